@@ -1,0 +1,198 @@
+#include "acquisition/csv_convert.h"
+#include "bench/gauge_json.h"
+#include "output.h"
+#include "uncertainty/reading_text.h"
+#include "units/value_text.h"
+#include "verbs.h"
+
+#include <cerrno>
+#include <cstring>
+#include <fcntl.h>
+#include <fmt/core.h>
+#include <fmt/format.h>
+#include <sys/mman.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+namespace fg::cli {
+namespace {
+
+struct Options {
+    std::string gauge, raw, value, at, in, out, column;
+    bool json = false;
+};
+
+/// The text of one of --raw, --value and --at as an entry into the path.
+Expected<Entry> readEntry(const Options& options, const GaugeSpec& spec, const AnalogPath& path) {
+    Stage stage = Stage::Converter;
+    std::string text = options.raw, where = "--raw";
+    if (!options.value.empty()) {
+        stage = Stage::Reading;
+        text = options.value;
+        where = "--value";
+    } else if (!options.at.empty()) {
+        const std::size_t equals = options.at.find('=');
+        const auto named = stageFromName(options.at.substr(0, equals));
+        if (equals == std::string::npos || !named)
+            return fail(ErrorCode::Syntax, "--at", "“" + options.at + "”", "STAGE=VALUE with one of world, sensor, wiring, converter, formula, correction, reading");
+        stage = *named;
+        text = options.at.substr(equals + 1);
+        where = "--at " + std::string(stageName(stage));
+    }
+    const Quantity quantity = stage == Stage::Sensor ? path.signalQuantity() : stage == Stage::Wiring ? Quantity::Voltage : stage == Stage::Converter ? Quantity::Count : spec.quantity;
+    const auto read = readValue(text, quantity, isMeasurand(quantity) ? &spec.readingUnit() : nullptr);
+    if (!read) return tl::unexpected(read.error().within(where));
+    return Entry{stage, read->canonical};
+}
+
+nlohmann::ordered_json codesJson(const GaugeSpec& spec, const AnalogPath& path, const Evaluation& evaluation) {
+    auto list = nlohmann::ordered_json::array();
+    for (const CodeReading& near : path.neighbourCodes(evaluation.reading()))
+        list.push_back({{"code", near.code}, {"reading", jsonNumber(near.reading)}, {"unit", canonicalUnit(spec.quantity).id}});
+    return list;
+}
+
+int printJson(const GaugeSpec& spec, const AnalogPath& path, const Evaluation& evaluation, const Budget* budget, const std::vector<Finding>& findings) {
+    const StageValue& reading = evaluation.at(Stage::Reading);
+    nlohmann::ordered_json json;
+    json["value"] = jsonNumber(reading.value);
+    json["unit"] = canonicalUnit(spec.quantity).id;
+    json["display"] = readingText(reading, budget ? budget->expanded : 0, spec.readingUnit()).joined();
+    json["clipped"] = reading.clip == Clip::None ? nlohmann::ordered_json(nullptr) : nlohmann::ordered_json(clipText(reading.clip));
+    if (budget) json["uncertainty"] = {{"expanded", jsonNumber(budget->expanded)}, {"k", Budget::kCoverage}, {"sensor_stated", budget->sensorStated}};
+    json["stages"] = stagesJson(evaluation);
+    if (evaluation.entry.stage != Stage::Converter) json["codes"] = codesJson(spec, path, evaluation);
+    json["trace"] = traceJson(path.trace(evaluation));
+    json["findings"] = findingsJson(findings);
+    fmt::print("{}\n", json.dump(2));
+    return kFine;
+}
+
+int printText(const GaugeSpec& spec, const AnalogPath& path, const Evaluation& evaluation, const Budget* budget, const std::vector<Finding>& findings) {
+    const Unit& unit = spec.readingUnit();
+    const double expanded = budget ? budget->expanded : 0;
+    const ReadingText reading = readingText(evaluation.at(Stage::Reading), expanded, unit);
+    fmt::print("{}: {}", spec.name, reading.joined());
+    if (!reading.uncertainty.empty()) fmt::print(" ± {} {} (k = 2)", reading.uncertainty, unit.symbol);
+    fmt::print("\n\n");
+    for (const StageValue& at : evaluation.stages) {
+        fmt::print("  {:<11} {}", stageTitle(at.stage), stageText(at, expanded, unit).joined());
+        if (at.stage == Stage::Converter && at.value != at.exact && !std::isnan(at.exact)) fmt::print("   (exact {})", plainNumber(at.exact, 8));
+        if (!at.problem.empty()) fmt::print("   {}", at.problem);
+        fmt::print("{}\n", at.stage == evaluation.entry.stage ? "   <- entered" : "");
+    }
+    if (evaluation.entry.stage != Stage::Converter) {
+        fmt::print("\n");
+        for (const CodeReading& near : path.neighbourCodes(evaluation.reading()))
+            fmt::print("  code {} is {} {}\n", near.code, plainNumber(unit.fromCanonical(near.reading), 7), unit.symbol);
+    }
+    fmt::print("\n");
+    printTrace(path.trace(evaluation));
+    if (!findings.empty()) fmt::print("\n");
+    printFindings(findings);
+    return kFine;
+}
+
+/// A whole file in memory: mapped when it is one, read when it is a pipe.
+class Input {
+  public:
+    static Expected<Input> open(const std::string& name) {
+        Input input;
+        const int descriptor = name == "-" ? STDIN_FILENO : ::open(name.c_str(), O_RDONLY | O_CLOEXEC);
+        if (descriptor < 0) return fail(ErrorCode::Io, name, std::strerror(errno), "a CSV file that can be read");
+        struct stat status {};
+        ::fstat(descriptor, &status);
+        if (S_ISREG(status.st_mode) && status.st_size > 0) {
+            input.m_size = static_cast<std::size_t>(status.st_size);
+            void* map = ::mmap(nullptr, input.m_size, PROT_READ, MAP_PRIVATE | MAP_POPULATE, descriptor, 0);
+            if (map != MAP_FAILED) input.m_map = map;
+        }
+        if (!input.m_map) {
+            std::array<char, 65536> buffer{};
+            ssize_t got = 0;
+            while ((got = ::read(descriptor, buffer.data(), buffer.size())) > 0) input.m_text.append(buffer.data(), static_cast<std::size_t>(got));
+            if (got < 0) return fail(ErrorCode::Io, name, std::strerror(errno), "a CSV file that can be read");
+        }
+        if (descriptor != STDIN_FILENO) ::close(descriptor);
+        return input;
+    }
+    Input(Input&& other) noexcept : m_map(std::exchange(other.m_map, nullptr)), m_size(other.m_size), m_text(std::move(other.m_text)) {}
+    Input& operator=(Input&&) = delete;
+    ~Input() {
+        if (m_map) ::munmap(m_map, m_size);
+    }
+    [[nodiscard]] std::string_view text() const { return m_map ? std::string_view(static_cast<const char*>(m_map), m_size) : std::string_view(m_text); }
+
+  private:
+    Input() = default;
+    void* m_map = nullptr;
+    std::size_t m_size = 0;
+    std::string m_text;
+};
+
+bool writeAll(int descriptor, std::string_view text) {
+    while (!text.empty()) {
+        const ssize_t written = ::write(descriptor, text.data(), text.size());
+        if (written < 0 && errno == EINTR) continue;
+        if (written <= 0) return false;
+        text.remove_prefix(static_cast<std::size_t>(written));
+    }
+    return true;
+}
+
+int convertFile(const Options& options, const GaugeSpec& spec, const AnalogPath& path) {
+    const auto input = Input::open(options.in);
+    if (!input) return refuse(input.error());
+    const bool toStdout = options.out.empty() || options.out == "-";
+    // Written beside its place and renamed when whole: a failed run leaves an earlier output as it was.
+    const std::string partial = options.out + ".part";
+    const int descriptor = toStdout ? STDOUT_FILENO : ::open(partial.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0666);
+    if (descriptor < 0) return refuse({ErrorCode::Io, options.out, std::strerror(errno), "a file that can be written"});
+    auto report = convertCsv(input->text(), spec, path, options.column, [&](std::string_view piece) { return writeAll(descriptor, piece); });
+    if (!toStdout) {
+        const bool kept = ::close(descriptor) == 0 && report.has_value() && ::rename(partial.c_str(), options.out.c_str()) == 0;
+        if (!kept) ::unlink(partial.c_str());
+        if (!kept && report) report = fail(ErrorCode::Io, options.out, std::strerror(errno), "a file that can be written");
+    }
+    if (!report) return refuse(report.error().within(options.in));
+    if (report->refused > 0) fmt::print(stderr, "fgauge: {}: {} of {} rows have no reading; the first is {}\n", options.in, report->refused, report->rows, report->firstProblem);
+    return report->rows > 0 && report->converted == 0 ? kBadInput : kFine;
+}
+
+int run(const Options& options) {
+    const auto spec = readGaugeFile(options.gauge);
+    if (!spec) return refuse(spec.error());
+    const auto path = AnalogPath::build(*spec, catalogue());
+    if (!path) return refuse(path.error().within(options.gauge));
+    if (!options.in.empty()) return convertFile(options, *spec, *path);
+
+    const auto entry = readEntry(options, *spec, *path);
+    if (!entry) return refuse(entry.error());
+    const auto evaluation = path->evaluate(*entry);
+    if (!evaluation) return refuse(evaluation.error());
+    if (std::isnan(evaluation->reading())) return refuse({ErrorCode::Domain, std::string(stageName(entry->stage)), plainNumber(entry->value, 7), "a value this path can have; " + evaluation->at(Stage::Reading).problem});
+    const auto budget = budgetAt(*spec, catalogue(), evaluation->reading());
+    const Budget* known = budget ? &*budget : nullptr;
+    const auto findings = findingsFor(*spec, *path, catalogue(), &*evaluation, known);
+    return options.json ? printJson(*spec, *path, *evaluation, known, findings) : printText(*spec, *path, *evaluation, known, findings);
+}
+
+}  // namespace
+
+void addConvert(CLI::App& program, int& exitCode) {
+    auto options = std::make_shared<Options>();
+    CLI::App* verb = program.add_subcommand("convert", "Convert a raw value to a reading, a value back to a code, or a whole CSV file");
+    verb->add_option("--gauge", options->gauge, "gauge file (JSON)")->required();
+    auto* entry = verb->add_option_group("entry", "what to convert");
+    entry->add_option("--raw", options->raw, "raw converter code: 817, 0x331, 0b1100110001");
+    entry->add_option("--value", options->value, "a reading, to be converted backwards: \"61 °C\"");
+    entry->add_option("--at", options->at, "a value at any stage: STAGE=VALUE");
+    entry->add_option("--in", options->in, "CSV file of raw codes; - is stdin");
+    entry->require_option(1);
+    verb->add_option("--out", options->out, "where the converted CSV goes; - or nothing is stdout");
+    verb->add_option("--column", options->column, "name or number of the column of raw codes");
+    verb->add_flag("--json", options->json, "one JSON object instead of text");
+    verb->callback([options, &exitCode] { exitCode = run(*options); });
+}
+
+}  // namespace fg::cli

@@ -1,0 +1,33 @@
+// The command line `fgauge`: one file a verb over the same core as the window.
+#pragma once
+
+#include "catalogue/catalogue.h"
+#include "findings/finding.h"
+#include "path/signal_path.h"
+
+#include <nlohmann/json.hpp>
+#include <string>
+#include <vector>
+
+namespace fg::cli {
+
+/// Exit codes of fgauge; part of its public interface.
+enum ExitCode { kFine = 0, kFault = 1, kBadInput = 2 };
+
+/// Writes the error as one line to stderr and returns kBadInput.
+int refuse(const Error& error);
+
+/// A number for JSON: null for NaN and infinities, which JSON does not have.
+[[nodiscard]] nlohmann::ordered_json jsonNumber(double value);
+
+[[nodiscard]] nlohmann::ordered_json stagesJson(const Evaluation& evaluation);
+[[nodiscard]] nlohmann::ordered_json traceJson(const std::vector<TraceLine>& lines);
+[[nodiscard]] nlohmann::ordered_json findingsJson(const std::vector<Finding>& findings);
+
+void printTrace(const std::vector<TraceLine>& lines);
+void printFindings(const std::vector<Finding>& findings);
+
+/// The catalogue of this installation; its problems go to stderr.
+[[nodiscard]] const Catalogue& catalogue();
+
+}  // namespace fg::cli

@@ -1,0 +1,12 @@
+#pragma once
+
+#include <CLI/CLI.hpp>
+
+namespace fg::cli {
+
+/// Each adds its verb to the program; the verb's exit code goes to `exitCode`.
+void addConvert(CLI::App& program, int& exitCode);
+void addParts(CLI::App& program, int& exitCode);
+void addCheck(CLI::App& program, int& exitCode);
+
+}  // namespace fg::cli

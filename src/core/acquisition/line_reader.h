@@ -1,0 +1,62 @@
+// Room `acquisition`: where raw values come from. Whatever the transport (in-process simulation, serial line, file), it delivers
+// bytes of the line protocol (docs/line-protocol.md), which LineReader turns into frames.
+#pragma once
+
+#include <cstdint>
+#include <optional>
+#include <string>
+#include <string_view>
+#include <variant>
+#include <vector>
+
+namespace fg {
+
+/// A raw value: a converter code or count, or the bytes of a digital part.
+using Raw = std::variant<double, std::vector<std::uint8_t>>;
+
+struct RawSample {
+    std::string channel;
+    Raw raw;
+    bool operator==(const RawSample&) const = default;
+};
+
+/// What one line said.
+struct Frame {
+    std::optional<double> time_s;  ///< the board's own time, when it sends one
+    std::vector<RawSample> samples;
+};
+
+/// Turns bytes, cut anywhere, into frames. Understands the three shapes of the line protocol and may be given a mixture.
+/// Lines that are none of them are junk: counted, the last one kept for show, never fatal.
+class LineReader {
+  public:
+    /// Longest line taken; a longer one is junk up to its end.
+    static constexpr std::size_t kLongestLine = 4096;
+
+    /// Feeds bytes and returns the frames that they completed.
+    [[nodiscard]] std::vector<Frame> feed(std::string_view bytes);
+
+    [[nodiscard]] std::uint64_t frameCount() const { return m_frames; }
+    [[nodiscard]] std::uint64_t junkCount() const { return m_junk; }
+    /// The last junk line, unprintable bytes shown as \xNN, at most 80 characters.
+    [[nodiscard]] const std::string& lastJunk() const { return m_lastJunk; }
+
+    /// Nine in ten of the last lines were junk: most likely the wrong speed.
+    [[nodiscard]] bool looksLikeWrongSpeed() const { return m_recentLines >= 8 && m_recentJunk * 10 >= m_recentLines * 9; }
+
+  private:
+    std::optional<Frame> parse(std::string_view line);
+    std::optional<Frame> parseCsv(std::string_view line);
+    void countJunk(std::string_view line);
+
+    std::string m_partial;
+    bool m_overlong = false;
+    std::vector<std::string> m_header;
+    std::uint64_t m_frames = 0;
+    std::uint64_t m_junk = 0;
+    std::string m_lastJunk;
+    unsigned m_recentLines = 0;
+    unsigned m_recentJunk = 0;
+};
+
+}  // namespace fg

@@ -1,0 +1,124 @@
+#include "bench/gauge_json.h"
+
+#include "catalogue/json_fields.h"
+
+#include <algorithm>
+#include <cerrno>
+#include <cstring>
+#include <fmt/format.h>
+#include <fstream>
+#include <sstream>
+
+namespace fg {
+namespace {
+
+void refuseUnknownFields(JsonFields& fields, std::initializer_list<const char*> known) {
+    if (!fields.json().is_object()) return;
+    for (const auto& [name, value] : fields.json().items()) {
+        if (std::any_of(known.begin(), known.end(), [&](const char* other) { return name == other; })) continue;
+        std::string list;
+        for (const char* other : known) list += (list.empty() ? "" : ", ") + std::string(other);
+        fields.refuse(ErrorCode::Unknown, name, "a field that is not known here", "one of " + list);
+    }
+}
+
+CorrectionSpec readCorrection(JsonFields& gauge) {
+    CorrectionSpec correction;
+    if (!gauge.has("correction")) return correction;
+    JsonFields fields = gauge.object("correction");
+    refuseUnknownFields(fields, {"kind", "offset", "slope", "uncertainty"});
+    correction.kind = fields.text("kind");
+    correction.offset = fields.numberOr("offset", 0);
+    correction.slope = fields.numberOr("slope", 0);
+    correction.uncertainty = fields.numberOr("uncertainty", 0);
+    gauge.adopt(fields);
+    return correction;
+}
+
+ReadingSpec readReading(JsonFields& gauge, Quantity quantity) {
+    ReadingSpec reading;
+    reading.unit = canonicalUnit(quantity).id;
+    if (!gauge.has("reading")) return reading;
+    JsonFields fields = gauge.object("reading");
+    refuseUnknownFields(fields, {"unit", "span", "wanted"});
+    reading.unit = fields.textOr("unit", reading.unit);
+    reading.span = fields.intervalOr("span", reading.span);
+    reading.wanted = fields.numberOr("wanted", 0);
+    if (const auto unit = unitFromId(reading.unit, quantity); !unit) fields.refuse(ErrorCode::Unknown, "unit", unit.error().found, unit.error().expected);
+    gauge.adopt(fields);
+    return reading;
+}
+
+}  // namespace
+
+Expected<GaugeSpec> readGauge(const std::string& text, const std::string& file) {
+    const auto json = parseJson(text, file);
+    if (!json) return tl::unexpected(json.error());
+    JsonFields fields(*json, file);
+    if (fields.error()) return tl::unexpected(*fields.error());
+    const double version = fields.numberOr("fairgauge", 0);
+    if (!fields.has("fairgauge")) fields.refuse(ErrorCode::Foreign, "fairgauge", "nothing", "\"fairgauge\": 1, the mark of a gauge file");
+    else if (version > kGaugeFileVersion) fields.refuse(ErrorCode::Newer, "fairgauge", fmt::format("{}", version), fmt::format("at most {}; this file was written by a later version", kGaugeFileVersion));
+    else if (version != kGaugeFileVersion) fields.refuse(ErrorCode::Range, "fairgauge", fmt::format("{}", version), fmt::format("{}", kGaugeFileVersion));
+    refuseUnknownFields(fields, {"$schema", "fairgauge", "name", "note", "quantity", "sensor", "wiring", "converter", "correction", "reading", "channel", "cautions"});
+
+    GaugeSpec spec;
+    spec.name = fields.text("name");
+    spec.note = fields.textOr("note", "");
+    spec.quantity = fields.measurand("quantity");
+    JsonFields sensor = fields.object("sensor");
+    refuseUnknownFields(sensor, {"part", "parameters"});
+    spec.sensor = {sensor.text("part"), sensor.parametersIn("parameters")};
+    fields.adopt(sensor);
+    if (fields.has("wiring")) {
+        JsonFields wiring = fields.object("wiring");
+        spec.wiring = {wiring.text("kind"), wiring.parametersExcept({"kind"})};
+        fields.adopt(wiring);
+    }
+    JsonFields converter = fields.object("converter");
+    spec.converter = {converter.textOr("kind", "adc"), converter.textOr("part", ""), converter.parametersExcept({"kind", "part"})};
+    fields.adopt(converter);
+    spec.correction = readCorrection(fields);
+    spec.reading = readReading(fields, spec.quantity);
+    spec.channel = fields.textOr("channel", "");
+    spec.cautions = fields.texts("cautions");
+    if (fields.error()) return tl::unexpected(*fields.error());
+    return spec;
+}
+
+std::string writeGauge(const GaugeSpec& spec) {
+    nlohmann::ordered_json json;
+    json["fairgauge"] = kGaugeFileVersion;
+    json["name"] = spec.name;
+    if (!spec.note.empty()) json["note"] = spec.note;
+    json["quantity"] = quantityName(spec.quantity);
+    json["sensor"]["part"] = spec.sensor.part;
+    if (!spec.sensor.parameters.all().empty()) json["sensor"]["parameters"] = toJson(spec.sensor.parameters);
+    json["wiring"]["kind"] = spec.wiring.kind;
+    json["wiring"].update(nlohmann::ordered_json(toJson(spec.wiring.parameters)));
+    json["converter"]["kind"] = spec.converter.kind;
+    if (!spec.converter.part.empty()) json["converter"]["part"] = spec.converter.part;
+    json["converter"].update(nlohmann::ordered_json(toJson(spec.converter.parameters)));
+    json["correction"]["kind"] = spec.correction.kind;
+    if (spec.correction.kind != "none") {
+        json["correction"]["offset"] = spec.correction.offset;
+        if (spec.correction.kind == "line") json["correction"]["slope"] = spec.correction.slope;
+        if (spec.correction.uncertainty > 0) json["correction"]["uncertainty"] = spec.correction.uncertainty;
+    }
+    json["reading"]["unit"] = spec.reading.unit;
+    json["reading"]["span"] = {spec.reading.span.low, spec.reading.span.high};
+    if (spec.reading.wanted > 0) json["reading"]["wanted"] = spec.reading.wanted;
+    if (!spec.channel.empty()) json["channel"] = spec.channel;
+    if (!spec.cautions.empty()) json["cautions"] = spec.cautions;
+    return json.dump(2) + "\n";
+}
+
+Expected<GaugeSpec> readGaugeFile(const std::string& path) {
+    std::ifstream file(path);
+    if (!file) return fail(ErrorCode::Io, path, std::strerror(errno), "a gauge file that can be read");
+    std::ostringstream text;
+    text << file.rdbuf();
+    return readGauge(text.str(), path);
+}
+
+}  // namespace fg

@@ -1,0 +1,181 @@
+#include "catalogue/catalogue.h"
+
+#include "catalogue/json_fields.h"
+#include "converters/converter_spec.h"
+#include "sensors/family.h"
+#include "units/number_format.h"
+
+#include <algorithm>
+#include <cstdlib>
+#include <fmt/format.h>
+#include <fstream>
+#include <limits>
+#include <sstream>
+
+namespace fg {
+namespace {
+
+namespace fs = std::filesystem;
+
+std::string lower(std::string text) {
+    std::transform(text.begin(), text.end(), text.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    return text;
+}
+
+template <class Entry>
+const Entry* findIn(const std::vector<Entry>& entries, const std::string& name) {
+    const std::string wanted = lower(name);
+    for (const Entry& entry : entries)
+        if (entry.id == wanted) return &entry;
+    for (const Entry& entry : entries)
+        if (std::any_of(entry.aliases.begin(), entry.aliases.end(), [&](const std::string& alias) { return lower(alias) == wanted; })) return &entry;
+    return nullptr;
+}
+
+std::vector<AccuracyBand> readAccuracy(JsonFields& fields) {
+    std::vector<AccuracyBand> bands;
+    if (!fields.has("accuracy")) return bands;
+    const nlohmann::json& list = fields.json()["accuracy"];
+    if (!list.is_array()) fields.refuse(ErrorCode::Syntax, "accuracy", describe(list), "a list of {span, limit}");
+    for (const auto& entry : list) {
+        JsonFields band(entry, "accuracy.");
+        AccuracyBand read{band.interval("span"), band.numberOr("limit", 0)};
+        if (!(read.limit > 0)) band.refuse(ErrorCode::Range, "limit", plainNumber(read.limit), "a limit above 0, in the unit of the quantity");
+        if (band.error()) fields.refuse(band.error()->code, band.error()->where, band.error()->found, band.error()->expected);
+        bands.push_back(read);
+    }
+    return bands;
+}
+
+/// A part that fixes all of its family's parameters must build; one that leaves some free is checked when a gauge uses it.
+Expected<void> checkBuilds(const Part& part, const SensorFamily& family) {
+    for (const ParameterSpec& spec : family.parameters(part.quantity))
+        if (!spec.defaultValue && !part.parameters.has(spec.id)) return {};
+    const auto made = family.make(part.parameters, {part.quantity, part.range, part.parameters.numberOr("ratiometric_at_V", 0)});
+    if (!made) return tl::unexpected(made.error().within("parameters"));
+    return {};
+}
+
+fs::path shippedData() {
+    if (const char* chosen = std::getenv("FAIRGAUGE_DATA")) return chosen;
+    std::error_code ignored;
+    const fs::path program = fs::read_symlink("/proc/self/exe", ignored);
+    const fs::path installed = program.parent_path().parent_path() / "share" / "fair-gauge";
+    if (!program.empty() && fs::exists(installed / "parts", ignored)) return installed;
+    return FAIRGAUGE_SOURCE_DATA;
+}
+
+}  // namespace
+
+std::optional<double> Part::accuracyAt(double measurand) const {
+    std::optional<double> tightest;
+    for (const AccuracyBand& band : accuracy)
+        if (band.span.contains(measurand) && (!tightest || band.limit < *tightest)) tightest = band.limit;
+    return tightest;
+}
+
+std::vector<fs::path> Catalogue::standardFolders() {
+    std::vector<fs::path> folders{shippedData()};
+    if (const char* data = std::getenv("XDG_DATA_HOME")) folders.emplace_back(fs::path(data) / "fair-gauge");
+    else if (const char* home = std::getenv("HOME")) folders.emplace_back(fs::path(home) / ".local/share/fair-gauge");
+    return folders;
+}
+
+Catalogue Catalogue::read(std::span<const fs::path> folders) {
+    Catalogue catalogue;
+    for (const fs::path& folder : folders) {
+        catalogue.readFolder(folder / "parts", true);
+        catalogue.readFolder(folder / "converters", false);
+    }
+    return catalogue;
+}
+
+void Catalogue::readFolder(const fs::path& folder, bool isParts) {
+    std::error_code error;
+    if (!fs::is_directory(folder, error)) return;
+    std::vector<fs::path> files;
+    for (const auto& entry : fs::directory_iterator(folder, error))
+        if (entry.path().extension() == ".json") files.push_back(entry.path());
+    std::sort(files.begin(), files.end());
+    for (const fs::path& file : files) {
+        std::ostringstream text;
+        text << std::ifstream(file).rdbuf();
+        const auto added = isParts ? addPart(text.str(), file.string()) : addConverter(text.str(), file.string());
+        if (!added) m_problems.push_back(added.error());
+    }
+}
+
+Expected<void> Catalogue::addPart(const std::string& text, const std::string& file) {
+    const auto json = parseJson(text, file);
+    if (!json) return tl::unexpected(json.error());
+    JsonFields fields(*json, file);
+    constexpr double infinite = std::numeric_limits<double>::infinity();
+    Part part;
+    part.id = fields.text("id");
+    part.title = fields.text("title");
+    part.aliases = fields.texts("aliases");
+    part.quantity = fields.measurand("quantity");
+    part.family = fields.text("family");
+    part.parameters = fields.parametersIn("parameters");
+    part.range = fields.intervalOr("range", {-infinite, infinite});
+    part.accuracy = readAccuracy(fields);
+    part.supply_V = fields.intervalOr("supply_V", {0, 0});
+    part.supply_A = fields.numberOr("supply_A", 0);
+    part.interface = fields.textOr("interface", "analog");
+    part.minimumInterval_s = fields.numberOr("minimum_interval_s", 0);
+    part.cautions = fields.texts("cautions");
+    part.source = fields.text("source");
+    part.file = file;
+    const SensorFamily* family = findSensorFamily(part.family);
+    if (!family) fields.refuse(ErrorCode::Unknown, "family", "“" + part.family + "”", "the name of a formula family");
+    if (part.id != lower(part.id) || part.id.empty()) fields.refuse(ErrorCode::Syntax, "id", "“" + part.id + "”", "a designation in lower case");
+    if (findPart(part.id)) fields.refuse(ErrorCode::Range, "id", "“" + part.id + "” a second time", "an id that no other part has (also in " + findPart(part.id)->file + ")");
+    if (fields.error()) return tl::unexpected(*fields.error());
+    if (const auto built = checkBuilds(part, *family); !built) return tl::unexpected(built.error().within(file));
+    m_parts.push_back(std::move(part));
+    return {};
+}
+
+Expected<void> Catalogue::addConverter(const std::string& text, const std::string& file) {
+    const auto json = parseJson(text, file);
+    if (!json) return tl::unexpected(json.error());
+    JsonFields fields(*json, file);
+    ConverterPart converter;
+    converter.id = fields.text("id");
+    converter.title = fields.text("title");
+    converter.aliases = fields.texts("aliases");
+    converter.parameters = fields.parametersIn("parameters");
+    converter.source = fields.text("source");
+    converter.file = file;
+    if (findConverter(converter.id)) fields.refuse(ErrorCode::Range, "id", "“" + converter.id + "” a second time", "an id that no other converter has");
+    if (fields.error()) return tl::unexpected(*fields.error());
+    if (const auto built = makeAdc(converter.parameters); !built) return tl::unexpected(built.error().within(file));
+    m_converters.push_back(std::move(converter));
+    return {};
+}
+
+const Part* Catalogue::findPart(const std::string& name) const { return findIn(m_parts, name); }
+const ConverterPart* Catalogue::findConverter(const std::string& name) const { return findIn(m_converters, name); }
+
+Expected<Part> Catalogue::partOrFamily(const std::string& name, Quantity measurand) const {
+    if (const Part* part = findPart(name)) return *part;
+    if (const SensorFamily* family = findSensorFamily(name)) {
+        constexpr double infinite = std::numeric_limits<double>::infinity();
+        Part part;
+        part.id = name;
+        part.title = family->title;
+        part.quantity = measurand;
+        part.family = name;
+        part.range = {-infinite, infinite};
+        part.interface = "analog";
+        part.source = "formula family";
+        return part;
+    }
+    std::string known;
+    for (const Part& part : m_parts)
+        if (!name.empty() && !part.id.empty() && part.id[0] == std::tolower(static_cast<unsigned char>(name[0]))) known += (known.empty() ? "" : ", ") + part.id;
+    return fail(ErrorCode::Unknown, "sensor.part", "“" + name + "”",
+                known.empty() ? std::string("a part of the catalogue (fgauge parts) or a formula family") : "a part of the catalogue, such as " + known);
+}
+
+}  // namespace fg

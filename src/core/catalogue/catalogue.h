@@ -1,0 +1,45 @@
+#pragma once
+
+#include "catalogue/part.h"
+#include "units/error.h"
+
+#include <filesystem>
+#include <optional>
+#include <span>
+
+namespace fg {
+
+/// All parts and converters: what ships with the product, then what the user added. A user's entry with a shipped id is refused, not preferred.
+class Catalogue {
+  public:
+    /// Reads parts/*.json and converters/*.json below each folder, in the order given; a folder that does not exist is skipped.
+    /// Entries that cannot be used are left out and told in problems(); the rest works.
+    [[nodiscard]] static Catalogue read(std::span<const std::filesystem::path> folders);
+
+    /// The folders of this installation: $FAIRGAUGE_DATA or the shipped data, then $XDG_DATA_HOME/fair-gauge.
+    [[nodiscard]] static std::vector<std::filesystem::path> standardFolders();
+
+    /// Adds one part from JSON text; errors name `file` and the field.
+    [[nodiscard]] Expected<void> addPart(const std::string& json, const std::string& file);
+    [[nodiscard]] Expected<void> addConverter(const std::string& json, const std::string& file);
+
+    [[nodiscard]] const std::vector<Part>& parts() const { return m_parts; }
+    [[nodiscard]] const std::vector<ConverterPart>& converters() const { return m_converters; }
+    [[nodiscard]] const std::vector<Error>& problems() const { return m_problems; }
+
+    /// By id or alias, case ignored; null when nobody knows it.
+    [[nodiscard]] const Part* findPart(const std::string& idOrAlias) const;
+    [[nodiscard]] const ConverterPart* findConverter(const std::string& idOrAlias) const;
+
+    /// findPart(), or, when the name is that of a formula family, a part without any fixed parameters. Error: Unknown, with near names.
+    [[nodiscard]] Expected<Part> partOrFamily(const std::string& name, Quantity measurand) const;
+
+  private:
+    void readFolder(const std::filesystem::path& folder, bool isParts);
+
+    std::vector<Part> m_parts;
+    std::vector<ConverterPart> m_converters;
+    std::vector<Error> m_problems;
+};
+
+}  // namespace fg

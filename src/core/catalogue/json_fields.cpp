@@ -1,0 +1,156 @@
+#include "catalogue/json_fields.h"
+
+#include "units/number_format.h"
+
+#include <algorithm>
+#include <fmt/format.h>
+
+namespace fg {
+namespace {
+
+std::optional<ParameterValue> toParameter(const nlohmann::json& value) {
+    if (value.is_number()) return ParameterValue(value.get<double>());
+    if (value.is_string()) return ParameterValue(value.get<std::string>());
+    if (!value.is_array()) return std::nullopt;
+    std::vector<Point> points;
+    for (const auto& pair : value) {
+        if (!pair.is_array() || pair.size() != 2 || !pair[0].is_number() || !pair[1].is_number()) return std::nullopt;
+        points.push_back({pair[0].get<double>(), pair[1].get<double>()});
+    }
+    return ParameterValue(std::move(points));
+}
+
+}  // namespace
+
+std::string describe(const nlohmann::json& value) {
+    if (value.is_string()) return "“" + value.get<std::string>() + "”";
+    if (value.is_array()) return "a list";
+    if (value.is_object()) return "an object";
+    return value.dump();
+}
+
+Expected<nlohmann::json> parseJson(const std::string& text, const std::string& file) {
+    try {
+        return nlohmann::json::parse(text);
+    } catch (const nlohmann::json::parse_error& error) {
+        const std::size_t end = std::min(error.byte > 0 ? error.byte - 1 : 0, text.size());
+        const auto line = 1 + std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(end), '\n');
+        const std::size_t lineStart = text.rfind('\n', end == 0 ? 0 : end - 1);
+        const std::size_t column = lineStart == std::string::npos ? end + 1 : end - lineStart;
+        const std::string found = end < text.size() ? fmt::format("“{}”", text.substr(end, 12)) : "the end of the file";
+        return fail(ErrorCode::Syntax, fmt::format("{}, line {}, column {}", file, line, column), found, "JSON that goes on correctly");
+    } catch (const nlohmann::json::exception& error) {
+        return fail(ErrorCode::Syntax, file, error.what(), "JSON");
+    }
+}
+
+JsonFields::JsonFields(const nlohmann::json& object, std::string context) : m_object(object), m_context(std::move(context)) {
+    if (!m_object.is_object()) refuse(ErrorCode::Syntax, "", describe(m_object), "a JSON object {…}");
+}
+
+void JsonFields::refuse(ErrorCode code, const std::string& field, std::string found, std::string expected) {
+    if (m_error) return;
+    std::string where = m_context;
+    if (!field.empty()) where += (where.empty() || where.back() == '.' ? "" : ": ") + field;
+    m_error = Error{code, std::move(where), std::move(found), std::move(expected)};
+}
+
+void JsonFields::adopt(const JsonFields& nested) {
+    if (!m_error) m_error = nested.m_error;
+}
+
+const nlohmann::json* JsonFields::find(const char* name, bool required, const char* expected) {
+    if (!m_object.is_object()) return nullptr;
+    const auto it = m_object.find(name);
+    if (it != m_object.end()) return &*it;
+    if (required) refuse(ErrorCode::Missing, name, "nothing", expected);
+    return nullptr;
+}
+
+std::string JsonFields::text(const char* name) {
+    const nlohmann::json* value = find(name, true, "a text");
+    if (!value) return {};
+    if (value->is_string()) return value->get<std::string>();
+    refuse(ErrorCode::Syntax, name, describe(*value), "a text");
+    return {};
+}
+
+std::string JsonFields::textOr(const char* name, const std::string& otherwise) { return has(name) ? text(name) : otherwise; }
+
+double JsonFields::numberOr(const char* name, double otherwise) {
+    const nlohmann::json* value = find(name, false, "");
+    if (!value) return otherwise;
+    if (value->is_number()) return value->get<double>();
+    refuse(ErrorCode::Syntax, name, describe(*value), "a number");
+    return otherwise;
+}
+
+Interval JsonFields::interval(const char* name) {
+    const char* expected = "two numbers [low, high], low first";
+    const nlohmann::json* value = find(name, true, expected);
+    if (!value) return {};
+    if (!value->is_array() || value->size() != 2 || !(*value)[0].is_number() || !(*value)[1].is_number()) {
+        refuse(ErrorCode::Syntax, name, describe(*value), expected);
+        return {};
+    }
+    const Interval interval{(*value)[0].get<double>(), (*value)[1].get<double>()};
+    if (!(interval.low <= interval.high)) refuse(ErrorCode::Range, name, fmt::format("[{}, {}]", plainNumber(interval.low), plainNumber(interval.high)), expected);
+    return interval;
+}
+
+Interval JsonFields::intervalOr(const char* name, Interval otherwise) { return has(name) ? interval(name) : otherwise; }
+
+Quantity JsonFields::measurand(const char* name) {
+    const std::string found = text(name);
+    const auto quantity = quantityFromName(found);
+    if (quantity && isMeasurand(*quantity)) return *quantity;
+    refuse(ErrorCode::Unknown, name, "“" + found + "”", "temperature, humidity, pressure or illuminance");
+    return Quantity::Temperature;
+}
+
+std::vector<std::string> JsonFields::texts(const char* name) {
+    const nlohmann::json* value = find(name, false, "");
+    std::vector<std::string> list;
+    if (!value) return list;
+    if (!value->is_array()) refuse(ErrorCode::Syntax, name, describe(*value), "a list of texts");
+    for (const auto& entry : *value) {
+        if (entry.is_string()) list.push_back(entry.get<std::string>());
+        else refuse(ErrorCode::Syntax, name, describe(entry), "a text");
+    }
+    return list;
+}
+
+Parameters JsonFields::toParameters(const nlohmann::json& object, const std::string& field, std::initializer_list<const char*> except) {
+    Parameters parameters;
+    if (!object.is_object()) {
+        refuse(ErrorCode::Syntax, field, describe(object), "an object of named values");
+        return parameters;
+    }
+    for (const auto& [name, value] : object.items()) {
+        if (std::any_of(except.begin(), except.end(), [&](const char* other) { return name == other; })) continue;
+        if (auto parameter = toParameter(value)) parameters.set(name, std::move(*parameter));
+        else refuse(ErrorCode::Syntax, field.empty() ? name : field + "." + name, describe(value), "a number, a text, or a list of pairs of numbers");
+    }
+    return parameters;
+}
+
+Parameters JsonFields::parametersIn(const char* name) {
+    const nlohmann::json* value = find(name, false, "");
+    return value ? toParameters(*value, name, {}) : Parameters{};
+}
+
+Parameters JsonFields::parametersExcept(std::initializer_list<const char*> names) { return toParameters(m_object, "", names); }
+
+JsonFields JsonFields::object(const char* name) {
+    const nlohmann::json* value = find(name, true, "an object {…}");
+    const bool nested = !m_context.empty() && m_context.back() == '.';
+    return {value ? *value : nlohmann::json::object(), m_context + (nested || m_context.empty() ? "" : ": ") + name + "."};
+}
+
+nlohmann::json toJson(const Parameters& parameters) {
+    nlohmann::json object = nlohmann::json::object();
+    for (const auto& [name, value] : parameters.all()) std::visit([&](const auto& held) { object[name] = held; }, value);
+    return object;
+}
+
+}  // namespace fg

@@ -1,0 +1,45 @@
+#include "findings/rules.h"
+#include "units/number_format.h"
+
+#include <fmt/format.h>
+
+namespace fg::rules {
+
+void pinOvervoltage(const FindingContext& context, std::vector<Finding>& findings) {
+    // Whatever feeds the sensor can reach the pin when a wire or a resistor opens, so the source counts, not only the span.
+    const double stated = context.converter.numberOr("input_max_V", 0);
+    const double reference = context.path.adc().reference_V();
+    const double limit = stated > 0 ? stated : reference;
+    double worst_V = 0;
+    double at = 0;
+    const Interval span = context.spec.spanCanonical();
+    constexpr int kSteps = 64;
+    for (int i = 0; i <= kSteps; ++i) {
+        const double world = span.low + span.width() * i / kSteps;
+        const double pin_V = context.path.wiring().forward(context.path.sensor().forward(context.path.correction().undo(world)));
+        if (pin_V > worst_V) worst_V = pin_V, at = world;
+    }
+    const Unit& unit = context.spec.readingUnit();
+    const std::string limitText = engineering(limit, Quantity::Voltage, 3).joined();
+    if (worst_V > limit * (1 + 1e-9) && stated > 0) {
+        findings.push_back({Severity::Fault, Stage::Wiring, "pin-overvoltage", "The pin gets more than it stands",
+                            fmt::format("At {} {} it sees {}; the converter's limit is {}. Divide the voltage down or clamp it.", significantDigits(unit.fromCanonical(at), 3), unit.symbol,
+                                        engineering(worst_V, Quantity::Voltage, 3).joined(), limitText),
+                            {}});
+        return;
+    }
+    const double source_V = context.path.source_V();
+    if (source_V <= limit * (1 + 1e-9)) return;
+    const bool isDivider = context.path.signalQuantity() == Quantity::Resistance;
+    if (!isDivider && stated <= 0) return;  // an amplified output need not reach its supply; without a limit there is nothing to compare
+    std::optional<FindingAction> action;
+    if (isDivider)
+        action = FindingAction{"Feed it from the reference", engineering(source_V, Quantity::Voltage, 3).joined() + " → " + engineering(reference, Quantity::Voltage, 3).joined(),
+                               [](GaugeSpec& spec) { spec.wiring.parameters.set("source", std::string("reference")); }};
+    findings.push_back({stated > 0 && isDivider ? Severity::Fault : Severity::Doubt, Stage::Wiring, "source-above-limit", "The source is above the converter's limit",
+                        fmt::format("{} feeds the sensor, the converter takes {}{}. If a wire or the {} opens, the pin sees all of it.", engineering(source_V, Quantity::Voltage, 3).joined(), limitText,
+                                    stated > 0 ? "" : " (its reference; no pin limit is stated)", isDivider ? "resistor to ground" : "ground lead"),
+                        std::move(action)});
+}
+
+}  // namespace fg::rules

@@ -1,0 +1,36 @@
+#pragma once
+
+#include "findings/finding.h"
+
+namespace fg::rules {
+
+// Each in a file of its own. Adding a rule: declare it here, write its file, add it to the list in finding.cpp.
+
+/// The code shown is at an end of the range: the reading is a limit. Also when an end of the wanted span would clip.
+void clipped(const FindingContext& context, std::vector<Finding>& findings);
+
+/// The pin can see more than the converter's limit: a source or supply above it.
+void pinOvervoltage(const FindingContext& context, std::vector<Finding>& findings);
+
+/// The wanted span uses less than a tenth of the converter's codes.
+void rangeUsed(const FindingContext& context, std::vector<Finding>& findings);
+
+/// The reference looks wrong: measured far from nominal, or a supply taken at its nominal value.
+void reference(const FindingContext& context, std::vector<Finding>& findings);
+
+/// The wanted span or the present value lies outside what the sensor's document states.
+void sensorRange(const FindingContext& context, std::vector<Finding>& findings);
+
+/// The sensor's own supply is below what it needs, or above what it stands.
+void sensorSupply(const FindingContext& context, std::vector<Finding>& findings);
+
+/// A resistive sensor warms itself by more than a third of the uncertainty.
+void selfHeating(const FindingContext& context, std::vector<Finding>& findings);
+
+/// One part dominates the budget, or nobody said how accurate the sensor is.
+void accuracy(const FindingContext& context, std::vector<Finding>& findings);
+
+/// Heat, mains, vacuum, water, batteries, health: the usual cautions.
+void cautions(const FindingContext& context, std::vector<Finding>& findings);
+
+}  // namespace fg::rules

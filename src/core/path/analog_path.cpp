@@ -1,0 +1,284 @@
+#include "path/analog_path.h"
+
+#include "converters/converter_spec.h"
+#include "sensors/family.h"
+#include "units/number_format.h"
+#include "wiring/kind.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace fg {
+namespace {
+
+constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
+
+Expected<Parameters> converterParameters(const ConverterSpec& spec, const Catalogue& catalogue) {
+    if (spec.kind != "adc") return fail(ErrorCode::Unknown, "converter.kind", "“" + spec.kind + "”", "“adc”");
+    if (spec.part.empty()) return spec.parameters;
+    const ConverterPart* part = catalogue.findConverter(spec.part);
+    if (!part) return fail(ErrorCode::Unknown, "converter.part", "“" + spec.part + "”", "a converter of the catalogue");
+    return spec.parameters.over(part->parameters);
+}
+
+/// A parameter nobody knows is a typing error, not a wish to be ignored.
+Expected<void> refuseUnknown(const Parameters& given, const std::vector<ParameterSpec>& known, std::initializer_list<const char*> extra, const std::string& where) {
+    for (const auto& [name, value] : given.all()) {
+        bool isKnown = std::any_of(extra.begin(), extra.end(), [&](const char* other) { return name == other; });
+        std::string names;
+        for (const ParameterSpec& spec : known) {
+            isKnown = isKnown || spec.id == name || (!spec.toleranceId.empty() && spec.toleranceId == name);
+            names += (names.empty() ? "" : ", ") + spec.id;
+        }
+        if (!isKnown) return fail(ErrorCode::Unknown, where + name, "a field that is not known here", "one of " + names);
+    }
+    return {};
+}
+
+std::string unitId(Quantity quantity) { return std::string(canonicalUnit(quantity).id); }
+
+}  // namespace
+
+Expected<AnalogPath> AnalogPath::build(const GaugeSpec& spec, const Catalogue& catalogue) {
+    AnalogPath path;
+    path.m_quantity = spec.quantity;
+    if (const auto unit = unitFromId(spec.reading.unit, spec.quantity); !unit) return tl::unexpected(unit.error().within("reading.unit"));
+    if (!(spec.reading.span.low < spec.reading.span.high))
+        return fail(ErrorCode::Range, "reading.span", fmt::format("[{}, {}]", plainNumber(spec.reading.span.low), plainNumber(spec.reading.span.high)), "a low end below the high end");
+
+    auto part = catalogue.partOrFamily(spec.sensor.part, spec.quantity);
+    if (!part) return tl::unexpected(part.error());
+    if (part->quantity != spec.quantity)
+        return fail(ErrorCode::Range, "sensor.part", fmt::format("“{}”, which measures {}", part->id, quantityName(part->quantity)), fmt::format("a part for {}", quantityName(spec.quantity)));
+    const SensorFamily& family = *findSensorFamily(part->family);
+    const WiringKind* kind = findWiringKind(spec.wiring.kind);
+    if (!kind) return fail(ErrorCode::Unknown, "wiring.kind", "“" + spec.wiring.kind + "”", "“direct” or “divider”");
+    if (kind->input != family.output)
+        return fail(ErrorCode::Range, "wiring.kind", fmt::format("“{}”, which takes a {}", kind->id, quantityName(kind->input)),
+                    fmt::format("a wiring for a sensor that gives a {}", quantityName(family.output)));
+
+    const auto converter = converterParameters(spec.converter, catalogue);
+    if (!converter) return tl::unexpected(converter.error());
+    if (const auto known = refuseUnknown(*converter, adcParameters(), {"code_law", "rounding", "reference_kind"}, "converter."); !known) return tl::unexpected(known.error());
+    const auto adc = makeAdc(*converter);
+    if (!adc) return tl::unexpected(adc.error());
+    path.m_adc = *adc;
+
+    const WiringContext wiringContext{adc->reference_V()};
+    if (const auto known = refuseUnknown(spec.wiring.parameters, kind->parameters(), {"source", "sensor_side", "capacitor_F"}, "wiring."); !known) return tl::unexpected(known.error());
+    auto wiring = kind->make(spec.wiring.parameters, wiringContext);
+    if (!wiring) return tl::unexpected(wiring.error());
+    path.m_wiring = std::move(*wiring);
+    path.m_source_V = sourceVoltage_V(spec.wiring.parameters, wiringContext).value();
+    path.m_isRatiometric = fg::isRatiometric(spec.wiring.parameters);
+
+    if (const auto known = refuseUnknown(spec.sensor.parameters, family.parameters(spec.quantity), {"dissipation_W_per_K"}, "sensor.parameters."); !known) return tl::unexpected(known.error());
+    auto sensor = family.make(spec.sensor.parameters.over(part->parameters), {spec.quantity, part->range, path.m_source_V});
+    if (!sensor) return tl::unexpected(sensor.error().within("sensor.parameters"));
+    path.m_sensor = std::move(*sensor);
+    path.m_signal = family.output;
+
+    const auto correction = Correction::make(spec.correction);
+    if (!correction) return tl::unexpected(correction.error());
+    path.m_correction = *correction;
+    path.m_part = std::make_shared<const Part>(std::move(*part));
+    return path;
+}
+
+double AnalogPath::exactCode(double world) const { return m_adc->exactCode(m_wiring->forward(m_sensor->forward(m_correction.undo(world)))); }
+
+double AnalogPath::reading(double code) const { return m_correction.apply(formulaOfVoltage(m_adc->voltage(code))); }
+
+void AnalogPath::readings(std::span<double> codes) const {
+    // Blocks that stay in the first-level cache, so that each stage's loop is tight and memory is passed once.
+    constexpr std::size_t kBlock = 1024;
+    for (std::size_t begin = 0; begin < codes.size(); begin += kBlock) {
+        const auto block = codes.subspan(begin, std::min(kBlock, codes.size() - begin));
+        m_adc->voltages(block);
+        m_wiring->inverseAll(block);
+        m_sensor->inverseAll(block);
+        if (!m_correction.isNone())
+            for (double& value : block) value = m_correction.apply(value);
+    }
+}
+
+std::vector<double> AnalogPath::table() const {
+    if (m_adc->bits() > 16) return {};
+    std::vector<double> values(static_cast<std::size_t>(m_adc->maxCode()) + 1);
+    for (std::size_t code = 0; code < values.size(); ++code) values[code] = static_cast<double>(code);
+    readings(values);
+    return values;
+}
+
+std::vector<CodeReading> AnalogPath::neighbourCodes(double wantedReading) const {
+    const double exact = exactCode(wantedReading);
+    std::vector<CodeReading> neighbours;
+    if (!std::isfinite(exact)) return neighbours;
+    for (const double code : {std::floor(exact), std::floor(exact) + 1})
+        if (m_adc->canGive(code)) neighbours.push_back({static_cast<std::int64_t>(code), reading(code)});
+    return neighbours;
+}
+
+double AnalogPath::countsPerUnit(double world) const {
+    // Central difference; the step is small against any span and large against the rounding of a double.
+    const double step = 1e-4 * std::max(1.0, std::abs(world) * 1e-2);
+    return std::abs(exactCode(world + step) - exactCode(world - step)) / (2 * step);
+}
+
+void AnalogPath::fillUpstream(Evaluation& evaluation, double formulaValue) const {
+    const auto set = [&](Stage stage, double value) {
+        StageValue& at = evaluation.at(stage);
+        at.value = at.exact = value;
+    };
+    const double signal = m_sensor->forward(formulaValue);
+    set(Stage::World, m_correction.apply(formulaValue));
+    set(Stage::Sensor, signal);
+    set(Stage::Wiring, m_wiring->forward(signal));
+}
+
+void AnalogPath::fillDownstream(Evaluation& evaluation, double code, double exactCode) const {
+    const Clip clip = m_adc->clipOf(code);
+    StageValue& converter = evaluation.at(Stage::Converter);
+    converter.value = code;
+    converter.exact = exactCode;
+    converter.clip = clip;
+
+    double pin_V = m_adc->voltage(code);
+    double value = formulaOfVoltage(pin_V);
+    // At the very end of its range a divider or a logarithm has no finite value; what bounds the reading then is the edge of the last cell.
+    if (clip != Clip::None && !std::isfinite(value)) {
+        pin_V = m_adc->clipBound_V(code);
+        value = formulaOfVoltage(pin_V);
+    }
+    const double exact = formulaOfVoltage(m_adc->voltage(exactCode));
+    const Clip readingClip = isRising() ? clip : flipped(clip);
+    const auto set = [&](Stage stage, double rounded, double unrounded) {
+        StageValue& at = evaluation.at(stage);
+        at.value = rounded;
+        at.exact = unrounded;
+        at.clip = readingClip;
+    };
+    set(Stage::Formula, value, exact);
+    set(Stage::Correction, m_correction.apply(value), m_correction.apply(exact));
+    set(Stage::Reading, m_correction.apply(value), m_correction.apply(exact));
+}
+
+Expected<Evaluation> AnalogPath::evaluate(const Entry& entry) const {
+    const std::string where(stageName(entry.stage));
+    if (!std::isfinite(entry.value)) return fail(ErrorCode::Range, where, plainNumber(entry.value), "a number");
+    if (entry.stage == Stage::Converter && !m_adc->canGive(entry.value))
+        return fail(ErrorCode::Range, where, plainNumber(entry.value), fmt::format("a code the {}-bit converter can give, 0 to {}", m_adc->bits(), m_adc->maxCode()));
+
+    Evaluation evaluation;
+    evaluation.entry = entry;
+    for (const Stage stage : kStages) {
+        evaluation.at(stage).stage = stage;
+        evaluation.at(stage).quantity = m_quantity;
+    }
+    evaluation.at(Stage::Sensor).quantity = m_signal;
+    evaluation.at(Stage::Wiring).quantity = Quantity::Voltage;
+    evaluation.at(Stage::Converter).quantity = Quantity::Count;
+
+    if (entry.stage == Stage::Converter) {
+        fillDownstream(evaluation, entry.value, entry.value);
+        fillUpstream(evaluation, evaluation.at(Stage::Formula).value);
+        const double pin_V = m_adc->voltage(entry.value);
+        evaluation.at(Stage::Wiring).value = evaluation.at(Stage::Wiring).exact = pin_V;
+        for (const Stage stage : {Stage::World, Stage::Sensor, Stage::Wiring}) {
+            const bool follows = stage == Stage::Wiring || (stage == Stage::Sensor) == m_wiring->isRising();
+            const Clip clip = m_adc->clipOf(entry.value);
+            evaluation.at(stage).clip = stage == Stage::World ? evaluation.at(Stage::Reading).clip : (follows ? clip : flipped(clip));
+        }
+    } else {
+        double pin_V = kNaN;
+        switch (entry.stage) {
+            case Stage::Wiring: {
+                pin_V = entry.value;
+                fillUpstream(evaluation, formulaOfVoltage(pin_V));
+                evaluation.at(Stage::Sensor).value = evaluation.at(Stage::Sensor).exact = m_wiring->inverse(pin_V);
+                evaluation.at(Stage::Wiring).value = evaluation.at(Stage::Wiring).exact = pin_V;
+                break;
+            }
+            case Stage::Sensor:
+                fillUpstream(evaluation, m_sensor->inverse(entry.value));
+                evaluation.at(Stage::Sensor).value = evaluation.at(Stage::Sensor).exact = entry.value;
+                pin_V = evaluation.at(Stage::Wiring).value = evaluation.at(Stage::Wiring).exact = m_wiring->forward(entry.value);
+                break;
+            case Stage::Formula:
+                fillUpstream(evaluation, entry.value);
+                pin_V = evaluation.at(Stage::Wiring).value;
+                break;
+            default:  // World, Correction, Reading: the corrected value
+                fillUpstream(evaluation, m_correction.undo(entry.value));
+                pin_V = evaluation.at(Stage::Wiring).value;
+        }
+        if (std::isfinite(pin_V)) {
+            const Code code = m_adc->quantise(pin_V);
+            fillDownstream(evaluation, static_cast<double>(code.value), code.exact);
+        } else {
+            for (const Stage stage : {Stage::Converter, Stage::Formula, Stage::Correction, Stage::Reading}) evaluation.at(stage).value = evaluation.at(stage).exact = kNaN;
+        }
+    }
+    // What was typed stays as typed, and what lies between it and a code that came before it is not changed by rounding.
+    if (entry.stage >= Stage::Formula) {
+        const double formula = entry.stage == Stage::Formula ? entry.value : m_correction.undo(entry.value);
+        for (const Stage stage : {Stage::Formula, Stage::Correction, Stage::Reading}) {
+            StageValue& at = evaluation.at(stage);
+            at.value = at.exact = stage == Stage::Formula ? formula : m_correction.apply(formula);
+            at.clip = Clip::None;
+        }
+    }
+    StageValue& pinned = evaluation.at(entry.stage);
+    pinned.value = pinned.exact = entry.value;
+
+    StageValue& correction = evaluation.at(Stage::Correction);
+    correction.amount = m_correction.amount(evaluation.at(Stage::Formula).value);
+    for (StageValue& at : evaluation.stages) {
+        if (!std::isnan(at.value)) continue;
+        at.problem = fmt::format("no {} gives {} {} at the {} stage", stageName(at.stage), plainNumber(entry.value, 7), unitId(evaluation.at(entry.stage).quantity), where);
+    }
+    return evaluation;
+}
+
+std::vector<TraceLine> AnalogPath::trace(const Evaluation& evaluation) const {
+    std::vector<TraceLine> lines;
+    const auto append = [&](std::vector<TraceLine> more) { lines.insert(lines.end(), more.begin(), more.end()); };
+    const double sensor = evaluation.at(Stage::Sensor).value, pin_V = evaluation.at(Stage::Wiring).value, code = evaluation.at(Stage::Converter).value;
+    const Stage from = evaluation.entry.stage;
+    if (from != Stage::Converter) {
+        const bool fromValue = from == Stage::World || from > Stage::Converter;
+        if (fromValue) append(m_sensor->explainForward(m_correction.undo(evaluation.at(Stage::World).value)));
+        if (fromValue || from == Stage::Sensor) append(m_wiring->explainForward(sensor));
+        if (std::isfinite(pin_V)) append(m_adc->explainCode(pin_V));
+    }
+    if (std::isnan(code)) return lines;
+    append(m_adc->explainVoltage(code));
+    double used_V = m_adc->voltage(code);
+    if (m_adc->clipOf(code) != Clip::None && !std::isfinite(formulaOfVoltage(used_V))) {
+        used_V = m_adc->clipBound_V(code);
+        lines.push_back({"U limit", fmt::format("edge of the last cell, ½ LSB in from code {}", plainNumber(code)), used_V, "V", "clipped code: a limit, not a value"});
+    }
+    append(m_wiring->explainInverse(used_V));
+    append(m_sensor->explainInverse(m_wiring->inverse(used_V)));
+    const double value = formulaOfVoltage(used_V);
+    if (!m_correction.isNone()) {
+        lines.push_back({"corrected", fmt::format("{} + {}", plainNumber(value, 7), term(m_correction.amount(value), 5)), m_correction.apply(value), unitId(m_quantity), "this gauge's calibration"});
+    }
+    return lines;
+}
+
+std::string AnalogPath::stageNote(Stage stage) const {
+    switch (stage) {
+        case Stage::World: return std::string(quantityName(m_quantity));
+        case Stage::Sensor: return m_part->id;
+        case Stage::Wiring: return m_wiring->title();
+        case Stage::Converter: return fmt::format("{} bit, {} law", m_adc->bits(), codeLawName(m_adc->law()));
+        case Stage::Formula: return m_sensor->title();
+        case Stage::Correction: return m_correction.isNone() ? "none yet" : "applied";
+        case Stage::Reading: return m_part->title;
+    }
+    return {};
+}
+
+}  // namespace fg

@@ -1,0 +1,73 @@
+#pragma once
+
+#include "catalogue/catalogue.h"
+#include "path/correction.h"
+#include "path/signal_path.h"
+
+#include <memory>
+#include <span>
+
+namespace fg {
+
+/// The signal path of an analog sensor:  measurand → signal → pin voltage → code → measurand → corrected → reading.
+///
+/// The correction is taken as a property of this sensor: it stands between the world and the formula in both directions, so that
+/// a reading and the world value shown for it agree. Immutable once built; cheap to copy.
+class AnalogPath final : public SignalPath {
+  public:
+    /// Builds every stage of the gauge; the first thing that does not fit is the error, with its field.
+    [[nodiscard]] static Expected<AnalogPath> build(const GaugeSpec& spec, const Catalogue& catalogue);
+
+    [[nodiscard]] Expected<Evaluation> evaluate(const Entry& entry) const override;
+    [[nodiscard]] std::vector<TraceLine> trace(const Evaluation& evaluation) const override;
+    [[nodiscard]] std::string stageNote(Stage stage) const override;
+
+    /// Measurand to exact (unrounded, unlimited) code. Canonical in.
+    [[nodiscard]] double exactCode(double world) const;
+
+    /// Code (whole or a mean) to the corrected reading, canonical; NaN where the formula has none. Ignores clipping.
+    [[nodiscard]] double reading(double code) const;
+
+    /// reading() over a batch in place: codes in, readings out. Bit-equal to reading() of each.
+    void readings(std::span<double> codes) const;
+
+    /// reading() of every code the converter can give, index = code. Only for converters of at most 16 bits: empty beyond.
+    [[nodiscard]] std::vector<double> table() const;
+
+    /// The whole codes just below and just above the exact code of a wanted reading, those the converter can give; for thresholds.
+    [[nodiscard]] std::vector<CodeReading> neighbourCodes(double wantedReading) const;
+
+    /// Codes per canonical unit of the measurand at `world` (absolute value): how finely the converter sees.
+    [[nodiscard]] double countsPerUnit(double world) const;
+
+    /// Does the reading rise with the code?
+    [[nodiscard]] bool isRising() const { return m_wiring->isRising() == m_sensor->isRising(); }
+
+    [[nodiscard]] const Transfer& sensor() const { return *m_sensor; }
+    [[nodiscard]] const Transfer& wiring() const { return *m_wiring; }
+    [[nodiscard]] const Adc& adc() const { return *m_adc; }
+    [[nodiscard]] const Correction& correction() const { return m_correction; }
+    [[nodiscard]] const Part& part() const { return *m_part; }
+    [[nodiscard]] double source_V() const { return m_source_V; }
+    [[nodiscard]] bool isRatiometric() const { return m_isRatiometric; }
+    [[nodiscard]] Quantity quantity() const { return m_quantity; }
+    [[nodiscard]] Quantity signalQuantity() const { return m_signal; }
+
+  private:
+    AnalogPath() = default;
+    void fillUpstream(Evaluation& evaluation, double formulaValue) const;
+    void fillDownstream(Evaluation& evaluation, double code, double exactCode) const;
+    [[nodiscard]] double formulaOfVoltage(double pin_V) const { return m_sensor->inverse(m_wiring->inverse(pin_V)); }
+
+    Quantity m_quantity = Quantity::Temperature;
+    Quantity m_signal = Quantity::Voltage;
+    std::shared_ptr<const Part> m_part;
+    std::shared_ptr<const Transfer> m_sensor;
+    std::shared_ptr<const Transfer> m_wiring;
+    std::optional<Adc> m_adc;
+    Correction m_correction;
+    double m_source_V = 0;
+    bool m_isRatiometric = false;
+};
+
+}  // namespace fg

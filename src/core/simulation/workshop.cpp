@@ -1,0 +1,53 @@
+#include "simulation/workshop.h"
+
+#include <cmath>
+#include <limits>
+
+namespace fg {
+namespace {
+
+constexpr double kStep_s = 1;
+constexpr double kOutside_degC = 4;
+constexpr double kPourInterval_s = 1800;
+constexpr double kPourDrop_K = 6;
+constexpr double kDoorInterval_s = 2700;
+constexpr double kDoorOpen_s = 45;
+
+/// Exponential approach towards `target` with a time constant.
+double approach(double value, double target, double timeConstant_s) { return value + (target - value) * (1 - std::exp(-kStep_s / timeConstant_s)); }
+
+bool within(double time_s, double interval_s, double length_s) { return std::fmod(time_s, interval_s) < length_s && time_s > interval_s / 2; }
+
+}  // namespace
+
+Workshop::Workshop() { advance(2 * 3600); }  // nine o'clock: the stove has warmed the room and the glue is hot
+
+void Workshop::advance(double seconds) {
+    m_pending_s += seconds;
+    for (; m_pending_s >= kStep_s; m_pending_s -= kStep_s) step();
+}
+
+void Workshop::step() {
+    m_time_s += kStep_s;
+    const double stove_K = 10 + 2.5 * std::sin(m_time_s / 2400);  // stoking
+    m_air_degC = approach(m_air_degC, kOutside_degC + stove_K + 6, 2600);
+    if (within(m_time_s, kDoorInterval_s, kDoorOpen_s)) m_air_degC = approach(m_air_degC, kOutside_degC, 240);
+
+    // The plate has its own heat: the pot overshoots the controller's band by a little.
+    if (m_pot_degC > 61) m_plateOn = false;
+    if (m_pot_degC < 59) m_plateOn = true;
+    m_plate_degC = approach(m_plate_degC, m_plateOn ? 118 : m_air_degC, 210);
+    m_pot_degC = approach(m_pot_degC, 0.55 * m_plate_degC + 0.45 * m_air_degC, 480);
+    if (within(m_time_s, kPourInterval_s, kStep_s)) m_pot_degC -= kPourDrop_K;
+
+    m_cupboard_degC = approach(m_cupboard_degC, m_air_degC + 12 + 1.5 * std::sin(m_time_s / 900), 1500);
+}
+
+double Workshop::value(std::string_view name) const {
+    if (name == "glue_pot") return m_pot_degC;
+    if (name == "air") return m_air_degC;
+    if (name == "cupboard") return m_cupboard_degC;
+    return std::numeric_limits<double>::quiet_NaN();
+}
+
+}  // namespace fg

@@ -1,0 +1,42 @@
+// Room `simulation`: the simulated world and the virtual board that measures it, so that everything can be tried and tested with no hardware.
+#pragma once
+
+#include <cstdint>
+#include <string>
+#include <string_view>
+
+namespace fg {
+
+/// The luthier's workshop through its day. Time is counted in seconds from 07:00, when the stove is lit.
+///
+/// A small lumped model, integrated in steps of a second: room air warmed by the stove and cooled through the walls, doors opened now and then;
+/// a glue pot on a hot plate with a two-point controller (59 … 61 °C) that cold water is poured into every half hour; a drying cupboard.
+/// Same start, same day: nothing in it is random.
+class Workshop {
+  public:
+    Workshop();
+
+    /// Goes on by `seconds` (0 … 86 400).
+    void advance(double seconds);
+
+    [[nodiscard]] double time_s() const { return m_time_s; }
+    [[nodiscard]] double gluePot_degC() const { return m_pot_degC; }
+    [[nodiscard]] double air_degC() const { return m_air_degC; }
+    [[nodiscard]] double cupboard_degC() const { return m_cupboard_degC; }
+
+    /// One of the above by name ("glue_pot", "air", "cupboard"); NaN for a name nobody knows.
+    [[nodiscard]] double value(std::string_view name) const;
+
+  private:
+    void step();
+
+    double m_time_s = 0;
+    double m_pending_s = 0;
+    double m_pot_degC = 17;
+    double m_plate_degC = 17;
+    double m_air_degC = 14.5;
+    double m_cupboard_degC = 19;
+    bool m_plateOn = true;
+};
+
+}  // namespace fg

@@ -1,0 +1,56 @@
+// Room `uncertainty`: how far a reading can be trusted, and why.
+#pragma once
+
+#include "catalogue/catalogue.h"
+#include "path/analog_path.h"
+#include "path/gauge_spec.h"
+
+#include <string>
+#include <vector>
+
+namespace fg {
+
+/// How a contribution is distributed, which decides the standard uncertainty that its limits stand for (JCGM 100:2008, 4.3.7, 4.4.5).
+enum class Distribution {
+    Rectangular,  ///< anywhere within ± a: u = a/√3
+    OneSided,     ///< anywhere in 0 … a: u = a/√12
+    Normal        ///< stated as expanded uncertainty with k = 2: u = U/2
+};
+
+/// One line of the budget, everything in the canonical unit of the measurand.
+struct Contribution {
+    Stage stage = Stage::Sensor;
+    std::string label;      ///< "B 3950 K ± 1 %"
+    double limit = 0;       ///< ± a as it shows in the reading (0 … a when one-sided)
+    Distribution distribution = Distribution::Rectangular;
+    double standard = 0;    ///< u
+    double share = 0;       ///< of the variance, 0 … 1
+    std::string parameter;  ///< field whose tolerance it is, "wiring.fixed_ohm"; empty when none
+};
+
+/// The uncertainty budget of a gauge at one value of the measurand.
+///
+/// Combined standard uncertainty u = √Σuᵢ² (JCGM 100:2008, 5.1.2, inputs independent), expanded U = k·u with k = 2 (6.2).
+/// Sensitivities are found on the path itself: a parameter of the hardware is moved by ± its own standard uncertainty, the formula keeps its nominal one,
+/// and half the change of the reading is that contribution (5.1.3, note 2). What cancels in the circuit so cancels here.
+struct Budget {
+    double at = 0;  ///< canonical value of the measurand
+    std::vector<Contribution> contributions;  ///< in path order
+    double standard = 0;
+    double expanded = 0;
+    static constexpr double kCoverage = 2;
+    bool sensorStated = false;  ///< false: nobody said how accurate the sensor is, so the budget lacks its largest part
+};
+
+/// The budget at `world` (canonical). Errors: those of AnalogPath::build; Domain where the path has no value at `world`.
+[[nodiscard]] Expected<Budget> budgetAt(const GaugeSpec& spec, const Catalogue& catalogue, double world);
+
+/// The self-heating of a resistive sensor in its wiring at `world`.
+struct SelfHeating {
+    double current_A = 0;
+    double power_W = 0;
+    double rise_K = 0;  ///< 0 when no dissipation constant is known
+};
+[[nodiscard]] std::optional<SelfHeating> selfHeatingAt(const GaugeSpec& spec, const AnalogPath& path, double world);
+
+}  // namespace fg

@@ -1,0 +1,43 @@
+#include "uncertainty/reading_text.h"
+
+#include <cmath>
+
+namespace fg {
+namespace {
+
+std::string signOf(Clip clip) {
+    if (clip == Clip::AtLeast) return "≥ ";
+    return clip == Clip::AtMost ? "≤ " : "";
+}
+
+}  // namespace
+
+ReadingText readingText(const StageValue& value, double expanded, const Unit& unit) {
+    const RoundedReading rounded = roundedReading(value.value, expanded, unit);
+    ReadingText text;
+    text.value = rounded.value;
+    if (std::isnan(value.value)) return text;
+    text.sign = signOf(value.clip);
+    if (value.clip == Clip::None) text.uncertainty = rounded.uncertainty;
+    return text;
+}
+
+ReadingText stageText(const StageValue& value, double expanded, const Unit& readingUnit) {
+    ReadingText text;
+    switch (value.stage) {
+        case Stage::Sensor:
+        case Stage::Wiring: text.value = engineering(value.value, value.quantity, 4); break;
+        case Stage::Converter: text.value.digits = fixedDigits(value.value, value.value == std::floor(value.value) ? 0 : 2); break;
+        case Stage::Correction: {
+            const double amount = readingUnit.differenceFromCanonical(value.amount);
+            const int decimals = decimalsFor(std::abs(readingUnit.differenceFromCanonical(expanded)));
+            text.value = {(amount > 0 && !std::isnan(amount) ? "+" : "") + fixedDigits(std::isnan(value.value) ? value.value : amount, decimals), std::string(readingUnit.symbol)};
+            return text;
+        }
+        default: return readingText(value, expanded, readingUnit);
+    }
+    if (!std::isnan(value.value)) text.sign = signOf(value.clip);
+    return text;
+}
+
+}  // namespace fg

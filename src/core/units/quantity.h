@@ -1,0 +1,34 @@
+#pragma once
+
+#include <optional>
+#include <string_view>
+
+namespace fg {
+
+/// The kinds of quantity a signal path deals in. Inside the core every value of a quantity is a double in that quantity's
+/// canonical unit (see canonicalUnit()); other units exist only at the edges.
+enum class Quantity {
+    Temperature,       ///< °C (a point on the scale; for differences see Unit::differenceToCanonical)
+    RelativeHumidity,  ///< %RH
+    Pressure,          ///< Pa
+    Illuminance,       ///< lx
+    Voltage,           ///< V
+    Current,           ///< A
+    Resistance,        ///< Ω
+    Capacitance,       ///< F
+    Frequency,         ///< Hz
+    Time,              ///< s
+    Ratio,             ///< 1 (0.01 is one percent)
+    Count              ///< 1 (converter codes, pulses)
+};
+
+/// Name used in files: "temperature", "humidity", "pressure", "illuminance", "voltage", …
+[[nodiscard]] std::string_view quantityName(Quantity quantity);
+
+/// The quantity of that file name; nothing when nobody knows it.
+[[nodiscard]] std::optional<Quantity> quantityFromName(std::string_view name);
+
+/// Is it one of the four a gauge can measure (temperature, humidity, pressure, illuminance)?
+[[nodiscard]] bool isMeasurand(Quantity quantity);
+
+}  // namespace fg

@@ -1,0 +1,74 @@
+#include "units/unit.h"
+
+#include <array>
+
+namespace fg {
+namespace {
+
+constexpr double kPascalPerPsi = 6894.757293168;
+constexpr double kPascalPerMmHg = 133.322387415;
+constexpr double kLuxPerFootCandle = 1.0 / (0.3048 * 0.3048);
+
+constexpr std::array kQuantityNames{"temperature", "humidity",    "pressure",  "illuminance", "voltage", "current",
+                                    "resistance",  "capacitance", "frequency", "time",        "ratio",   "count"};
+
+constexpr std::array kUnits{
+    Unit{"degC", "°C", Quantity::Temperature, 1, 0, false},
+    Unit{"degF", "°F", Quantity::Temperature, 1 / 1.8, -32 / 1.8, false},
+    Unit{"K", "K", Quantity::Temperature, 1, -273.15, false},
+    Unit{"percent", "%RH", Quantity::RelativeHumidity, 1, 0, false},
+    Unit{"Pa", "Pa", Quantity::Pressure, 1, 0, true},
+    Unit{"hPa", "hPa", Quantity::Pressure, 100, 0, false},
+    Unit{"kPa", "kPa", Quantity::Pressure, 1000, 0, false},
+    Unit{"bar", "bar", Quantity::Pressure, 1e5, 0, false},
+    Unit{"mbar", "mbar", Quantity::Pressure, 100, 0, false},
+    Unit{"psi", "psi", Quantity::Pressure, kPascalPerPsi, 0, false},
+    Unit{"mmHg", "mmHg", Quantity::Pressure, kPascalPerMmHg, 0, false},
+    Unit{"inHg", "inHg", Quantity::Pressure, 25.4 * kPascalPerMmHg, 0, false},
+    Unit{"lx", "lx", Quantity::Illuminance, 1, 0, true},
+    Unit{"fc", "fc", Quantity::Illuminance, kLuxPerFootCandle, 0, false},
+    Unit{"V", "V", Quantity::Voltage, 1, 0, true},
+    Unit{"A", "A", Quantity::Current, 1, 0, true},
+    Unit{"ohm", "Ω", Quantity::Resistance, 1, 0, true},
+    Unit{"F", "F", Quantity::Capacitance, 1, 0, true},
+    Unit{"Hz", "Hz", Quantity::Frequency, 1, 0, true},
+    Unit{"s", "s", Quantity::Time, 1, 0, true},
+    Unit{"min", "min", Quantity::Time, 60, 0, false},
+    Unit{"h", "h", Quantity::Time, 3600, 0, false},
+    Unit{"1", "", Quantity::Ratio, 1, 0, false},
+    Unit{"%", "%", Quantity::Ratio, 0.01, 0, false},
+    Unit{"1", "", Quantity::Count, 1, 0, false},
+};
+
+}  // namespace
+
+std::string_view quantityName(Quantity quantity) { return kQuantityNames[static_cast<std::size_t>(quantity)]; }
+
+std::optional<Quantity> quantityFromName(std::string_view name) {
+    for (std::size_t i = 0; i < kQuantityNames.size(); ++i)
+        if (kQuantityNames[i] == name) return static_cast<Quantity>(i);
+    return std::nullopt;
+}
+
+bool isMeasurand(Quantity quantity) { return quantity <= Quantity::Illuminance; }
+
+std::span<const Unit> allUnits() { return kUnits; }
+
+const Unit& canonicalUnit(Quantity quantity) {
+    for (const Unit& unit : kUnits)
+        if (unit.quantity == quantity) return unit;
+    return kUnits.back();  // unreachable: every quantity has a row above
+}
+
+Expected<const Unit*> unitFromId(std::string_view id, Quantity quantity) {
+    std::string known;
+    for (const Unit& unit : kUnits) {
+        if (unit.quantity != quantity) continue;
+        if (unit.id == id) return &unit;
+        known += (known.empty() ? "" : ", ") + std::string(unit.id);
+    }
+    return fail(ErrorCode::Unknown, "", "“" + std::string(id) + "”",
+                "a unit of " + std::string(quantityName(quantity)) + ": " + known);
+}
+
+}  // namespace fg
