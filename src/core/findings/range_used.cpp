@@ -1,4 +1,5 @@
 #include "findings/rules.h"
+#include "path/span_curves.h"
 #include "units/number_format.h"
 
 #include <algorithm>
@@ -9,11 +10,9 @@ namespace fg::rules {
 
 void rangeUsed(const FindingContext& context, std::vector<Finding>& findings) {
     const Interval span = context.spec.spanCanonical();
-    const double first = context.path.exactCode(span.low), last = context.path.exactCode(span.high);
-    if (!std::isfinite(first) || !std::isfinite(last)) return;
-    const double top = static_cast<double>(context.path.adc().maxCode());
-    const double used = std::abs(std::clamp(last, 0.0, top) - std::clamp(first, 0.0, top)) / (top + 1);
-    if (used >= 0.1) return;
+    const auto [used, first, last] = rangeUsedBy(context.spec, context.path);
+    if (!std::isfinite(first) || !std::isfinite(last) || used >= 0.1) return;
+    const auto top = static_cast<double>(context.path.adc().maxCode());
     const Unit& unit = context.spec.readingUnit();
     const double step = unit.differenceFromCanonical(span.width()) / std::max(1e-9, std::abs(last - first));
     findings.push_back({Severity::Doubt, Stage::Converter, "range-used", "Only a little of the converter is used",

@@ -1,0 +1,61 @@
+#include "path/span_curves.h"
+
+#include <algorithm>
+#include <cmath>
+#include <functional>
+
+namespace fg {
+namespace {
+
+SpanCurve over(const GaugeSpec& spec, std::size_t points, const std::function<double(double canonical)>& value) {
+    SpanCurve curve;
+    const Unit& unit = spec.readingUnit();
+    for (std::size_t i = 0; i < std::max<std::size_t>(points, 2); ++i) {
+        const double world = spec.reading.span.low + spec.reading.span.width() * static_cast<double>(i) / static_cast<double>(std::max<std::size_t>(points, 2) - 1);
+        curve.world.push_back(world);
+        curve.value.push_back(value(unit.toCanonical(world)));
+    }
+    return curve;
+}
+
+}  // namespace
+
+std::size_t SpanCurve::worst() const {
+    std::size_t worst = 0;
+    for (std::size_t i = 1; i < value.size(); ++i)
+        if (std::isfinite(value[i]) && (!std::isfinite(value[worst]) || value[i] < value[worst])) worst = i;
+    return worst;
+}
+
+SpanCurve countsPerUnitOver(const GaugeSpec& spec, const AnalogPath& path, std::size_t points) {
+    const double perUnit = spec.readingUnit().differenceToCanonical(1);
+    return over(spec, points, [&](double world) { return path.countsPerUnit(world) * perUnit; });
+}
+
+SpanCurve signalOver(const GaugeSpec& spec, const AnalogPath& path, std::size_t points) {
+    return over(spec, points, [&](double world) { return path.sensor().forward(path.correction().undo(world)); });
+}
+
+SpanCurve stepOver(const GaugeSpec& spec, const AnalogPath& path, std::size_t points) {
+    return over(spec, points, [&](double world) { return spec.readingUnit().differenceFromCanonical(1 / path.countsPerUnit(world)); });
+}
+
+SpanCurve lawDifferenceOver(const GaugeSpec& spec, const Catalogue& catalogue, const AnalogPath& path, std::size_t points) {
+    GaugeSpec mixed = spec;
+    mixed.converter.parameters.set("code_law", std::string(path.adc().law() == CodeLaw::PowerOfTwo ? "2^n-1" : "2^n"));
+    const auto other = AnalogPath::build(mixed, catalogue);
+    return over(spec, points, [&](double world) {
+        const double code = path.exactCode(world);
+        return other ? spec.readingUnit().differenceFromCanonical(other->reading(code) - world) : std::nan("");
+    });
+}
+
+RangeUsed rangeUsedBy(const GaugeSpec& spec, const AnalogPath& path) {
+    const Interval span = spec.spanCanonical();
+    RangeUsed used{0, path.exactCode(span.low), path.exactCode(span.high)};
+    const auto top = static_cast<double>(path.adc().maxCode());
+    used.fraction = std::abs(std::clamp(used.codeAtHigh, 0.0, top) - std::clamp(used.codeAtLow, 0.0, top)) / (top + 1);
+    return used;
+}
+
+}  // namespace fg

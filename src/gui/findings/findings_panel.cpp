@@ -1,0 +1,121 @@
+#include "findings/findings_panel.h"
+
+#include "findings/budget_table.h"
+#include "findings/finding_item.h"
+#include "paint/marks.h"
+#include "theme/theme.h"
+
+#include <QPainter>
+#include <algorithm>
+#include <array>
+
+namespace fg::gui {
+namespace {
+
+QString countText(const std::vector<Finding>& findings) {
+    std::array<int, 3> counts{};
+    for (const Finding& finding : findings)
+        if (finding.severity != Severity::Care) ++counts[static_cast<std::size_t>(finding.severity)];
+    constexpr std::array<const char*, 3> words{"fault", "doubt", "hint"};
+    QStringList parts;
+    for (std::size_t i = 0; i < counts.size(); ++i)
+        if (counts[i] > 0) parts << QStringLiteral("%1 %2%3").arg(counts[i]).arg(QLatin1String(words[i]), counts[i] > 1 ? QStringLiteral("s") : QString());
+    return parts.isEmpty() ? QStringLiteral("nothing found") : parts.join(QStringLiteral(" · "));
+}
+
+}  // namespace
+
+FindingsPanel::FindingsPanel(Workbench& workbench, QWidget* parent) : QWidget(parent), m_workbench(workbench), m_items(&m_list) {
+    setObjectName(QStringLiteral("findings"));
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(1, 1, 1, 1);
+    column->setSpacing(0);
+    auto* head = new QHBoxLayout;
+    head->setContentsMargins(px(14), px(6), px(14), px(6));
+    head->addWidget(&m_title);
+    head->addStretch();
+    head->addWidget(&m_counts);
+    m_title.setText(tr("Findings"));
+    m_items.setContentsMargins(0, 0, 0, 0);
+    m_items.setSpacing(0);
+    m_items.addStretch();
+    m_scroll.setWidget(&m_list);
+    m_scroll.setWidgetResizable(true);
+    m_scroll.setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    m_list.setAutoFillBackground(false);
+    m_scroll.viewport()->setAutoFillBackground(false);
+    m_care.setWordWrap(true);
+    m_care.setTextFormat(Qt::RichText);
+    m_care.setObjectName(QStringLiteral("care"));
+    column->addLayout(head);
+    column->addWidget(&m_scroll, 1);
+    column->addWidget(new BudgetTable(workbench, this));
+    column->addWidget(&m_care);
+    connect(&workbench, &Workbench::valuesChanged, this, &FindingsPanel::refresh);
+    connect(&Theme::instance(), &Theme::changed, this, [this] {
+        m_shown.clear();
+        refresh();
+    });
+    refresh();
+}
+
+void FindingsPanel::refresh() {
+    setFixedWidth(px(320));
+    m_title.setFont(Theme::instance().caption());
+    m_counts.setFont(Theme::instance().text(12));
+    const GaugeView* view = m_workbench.current();
+    const std::vector<Finding> none;
+    const auto& findings = view ? view->findings() : none;
+    m_counts.setText(view ? countText(findings) : QString());
+    fillFindings(findings);
+    fillCare(findings);
+}
+
+void FindingsPanel::fillFindings(const std::vector<Finding>& findings) {
+    QString key = QString::number(m_workbench.current() ? m_workbench.current()->id() : 0);
+    for (const Finding& finding : findings) key += QStringLiteral("|%1:%2").arg(QString::fromStdString(finding.id)).arg(finding.action ? QString::fromStdString(finding.action->label) : QString());
+    if (key == m_shown) {
+        // Same findings, newer numbers.
+        int row = 0;
+        for (const Finding& finding : findings)
+            if (finding.severity != Severity::Care)
+                if (auto* item = qobject_cast<FindingItem*>(m_items.itemAt(row++)->widget())) item->update(finding);
+        return;
+    }
+    m_shown = key;
+    while (m_items.count() > 1) {
+        QLayoutItem* item = m_items.takeAt(0);
+        if (item->widget()) item->widget()->deleteLater();
+        delete item;
+    }
+    bool firstAction = true;
+    int row = 0;
+    for (const Finding& finding : findings) {
+        if (finding.severity == Severity::Care) continue;
+        auto* item = new FindingItem(finding, finding.action && firstAction, &m_list);
+        if (finding.action) firstAction = false;
+        connect(item, &FindingItem::stageWanted, this, [this, stage = finding.stage] { m_workbench.selectStage(stage); });
+        connect(item, &FindingItem::acted, this, [this, action = finding.action] { m_workbench.edit(QString::fromStdString(action->label), action->apply); });
+        m_items.insertWidget(row++, item);
+    }
+}
+
+void FindingsPanel::fillCare(const std::vector<Finding>& findings) {
+    QString text;
+    for (const Finding& finding : findings)
+        if (finding.severity == Severity::Care) text += QStringLiteral("%1<b>Care: %2.</b> %3").arg(text.isEmpty() ? QString() : QStringLiteral("<br>"), QString::fromStdString(finding.title), QString::fromStdString(finding.detail));
+    m_care.setVisible(!text.isEmpty());
+    m_care.setFont(Theme::instance().text(12));
+    m_care.setContentsMargins(px(36), px(5), px(12), px(5));
+    m_care.setStyleSheet(QStringLiteral("background: %1; color: %2").arg(colours().brassWash.name(), colours().ink.name()));
+    m_care.setText(text);
+}
+
+void FindingsPanel::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    painter.fillRect(rect(), colours().sheet);
+    paintFrame(painter, rect(), colours().line);
+    paintRule(painter, 0, width(), m_scroll.y() - 1, colours().line);
+}
+
+}  // namespace fg::gui

@@ -1,0 +1,71 @@
+#include "theme/theme.h"
+#include "window/main_window.h"
+
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QFileInfo>
+#include <QSettings>
+#include <cstdio>
+
+namespace {
+
+using namespace fg;
+using namespace fg::gui;
+
+struct Start {
+    QString path;
+    Bench content;
+};
+
+/// Which bench to begin with: the one named, the demo, the last one, or a first one of the user's own.
+Expected<Start> chooseBench(const QCommandLineParser& arguments) {
+    if (arguments.isSet(QStringLiteral("demo"))) {
+        auto demo = BenchActions::demoBench();
+        if (!demo) return tl::unexpected(demo.error());
+        return Start{BenchActions::defaultFolder() + QStringLiteral("/Violin workshop.fairgauge"), std::move(*demo)};
+    }
+    if (!arguments.positionalArguments().isEmpty()) return Start{arguments.positionalArguments().constFirst(), {}};
+    const QString last = QSettings().value(QStringLiteral("lastBench")).toString();
+    if (!last.isEmpty() && QFileInfo::exists(last)) return Start{last, {}};
+    return Start{BenchActions::defaultFolder() + QStringLiteral("/My bench.fairgauge"), {}};
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    QApplication application(argc, argv);
+    QApplication::setApplicationName(QStringLiteral("fair-gauge"));
+    QApplication::setOrganizationName(QStringLiteral("fair-gauge"));
+    QApplication::setApplicationDisplayName(QStringLiteral("Fair Gauge"));
+    QApplication::setApplicationVersion(QStringLiteral(FAIRGAUGE_VERSION));
+    QApplication::setDesktopFileName(QStringLiteral("fair-gauge"));
+
+    QCommandLineParser arguments;
+    arguments.setApplicationDescription(QStringLiteral("Turns raw counts and bus readings into calibrated physical units."));
+    arguments.addHelpOption();
+    arguments.addVersionOption();
+    arguments.addPositionalArgument(QStringLiteral("bench"), QStringLiteral("bench file to open"), QStringLiteral("[bench.fairgauge]"));
+    arguments.addOption({QStringLiteral("demo"), QStringLiteral("open the workshop demo with live values from the simulated bench")});
+    arguments.addOption({QStringLiteral("port"), QStringLiteral("listen to a board on this serial port"), QStringLiteral("device")});
+    arguments.addOption({QStringLiteral("baud"), QStringLiteral("speed of the serial port"), QStringLiteral("baud"), QStringLiteral("115200")});
+    arguments.process(application);
+
+    Theme::instance().install();
+    Theme::instance().setNight(QSettings().value(QStringLiteral("night"), false).toBool());
+    Theme::instance().setTextScale(QSettings().value(QStringLiteral("textScale"), 1.0).toDouble());
+
+    const auto folders = Catalogue::standardFolders();
+    Workbench workbench(Catalogue::read(folders));
+    MainWindow window(workbench);
+    window.restoreGeometry(QSettings().value(QStringLiteral("geometry")).toByteArray());
+
+    const auto start = chooseBench(arguments);
+    const auto opened = start ? window.benchActions().openOrCreate(start->path, start->content) : Expected<void>(tl::unexpected(start.error()));
+    if (opened) QSettings().setValue(QStringLiteral("lastBench"), workbench.bench().filePath());
+    else window.showMessage(QString::fromStdString(opened.error().message()));
+    for (const Error& problem : workbench.catalogue().problems()) window.showMessage(QString::fromStdString(problem.message()));
+    if (arguments.isSet(QStringLiteral("port"))) window.useSerial(arguments.value(QStringLiteral("port")), arguments.value(QStringLiteral("baud")).toInt());
+    else if (arguments.isSet(QStringLiteral("demo"))) window.useSimulation();
+    window.show();
+    return QApplication::exec();
+}

@@ -1,0 +1,50 @@
+#pragma once
+
+#include "bench/document.h"
+#include "storage/bench_file.h"
+
+#include <QObject>
+#include <QString>
+
+namespace fg::gui {
+
+/// The open bench as the window sees it: one document over one file, every change stored as it is made.
+class BenchModel final : public QObject {
+    Q_OBJECT
+  public:
+    using QObject::QObject;
+
+    /// Each replaces the open bench only when it succeeds; otherwise the error is returned and nothing has changed.
+    [[nodiscard]] Expected<void> openFile(const QString& path);
+    [[nodiscard]] Expected<void> createFile(const QString& path, const Bench& content = {});
+    [[nodiscard]] Expected<void> saveCopy(const QString& path) const;
+
+    [[nodiscard]] const Bench& bench() const { return m_document.bench(); }
+    [[nodiscard]] bool hasFile() const { return m_file != nullptr; }
+    [[nodiscard]] QString fileName() const;
+    [[nodiscard]] QString filePath() const;
+
+    /// Changes and stores; a failure is told through failed() and leaves the bench as it was.
+    bool change(const QString& label, const std::function<void(Bench&)>& edit);
+    bool changeGauge(std::int64_t id, const QString& label, const std::function<void(GaugeSpec&)>& edit);
+    void undo();
+    void redo();
+    [[nodiscard]] bool canUndo() const { return m_document.canUndo(); }
+    [[nodiscard]] bool canRedo() const { return m_document.canRedo(); }
+    [[nodiscard]] QString undoLabel() const { return QString::fromStdString(m_document.undoLabel()); }
+    [[nodiscard]] QString redoLabel() const { return QString::fromStdString(m_document.redoLabel()); }
+
+  signals:
+    void changed();      ///< gauges
+    void fileChanged();  ///< another bench
+    void failed(const QString& message);
+
+  private:
+    void replace(std::shared_ptr<BenchFile> file, Bench bench);
+    bool report(const Expected<void>& result);
+
+    std::shared_ptr<BenchFile> m_file;
+    Document m_document;
+};
+
+}  // namespace fg::gui

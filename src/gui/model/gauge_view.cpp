@@ -1,0 +1,73 @@
+#include "model/gauge_view.h"
+
+#include <cmath>
+
+namespace fg::gui {
+
+GaugeView::GaugeView(BenchGauge gauge, const Catalogue& catalogue) : m_gauge(std::move(gauge)) {
+    auto path = AnalogPath::build(m_gauge.spec, catalogue);
+    if (path) {
+        m_path = std::move(*path);
+    } else {
+        m_problem = path.error();
+        m_findings = {findingFromError(*m_problem)};
+    }
+}
+
+void GaugeView::follow(const std::optional<LiveFeed::Latest>& latest, const Catalogue& catalogue) {
+    m_age_s = latest ? latest->age_s : 0;
+    if (!m_path) return;
+    if (m_tried) {
+        m_origin = Origin::Tried;
+        evaluate(*m_tried, catalogue);
+        return;
+    }
+    m_origin = latest ? Origin::Live : Origin::Example;
+    const Interval span = m_gauge.spec.spanCanonical();
+    evaluate(latest ? Entry{Stage::Converter, latest->raw} : Entry{Stage::World, (span.low + span.high) / 2}, catalogue);
+}
+
+void GaugeView::evaluate(const Entry& entry, const Catalogue& catalogue) {
+    auto evaluation = m_path->evaluate(entry);
+    m_budget.reset();
+    if (!evaluation) {
+        // A board that sends impossible codes is a fault to see, not a reason to keep an old value.
+        m_evaluation.reset();
+        m_findings = {findingFromError(evaluation.error())};
+        return;
+    }
+    m_evaluation = std::move(*evaluation);
+    if (auto budget = budgetAt(m_gauge.spec, catalogue, m_evaluation->at(Stage::World).value)) m_budget = std::move(*budget);
+    m_findings = findingsFor(m_gauge.spec, *m_path, catalogue, &*m_evaluation, budget());
+}
+
+Expected<void> GaugeView::tryEntry(const Entry& entry, const Catalogue& catalogue) {
+    if (!m_path) return tl::unexpected(*m_problem);
+    const auto possible = m_path->evaluate(entry);
+    if (!possible) return tl::unexpected(possible.error());
+    m_tried = entry;
+    m_origin = Origin::Tried;
+    evaluate(entry, catalogue);
+    return {};
+}
+
+Quantity GaugeView::quantityAt(Stage stage) const {
+    if (stage == Stage::Sensor) return m_path ? m_path->signalQuantity() : Quantity::Voltage;
+    if (stage == Stage::Wiring) return Quantity::Voltage;
+    return stage == Stage::Converter ? Quantity::Count : m_gauge.spec.quantity;
+}
+
+const Unit* GaugeView::unitAt(Stage stage) const { return isMeasurand(quantityAt(stage)) ? &m_gauge.spec.readingUnit() : &canonicalUnit(quantityAt(stage)); }
+
+ReadingText GaugeView::textAt(Stage stage) const {
+    if (!m_evaluation) return {"", {"–", ""}, ""};
+    return stageText(m_evaluation->at(stage), expanded(), m_gauge.spec.readingUnit());
+}
+
+std::optional<double> GaugeView::positionInSpan() const {
+    if (!m_evaluation || std::isnan(m_evaluation->reading())) return std::nullopt;
+    const Interval span = m_gauge.spec.spanCanonical();
+    return span.width() > 0 ? std::optional((m_evaluation->reading() - span.low) / span.width()) : std::nullopt;
+}
+
+}  // namespace fg::gui

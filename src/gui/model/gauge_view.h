@@ -1,0 +1,69 @@
+#pragma once
+
+#include "bench/document.h"
+#include "findings/finding.h"
+#include "model/live_feed.h"
+#include "uncertainty/reading_text.h"
+
+#include <optional>
+
+namespace fg::gui {
+
+/// Where the value that a gauge shows comes from.
+enum class Origin {
+    Live,    ///< the newest raw value of its channel
+    Tried,   ///< typed into a tile
+    Example  ///< nothing there: the middle of its span
+};
+
+/// One gauge with everything computed for the screen. Rebuilt when its description changes, re-evaluated when its value does.
+class GaugeView {
+  public:
+    GaugeView(BenchGauge gauge, const Catalogue& catalogue);
+
+    /// Evaluates for the live value (or the example when there is none), unless a value is being tried.
+    void follow(const std::optional<LiveFeed::Latest>& latest, const Catalogue& catalogue);
+
+    /// Puts a value into a stage and holds it there; the path answers to it until release().
+    [[nodiscard]] Expected<void> tryEntry(const Entry& entry, const Catalogue& catalogue);
+    void release() { m_tried.reset(); }
+    [[nodiscard]] const std::optional<Entry>& tried() const { return m_tried; }
+
+    /// The quantity that a stage's tile takes, and the unit it has without one being typed.
+    [[nodiscard]] Quantity quantityAt(Stage stage) const;
+    [[nodiscard]] const Unit* unitAt(Stage stage) const;
+
+    [[nodiscard]] std::int64_t id() const { return m_gauge.id; }
+    [[nodiscard]] const GaugeSpec& spec() const { return m_gauge.spec; }
+    [[nodiscard]] const BenchGauge& gauge() const { return m_gauge; }
+    [[nodiscard]] const AnalogPath* path() const { return m_path ? &*m_path : nullptr; }
+    [[nodiscard]] const std::optional<Error>& problem() const { return m_problem; }
+    [[nodiscard]] const Evaluation* evaluation() const { return m_evaluation ? &*m_evaluation : nullptr; }
+    [[nodiscard]] const Budget* budget() const { return m_budget ? &*m_budget : nullptr; }
+    [[nodiscard]] const std::vector<Finding>& findings() const { return m_findings; }
+    [[nodiscard]] Origin origin() const { return m_origin; }
+    [[nodiscard]] bool isStale() const { return m_origin == Origin::Live && m_age_s > LiveFeed::kStaleAfter_s; }
+    [[nodiscard]] double age_s() const { return m_age_s; }
+    [[nodiscard]] double expanded() const { return m_budget ? m_budget->expanded : 0; }
+
+    /// What a stage shows; "–" when there is nothing.
+    [[nodiscard]] ReadingText textAt(Stage stage) const;
+
+    /// Where the reading lies in the wanted span, 0 … 1; nothing when there is no reading.
+    [[nodiscard]] std::optional<double> positionInSpan() const;
+
+  private:
+    void evaluate(const Entry& entry, const Catalogue& catalogue);
+
+    BenchGauge m_gauge;
+    std::optional<AnalogPath> m_path;
+    std::optional<Error> m_problem;
+    std::optional<Evaluation> m_evaluation;
+    std::optional<Budget> m_budget;
+    std::vector<Finding> m_findings;
+    std::optional<Entry> m_tried;
+    Origin m_origin = Origin::Example;
+    double m_age_s = 0;
+};
+
+}  // namespace fg::gui

@@ -1,0 +1,95 @@
+#include "model/workbench.h"
+
+#include "units/value_text.h"
+
+#include <algorithm>
+
+namespace fg::gui {
+
+Workbench::Workbench(Catalogue catalogue, QObject* parent) : QObject(parent), m_catalogue(std::move(catalogue)) {
+    connect(&m_bench, &BenchModel::changed, this, &Workbench::rebuild);
+    connect(&m_feed, &LiveFeed::received, this, &Workbench::reevaluate);
+}
+
+GaugeView* Workbench::find(std::int64_t id) {
+    const auto it = std::find_if(m_views.begin(), m_views.end(), [&](const GaugeView& view) { return view.id() == id; });
+    return it == m_views.end() ? nullptr : &*it;
+}
+
+const GaugeView* Workbench::current() const { return const_cast<Workbench*>(this)->find(m_currentId); }
+
+void Workbench::rebuild() {
+    std::vector<GaugeView> views;
+    for (const BenchGauge& gauge : m_bench.bench().gauges) {
+        GaugeView* known = find(gauge.id);
+        if (known && known->gauge() == gauge) {
+            views.push_back(*known);
+            continue;
+        }
+        views.emplace_back(gauge, m_catalogue);
+        // A value being tried stays while the circuit around it is changed: that is what it is tried for.
+        const bool keepsTry = known && known->tried() && known->spec().quantity == gauge.spec.quantity;
+        if (keepsTry && views.back().path()) {
+            if (const auto kept = views.back().tryEntry(*known->tried(), m_catalogue); !kept) views.back().release();
+        }
+    }
+    m_views = std::move(views);
+    const std::int64_t before = m_currentId;
+    if (!find(m_currentId)) m_currentId = m_views.empty() ? 0 : m_views.front().id();
+    for (GaugeView& view : m_views) view.follow(m_feed.latest(QString::fromStdString(view.spec().channel)), m_catalogue);
+    emit gaugesChanged();
+    if (before != m_currentId) emit currentChanged();
+    emit valuesChanged();
+}
+
+void Workbench::reevaluate() {
+    for (GaugeView& view : m_views) view.follow(m_feed.latest(QString::fromStdString(view.spec().channel)), m_catalogue);
+    emit valuesChanged();
+}
+
+void Workbench::selectGauge(std::int64_t id) {
+    if (id == m_currentId || !find(id)) return;
+    m_currentId = id;
+    emit currentChanged();
+    emit valuesChanged();
+}
+
+void Workbench::selectStage(Stage stage) {
+    if (stage == m_stage) return;
+    m_stage = stage;
+    emit stageChanged();
+    emit valuesChanged();
+}
+
+Expected<void> Workbench::tryText(Stage stage, const QString& text) {
+    GaugeView* view = find(m_currentId);
+    if (!view) return {};
+    const auto value = readValue(text.toStdString(), view->quantityAt(stage), view->unitAt(stage));
+    if (!value) return tl::unexpected(value.error());
+    if (auto tried = view->tryEntry({stage, value->canonical}, m_catalogue); !tried) return tried;
+    emit valuesChanged();
+    return {};
+}
+
+void Workbench::backToLive() {
+    GaugeView* view = find(m_currentId);
+    if (!view || !view->tried()) return;
+    view->release();
+    reevaluate();
+}
+
+bool Workbench::edit(const QString& label, const std::function<void(GaugeSpec&)>& change) { return m_bench.changeGauge(m_currentId, label, change); }
+
+void Workbench::addGauge(const GaugeSpec& spec) {
+    std::int64_t id = 0;
+    const bool added = m_bench.change(tr("New gauge %1").arg(QString::fromStdString(spec.name)), [&](Bench& bench) { id = bench.add(spec); });
+    if (added) selectGauge(id);
+}
+
+void Workbench::removeCurrent() {
+    const GaugeView* view = current();
+    if (!view) return;
+    m_bench.change(tr("Remove %1").arg(QString::fromStdString(view->spec().name)), [id = m_currentId](Bench& bench) { bench.remove(id); });
+}
+
+}  // namespace fg::gui

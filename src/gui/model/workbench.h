@@ -1,0 +1,60 @@
+#pragma once
+
+#include "model/bench_model.h"
+#include "model/gauge_view.h"
+#include "model/live_feed.h"
+
+#include <QObject>
+#include <vector>
+
+namespace fg::gui {
+
+/// What the panels share: the bench, the live values, which gauge and stage are chosen, and every gauge computed.
+class Workbench final : public QObject {
+    Q_OBJECT
+  public:
+    explicit Workbench(Catalogue catalogue, QObject* parent = nullptr);
+
+    [[nodiscard]] BenchModel& bench() { return m_bench; }
+    [[nodiscard]] LiveFeed& feed() { return m_feed; }
+    [[nodiscard]] const Catalogue& catalogue() const { return m_catalogue; }
+
+    [[nodiscard]] const std::vector<GaugeView>& views() const { return m_views; }
+    /// The chosen gauge; null on an empty bench.
+    [[nodiscard]] const GaugeView* current() const;
+    [[nodiscard]] Stage stage() const { return m_stage; }
+
+    void selectGauge(std::int64_t id);
+    void selectStage(Stage stage);
+
+    /// Reads `text` as a value of that stage of the chosen gauge and tries it. The error is for the tile to show.
+    [[nodiscard]] Expected<void> tryText(Stage stage, const QString& text);
+    void backToLive();
+
+    /// Changes the chosen gauge, one undoable step.
+    bool edit(const QString& label, const std::function<void(GaugeSpec&)>& change);
+
+    /// Adds a gauge and chooses it.
+    void addGauge(const GaugeSpec& spec);
+    void removeCurrent();
+
+  signals:
+    void gaugesChanged();   ///< which gauges there are, or how they are described
+    void currentChanged();  ///< another gauge is chosen
+    void stageChanged();
+    void valuesChanged();   ///< readings moved
+
+  private:
+    void rebuild();
+    void reevaluate();
+    GaugeView* find(std::int64_t id);
+
+    Catalogue m_catalogue;
+    BenchModel m_bench;
+    LiveFeed m_feed;
+    std::vector<GaugeView> m_views;
+    std::int64_t m_currentId = 0;
+    Stage m_stage = Stage::Wiring;
+};
+
+}  // namespace fg::gui

@@ -1,0 +1,265 @@
+#include "path/stage_tile.h"
+
+#include "paint/marks.h"
+#include "paint/number_painter.h"
+#include "theme/theme.h"
+#include "units/number_format.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+#include <cmath>
+
+namespace fg::gui {
+namespace {
+
+QString qs(const std::string& text) { return QString::fromStdString(text); }
+QString qs(std::string_view text) { return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())); }
+
+QString clipNote(const StageValue& value, bool isReading) {
+    const QString limit = value.clip == Clip::AtLeast ? QObject::tr("At least") : QObject::tr("At most");
+    if (isReading) return limit;
+    return limit + (value.stage == Stage::Converter ? (value.value > 0 ? QObject::tr(": full scale") : QObject::tr(": code 0")) : QObject::tr(": clipped"));
+}
+
+}  // namespace
+
+StageTile::StageTile(Workbench& workbench, Stage stage, QWidget* parent) : QWidget(parent), m_workbench(workbench), m_stage(stage), m_edit(this) {
+    setFocusPolicy(Qt::StrongFocus);
+    setCursor(Qt::PointingHandCursor);
+    setObjectName(QStringLiteral("tile.") + qs(stageName(stage)));
+    setToolTip(tr("Double-click, or press Enter, to type a value here"));
+    m_edit.setObjectName(QStringLiteral("tile.edit.") + qs(stageName(stage)));
+    m_edit.setAccessibleName(tr("Value at the %1 stage").arg(qs(stageTitle(stage))));
+    m_edit.hide();
+    m_edit.installEventFilter(this);
+    connect(&m_edit, &QLineEdit::textEdited, this, [this] {
+        m_reason.clear();
+        update();
+    });
+    connect(&m_workbench, &Workbench::valuesChanged, this, &StageTile::refresh);
+    connect(&m_workbench, &Workbench::stageChanged, this, &StageTile::refresh);
+    connect(&m_workbench, &Workbench::currentChanged, this, &StageTile::endEdit);
+    connect(&Theme::instance(), &Theme::changed, this, [this] {
+        updateGeometry();
+        update();
+    });
+}
+
+QSize StageTile::sizeHint() const { return {px(m_stage == Stage::Reading ? 196 : 138), px(84)}; }
+
+void StageTile::refresh() {
+    const GaugeView* view = m_workbench.current();
+    if (view) {
+        const ReadingText text = view->textAt(m_stage);
+        setAccessibleName(tr("%1: %2").arg(qs(stageTitle(m_stage)), qs(text.joined())));
+    }
+    update();
+}
+
+QString StageTile::note(const GaugeView& view) const {
+    if (!m_reason.isEmpty()) return m_reason;
+    if (view.problem()) return m_stage == findingFromError(*view.problem()).stage ? tr("See findings") : QString();
+    const Evaluation* evaluation = view.evaluation();
+    if (!evaluation) return {};
+    const StageValue& value = evaluation->at(m_stage);
+    if (!value.problem.empty()) return tr("No value");
+    if (value.clip != Clip::None && m_stage != Stage::Reading) return clipNote(value, false);
+    const Stage pinned = evaluation->entry.stage;
+    if (view.origin() == Origin::Tried && pinned == m_stage) return tr("pinned, tried value");
+    if (view.origin() == Origin::Example && pinned == m_stage) return tr("middle of the span");
+    if (view.isStale() && m_stage == Stage::Converter) return tr("Stale: %1 s old").arg(std::floor(view.age_s()));
+    const GaugeSpec& spec = view.spec();
+    if (m_stage == Stage::World) {
+        const Unit& unit = spec.readingUnit();
+        return tr("span %1 … %2 %3").arg(qs(plainNumber(spec.reading.span.low)), qs(plainNumber(spec.reading.span.high)), qs(unit.symbol));
+    }
+    if (m_stage == Stage::Reading) return {};
+    return qs(view.path()->stageNote(m_stage));
+}
+
+void StageTile::paintCorner(QPainter& painter, const GaugeView& view) const {
+    const Palette& p = colours();
+    const double y = px(21);
+    const double right = width() - px(10);
+    painter.setFont(Theme::instance().text(12));
+    const Evaluation* evaluation = view.evaluation();
+    const bool isEntry = evaluation && evaluation->entry.stage == m_stage;
+    const QRectF mark(right - px(13), y - px(11), px(13), px(13));
+    if (!m_reason.isEmpty() || (evaluation && !evaluation->at(m_stage).problem.empty()) || (evaluation && evaluation->at(m_stage).clip != Clip::None && m_stage != Stage::Reading)) {
+        paintSeverity(painter, Severity::Fault, mark);
+    } else if (isEntry && view.origin() == Origin::Tried) {
+        painter.setRenderHint(QPainter::Antialiasing);
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(p.ink);
+        painter.drawPolygon(QPolygonF({{mark.left(), mark.top() + 2}, {mark.right(), mark.top() + 2}, {mark.center().x(), mark.bottom()}}));
+        painter.setFont(Theme::instance().text(12, true));
+        painter.setPen(p.ink);
+        painter.drawText(QRectF(0, mark.top() - 2, mark.left() - px(4), mark.height() + 4), Qt::AlignRight | Qt::AlignVCenter, tr("pin"));
+    } else if (isEntry && view.isStale()) {
+        paintSeverity(painter, Severity::Doubt, mark);
+    } else if (isEntry && view.origin() == Origin::Live) {
+        painter.setRenderHint(QPainter::Antialiasing);
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(p.ink);
+        painter.drawEllipse(QRectF(mark.right() - px(9), mark.top() + px(2.5), px(8), px(8)));
+        painter.setPen(p.ink);
+        painter.drawText(QRectF(0, mark.top() - 2, mark.right() - px(13), mark.height() + 4), Qt::AlignRight | Qt::AlignVCenter, tr("live"));
+    } else {
+        painter.setPen(p.ink3);
+        painter.drawText(QRectF(0, mark.top() - 2, right, mark.height() + 4), Qt::AlignRight | Qt::AlignVCenter, QStringLiteral("^%1").arg(static_cast<int>(m_stage) + 1));
+    }
+}
+
+void StageTile::paintValue(QPainter& painter, const GaugeView& view) const {
+    const Palette& p = colours();
+    const ReadingText text = view.textAt(m_stage);
+    NumberStyle style;
+    style.ink = view.isStale() ? p.ink3 : p.ink;
+    QString digits = qs(text.sign) + qs(text.value.digits);
+    QString unit = qs(text.value.unit);
+    if (m_stage == Stage::Converter && view.path() && text.sign.empty()) unit = tr("of %1").arg(view.path()->adc().maxCode() + 1);
+    const bool isReading = m_stage == Stage::Reading;
+    style.size = isReading ? 32 : 22;
+    style.bold = isReading;
+    while (style.size > 14 && numberWidth(digits, unit, style) > width() - px(20)) style.size -= 1;
+    paintNumber(painter, {static_cast<double>(px(10)), static_cast<double>(px(isReading ? 52 : 50))}, digits, unit, style);
+    if (!isReading) return;
+    const double y = px(75);
+    if (!text.uncertainty.empty()) {
+        NumberStyle small;
+        small.size = 15;
+        small.unitSize = 12;
+        paintNumber(painter, {static_cast<double>(px(10)), y}, QStringLiteral("± ") + qs(text.uncertainty), qs(text.value.unit), small);
+        painter.setFont(Theme::instance().text(12));
+        painter.setPen(p.ink2);
+        painter.drawText(QRectF(0, y - px(13), width() - px(10), px(17)), Qt::AlignRight | Qt::AlignVCenter, view.budget() && !view.budget()->sensorStated ? tr("without the sensor") : QStringLiteral("k = 2"));
+    } else if (view.evaluation() && view.evaluation()->at(Stage::Reading).clip != Clip::None) {
+        paintSeverity(painter, Severity::Fault, QRectF(px(10), y - px(11), px(13), px(13)));
+        painter.setFont(Theme::instance().text(12, true));
+        painter.setPen(p.ink);
+        painter.drawText(QPointF(px(29), y), clipNote(view.evaluation()->at(Stage::Reading), true) + tr(": clipped"));
+    }
+}
+
+void StageTile::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    const Palette& p = colours();
+    painter.fillRect(rect(), p.sheet);
+    const GaugeView* view = m_workbench.current();
+    if (!view) return;
+    const bool selected = m_workbench.stage() == m_stage;
+    const bool pinned = view->origin() == Origin::Tried && view->evaluation() && view->evaluation()->entry.stage == m_stage;
+    paintFrame(painter, rect(), p.rule);
+    if (pinned) paintFrame(painter, rect(), p.ink, 2);
+    if (selected) paintFrame(painter, rect(), p.brass, 2);
+    painter.fillRect(QRect(0, 0, width(), px(4)), selected ? p.brass : p.of(view->spec().quantity).line);
+
+    painter.setFont(Theme::instance().caption());
+    painter.setPen(selected ? p.brass : p.ink2);
+    painter.drawText(QPointF(px(10), px(21)), qs(stageTitle(m_stage)));
+    paintCorner(painter, *view);
+    if (!m_edit.isVisible()) paintValue(painter, *view);
+
+    const QString below = note(*view);
+    if (!below.isEmpty()) {
+        const bool strong = !m_reason.isEmpty() || (view->evaluation() && view->evaluation()->at(m_stage).clip != Clip::None);
+        painter.setFont(Theme::instance().text(12, strong));
+        painter.setPen(strong ? p.ink : p.ink2);
+        const QRectF box(px(10), px(61), width() - px(16), height() - px(63));
+        const QString fitted = m_reason.isEmpty() ? painter.fontMetrics().elidedText(below, Qt::ElideRight, static_cast<int>(box.width())) : below;
+        painter.drawText(box, Qt::AlignLeft | Qt::AlignTop | (m_reason.isEmpty() ? 0 : Qt::TextWordWrap), fitted);
+    }
+    if (hasFocus()) {
+        painter.setPen(QPen(p.ink, 1, Qt::DotLine));
+        painter.setBrush(Qt::NoBrush);
+        painter.drawRect(QRectF(rect()).adjusted(3.5, 5.5, -3.5, -3.5));
+    }
+}
+
+void StageTile::beginEdit() {
+    const GaugeView* view = m_workbench.current();
+    if (!view || !view->path()) return;
+    m_workbench.selectStage(m_stage);
+    if (m_edit.isVisible()) return m_edit.setFocus();
+    QString text;
+    if (view->evaluation() && !std::isnan(view->evaluation()->at(m_stage).value)) {
+        // The correction tile shows the amount added, but takes the corrected value: that is what leaves the stage.
+        ReadingText shown = view->textAt(m_stage == Stage::Correction ? Stage::Reading : m_stage);
+        text = qs(shown.value.joined());
+    }
+    m_edit.setText(text);
+    m_edit.setModified(false);
+    m_reason.clear();
+    m_edit.setFont(Theme::instance().digits(17));
+    m_edit.show();
+    m_edit.setFocus();
+    m_edit.selectAll();
+    update();
+}
+
+void StageTile::endEdit() {
+    m_reason.clear();
+    m_edit.hide();
+    refresh();
+}
+
+void StageTile::commitEdit() {
+    const auto tried = m_workbench.tryText(m_stage, m_edit.text());
+    if (!tried) {
+        m_reason = qs(tried.error().message());
+        setToolTip(m_reason);
+        m_edit.setAccessibleDescription(m_reason);
+        update();
+        return;
+    }
+    setToolTip(tr("Double-click, or press Enter, to type a value here"));
+    m_edit.setAccessibleDescription({});
+    endEdit();
+    setFocus();
+}
+
+bool StageTile::eventFilter(QObject* object, QEvent* event) {
+    if (object == &m_edit && event->type() == QEvent::KeyPress) {
+        const int key = static_cast<QKeyEvent*>(event)->key();
+        if (key == Qt::Key_Return || key == Qt::Key_Enter) return commitEdit(), true;
+        if (key == Qt::Key_Escape) return endEdit(), setFocus(), true;
+    }
+    // Leaving without Enter drops an untouched entry; a refused or half-typed one stays.
+    if (object == &m_edit && event->type() == QEvent::FocusOut && !m_edit.isModified()) endEdit();
+    return QWidget::eventFilter(object, event);
+}
+
+void StageTile::mousePressEvent(QMouseEvent* event) {
+    if (event->button() == Qt::LeftButton) m_workbench.selectStage(m_stage);
+}
+
+void StageTile::mouseDoubleClickEvent(QMouseEvent*) { beginEdit(); }
+
+void StageTile::keyPressEvent(QKeyEvent* event) {
+    const QString text = event->text();
+    const bool startsNumber = !text.isEmpty() && (text[0].isDigit() || text[0] == QLatin1Char('-') || text[0] == QLatin1Char('.')) && !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier));
+    if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter || event->key() == Qt::Key_F2) return beginEdit();
+    if (event->key() == Qt::Key_Space) return m_workbench.selectStage(m_stage);
+    if (startsNumber) {
+        beginEdit();
+        m_edit.setText(text);
+        m_edit.setModified(true);
+        return;
+    }
+    QWidget::keyPressEvent(event);
+}
+
+void StageTile::focusInEvent(QFocusEvent* event) {
+    QWidget::focusInEvent(event);
+    update();
+}
+
+void StageTile::focusOutEvent(QFocusEvent* event) {
+    QWidget::focusOutEvent(event);
+    update();
+}
+
+void StageTile::resizeEvent(QResizeEvent*) { m_edit.setGeometry(px(6), px(28), width() - px(12), px(28)); }
+
+}  // namespace fg::gui

@@ -1,0 +1,104 @@
+#include "rack/gauge_tile.h"
+
+#include "paint/marks.h"
+#include "paint/number_painter.h"
+#include "theme/theme.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+#include <algorithm>
+#include <cmath>
+
+namespace fg::gui {
+
+GaugeTile::GaugeTile(Workbench& workbench, std::int64_t id, int number, QWidget* parent) : QWidget(parent), m_workbench(workbench), m_id(id), m_number(number) {
+    setObjectName(QStringLiteral("rack.gauge.%1").arg(number));
+    setFocusPolicy(Qt::StrongFocus);
+    setCursor(Qt::PointingHandCursor);
+    setFixedHeight(px(86));
+}
+
+const GaugeView* GaugeTile::view() const {
+    const auto& views = m_workbench.views();
+    const auto it = std::find_if(views.begin(), views.end(), [&](const GaugeView& view) { return view.id() == m_id; });
+    return it == views.end() ? nullptr : &*it;
+}
+
+void GaugeTile::refresh() {
+    if (const GaugeView* gauge = view()) setAccessibleName(tr("%1: %2").arg(QString::fromStdString(gauge->spec().name), QString::fromStdString(gauge->textAt(Stage::Reading).joined())));
+    update();
+}
+
+void GaugeTile::paintState(QPainter& painter, const GaugeView& gauge) const {
+    const Palette& p = colours();
+    const ReadingText text = gauge.textAt(Stage::Reading);
+    const double x = px(36), y = px(70);
+    const auto marked = [&](Severity severity, const QString& words) {
+        paintSeverity(painter, severity, QRectF(x, y - px(10), px(12), px(12)));
+        painter.setFont(Theme::instance().text(12, true));
+        painter.setPen(p.ink);
+        painter.drawText(QPointF(x + px(18), y), words);
+    };
+    if (gauge.problem()) return marked(Severity::Fault, tr("Not complete"));
+    if (!gauge.evaluation()) return marked(Severity::Fault, tr("No value"));
+    const Clip clip = gauge.evaluation()->at(Stage::Reading).clip;
+    if (clip != Clip::None) return marked(Severity::Fault, clip == Clip::AtLeast ? tr("At least: clipped") : tr("At most: clipped"));
+    if (gauge.isStale()) return marked(Severity::Doubt, tr("Stale: %1 s old").arg(std::floor(gauge.age_s())));
+    if (gauge.origin() == Origin::Tried) {
+        painter.setFont(Theme::instance().text(12, true));
+        painter.setPen(p.ink);
+        painter.drawText(QPointF(x, y), tr("tried value"));
+        return;
+    }
+    painter.setFont(Theme::instance().text(12));
+    painter.setPen(p.ink2);
+    if (gauge.origin() == Origin::Example) painter.drawText(QPointF(x, y), tr("no live value"));
+    else if (!text.uncertainty.empty()) painter.drawText(QPointF(x, y), QStringLiteral("± %1 %2").arg(QString::fromStdString(text.uncertainty), QString::fromStdString(text.value.unit)));
+}
+
+void GaugeTile::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    const Palette& p = colours();
+    const GaugeView* gauge = view();
+    if (!gauge) return;
+    const bool chosen = m_workbench.current() && m_workbench.current()->id() == m_id;
+    painter.fillRect(rect(), chosen ? p.sheet : p.rack);
+    if (chosen) painter.fillRect(QRect(0, 0, px(4), height()), p.brass);
+    paintRule(painter, 0, width(), height() - 1, p.rule);
+    const bool isExample = gauge->origin() == Origin::Example;
+    const auto position = isExample ? std::nullopt : gauge->positionInSpan();
+    paintGaugeMark(painter, QRectF(px(13), px(11), px(14), height() - px(24)), p.of(gauge->spec().quantity).line, position, gauge->isStale());
+
+    painter.setFont(Theme::instance().text(13, chosen));
+    painter.setPen(p.ink);
+    const QString name = painter.fontMetrics().elidedText(QString::fromStdString(gauge->spec().name), Qt::ElideRight, width() - px(36) - px(26));
+    painter.drawText(QPointF(px(36), px(20)), name);
+    painter.setFont(Theme::instance().text(12));
+    painter.setPen(p.ink3);
+    if (m_number <= 9) painter.drawText(QRectF(0, px(8), width() - px(8), px(16)), Qt::AlignRight | Qt::AlignVCenter, QString::number(m_number));
+
+    const ReadingText text = gauge->textAt(Stage::Reading);
+    NumberStyle style;
+    style.size = 26;
+    style.unitSize = 13;
+    style.ink = gauge->isStale() || isExample ? p.ink3 : p.ink;
+    const QString digits = isExample ? QStringLiteral("–") : QString::fromStdString(text.sign + text.value.digits);
+    while (style.size > 15 && numberWidth(digits, QString::fromStdString(text.value.unit), style) > width() - px(42)) style.size -= 1;
+    paintNumber(painter, QPointF(px(36), px(49)), digits, QString::fromStdString(text.value.unit), style);
+    paintState(painter, *gauge);
+    if (hasFocus()) {
+        painter.setPen(QPen(p.ink, 1, Qt::DotLine));
+        painter.setBrush(Qt::NoBrush);
+        painter.drawRect(QRectF(rect()).adjusted(6.5, 3.5, -3.5, -4.5));
+    }
+}
+
+void GaugeTile::mousePressEvent(QMouseEvent*) { m_workbench.selectGauge(m_id); }
+
+void GaugeTile::keyPressEvent(QKeyEvent* event) {
+    if (event->key() == Qt::Key_Space || event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) return m_workbench.selectGauge(m_id);
+    QWidget::keyPressEvent(event);
+}
+
+}  // namespace fg::gui

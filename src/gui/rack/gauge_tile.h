@@ -1,0 +1,33 @@
+#pragma once
+
+#include "model/workbench.h"
+
+#include <QWidget>
+
+namespace fg::gui {
+
+/// A gauge in the rack: its mark, readable across the room, its reading and how far to trust it.
+class GaugeTile final : public QWidget {
+    Q_OBJECT
+  public:
+    GaugeTile(Workbench& workbench, std::int64_t id, int number, QWidget* parent = nullptr);
+    [[nodiscard]] std::int64_t id() const { return m_id; }
+    void refresh();
+
+  protected:
+    void paintEvent(QPaintEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    void focusInEvent(QFocusEvent*) override { update(); }
+    void focusOutEvent(QFocusEvent*) override { update(); }
+
+  private:
+    [[nodiscard]] const GaugeView* view() const;
+    void paintState(QPainter& painter, const GaugeView& view) const;
+
+    Workbench& m_workbench;
+    std::int64_t m_id;
+    int m_number;
+};
+
+}  // namespace fg::gui

@@ -1,0 +1,94 @@
+#include "rack/rack.h"
+
+#include "paint/marks.h"
+#include "theme/theme.h"
+
+#include <QPainter>
+#include <array>
+
+namespace fg::gui {
+namespace {
+constexpr int kFootHeight = 52;
+}
+
+Rack::Rack(Workbench& workbench, QWidget* parent) : QWidget(parent), m_workbench(workbench), m_column(&m_list), m_new(tr("+ New gauge")) {
+    setObjectName(QStringLiteral("rack"));
+    m_new.setObjectName(QStringLiteral("rack.new"));
+    m_new.setFlat(true);
+    m_new.setToolTip(tr("New gauge (Ctrl+N)"));
+    m_column.setContentsMargins(0, 0, 1, 0);
+    m_column.setSpacing(0);
+    m_column.addWidget(&m_new);
+    m_column.addStretch();
+    m_scroll.setWidget(&m_list);
+    m_scroll.setWidgetResizable(true);
+    m_scroll.setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    m_list.setAutoFillBackground(false);
+    m_scroll.viewport()->setAutoFillBackground(false);
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addWidget(&m_scroll, 1);
+    column->addSpacing(px(kFootHeight));
+    connect(&m_new, &QPushButton::clicked, this, &Rack::newGaugeWanted);
+    connect(&workbench, &Workbench::gaugesChanged, this, &Rack::rebuild);
+    connect(&workbench, &Workbench::valuesChanged, this, &Rack::refresh);
+    connect(&workbench, &Workbench::currentChanged, this, &Rack::refresh);
+    connect(&Theme::instance(), &Theme::changed, this, &Rack::rebuild);
+    rebuild();
+}
+
+void Rack::rebuild() {
+    setFixedWidth(px(192));
+    m_new.setStyleSheet(QStringLiteral("QPushButton { border: none; background: transparent; color: %1; font-weight: bold; text-align: left; padding: 8px 16px; } QPushButton:focus, QPushButton:hover { background: %2; }")
+                            .arg(colours().brass.name(), colours().brassWash.name()));
+    const auto& views = m_workbench.views();
+    bool same = views.size() == m_tiles.size();
+    for (std::size_t i = 0; same && i < views.size(); ++i) same = m_tiles[i]->id() == views[i].id() && m_tiles[i]->height() == px(86);
+    if (!same) {
+        qDeleteAll(m_tiles);
+        m_tiles.clear();
+        int number = 0;
+        for (const GaugeView& view : views) {
+            auto* tile = new GaugeTile(m_workbench, view.id(), ++number, &m_list);
+            m_column.insertWidget(number - 1, tile);
+            m_tiles.push_back(tile);
+        }
+    }
+    refresh();
+}
+
+void Rack::refresh() {
+    for (GaugeTile* tile : m_tiles) {
+        tile->refresh();
+        if (m_workbench.current() && tile->id() == m_workbench.current()->id()) m_scroll.ensureWidgetVisible(tile, 0, 0);
+    }
+    update();
+}
+
+void Rack::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    const Palette& p = colours();
+    painter.fillRect(rect(), p.rack);
+    painter.setPen(p.rule);
+    painter.drawLine(QPointF(width() - 0.5, 0), QPointF(width() - 0.5, height()));
+    const double top = height() - px(kFootHeight);
+    paintRule(painter, 0, width(), top, p.rule);
+    painter.setFont(Theme::instance().caption());
+    painter.setPen(p.ink2);
+    painter.drawText(QPointF(px(16), top + px(19)), tr("On the bench"));
+    std::array<int, 4> counts{};
+    for (const GaugeView& view : m_workbench.views())
+        for (const Finding& finding : view.findings()) ++counts[static_cast<std::size_t>(finding.severity)];
+    double x = px(16);
+    painter.setFont(Theme::instance().digits(13));
+    for (std::size_t i = 0; i < counts.size(); ++i) {
+        paintSeverity(painter, static_cast<Severity>(i), QRectF(x, top + px(28), px(14), px(14)));
+        painter.setFont(Theme::instance().digits(13));
+        painter.setPen(p.ink);
+        painter.drawText(QPointF(x + px(19), top + px(40)), QString::number(counts[i]));
+        x += px(42);
+    }
+}
+
+}  // namespace fg::gui

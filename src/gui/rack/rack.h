@@ -1,0 +1,35 @@
+#pragma once
+
+#include "rack/gauge_tile.h"
+
+#include <QPushButton>
+#include <QScrollArea>
+#include <QVBoxLayout>
+
+namespace fg::gui {
+
+/// The left edge: every gauge of the bench, a new one, and what the bench as a whole has found.
+class Rack final : public QWidget {
+    Q_OBJECT
+  public:
+    explicit Rack(Workbench& workbench, QWidget* parent = nullptr);
+
+  signals:
+    void newGaugeWanted();
+
+  protected:
+    void paintEvent(QPaintEvent* event) override;
+
+  private:
+    void rebuild();
+    void refresh();
+
+    Workbench& m_workbench;
+    QScrollArea m_scroll;
+    QWidget m_list;
+    QVBoxLayout m_column;
+    QPushButton m_new;
+    std::vector<GaugeTile*> m_tiles;
+};
+
+}  // namespace fg::gui

@@ -1,0 +1,146 @@
+#include "sheets/converter_sheet.h"
+
+#include "converters/converter_spec.h"
+#include "path/span_curves.h"
+#include "theme/theme.h"
+#include "units/number_format.h"
+
+#include <QGridLayout>
+#include <algorithm>
+#include <cmath>
+
+namespace fg::gui {
+namespace {
+
+QString qs(const std::string& text) { return QString::fromStdString(text); }
+QString qs(std::string_view text) { return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())); }
+
+QString binary(std::int64_t code, int bits) {
+    QString text;
+    for (int bit = bits - 1; bit >= 0; --bit) {
+        text += (code >> bit) & 1 ? QLatin1Char('1') : QLatin1Char('0');
+        if (bit > 0 && bit % 4 == 0) text += QLatin1Char(' ');
+    }
+    return text;
+}
+
+QVector<double> toQt(const std::vector<double>& values) { return {values.begin(), values.end()}; }
+
+}  // namespace
+
+ConverterSheet::ConverterSheet(Workbench& workbench, QWidget* parent)
+    : Sheet(workbench, tr("Converter"), tr("From a voltage to a code, and what one code is worth."), parent), m_parameters(workbench, [](GaugeSpec& spec) -> Parameters& { return spec.converter.parameters; }) {
+    setObjectName(QStringLiteral("sheet.converter"));
+    m_part.setObjectName(QStringLiteral("converter.part"));
+    m_law.setObjectName(QStringLiteral("converter.law"));
+    m_law.addItem(tr("2ⁿ: one code is Vref/2ⁿ"), QStringLiteral("2^n"));
+    m_law.addItem(tr("2ⁿ − 1: full scale is Vref"), QStringLiteral("2^n-1"));
+    m_rounding.setObjectName(QStringLiteral("converter.rounding"));
+    m_rounding.addItem(tr("to the nearest code: code k is k·LSB ± ½"), QStringLiteral("nearest"));
+    m_rounding.addItem(tr("down: code k is k … k + 1, best (k + ½)·LSB"), QStringLiteral("down"));
+    m_code.setTextFormat(Qt::RichText);
+    m_code.setTextInteractionFlags(Qt::TextSelectableByMouse);
+    m_choices.addRow(tr("&Known converter"), &m_part);
+    body().addWidget(&m_choices);
+    body().addWidget(&m_parameters);
+    auto* laws = new Form;
+    laws->addRow(tr("Code &law"), &m_law);
+    laws->addRow(tr("Roun&ding"), &m_rounding);
+    body().addWidget(laws);
+    m_lawNote = addText({});
+    body().addWidget(&m_code);
+    auto* plots = new QGridLayout;
+    plots->setHorizontalSpacing(px(12));
+    plots->addWidget(&m_stepTitle, 0, 0);
+    plots->addWidget(&m_mixedTitle, 0, 1);
+    plots->addWidget(&m_step, 1, 0);
+    plots->addWidget(&m_mixed, 1, 1);
+    for (CurvePlot* plot : {&m_step, &m_mixed}) plot->setMinimumSize(px(220), px(130));
+    plots->setRowStretch(1, 1);
+    body().addLayout(plots, 1);
+
+    connect(&m_part, &QComboBox::activated, this, [this] { choosePart(m_part.currentData().toString()); });
+    const auto choose = [this](QComboBox& box, const char* id, const QString& label) {
+        connect(&box, &QComboBox::activated, this, [this, &box, id, label] {
+            const std::string value = box.currentData().toString().toStdString();
+            this->workbench().edit(label.arg(box.currentText()), [&](GaugeSpec& spec) { spec.converter.parameters.set(id, value); });
+        });
+    };
+    choose(m_law, "code_law", tr("Code law %1"));
+    choose(m_rounding, "rounding", tr("Rounding %1"));
+}
+
+Parameters ConverterSheet::effective(const GaugeSpec& spec) {
+    const ConverterPart* part = spec.converter.part.empty() ? nullptr : workbench().catalogue().findConverter(spec.converter.part);
+    return part ? spec.converter.parameters.over(part->parameters) : spec.converter.parameters;
+}
+
+void ConverterSheet::choosePart(const QString& id) {
+    if (!view() || id.toStdString() == view()->spec().converter.part) return;
+    workbench().edit(id.isEmpty() ? tr("A converter of my own") : tr("Use %1").arg(id), [&](GaugeSpec& spec) {
+        // "My own" keeps the values that were there; a known converter brings its own, a measured reference stays.
+        const Parameters before = effective(spec);
+        spec.converter.part = id.toStdString();
+        Parameters kept = id.isEmpty() ? before : Parameters{};
+        for (const char* name : {"reference_measured_V", "reference_measured_tolerance"})
+            if (const auto value = spec.converter.parameters.number(name)) kept.set(name, *value);
+        spec.converter.parameters = kept;
+    });
+}
+
+void ConverterSheet::showSpec(const GaugeView& view) {
+    const GaugeSpec& spec = view.spec();
+    m_part.clear();
+    m_part.addItem(tr("my own, values below"), QString());
+    for (const ConverterPart& part : workbench().catalogue().converters()) m_part.addItem(qs(part.title), qs(part.id));
+    m_part.setCurrentIndex(std::max(0, m_part.findData(qs(spec.converter.part))));
+    const Parameters parameters = effective(spec);
+    m_parameters.show(adcParameters(), parameters,
+                      {{QStringLiteral("reference_V"), tr("what it is said to be")}, {QStringLiteral("reference_measured_V"), tr("a meter's reading takes its place")}, {QStringLiteral("input_max_V"), tr("absolute maximum of its data sheet")}});
+    if (!view.path()) return;
+    m_law.setCurrentIndex(view.path()->adc().law() == CodeLaw::PowerOfTwo ? 0 : 1);
+    m_rounding.setCurrentIndex(view.path()->adc().rounding() == Rounding::Nearest ? 0 : 1);
+    showPlots(view);
+}
+
+void ConverterSheet::showPlots(const GaugeView& view) {
+    const QString unit = qs(view.spec().readingUnit().symbol);
+    const QString style = QStringLiteral("color: %1").arg(colours().ink2.name());
+    for (QLabel* title : {&m_stepTitle, &m_mixedTitle}) {
+        title->setFont(Theme::instance().caption());
+        title->setStyleSheet(style);
+    }
+    const QColor colour = colours().of(view.spec().quantity).line;
+    const SpanCurve step = stepOver(view.spec(), *view.path(), 81);
+    const SpanCurve mixed = lawDifferenceOver(view.spec(), workbench().catalogue(), *view.path(), 81);
+    m_stepTitle.setText(tr("One code is worth, in %1").arg(unit));
+    m_mixedTitle.setText(tr("Mixing the laws costs, in %1").arg(unit));
+    m_step.setAxes(unit, {});
+    m_mixed.setAxes(unit, {});
+    m_step.setCurves({{toQt(step.world), toQt(step.value), {}, colour, true}});
+    m_mixed.setCurves({{toQt(mixed.world), toQt(mixed.value), {}, colour, true}});
+    const auto larger = [](double a, double b) { return std::abs(a) < std::abs(b); };
+    const double worst = std::abs(*std::max_element(mixed.value.begin(), mixed.value.end(), larger));
+    const double worstStep = *std::max_element(step.value.begin(), step.value.end(), larger);
+    m_lawNote->setText(tr("Both laws are in use. 2ⁿ is the default, because converters are specified by it; what counts is what this converter's data sheet says. Here mixing them would shift the reading by at most %1 %2, a %3 of one code (%4 %2 at worst).")
+                           .arg(qs(significantDigits(worst, 2)), unit, worst < 0.5 * worstStep ? tr("small part") : tr("good part"), qs(significantDigits(worstStep, 2))));
+}
+
+void ConverterSheet::showValues(const GaugeView& view) {
+    if (!view.path() || !view.evaluation()) {
+        m_code.clear();
+        return;
+    }
+    const Adc& adc = view.path()->adc();
+    const StageValue& value = view.evaluation()->at(Stage::Converter);
+    if (std::isnan(value.value)) return m_code.clear();
+    const auto code = static_cast<std::int64_t>(std::llround(value.value));
+    const NumberText lsb = engineering(adc.lsb_V(), Quantity::Voltage, 4);
+    m_code.setFont(Theme::instance().text(13));
+    m_code.setText(tr("Code <b>%1</b> &nbsp; 0x%2 &nbsp; 0b %3 &nbsp;&nbsp; exact %4 &nbsp;&nbsp; LSB <b>%5</b> &nbsp;&nbsp; full scale %6")
+                       .arg(code)
+                       .arg(code, (adc.bits() + 3) / 4, 16, QLatin1Char('0'))
+                       .arg(binary(code, adc.bits()), qs(plainNumber(value.exact, 8)), qs(lsb.joined()), qs(engineering(adc.voltage(static_cast<double>(adc.maxCode())), Quantity::Voltage, 5).joined())));
+}
+
+}  // namespace fg::gui

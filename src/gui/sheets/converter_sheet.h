@@ -1,0 +1,39 @@
+#pragma once
+
+#include "sheets/sheet.h"
+#include "widgets/curve_plot.h"
+#include "widgets/parameter_form.h"
+
+#include <QComboBox>
+
+namespace fg::gui {
+
+/// The converter: bits, reference, code law, what one code is worth, and what reading it by the other law would cost.
+class ConverterSheet final : public Sheet {
+    Q_OBJECT
+  public:
+    explicit ConverterSheet(Workbench& workbench, QWidget* parent = nullptr);
+
+  protected:
+    void showSpec(const GaugeView& view) override;
+    void showValues(const GaugeView& view) override;
+
+  private:
+    void choosePart(const QString& id);
+    void showPlots(const GaugeView& view);
+    [[nodiscard]] Parameters effective(const GaugeSpec& spec);
+
+    QComboBox m_part;
+    QComboBox m_law;
+    QComboBox m_rounding;
+    ParameterForm m_parameters;
+    Form m_choices;
+    QLabel m_code;
+    QLabel* m_lawNote;
+    CurvePlot m_step;
+    CurvePlot m_mixed;
+    QLabel m_stepTitle;
+    QLabel m_mixedTitle;
+};
+
+}  // namespace fg::gui

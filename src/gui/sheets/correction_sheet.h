@@ -1,0 +1,33 @@
+#pragma once
+
+#include "sheets/sheet.h"
+#include "widgets/form.h"
+#include "widgets/value_edit.h"
+
+#include <QComboBox>
+#include <functional>
+
+namespace fg::gui {
+
+/// What a calibration adds: nothing, an offset, or a line, with its own uncertainty.
+class CorrectionSheet final : public Sheet {
+    Q_OBJECT
+  public:
+    explicit CorrectionSheet(Workbench& workbench, QWidget* parent = nullptr);
+
+  protected:
+    void showSpec(const GaugeView& view) override;
+    void showValues(const GaugeView& view) override;
+
+  private:
+    [[nodiscard]] Expected<void> edit(const QString& label, const std::function<void(CorrectionSpec&)>& change);
+
+    QComboBox m_kind;
+    ValueEdit m_offset{Quantity::Ratio};
+    ValueEdit m_slope{Quantity::Ratio, unitFromId("%", Quantity::Ratio).value()};
+    ValueEdit m_uncertainty{Quantity::Ratio};
+    Form m_form;
+    QLabel* m_effect;
+};
+
+}  // namespace fg::gui

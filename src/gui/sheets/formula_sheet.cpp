@@ -1,0 +1,134 @@
+#include "sheets/formula_sheet.h"
+
+#include "paint/marks.h"
+#include "paint/number_painter.h"
+#include "theme/theme.h"
+#include "units/number_format.h"
+
+#include <QClipboard>
+#include <QGuiApplication>
+#include <QPainter>
+#include <algorithm>
+
+namespace fg::gui {
+namespace {
+
+constexpr double kNameWidth = 84;
+constexpr double kSourceWidth = 190;
+constexpr double kUnitWidth = 46;
+
+QString qs(const std::string& text) { return QString::fromStdString(text); }
+
+QString unitText(const std::string& id) {
+    if (id == "degC") return QStringLiteral("°C");
+    if (id == "ohm") return QStringLiteral("Ω");
+    if (id == "percent") return QStringLiteral("%RH");
+    return id == "1" ? QString() : qs(id);
+}
+
+struct Columns {
+    double formula, resultRight, unit, source, width;
+    explicit Columns(double tableWidth) : formula(px(kNameWidth)), resultRight(tableWidth - px(kSourceWidth) - px(kUnitWidth)), unit(resultRight + px(6)), source(tableWidth - px(kSourceWidth) + px(8)), width(tableWidth) {}
+    [[nodiscard]] int formulaRoom() const { return static_cast<int>(resultRight - px(100) - formula); }
+};
+
+}  // namespace
+
+TraceTable::TraceTable(QWidget* parent) : QWidget(parent) { setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed); }
+
+void TraceTable::show(const std::vector<TraceLine>& lines) {
+    m_lines = lines;
+    QString spoken;
+    for (const TraceLine& line : lines) spoken += QStringLiteral("%1 = %2 = %3 %4. ").arg(qs(line.name), qs(line.formula), qs(plainNumber(line.value, 8)), unitText(line.unit));
+    setAccessibleName(tr("Trace"));
+    setAccessibleDescription(spoken);
+    updateGeometry();
+    update();
+}
+
+int TraceTable::rowHeight(const TraceLine& line) const {
+    const QFontMetrics metrics(Theme::instance().digits(13));
+    const QFontMetrics sourceMetrics(Theme::instance().text(12));
+    const Columns columns(width() > 100 ? width() : px(714));
+    const int formula = metrics.boundingRect(QRect(0, 0, columns.formulaRoom(), 1000), Qt::TextWordWrap, qs(line.formula)).height();
+    const int source = sourceMetrics.boundingRect(QRect(0, 0, static_cast<int>(columns.width - columns.source), 1000), Qt::TextWordWrap, qs(line.source)).height();
+    return std::max(std::max(formula, source) + px(9), px(26));
+}
+
+QSize TraceTable::sizeHint() const {
+    int height = px(26);
+    for (const TraceLine& line : m_lines) height += rowHeight(line);
+    return {px(600), height + px(4)};
+}
+
+QString TraceTable::asText() const {
+    QString text;
+    for (const TraceLine& line : m_lines) text += QStringLiteral("%1 = %2 = %3 %4   [%5]\n").arg(qs(line.name), qs(line.formula), qs(plainNumber(line.value, 8)), unitText(line.unit), qs(line.source));
+    return text;
+}
+
+void TraceTable::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    const Palette& p = colours();
+    const Columns columns(width());
+    painter.setFont(Theme::instance().text(12));
+    painter.setPen(p.ink2);
+    const double headY = px(16);
+    painter.setFont(Theme::instance().caption());
+    painter.drawText(QPointF(0, headY), tr("Trace"));
+    painter.setFont(Theme::instance().text(12));
+    painter.drawText(QPointF(columns.formula, headY), tr("formula with numbers put in"));
+    painter.drawText(QRectF(columns.resultRight - px(120), px(4), px(120), px(16)), Qt::AlignRight | Qt::AlignVCenter, tr("result"));
+    painter.drawText(QPointF(columns.unit, headY), tr("unit"));
+    painter.drawText(QPointF(columns.source, headY), tr("source"));
+    paintRule(painter, 0, width(), px(24), p.rule);
+    double y = px(26);
+    for (std::size_t i = 0; i < m_lines.size(); ++i) {
+        const TraceLine& line = m_lines[i];
+        const int height = rowHeight(line);
+        const bool last = i + 1 == m_lines.size();
+        painter.setFont(Theme::instance().digits(13, last));
+        painter.setPen(p.ink);
+        painter.drawText(QRectF(0, y + px(4), px(kNameWidth) - px(6), height), Qt::AlignLeft | Qt::AlignTop, qs(line.name));
+        painter.setFont(Theme::instance().digits(13));
+        painter.drawText(QRectF(columns.formula, y + px(4), columns.formulaRoom(), height), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, qs(line.formula));
+        NumberStyle style;
+        style.size = 13;
+        style.bold = last;
+        paintNumberRight(painter, {columns.resultRight, y + px(17)}, qs(plainNumber(line.value, 8)), {}, style);
+        painter.setFont(Theme::instance().text(12));
+        painter.setPen(p.ink2);
+        painter.drawText(QPointF(columns.unit, y + px(17)), unitText(line.unit));
+        painter.drawText(QRectF(columns.source, y + px(5), columns.width - columns.source, height), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, qs(line.source));
+        y += height;
+        paintRule(painter, 0, width(), y - 1, p.line);
+    }
+}
+
+FormulaSheet::FormulaSheet(Workbench& workbench, QWidget* parent) : Sheet(workbench, tr("Formula"), tr("The trace: every line with its numbers."), parent), m_copy(tr("Copy as text")) {
+    setObjectName(QStringLiteral("sheet.formula"));
+    m_copy.setObjectName(QStringLiteral("formula.copy"));
+    head().addWidget(&m_copy);
+    m_direction = addText({});
+    body().addWidget(&m_table);
+    body().addStretch();
+    connect(&m_copy, &QPushButton::clicked, this, [this] { QGuiApplication::clipboard()->setText(m_table.asText()); });
+}
+
+void FormulaSheet::showSpec(const GaugeView& view) {
+    if (view.path()) setSubtitle(QStringLiteral("%1. %2").arg(qs(view.path()->sensor().title()), tr("Every line with its numbers.")));
+}
+
+void FormulaSheet::showValues(const GaugeView& view) {
+    if (!view.path() || !view.evaluation()) {
+        m_table.show({});
+        m_direction->setText(view.problem() ? qs(view.problem()->message()) : tr("No value yet."));
+        return;
+    }
+    const Stage from = view.evaluation()->entry.stage;
+    m_direction->setText(from == Stage::Converter ? tr("From the code to the reading.")
+                                                  : tr("From the %1 to the code the hardware would give, and from that code back to a reading.").arg(qs(std::string(stageName(from)))));
+    m_table.show(view.path()->trace(*view.evaluation()));
+}
+
+}  // namespace fg::gui

@@ -1,0 +1,42 @@
+#pragma once
+
+#include "sheets/sheet.h"
+
+#include <QPushButton>
+
+namespace fg::gui {
+
+/// The trace, drawn as a table: every line its name, the formula with the numbers put in, result, unit and source.
+class TraceTable final : public QWidget {
+    Q_OBJECT
+  public:
+    explicit TraceTable(QWidget* parent = nullptr);
+    void show(const std::vector<TraceLine>& lines);
+    [[nodiscard]] QString asText() const;
+    [[nodiscard]] QSize sizeHint() const override;
+
+  protected:
+    void paintEvent(QPaintEvent* event) override;
+
+  private:
+    [[nodiscard]] int rowHeight(const TraceLine& line) const;
+    std::vector<TraceLine> m_lines;
+};
+
+/// The Formula stage: how the value shown came about, step by step.
+class FormulaSheet final : public Sheet {
+    Q_OBJECT
+  public:
+    explicit FormulaSheet(Workbench& workbench, QWidget* parent = nullptr);
+
+  protected:
+    void showSpec(const GaugeView& view) override;
+    void showValues(const GaugeView& view) override;
+
+  private:
+    TraceTable m_table;
+    QPushButton m_copy;
+    QLabel* m_direction;
+};
+
+}  // namespace fg::gui

@@ -1,0 +1,38 @@
+#pragma once
+
+#include "sheets/sheet.h"
+#include "widgets/curve_plot.h"
+#include "widgets/parameter_form.h"
+
+#include <QComboBox>
+#include <QPlainTextEdit>
+
+namespace fg::gui {
+
+/// Which sensor, what it leaves to be said, what its document states, and its curve over the span.
+class SensorSheet final : public Sheet {
+    Q_OBJECT
+  public:
+    explicit SensorSheet(Workbench& workbench, QWidget* parent = nullptr);
+
+  protected:
+    void showSpec(const GaugeView& view) override;
+    void showValues(const GaugeView& view) override;
+
+  private:
+    void choosePart(const QString& id);
+    void commitPoints();
+    void showPoints(const Parameters& effective, bool has);
+    void showCurve(const GaugeView& view);
+
+    QComboBox m_part;
+    ParameterForm m_parameters;
+    QWidget m_pointsBox;
+    QPlainTextEdit m_points;
+    QLabel m_pointsProblem;
+    QLabel* m_facts;
+    QLabel* m_curveTitle;
+    CurvePlot m_curve;
+};
+
+}  // namespace fg::gui

@@ -1,0 +1,114 @@
+#include "sheets/wiring_sheet.h"
+
+#include "path/span_curves.h"
+#include "theme/theme.h"
+#include "units/number_format.h"
+
+#include <QHBoxLayout>
+#include <cmath>
+
+namespace fg::gui {
+namespace {
+QString qs(const std::string& text) { return QString::fromStdString(text); }
+QString qs(std::string_view text) { return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())); }
+}  // namespace
+
+WiringSheet::WiringSheet(Workbench& workbench, QWidget* parent) : Sheet(workbench, tr("Wiring"), {}, parent), m_schematic(workbench) {
+    setObjectName(QStringLiteral("sheet.wiring"));
+    auto* row = new QHBoxLayout;
+    row->setSpacing(px(14));
+    row->addWidget(&m_schematic, 0, Qt::AlignTop);
+    auto* right = new QVBoxLayout;
+    right->setSpacing(px(2));
+    right->addWidget(&m_plotTitle);
+    right->addWidget(&m_plot, 1);
+    right->addWidget(&m_plotNote);
+    m_plot.setMinimumSize(px(240), px(220));
+    m_plotNote.setWordWrap(true);
+    row->addLayout(right, 1);
+    body().addLayout(row);
+    m_side.setObjectName(QStringLiteral("wiring.side"));
+    m_side.addItem(tr("sensor to ground, R1 to the source"), QStringLiteral("low"));
+    m_side.addItem(tr("sensor to the source, R1 to ground"), QStringLiteral("high"));
+    m_source.setObjectName(QStringLiteral("wiring.sourceKind"));
+    m_source.addItem(tr("the converter's reference (cancels out)"), QStringLiteral("reference"));
+    m_source.addItem(tr("a rail of its own"), QStringLiteral("rail"));
+    m_tolerance.setObjectName(QStringLiteral("wiring.tolerance"));
+    m_sourceTolerance.setObjectName(QStringLiteral("wiring.sourceTolerance"));
+    m_tolerance.setZeroText(tr("not given"));
+    m_sourceTolerance.setZeroText(tr("not given"));
+    m_dividerForm.addRow(tr("&Divider"), &m_side);
+    m_dividerForm.addRow(tr("R1 tole&rance ±"), &m_tolerance, nullptr, tr("1 % metal film is usual; 0.1 % costs little more"));
+    m_sourceForm.addRow(tr("&Fed from"), &m_source);
+    m_sourceForm.addRow(tr("Rail tolerance ±"), &m_sourceTolerance, nullptr, tr("counts only when the sensor has a rail of its own"));
+    body().addWidget(&m_dividerForm);
+    body().addWidget(&m_sourceForm);
+    body().addStretch();
+
+    connect(&m_side, &QComboBox::activated, this, [this] {
+        const std::string side = m_side.currentData().toString().toStdString();
+        this->workbench().edit(tr("Wire it: %1").arg(m_side.currentText()), [&](GaugeSpec& spec) { spec.wiring.parameters.set("sensor_side", side); });
+    });
+    connect(&m_source, &QComboBox::activated, this, [this] {
+        const std::string source = m_source.currentData().toString().toStdString();
+        this->workbench().edit(tr("Feed it from %1").arg(m_source.currentText()), [&](GaugeSpec& spec) {
+            // A rail starts as what fed the sensor before.
+            if (source == "rail" && !(spec.wiring.parameters.numberOr("source_V", 0) > 0) && view()->path()) spec.wiring.parameters.set("source_V", view()->path()->source_V());
+            spec.wiring.parameters.set("source", source);
+        });
+    });
+    const auto setTolerance = [this](const char* id, double value) -> Expected<void> {
+        if (value < 0 || value >= 1) return fail(ErrorCode::Range, "tolerance", plainNumber(100 * value) + " %", "0 % to below 100 %");
+        this->workbench().edit(tr("Set a tolerance to %1 %").arg(100 * value), [&](GaugeSpec& spec) { spec.wiring.parameters.set(id, value); });
+        return {};
+    };
+    m_tolerance.onCommit = [setTolerance](double value) { return setTolerance("fixed_tolerance", value); };
+    m_sourceTolerance.onCommit = [setTolerance](double value) { return setTolerance("source_tolerance", value); };
+}
+
+void WiringSheet::showSpec(const GaugeView& view) {
+    const bool isDivider = view.spec().wiring.kind == "divider";
+    setSubtitle(isDivider ? tr("Divider. A click edits a value in the circuit.") : tr("The sensor's voltage goes straight to the pin."));
+    m_schematic.showSpec(view);
+    m_dividerForm.setVisible(isDivider);
+    const Parameters& wiring = view.spec().wiring.parameters;
+    const auto text = [&](const char* name, const char* otherwise) {
+        const auto it = wiring.all().find(name);
+        const auto* held = it == wiring.all().end() ? nullptr : std::get_if<std::string>(&it->second);
+        return held ? qs(*held) : QString::fromLatin1(otherwise);
+    };
+    m_side.setCurrentIndex(m_side.findData(text("sensor_side", "low")));
+    m_source.setCurrentIndex(m_source.findData(text("source", "reference")));
+    m_tolerance.setValue(wiring.numberOr("fixed_tolerance", 0));
+    m_sourceTolerance.setValue(wiring.numberOr("source_tolerance", 0));
+    m_sourceTolerance.setEnabled(text("source", "reference") == QLatin1String("rail"));
+    const QString unit = qs(view.spec().readingUnit().symbol);
+    m_plotTitle.setFont(Theme::instance().caption());
+    m_plotTitle.setStyleSheet(QStringLiteral("color: %1").arg(colours().ink2.name()));
+    m_plotTitle.setText(tr("Counts per %1 over the span").arg(unit));
+    m_plotNote.setStyleSheet(m_plotTitle.styleSheet());
+    m_plot.setVisible(view.path() != nullptr);
+    m_plotTitle.setVisible(view.path() != nullptr);
+    m_plotNote.setVisible(view.path() != nullptr);
+    if (!view.path()) return;
+    const SpanCurve curve = countsPerUnitOver(view.spec(), *view.path(), 121);
+    const QColor colour = colours().of(view.spec().quantity).line;
+    m_plot.setAxes(unit, {});
+    m_plot.setCurves({{QVector<double>(curve.world.begin(), curve.world.end()), QVector<double>(curve.value.begin(), curve.value.end()), {}, colour, true}});
+    const std::size_t worst = curve.worst();
+    m_plot.setMarks({curve.world[worst]}, {curve.value[worst]}, colour);
+    const RangeUsed used = rangeUsedBy(view.spec(), *view.path());
+    m_plotNote.setText(tr("○ worst: %1 at %2 %3. The span uses %4 % of the codes, %5 … %6.")
+                           .arg(qs(significantDigits(curve.value[worst], 3)), qs(plainNumber(curve.world[worst], 4)), unit, qs(significantDigits(100 * used.fraction, 2)), qs(fixedDigits(used.codeAtLow, 0)), qs(fixedDigits(used.codeAtHigh, 0))));
+}
+
+void WiringSheet::showValues(const GaugeView& view) {
+    m_schematic.showValues(view);
+    if (!view.path() || !view.evaluation()) return m_plot.setCursor({});
+    const Unit& unit = view.spec().readingUnit();
+    const double world = view.evaluation()->at(Stage::World).value;
+    const double counts = view.path()->countsPerUnit(world) * unit.differenceToCanonical(1);
+    m_plot.setCursor(unit.fromCanonical(world), counts, tr("%1 at %2 %3").arg(qs(significantDigits(counts, 3)), qs(view.textAt(Stage::World).value.digits), qs(unit.symbol)));
+}
+
+}  // namespace fg::gui

@@ -1,0 +1,35 @@
+#pragma once
+
+#include "sheets/sheet.h"
+#include "widgets/curve_plot.h"
+#include "widgets/form.h"
+#include "widgets/schematic.h"
+
+#include <QComboBox>
+
+namespace fg::gui {
+
+/// The circuit drawn, its values in place, and what it does to the resolution over the span.
+class WiringSheet final : public Sheet {
+    Q_OBJECT
+  public:
+    explicit WiringSheet(Workbench& workbench, QWidget* parent = nullptr);
+
+  protected:
+    void showSpec(const GaugeView& view) override;
+    void showValues(const GaugeView& view) override;
+
+  private:
+    Schematic m_schematic;
+    CurvePlot m_plot;
+    QLabel m_plotTitle;
+    QLabel m_plotNote;
+    QComboBox m_side;
+    QComboBox m_source;
+    ValueEdit m_tolerance{Quantity::Ratio, unitFromId("%", Quantity::Ratio).value()};
+    ValueEdit m_sourceTolerance{Quantity::Ratio, unitFromId("%", Quantity::Ratio).value()};
+    Form m_dividerForm;
+    Form m_sourceForm;
+};
+
+}  // namespace fg::gui

@@ -1,0 +1,37 @@
+#pragma once
+
+#include "sheets/sheet.h"
+#include "widgets/form.h"
+#include "widgets/value_edit.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+
+namespace fg::gui {
+
+/// What is measured: its name, over which span, how well, in which unit, where the live value comes from, and what to take care of.
+class WorldSheet final : public Sheet {
+    Q_OBJECT
+  public:
+    explicit WorldSheet(Workbench& workbench, QWidget* parent = nullptr);
+
+  protected:
+    void showSpec(const GaugeView& view) override;
+    void showValues(const GaugeView& view) override;
+
+  private:
+    void addSpan();
+    void addCautions();
+
+    QLineEdit m_name;
+    QLineEdit m_note;
+    QComboBox m_unit;
+    ValueEdit m_low{Quantity::Temperature};
+    ValueEdit m_high{Quantity::Temperature};
+    QComboBox m_channel;
+    Form m_form;
+    std::vector<std::pair<std::string, QCheckBox*>> m_cautions;
+    QWidget m_cautionBox;
+};
+
+}  // namespace fg::gui

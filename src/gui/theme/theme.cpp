@@ -1,0 +1,175 @@
+#include "theme/theme.h"
+
+#include <QApplication>
+#include <QFontDatabase>
+#include <QFontInfo>
+#include <QPalette>
+#include <QStyleFactory>
+#include <algorithm>
+#include <cmath>
+
+namespace fg::gui {
+namespace {
+
+Palette paper() {
+    return {"#EFE9DC", "#FBF8F1", "#E7E0D0", "#FFFFFF", "#14202F", "#465160", "#59606C", "#8C8372", "#CBC2AF", "#7A5709", "#FBF8F1", "#F3E6C6",
+            {"#9E3A2B", "#F0DCD3", "#9E3A2B"}, {"#1F6683", "#D6E5EA", "#1F6683"}, {"#57458A", "#E1DBEC", "#57458A"}, {"#566414", "#E4E6CC", "#566414"}};
+}
+
+Palette nightBench() {
+    return {"#14171B", "#1C2026", "#101316", "#0F1215", "#ECE6D8", "#B9B6AA", "#A3A299", "#6F7682", "#363C45", "#E0B65C", "#14171B", "#3A311C",
+            {"#E48D78", "#3E2A27", "#8E5244"}, {"#7BBBD4", "#1F3540", "#7BBBD4"}, {"#B7A8EA", "#2F2B42", "#6B5FA0"}, {"#B9C86C", "#31351F", "#B9C86C"}};
+}
+
+QPalette widgetPalette(const Palette& p) {
+    QPalette q;
+    q.setColor(QPalette::Window, p.ground);
+    q.setColor(QPalette::WindowText, p.ink);
+    q.setColor(QPalette::Base, p.field);
+    q.setColor(QPalette::AlternateBase, p.sheet);
+    q.setColor(QPalette::Text, p.ink);
+    q.setColor(QPalette::Button, p.sheet);
+    q.setColor(QPalette::ButtonText, p.ink);
+    q.setColor(QPalette::Highlight, p.brass);
+    q.setColor(QPalette::HighlightedText, p.onBrass);
+    q.setColor(QPalette::ToolTipBase, p.sheet);
+    q.setColor(QPalette::ToolTipText, p.ink);
+    q.setColor(QPalette::PlaceholderText, p.ink3);
+    q.setColor(QPalette::Mid, p.rule);
+    q.setColor(QPalette::Light, p.sheet);
+    q.setColor(QPalette::Dark, p.rule);
+    for (const auto role : {QPalette::Text, QPalette::WindowText, QPalette::ButtonText}) q.setColor(QPalette::Disabled, role, p.ink3);
+    return q;
+}
+
+// Standard widgets in the flat, ruled look of the drawn ones. %n are design lengths at the present scale.
+QString styleSheet(const Palette& p, const Theme& theme) {
+    const QString sheet = QStringLiteral(R"(
+* { outline: none; }
+QMenuBar { background: RACK; color: INK; padding: 2px 4px; }
+QMenuBar::item { padding: 3px 8px; background: transparent; }
+QMenuBar::item:selected { background: WASH; }
+QMenu { background: SHEET; color: INK; border: 1px solid RULE; padding: 4px 0; }
+QMenu::item { padding: 4px 24px 4px 20px; }
+QMenu::item:selected { background: WASH; color: INK; }
+QMenu::item:disabled { color: INK3; }
+QMenu::separator { height: 1px; background: LINE; margin: 4px 0; }
+QStatusBar { background: RACK; color: INK2; border-top: 1px solid RULE; }
+QStatusBar::item { border: none; }
+QToolTip { background: SHEET; color: INK; border: 1px solid RULE; padding: 3px; }
+QLineEdit, QPlainTextEdit { background: FIELD; color: INK; border: 1px solid RULE; padding: 1px 6px; selection-background-color: BRASS; selection-color: ONBRASS; min-height: H24px; }
+QLineEdit:focus, QPlainTextEdit:focus { border: 2px solid BRASS; padding: 0 5px; }
+QPushButton { background: FIELD; color: INK; border: 1px solid RULE; padding: 2px 12px; min-height: H22px; }
+QPushButton:hover { background: WASH; }
+QPushButton:focus { border: 2px solid BRASS; padding: 1px 11px; }
+QPushButton:default, QPushButton[first="true"] { background: BRASS; color: ONBRASS; border: 1px solid BRASS; font-weight: bold; }
+QPushButton[first="true"]:focus { border: 2px solid INK; padding: 1px 11px; }
+QPushButton:disabled { color: INK3; }
+QComboBox { background: FIELD; color: INK; border: 1px solid RULE; padding: 1px 6px; min-height: H24px; }
+QComboBox:focus { border: 2px solid BRASS; padding: 0 5px; }
+QComboBox::drop-down { border: none; width: 18px; }
+QComboBox::down-arrow { image: url(:/marks/ARROW.svg); width: 10px; height: 6px; }
+QComboBox QAbstractItemView { background: SHEET; color: INK; border: 1px solid RULE; selection-background-color: WASH; selection-color: INK; }
+QListView { background: FIELD; color: INK; border: 1px solid RULE; }
+QListView::item { padding: 3px 6px; }
+QListView::item:selected { background: WASH; color: INK; border-left: 4px solid BRASS; }
+QListView:focus { border: 2px solid BRASS; }
+QRadioButton, QCheckBox { color: INK; spacing: 8px; }
+QRadioButton::indicator, QCheckBox::indicator { width: 12px; height: 12px; border: 1px solid RULE; background: FIELD; }
+QRadioButton::indicator { border-radius: 6px; }
+QRadioButton::indicator:checked, QCheckBox::indicator:checked { background: INK; border: 3px solid FIELD; }
+QRadioButton:focus, QCheckBox:focus { color: BRASS; }
+QScrollArea { border: none; background: transparent; }
+QScrollBar:vertical { background: transparent; width: 10px; }
+QScrollBar::handle:vertical { background: RULE; min-height: 24px; margin: 2px; }
+QScrollBar:horizontal { background: transparent; height: 10px; }
+QScrollBar::handle:horizontal { background: RULE; min-width: 24px; margin: 2px; }
+QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
+QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
+)");
+    QString text = sheet;
+    const auto put = [&](const char* name, const QString& value) { text.replace(QLatin1String(name), value); };
+    put("H24", QString::number(theme.px(22)));
+    put("H22", QString::number(theme.px(22)));
+    put("ARROW", theme.isNight() ? QStringLiteral("arrow-night") : QStringLiteral("arrow-paper"));
+    put("ONBRASS", p.onBrass.name());
+    put("BRASS", p.brass.name());
+    put("WASH", p.brassWash.name());
+    put("SHEET", p.sheet.name());
+    put("FIELD", p.field.name());
+    put("RACK", p.rack.name());
+    put("RULE", p.rule.name());
+    put("LINE", p.line.name());
+    put("INK3", p.ink3.name());
+    put("INK2", p.ink2.name());
+    put("INK", p.ink.name());
+    return text;
+}
+
+}  // namespace
+
+const QuantityColours& Palette::of(Quantity quantity) const {
+    switch (quantity) {
+        case Quantity::RelativeHumidity: return humidity;
+        case Quantity::Pressure: return pressure;
+        case Quantity::Illuminance: return light;
+        default: return temperature;
+    }
+}
+
+Theme& Theme::instance() {
+    static Theme theme;
+    return theme;
+}
+
+void Theme::install() {
+    for (const char* name : {"B612-Regular", "B612-Bold", "B612Mono-Regular", "B612Mono-Bold"}) QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/%1.otf").arg(QLatin1String(name)));
+    // 10 pt at 96 dpi, a desktop's usual text, is the design's 13 px.
+    m_desktopScale = std::max(1.0, QFontInfo(QApplication::font()).pixelSize() / 13.4);
+    QApplication::setStyle(QStyleFactory::create(QStringLiteral("Fusion")));
+    apply();
+}
+
+void Theme::setNight(bool night) {
+    if (night == m_night) return;
+    m_night = night;
+    apply();
+}
+
+void Theme::setTextScale(double scale) {
+    m_textScale = std::clamp(scale, 1.0, 2.0);
+    apply();
+}
+
+void Theme::apply() {
+    m_palette = m_night ? nightBench() : paper();
+    QApplication::setPalette(widgetPalette(m_palette));
+    QApplication::setFont(text());
+    qApp->setStyleSheet(styleSheet(m_palette, *this));
+    emit changed();
+}
+
+int Theme::px(double design) const { return static_cast<int>(std::lround(design * m_textScale * m_desktopScale)); }
+
+QFont Theme::text(double designPx, bool bold) const {
+    QFont font(QStringLiteral("B612"));
+    font.setPixelSize(std::max(12, px(designPx)));
+    font.setBold(bold);
+    return font;
+}
+
+QFont Theme::caption() const {
+    QFont font = text(12, true);
+    font.setLetterSpacing(QFont::AbsoluteSpacing, 0.8);
+    font.setCapitalization(QFont::AllUppercase);
+    return font;
+}
+
+QFont Theme::digits(double designPx, bool bold) const {
+    QFont font(QStringLiteral("B612 Mono"));
+    font.setPixelSize(std::max(12, px(designPx)));
+    font.setBold(bold);
+    return font;
+}
+
+}  // namespace fg::gui

@@ -1,0 +1,100 @@
+// Remakes the pictures in docs/screenshots/ from the demo data: the real window, offscreen, at 1280 x 800.
+// usage: fair-gauge-screenshots FOLDER [NAME]      only NAME when given
+
+#include "theme/theme.h"
+#include "window/main_window.h"
+
+#include <QApplication>
+#include <QDir>
+#include <QElapsedTimer>
+#include <QStandardPaths>
+#include <QTemporaryDir>
+#include <cstdio>
+
+namespace {
+
+using namespace fg;
+using namespace fg::gui;
+
+/// Lets the simulated bench run and everything paint.
+void settle(int ms) {
+    QElapsedTimer timer;
+    timer.start();
+    while (timer.elapsed() < ms) QApplication::processEvents(QEventLoop::AllEvents, 20);
+}
+
+struct Camera {
+    QDir folder;
+    QString only;
+
+    template <class Prepare>
+    void take(MainWindow& window, const char* name, Prepare prepare) const {
+        if (!only.isEmpty() && only != QLatin1String(name)) return;
+        prepare();
+        settle(350);
+        const QString file = folder.filePath(QLatin1String(name) + QStringLiteral(".png"));
+        if (!window.grab().save(file)) std::fprintf(stderr, "cannot write %s\n", qPrintable(file));
+    }
+};
+
+void stages(const Camera& camera, MainWindow& window, Workbench& workbench) {
+    camera.take(window, "gauge-wiring", [&] { workbench.selectStage(Stage::Wiring); });
+    camera.take(window, "gauge-formula", [&] { workbench.selectStage(Stage::Formula); });
+    camera.take(window, "gauge-converter", [&] { workbench.selectStage(Stage::Converter); });
+    camera.take(window, "gauge-sensor", [&] { workbench.selectStage(Stage::Sensor); });
+    camera.take(window, "gauge-world", [&] { workbench.selectStage(Stage::World); });
+    camera.take(window, "gauge-reading", [&] {
+        (void)workbench.tryText(Stage::World, QStringLiteral("61 °C"));
+        workbench.selectStage(Stage::Reading);
+    });
+    workbench.backToLive();
+    camera.take(window, "gauge-correction", [&] {
+        workbench.selectGauge(workbench.views().at(2).id());
+        workbench.selectStage(Stage::Correction);
+    });
+    camera.take(window, "gauge-linear", [&] {
+        workbench.selectGauge(workbench.views().at(1).id());
+        workbench.selectStage(Stage::Wiring);
+    });
+    workbench.selectGauge(workbench.views().at(0).id());
+    camera.take(window, "gauge-clipped", [&] {
+        (void)workbench.tryText(Stage::Converter, QStringLiteral("4095"));
+        workbench.selectStage(Stage::Converter);
+    });
+    workbench.backToLive();
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    QTemporaryDir home;
+    qputenv("XDG_DATA_HOME", home.path().toUtf8());
+    qputenv("XDG_CONFIG_HOME", home.path().toUtf8());
+    QApplication application(argc, argv);
+    QApplication::setApplicationName(QStringLiteral("fair-gauge"));
+    if (argc < 2) return std::fprintf(stderr, "usage: fair-gauge-screenshots FOLDER [NAME]\n"), 2;
+    Theme::instance().install();
+    const Camera camera{QDir(QString::fromLocal8Bit(argv[1])), argc > 2 ? QString::fromLocal8Bit(argv[2]) : QString()};
+
+    const auto folders = Catalogue::standardFolders();
+    Workbench workbench(Catalogue::read(folders));
+    MainWindow window(workbench);
+    window.resize(1280, 800);
+    window.show();
+    const QString path = home.filePath(QStringLiteral("Empty.fairgauge"));
+    if (!workbench.bench().createFile(path)) return 1;
+    camera.take(window, "empty-bench", [&] { window.showNewGauge(); });
+    const auto demo = BenchActions::demoBench();
+    if (!demo || !workbench.bench().createFile(home.filePath(QStringLiteral("Violin workshop.fairgauge")), *demo)) return 1;
+    window.useSimulation();
+    settle(1600);
+    stages(camera, window, workbench);
+    camera.take(window, "gauge-night", [&] {
+        Theme::instance().setNight(true);
+        workbench.selectStage(Stage::Wiring);
+    });
+    Theme::instance().setNight(false);
+    camera.take(window, "large-text", [&] { Theme::instance().setTextScale(1.5); });
+    Theme::instance().setTextScale(1);
+    return 0;
+}

@@ -1,0 +1,132 @@
+#include "widgets/curve_plot.h"
+
+#include "theme/theme.h"
+
+#include <QVBoxLayout>
+#include <algorithm>
+#include <cmath>
+#include <qcustomplot.h>
+
+namespace fg::gui {
+
+CurvePlot::CurvePlot(QWidget* parent) : QWidget(parent), m_plot(new QCustomPlot(this)) {
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->addWidget(m_plot);
+    m_plot->setAttribute(Qt::WA_TransparentForMouseEvents);
+    m_plot->setFocusPolicy(Qt::NoFocus);
+    dress();
+    connect(&Theme::instance(), &Theme::changed, this, &CurvePlot::dress);
+}
+
+void CurvePlot::dress() {
+    const Palette& p = colours();
+    m_plot->setBackground(p.sheet);
+    m_plot->axisRect()->setBackground(p.field);
+    for (QCPAxis* axis : {m_plot->xAxis, m_plot->yAxis}) {
+        axis->setBasePen(QPen(p.rule));
+        axis->setTickPen(QPen(p.rule));
+        axis->setSubTicks(false);
+        axis->setTickLengthIn(0);
+        axis->setTickLengthOut(3);
+        axis->setTickLabelFont(Theme::instance().digits(12));
+        axis->setTickLabelColor(p.ink2);
+        axis->setLabelFont(Theme::instance().text(12));
+        axis->setLabelColor(p.ink2);
+        axis->grid()->setPen(QPen(p.line, 1));
+        axis->grid()->setZeroLinePen(QPen(p.line, 1));
+    }
+    m_plot->replot(QCustomPlot::rpQueuedReplot);
+}
+
+void CurvePlot::setAxes(const QString& xUnit, const QString& yUnit) {
+    m_plot->xAxis->setLabel(xUnit);
+    m_plot->yAxis->setLabel(yUnit);
+}
+
+void CurvePlot::setCurves(const QVector<Curve>& curves) {
+    m_plot->clearPlottables();
+    m_plot->clearItems();
+    const Palette& p = colours();
+    double low = 0, high = 0, left = 0, right = 1;
+    bool first = true;
+    for (const Curve& curve : curves) {
+        QCPGraph* graph = m_plot->addGraph();
+        graph->setAntialiased(true);
+        QPen pen(curve.colour.isValid() ? curve.colour : p.ink2, curve.chosen ? 2.4 : 1.2);
+        if (!curve.chosen) pen.setDashPattern({5, 4});
+        graph->setPen(pen);
+        graph->setData(curve.x, curve.y, true);
+        for (qsizetype i = 0; i < curve.y.size(); ++i) {
+            if (!std::isfinite(curve.y[i])) continue;
+            low = first ? curve.y[i] : std::min(low, curve.y[i]);
+            high = first ? curve.y[i] : std::max(high, curve.y[i]);
+            left = first ? curve.x[i] : std::min(left, curve.x[i]);
+            right = first ? curve.x[i] : std::max(right, curve.x[i]);
+            first = false;
+        }
+        if (curve.name.isEmpty() || curve.x.isEmpty()) continue;
+        auto* name = new QCPItemText(m_plot);
+        name->setClipToAxisRect(false);
+        name->setText(curve.name);
+        name->setFont(Theme::instance().text(12, curve.chosen));
+        name->setColor(curve.colour.isValid() ? curve.colour : p.ink2);
+        name->setPositionAlignment(Qt::AlignLeft | Qt::AlignVCenter);
+        name->position->setCoords(curve.x.back(), curve.y.back());
+        name->setPadding(QMargins(6, 0, 0, 0));
+    }
+    const double margin = high > low ? 0.08 * (high - low) : std::max(1e-9, std::abs(high) * 0.1);
+    m_plot->xAxis->setRange(left, right);
+    m_plot->yAxis->setRange(low - margin, high + margin);
+    m_plot->axisRect()->setMinimumMargins(QMargins(0, 8, px(46), 0));
+    m_plot->replot(QCustomPlot::rpQueuedReplot);
+}
+
+void CurvePlot::setMarks(const QVector<double>& x, const QVector<double>& y, const QColor& colour) {
+    QCPGraph* graph = m_plot->addGraph();
+    graph->setLineStyle(QCPGraph::lsNone);
+    graph->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssCircle, QPen(colour, 1.6), QBrush(colours().field), 7));
+    graph->setData(x, y);
+    m_plot->replot(QCustomPlot::rpQueuedReplot);
+}
+
+void CurvePlot::setCursor(std::optional<double> x, double y, const QString& text) {
+    for (int i = m_plot->itemCount() - 1; i >= 0; --i)
+        if (m_plot->item(i)->objectName() == QLatin1String("cursor")) m_plot->removeItem(i);
+    const QCPRange range = m_plot->xAxis->range();
+    if (x && range.contains(*x)) {
+        const Palette& p = colours();
+        auto* line = new QCPItemStraightLine(m_plot);
+        line->setObjectName(QStringLiteral("cursor"));
+        line->setPen(QPen(p.brass, 1.4, Qt::DotLine));
+        line->point1->setCoords(*x, 0);
+        line->point2->setCoords(*x, 1);
+        auto* label = new QCPItemText(m_plot);
+        label->setObjectName(QStringLiteral("cursor"));
+        label->setText(text);
+        label->setFont(Theme::instance().digits(13, true));
+        label->setColor(p.ink);
+        label->setBrush(p.field);
+        label->setPadding(QMargins(4, 2, 4, 2));
+        const bool leftHalf = *x < range.center();
+        label->setPositionAlignment((leftHalf ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignBottom);
+        label->setTextAlignment(leftHalf ? Qt::AlignLeft : Qt::AlignRight);
+        label->position->setTypeX(QCPItemPosition::ptPlotCoords);
+        label->position->setTypeY(QCPItemPosition::ptAxisRectRatio);
+        label->position->setCoords(*x, 0.97);
+        if (std::isfinite(y)) {
+            auto* dot = new QCPItemEllipse(m_plot);
+            dot->setObjectName(QStringLiteral("cursor"));
+            dot->setBrush(p.brass);
+            dot->setPen(QPen(p.brass));
+            dot->topLeft->setType(QCPItemPosition::ptAbsolute);
+            dot->bottomRight->setType(QCPItemPosition::ptAbsolute);
+            const double cx = m_plot->xAxis->coordToPixel(*x), cy = m_plot->yAxis->coordToPixel(y);
+            dot->topLeft->setCoords(cx - 3.5, cy - 3.5);
+            dot->bottomRight->setCoords(cx + 3.5, cy + 3.5);
+        }
+    }
+    m_plot->replot(QCustomPlot::rpQueuedReplot);
+}
+
+}  // namespace fg::gui

@@ -1,0 +1,42 @@
+#pragma once
+
+#include <QColor>
+#include <QString>
+#include <QVector>
+#include <QWidget>
+#include <optional>
+
+class QCustomPlot;
+
+namespace fg::gui {
+
+/// One curve of a CurvePlot, named at its end.
+struct Curve {
+    QVector<double> x;
+    QVector<double> y;
+    QString name;
+    QColor colour;          ///< invalid: ink
+    bool chosen = true;     ///< thick; the others are dashed
+};
+
+/// A small plot of functions over a span, in the look of the design: field ground, hairline grid, no legend, a brass cursor where the gauge is now.
+class CurvePlot final : public QWidget {
+    Q_OBJECT
+  public:
+    explicit CurvePlot(QWidget* parent = nullptr);
+
+    void setAxes(const QString& xUnit, const QString& yUnit);
+    void setCurves(const QVector<Curve>& curves);
+    /// Where the gauge is now, with the text beside it; nothing removes it.
+    void setCursor(std::optional<double> x, double y = 0, const QString& text = {});
+    /// Hollow circles: the worst places.
+    void setMarks(const QVector<double>& x, const QVector<double>& y, const QColor& colour);
+
+  private:
+    void dress();
+    QCustomPlot* m_plot;
+    QString m_xUnit;
+    QString m_yUnit;
+};
+
+}  // namespace fg::gui

@@ -1,0 +1,26 @@
+#pragma once
+
+#include <QGridLayout>
+#include <QLabel>
+#include <QWidget>
+
+namespace fg::gui {
+
+/// Rows of label, entry and a short note, edges aligned. Labels are tied to their entries for screen readers and shortcuts.
+class Form final : public QWidget {
+    Q_OBJECT
+  public:
+    explicit Form(QWidget* parent = nullptr);
+
+    /// `second` stands right of `entry` (a tolerance), may be null.
+    void addRow(const QString& label, QWidget* entry, QWidget* second = nullptr, const QString& note = {});
+    /// An explanation across all columns.
+    QLabel* addNote(const QString& text);
+    void clear();
+
+  private:
+    QGridLayout m_grid;
+    int m_row = 0;
+};
+
+}  // namespace fg::gui

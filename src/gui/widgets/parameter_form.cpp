@@ -1,0 +1,74 @@
+#include "widgets/parameter_form.h"
+
+#include "units/number_format.h"
+
+#include <QVBoxLayout>
+
+namespace fg::gui {
+namespace {
+
+QString qs(const std::string& text) { return QString::fromStdString(text); }
+
+const Unit* percentUnit() { return unitFromId("%", Quantity::Ratio).value(); }
+
+}  // namespace
+
+ParameterForm::ParameterForm(Workbench& workbench, std::function<Parameters&(GaugeSpec&)> target, QWidget* parent) : QWidget(parent), m_workbench(workbench), m_target(std::move(target)) {
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->addWidget(&m_form);
+}
+
+ValueEdit* ParameterForm::makeEntry(const std::string& id, const QString& label, Quantity quantity, const Unit* unit, const QString& suffix) {
+    auto* entry = new ValueEdit(quantity, unit, suffix);
+    entry->setObjectName(QStringLiteral("parameter.") + qs(id));
+    entry->onCommit = [this, id, label, quantity](double value) -> Expected<void> {
+        // Tried on a copy first: a value that makes the gauge impossible is refused at the field, with the reason.
+        const GaugeView* view = m_workbench.current();
+        if (!view) return {};
+        GaugeSpec changed = view->spec();
+        m_target(changed).set(id, value);
+        const auto possible = AnalogPath::build(changed, m_workbench.catalogue());
+        if (!possible && view->path()) return tl::unexpected(possible.error());
+        const QString shown = quantity == Quantity::Ratio ? qs(plainNumber(value, 6)) : qs(shortEngineering(value, quantity).joined());
+        m_workbench.edit(tr("Set %1 to %2").arg(label, shown), [&](GaugeSpec& spec) { m_target(spec).set(id, value); });
+        return {};
+    };
+    m_entries.insert(qs(id), entry);
+    return entry;
+}
+
+void ParameterForm::build(const std::vector<ParameterSpec>& specs, const QHash<QString, QString>& notes) {
+    m_form.clear();
+    m_entries.clear();
+    for (const ParameterSpec& spec : specs) {
+        if (spec.isPoints) continue;
+        const QString label = qs(spec.label);
+        ValueEdit* value = makeEntry(spec.id, label, spec.quantity, nullptr, qs(spec.unitSuffix));
+        if (spec.defaultValue == 0.0 && !spec.id.ends_with("offset_V") && spec.id.rfind("offset", 0) != 0) value->setZeroText(tr("not given"));
+        ValueEdit* tolerance = nullptr;
+        if (spec.tolerance == ToleranceKind::Relative) tolerance = makeEntry(spec.toleranceId, tr("%1, tolerance").arg(label), Quantity::Ratio, percentUnit(), {});
+        if (spec.tolerance == ToleranceKind::Absolute) tolerance = makeEntry(spec.toleranceId, tr("%1, tolerance").arg(label), spec.quantity, nullptr, {});
+        if (tolerance) {
+            tolerance->setZeroText(tr("± ?"));
+            tolerance->setToolTip(tr("Tolerance, ±"));
+        }
+        m_form.addRow(label, value, tolerance, notes.value(qs(spec.id)));
+    }
+}
+
+void ParameterForm::show(const std::vector<ParameterSpec>& specs, const Parameters& effective, const QHash<QString, QString>& notes) {
+    QString key;
+    for (const ParameterSpec& spec : specs) key += qs(spec.id) + notes.value(qs(spec.id)) + QLatin1Char('|');
+    if (key != m_built) {
+        m_built = key;
+        build(specs, notes);
+    }
+    for (const ParameterSpec& spec : specs) {
+        if (spec.isPoints) continue;
+        if (ValueEdit* entry = m_entries.value(qs(spec.id))) entry->setValue(effective.numberOr(spec.id, spec.defaultValue.value_or(0)));
+        if (ValueEdit* entry = m_entries.value(qs(spec.toleranceId))) entry->setValue(effective.numberOr(spec.toleranceId, 0));
+    }
+}
+
+}  // namespace fg::gui

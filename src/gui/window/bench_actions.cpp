@@ -1,0 +1,85 @@
+#include "window/bench_actions.h"
+
+#include "bench/gauge_json.h"
+
+#include <QDir>
+#include <QFile>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QSaveFile>
+#include <QStandardPaths>
+#include <array>
+
+namespace fg::gui {
+namespace {
+
+const auto kBenchFilter = QStringLiteral("Fair Gauge bench (*.fairgauge)");
+const auto kGaugeFilter = QStringLiteral("Gauge file (*.json)");
+
+QString withSuffix(const QString& path) { return path.isEmpty() || !QFileInfo(path).suffix().isEmpty() ? path : path + QStringLiteral(".fairgauge"); }
+
+}  // namespace
+
+BenchActions::BenchActions(Workbench& workbench, QWidget* window) : QObject(window), m_workbench(workbench), m_window(window) {}
+
+QString BenchActions::defaultFolder() {
+    const QString folder = QStandardPaths::writableLocation(QStandardPaths::GenericDataLocation) + QStringLiteral("/fair-gauge");
+    QDir().mkpath(folder);
+    return folder;
+}
+
+std::string BenchActions::demoFolder() { return (Catalogue::standardFolders().front() / "demo").string(); }
+
+Expected<Bench> BenchActions::demoBench() {
+    Bench bench;
+    for (const char* name : {"glue-pot", "workshop-air", "drying-cupboard"}) {
+        auto spec = readGaugeFile(demoFolder() + "/" + name + ".json");
+        if (!spec) return tl::unexpected(spec.error());
+        bench.add(std::move(*spec));
+    }
+    return bench;
+}
+
+Expected<void> BenchActions::openOrCreate(const QString& path, const Bench& content) {
+    return QFileInfo::exists(path) ? m_workbench.bench().openFile(path) : m_workbench.bench().createFile(path, content);
+}
+
+void BenchActions::report(const Expected<void>& result) {
+    if (!result) emit failed(QString::fromStdString(result.error().message()));
+}
+
+void BenchActions::newBench() {
+    const QString path = withSuffix(QFileDialog::getSaveFileName(m_window, tr("New bench"), defaultFolder(), kBenchFilter, nullptr, QFileDialog::DontConfirmOverwrite));
+    if (!path.isEmpty()) report(m_workbench.bench().createFile(path));
+}
+
+void BenchActions::openBench() {
+    const QString path = QFileDialog::getOpenFileName(m_window, tr("Open a bench"), defaultFolder(), kBenchFilter);
+    if (!path.isEmpty()) report(m_workbench.bench().openFile(path));
+}
+
+void BenchActions::saveCopy() {
+    const QString path = withSuffix(QFileDialog::getSaveFileName(m_window, tr("Save a copy"), m_workbench.bench().filePath(), kBenchFilter, nullptr, QFileDialog::DontConfirmOverwrite));
+    if (!path.isEmpty()) report(m_workbench.bench().saveCopy(path));
+}
+
+void BenchActions::importGauge() {
+    const QString path = QFileDialog::getOpenFileName(m_window, tr("Import a gauge"), {}, kGaugeFilter);
+    if (path.isEmpty()) return;
+    const auto spec = readGaugeFile(path.toStdString());
+    if (spec) m_workbench.addGauge(*spec);
+    else report(tl::unexpected(spec.error()));
+}
+
+void BenchActions::exportGauge() {
+    const GaugeView* view = m_workbench.current();
+    if (!view) return;
+    const QString path = QFileDialog::getSaveFileName(m_window, tr("Export this gauge"), QString::fromStdString(view->spec().name) + QStringLiteral(".json"), kGaugeFilter);
+    if (path.isEmpty()) return;
+    QSaveFile file(path);
+    const std::string text = writeGauge(view->spec());
+    const bool written = file.open(QIODevice::WriteOnly) && file.write(text.data(), static_cast<qint64>(text.size())) == static_cast<qint64>(text.size()) && file.commit();
+    if (!written) report(fail(ErrorCode::Io, path.toStdString(), file.errorString().toStdString(), "a file that can be written"));
+}
+
+}  // namespace fg::gui

@@ -1,0 +1,239 @@
+#include "window/main_window.h"
+
+#include "findings/findings_panel.h"
+#include "path/ribbon.h"
+#include "rack/rack.h"
+#include "sheets/converter_sheet.h"
+#include "sheets/correction_sheet.h"
+#include "sheets/formula_sheet.h"
+#include "sheets/reading_sheet.h"
+#include "sheets/sensor_sheet.h"
+#include "sheets/wiring_sheet.h"
+#include "sheets/world_sheet.h"
+#include "sources/serial_source.h"
+#include "sources/simulated_source.h"
+#include "theme/theme.h"
+#include "window/help.h"
+#include "window/serial_dialog.h"
+#include "window/status_line.h"
+#include "window/title_line.h"
+
+#include <QActionGroup>
+#include <QCloseEvent>
+#include <QHBoxLayout>
+#include <QMenuBar>
+#include <QSettings>
+#include <QVBoxLayout>
+
+namespace fg::gui {
+
+MainWindow::MainWindow(Workbench& workbench, QWidget* parent) : QMainWindow(parent), m_workbench(workbench), m_actions(workbench, this), m_newGauge(workbench) {
+    setObjectName(QStringLiteral("mainWindow"));
+    setMinimumSize(1024, 640);
+    resize(1280, 800);
+    auto* central = new QWidget;
+    auto* row = new QHBoxLayout(central);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(8);
+    auto* rack = new Rack(workbench);
+    row->addWidget(rack);
+    auto* column = new QVBoxLayout;
+    column->setContentsMargins(0, 0, 8, 8);
+    column->setSpacing(0);
+    column->addWidget(&m_message);
+    m_gaugePage = buildGaugePage();
+    m_pages.addWidget(m_gaugePage);
+    m_pages.addWidget(&m_newGauge);
+    column->addWidget(&m_pages, 1);
+    row->addLayout(column, 1);
+    setCentralWidget(central);
+    setStatusBar(new StatusLine(workbench));
+    buildMenus();
+
+    connect(rack, &Rack::newGaugeWanted, this, &MainWindow::showNewGauge);
+    connect(&m_newGauge, &NewGaugePage::done, this, &MainWindow::showPage);
+    connect(&m_newGauge, &NewGaugePage::demoWanted, this, [this] {
+        const auto demo = BenchActions::demoBench();
+        if (!demo) return m_message.showMessage(QString::fromStdString(demo.error().message()));
+        const auto opened = m_actions.openOrCreate(BenchActions::defaultFolder() + QStringLiteral("/Violin workshop.fairgauge"), *demo);
+        if (!opened) return m_message.showMessage(QString::fromStdString(opened.error().message()));
+        useSimulation();
+    });
+    connect(&m_actions, &BenchActions::failed, &m_message, &MessageBar::showMessage);
+    connect(&workbench.bench(), &BenchModel::failed, &m_message, &MessageBar::showMessage);
+    connect(&workbench.bench(), &BenchModel::fileChanged, this, &MainWindow::updateTitle);
+    connect(&workbench, &Workbench::stageChanged, this, &MainWindow::showSheet);
+    connect(&workbench, &Workbench::currentChanged, this, &MainWindow::showPage);
+    updateTitle();
+    showPage();
+}
+
+QWidget* MainWindow::buildGaugePage() {
+    auto* page = new QWidget;
+    auto* column = new QVBoxLayout(page);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(8);
+    auto* title = new TitleLine(m_workbench);
+    m_strip = new PathStrip(m_workbench);
+    auto* lower = new QHBoxLayout;
+    lower->setSpacing(8);
+    lower->addWidget(&m_sheets, 1);
+    lower->addWidget(new FindingsPanel(m_workbench));
+    column->addWidget(title);
+    column->addWidget(m_strip);
+    column->addWidget(new Ribbon(m_workbench));
+    column->addLayout(lower, 1);
+    connect(title, &TitleLine::tryWanted, this, &MainWindow::tryValue);
+    return page;
+}
+
+// Sheets are made when they are first looked at: the window opens quicker, and most days need two of them.
+Sheet* MainWindow::sheetFor(Stage stage) {
+    Sheet*& sheet = m_made[static_cast<std::size_t>(stage)];
+    if (sheet) return sheet;
+    switch (stage) {
+        case Stage::World: sheet = new WorldSheet(m_workbench); break;
+        case Stage::Sensor: sheet = new SensorSheet(m_workbench); break;
+        case Stage::Wiring: sheet = new WiringSheet(m_workbench); break;
+        case Stage::Converter: sheet = new ConverterSheet(m_workbench); break;
+        case Stage::Formula: sheet = new FormulaSheet(m_workbench); break;
+        case Stage::Correction: sheet = new CorrectionSheet(m_workbench); break;
+        case Stage::Reading: sheet = new ReadingSheet(m_workbench); break;
+    }
+    m_sheets.addWidget(sheet);
+    return sheet;
+}
+
+void MainWindow::showSheet() { m_sheets.setCurrentWidget(sheetFor(m_workbench.stage())); }
+
+void MainWindow::showPage() {
+    if (!m_workbench.current()) return showNewGauge();
+    m_pages.setCurrentWidget(m_gaugePage);
+    showSheet();
+}
+
+void MainWindow::showNewGauge() {
+    m_pages.setCurrentWidget(&m_newGauge);
+    m_newGauge.begin();
+}
+
+void MainWindow::tryValue() {
+    if (!m_workbench.current()) return;
+    m_pages.setCurrentWidget(m_gaugePage);
+    m_strip->tile(Stage::World)->beginEdit();
+}
+
+void MainWindow::updateTitle() {
+    const QString file = m_workbench.bench().fileName();
+    setWindowTitle(file.isEmpty() ? tr("Fair Gauge") : tr("%1 – Fair Gauge").arg(file));
+    m_fileState.setText(file.isEmpty() ? tr("no file: nothing is kept  ") : tr("%1 · saved  ").arg(file));
+    m_fileState.setFont(Theme::instance().text(12));
+    m_fileState.adjustSize();
+    menuBar()->setCornerWidget(&m_fileState);
+    m_fileState.show();
+}
+
+void MainWindow::buildMenus() {
+    QMenu* bench = menuBar()->addMenu(tr("&Bench"));
+    bench->addAction(tr("&New bench…"), QKeySequence(tr("Ctrl+Shift+N")), &m_actions, &BenchActions::newBench);
+    bench->addAction(tr("&Open…"), QKeySequence::Open, &m_actions, &BenchActions::openBench);
+    bench->addAction(tr("Save a &copy…"), QKeySequence::SaveAs, &m_actions, &BenchActions::saveCopy);
+    bench->addSeparator();
+    bench->addAction(tr("&Import a gauge…"), &m_actions, &BenchActions::importGauge);
+    bench->addAction(tr("&Export this gauge…"), QKeySequence(tr("Ctrl+E")), &m_actions, &BenchActions::exportGauge);
+    bench->addSeparator();
+    bench->addAction(tr("&Quit"), QKeySequence::Quit, this, &QWidget::close);
+
+    QMenu* edit = menuBar()->addMenu(tr("&Edit"));
+    QAction* undo = edit->addAction(tr("&Undo"), QKeySequence::Undo, &m_workbench.bench(), &BenchModel::undo);
+    QAction* redo = edit->addAction(tr("&Redo"), QKeySequence::Redo, &m_workbench.bench(), &BenchModel::redo);
+    const auto refresh = [this, undo, redo] {
+        const BenchModel& model = m_workbench.bench();
+        undo->setEnabled(model.canUndo());
+        redo->setEnabled(model.canRedo());
+        undo->setText(model.canUndo() ? tr("&Undo: %1").arg(model.undoLabel()) : tr("&Undo"));
+        redo->setText(model.canRedo() ? tr("&Redo: %1").arg(model.redoLabel()) : tr("&Redo"));
+    };
+    connect(&m_workbench.bench(), &BenchModel::changed, this, refresh);
+    refresh();
+    buildGaugeMenu();
+    buildSourceMenu();
+    buildViewMenu();
+    QMenu* help = menuBar()->addMenu(tr("&Help"));
+    help->addAction(tr("&Keys"), QKeySequence::HelpContents, this, [this] { showKeys(this); });
+    help->addAction(tr("&About Fair Gauge"), this, [this] { showAbout(this); });
+}
+
+void MainWindow::buildGaugeMenu() {
+    QMenu* gauge = menuBar()->addMenu(tr("&Gauge"));
+    gauge->addAction(tr("&New gauge…"), QKeySequence::New, this, &MainWindow::showNewGauge);
+    gauge->addAction(tr("&Remove this gauge"), &m_workbench, &Workbench::removeCurrent);
+    gauge->addSeparator();
+    for (const Stage stage : kStages) {
+        const auto key = QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + static_cast<int>(stage)));
+        gauge->addAction(QString::fromUtf8(stageTitle(stage).data()), key, this, [this, stage] {
+            m_workbench.selectStage(stage);
+            m_strip->tile(stage)->setFocus();
+        });
+    }
+    for (int i = 0; i < 9; ++i) {
+        auto* action = new QAction(this);
+        action->setShortcut(QKeySequence(Qt::ALT | static_cast<Qt::Key>(Qt::Key_1 + i)));
+        connect(action, &QAction::triggered, this, [this, i] {
+            const auto& views = m_workbench.views();
+            if (static_cast<std::size_t>(i) < views.size()) m_workbench.selectGauge(views[static_cast<std::size_t>(i)].id());
+        });
+        addAction(action);
+    }
+    QMenu* tryMenu = menuBar()->addMenu(tr("&Try"));
+    tryMenu->addAction(tr("&Try a value"), QKeySequence(Qt::Key_T), this, &MainWindow::tryValue);
+    tryMenu->addAction(tr("&Back to live"), QKeySequence(Qt::Key_Escape), &m_workbench, &Workbench::backToLive);
+}
+
+void MainWindow::buildSourceMenu() {
+    QMenu* source = menuBar()->addMenu(tr("&Source"));
+    source->addAction(tr("&Simulated bench"), this, &MainWindow::useSimulation);
+    source->addAction(tr("Serial &port…"), this, &MainWindow::askForSerial);
+    source->addAction(tr("&None"), this, [this] { m_workbench.feed().setSource(nullptr); });
+}
+
+void MainWindow::buildViewMenu() {
+    QMenu* view = menuBar()->addMenu(tr("&View"));
+    QAction* night = view->addAction(tr("&Night bench"), QKeySequence(tr("Ctrl+Shift+B")), this, [](bool on) {
+        Theme::instance().setNight(on);
+        QSettings().setValue(QStringLiteral("night"), on);
+    });
+    night->setCheckable(true);
+    night->setChecked(Theme::instance().isNight());
+    view->addSeparator();
+    auto* sizes = new QActionGroup(this);
+    for (const int percent : {100, 125, 150}) {
+        QAction* size = view->addAction(tr("Text %1 %").arg(percent), this, [percent] {
+            Theme::instance().setTextScale(percent / 100.0);
+            QSettings().setValue(QStringLiteral("textScale"), percent / 100.0);
+        });
+        size->setCheckable(true);
+        size->setChecked(qRound(Theme::instance().textScale() * 100) == percent);
+        sizes->addAction(size);
+    }
+}
+
+void MainWindow::useSimulation() {
+    auto channels = readVirtualBoard(BenchActions::demoFolder(), m_workbench.catalogue());
+    if (!channels) return m_message.showMessage(QString::fromStdString(channels.error().message()));
+    m_workbench.feed().setSource(std::make_unique<SimulatedSource>(std::move(*channels)));
+}
+
+void MainWindow::useSerial(const QString& port, int baud) { m_workbench.feed().setSource(std::make_unique<SerialSource>(port, baud)); }
+
+void MainWindow::askForSerial() {
+    SerialDialog dialog(this);
+    if (dialog.exec() == QDialog::Accepted && !dialog.port().isEmpty()) useSerial(dialog.port(), dialog.baud());
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+    QSettings().setValue(QStringLiteral("geometry"), saveGeometry());
+    QMainWindow::closeEvent(event);
+}
+
+}  // namespace fg::gui

@@ -1,0 +1,61 @@
+#pragma once
+
+#include "model/workbench.h"
+#include "path/path_strip.h"
+#include "welcome/new_gauge_page.h"
+#include "widgets/message_bar.h"
+#include "window/bench_actions.h"
+
+#include <QMainWindow>
+#include <QStackedWidget>
+#include <array>
+
+namespace fg::gui {
+
+class Rack;
+class Sheet;
+
+/// The window: puts the rack, the path, the sheets and the findings together, and owns nothing else. What they do is theirs.
+class MainWindow final : public QMainWindow {
+    Q_OBJECT
+  public:
+    explicit MainWindow(Workbench& workbench, QWidget* parent = nullptr);
+
+    [[nodiscard]] BenchActions& benchActions() { return m_actions; }
+    void showMessage(const QString& text) { m_message.showMessage(text); }
+
+    /// Starts the simulated bench, or a serial line, as the source of live values.
+    void useSimulation();
+    void useSerial(const QString& port, int baud);
+
+    void showNewGauge();
+    void tryValue();
+
+  protected:
+    void closeEvent(QCloseEvent* event) override;
+
+  private:
+    QWidget* buildGaugePage();
+    Sheet* sheetFor(Stage stage);
+    void showSheet();
+    void showPage();
+    void buildMenus();
+    void buildGaugeMenu();
+    void buildSourceMenu();
+    void buildViewMenu();
+    void updateTitle();
+    void askForSerial();
+
+    Workbench& m_workbench;
+    BenchActions m_actions;
+    MessageBar m_message;
+    QStackedWidget m_pages;
+    QStackedWidget m_sheets;
+    PathStrip* m_strip = nullptr;
+    NewGaugePage m_newGauge;
+    QWidget* m_gaugePage = nullptr;
+    QLabel m_fileState;
+    std::array<Sheet*, kStageCount> m_made{};
+};
+
+}  // namespace fg::gui

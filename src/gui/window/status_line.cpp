@@ -1,0 +1,45 @@
+#include "window/status_line.h"
+
+#include "theme/theme.h"
+
+#include <QDateTime>
+#include <QLocale>
+
+namespace fg::gui {
+
+StatusLine::StatusLine(Workbench& workbench, QWidget* parent) : QStatusBar(parent), m_workbench(workbench) {
+    setSizeGripEnabled(false);
+    m_source.setObjectName(QStringLiteral("status.source"));
+    m_counts.setObjectName(QStringLiteral("status.counts"));
+    addWidget(&m_source);
+    addWidget(&m_counts, 1);
+    addPermanentWidget(&m_clock);
+    connect(&workbench.feed(), &LiveFeed::statusChanged, this, &StatusLine::refresh);
+    connect(&workbench, &Workbench::gaugesChanged, this, &StatusLine::refresh);
+    connect(&Theme::instance(), &Theme::changed, this, &StatusLine::refresh);
+    refresh();
+}
+
+void StatusLine::refresh() {
+    m_source.setFont(Theme::instance().text(12, true));
+    m_counts.setFont(Theme::instance().text(12));
+    m_clock.setFont(Theme::instance().text(12));
+    const LiveFeed& feed = m_workbench.feed();
+    const ByteSource* source = feed.source();
+    QString counts = tr("%n gauge(s)", nullptr, static_cast<int>(m_workbench.views().size()));
+    counts.replace(QLatin1String("gauge(s)"), m_workbench.views().size() == 1 ? tr("gauge") : tr("gauges"));
+    if (source) {
+        m_source.setText(QStringLiteral(" ● ") + source->name());
+        if (!source->problem().isEmpty()) counts += tr(" · %1; trying again").arg(source->problem());
+        else counts += tr(" · %1 frames/s · %2 junk lines").arg(feed.frameRate(), 0, 'f', 1).arg(feed.reader().junkCount());
+        if (feed.reader().looksLikeWrongSpeed()) counts += tr(" · nearly every line is junk: is the speed right?");
+        else if (feed.reader().junkCount() > 0) counts += tr(" (last: %1)").arg(QString::fromStdString(feed.reader().lastJunk()).left(40));
+    } else {
+        m_source.setText(tr(" ○ No source"));
+        counts += tr(" · Source > Simulated bench or Serial port brings live values");
+    }
+    m_counts.setText(counts);
+    m_clock.setText(QLocale(QLocale::English).toString(QDateTime::currentDateTime(), QStringLiteral("ddd d MMM  HH:mm:ss ")));
+}
+
+}  // namespace fg::gui

@@ -1,0 +1,98 @@
+// fair-gauge-sim: the virtual board of the simulated bench, sending its lines on a pseudo-terminal as a board does on a serial port.
+
+#include "simulation/virtual_board.h"
+
+#include <CLI/CLI.hpp>
+#include <cerrno>
+#include <csignal>
+#include <cstdlib>
+#include <cstring>
+#include <fcntl.h>
+#include <fmt/core.h>
+#include <termios.h>
+#include <thread>
+#include <unistd.h>
+
+namespace {
+
+volatile std::sig_atomic_t stopWanted = 0;
+
+/// The board's end of a pseudo-terminal in raw mode; the other end is a serial port to whoever opens it.
+struct Terminal {
+    int descriptor = -1;
+    int keptOpen = -1;  // the far end, so that bytes are not lost between two listeners
+    std::string path;
+};
+
+fg::Expected<Terminal> openTerminal() {
+    Terminal terminal;
+    terminal.descriptor = ::posix_openpt(O_RDWR | O_NOCTTY | O_NONBLOCK | O_CLOEXEC);
+    const bool ready = terminal.descriptor >= 0 && ::grantpt(terminal.descriptor) == 0 && ::unlockpt(terminal.descriptor) == 0;
+    const char* name = ready ? ::ptsname(terminal.descriptor) : nullptr;
+    if (!name) return fg::fail(fg::ErrorCode::Io, "pseudo-terminal", std::strerror(errno), "one that can be opened");
+    terminal.path = name;
+    terminal.keptOpen = ::open(name, O_RDWR | O_NOCTTY | O_CLOEXEC);
+    termios settings{};
+    if (::tcgetattr(terminal.keptOpen, &settings) == 0) {
+        ::cfmakeraw(&settings);
+        ::tcsetattr(terminal.keptOpen, TCSANOW, &settings);
+    }
+    return terminal;
+}
+
+/// Writes what the line takes; a listener that does not read loses the newest bytes, as on a real line.
+void send(int descriptor, std::string_view text) {
+    while (!text.empty()) {
+        const ssize_t written = ::write(descriptor, text.data(), text.size());
+        if (written <= 0) return;
+        text.remove_prefix(static_cast<std::size_t>(written));
+    }
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    CLI::App program{"Plays the workshop's simulated board on a pseudo-terminal.", "fair-gauge-sim"};
+    std::string folder, link;
+    double rate_Hz = 4, speed = 10;
+    std::uint64_t count = 0;
+    std::uint32_t seed = 1;
+    bool toStdout = false;
+    program.add_option("--board", folder, "folder with board.json and its gauges; default: the shipped demo");
+    program.add_option("--rate", rate_Hz, "lines a second")->check(CLI::Range(0.01, 1000.0))->capture_default_str();
+    program.add_option("--speed", speed, "workshop seconds per real second")->check(CLI::Range(0.0, 10000.0))->capture_default_str();
+    program.add_option("--count", count, "stop after so many lines; 0: never");
+    program.add_option("--seed", seed, "of the noise")->capture_default_str();
+    program.add_option("--link", link, "also make a symbolic link of this name to the terminal");
+    program.add_flag("--stdout", toStdout, "write to standard output instead of a terminal");
+    program.set_version_flag("--version", "fair-gauge-sim " FAIRGAUGE_VERSION);
+    CLI11_PARSE(program, argc, argv);
+
+    const auto folders = fg::Catalogue::standardFolders();
+    const fg::Catalogue catalogue = fg::Catalogue::read(folders);
+    if (folder.empty()) folder = (folders.front() / "demo").string();
+    auto channels = fg::readVirtualBoard(folder, catalogue);
+    if (!channels) return fmt::print(stderr, "fair-gauge-sim: {}\n", channels.error().message()), 2;
+    fg::VirtualBoard board(std::move(*channels), seed);
+
+    int descriptor = STDOUT_FILENO;
+    if (!toStdout) {
+        const auto terminal = openTerminal();
+        if (!terminal) return fmt::print(stderr, "fair-gauge-sim: {}\n", terminal.error().message()), 2;
+        descriptor = terminal->descriptor;
+        fmt::print("{}\n", terminal->path);
+        std::fflush(stdout);
+        ::unlink(link.c_str());
+        if (!link.empty() && ::symlink(terminal->path.c_str(), link.c_str()) != 0) return fmt::print(stderr, "fair-gauge-sim: {}: {}\n", link, std::strerror(errno)), 2;
+    }
+    const auto stop = [](int) { stopWanted = 1; };
+    std::signal(SIGINT, stop);
+    std::signal(SIGTERM, stop);
+    std::signal(SIGPIPE, SIG_IGN);
+    for (std::uint64_t line = 0; !stopWanted && (count == 0 || line < count); ++line) {
+        send(descriptor, board.measure(line == 0 ? 0 : speed / rate_Hz));
+        std::this_thread::sleep_for(std::chrono::duration<double>(1 / rate_Hz));
+    }
+    if (!link.empty()) ::unlink(link.c_str());
+    return 0;
+}
