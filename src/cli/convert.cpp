@@ -172,7 +172,8 @@ int run(const Options& options) {
     if (!evaluation) return refuse(evaluation.error());
     if (std::isnan(evaluation->reading())) return refuse({ErrorCode::Domain, std::string(stageName(entry->stage)), plainNumber(entry->value, 7), "a value this path can have; " + evaluation->at(Stage::Reading).problem});
     const auto budget = budgetAt(*spec, catalogue(), evaluation->reading());
-    const Budget* known = budget ? &*budget : nullptr;
+    const bool isValue = evaluation->at(Stage::Reading).clip == Clip::None;
+    const Budget* known = budget && isValue ? &*budget : nullptr;
     const auto findings = findingsFor(*spec, *path, catalogue(), &*evaluation, known);
     return options.json ? printJson(*spec, *path, *evaluation, known, findings) : printText(*spec, *path, *evaluation, known, findings);
 }

@@ -16,8 +16,8 @@ Expected<std::string> textOf(const Parameters& parameters, const std::string& na
 
 std::vector<ParameterSpec> adcParameters() {
     return {{"bits", "Bits", Quantity::Count, "", {}},
-            {"reference_V", "Reference, nominal", Quantity::Voltage, "", {}, "reference_tolerance", ToleranceKind::Relative},
-            {"reference_measured_V", "Reference, measured", Quantity::Voltage, "", 0.0, "reference_measured_tolerance", ToleranceKind::Relative},
+            {"reference_V", "Vref, nominal", Quantity::Voltage, "", {}, "reference_tolerance", ToleranceKind::Relative},
+            {"reference_measured_V", "Vref, measured", Quantity::Voltage, "", 0.0, "reference_measured_tolerance", ToleranceKind::Relative},
             {"input_max_V", "Most the pin may see", Quantity::Voltage, "", 0.0},
             {"error_LSB", "Total unadjusted error", Quantity::Ratio, "LSB", 0.0}};
 }

@@ -36,6 +36,20 @@ Expected<void> refuseUnknown(const Parameters& given, const std::vector<Paramete
     return {};
 }
 
+/// The few words on a tile that tell this sensor from another.
+std::string noteOfSensor(const Part& part, const Parameters& parameters) {
+    if (part.family != "ntc-beta") return part.id;
+    return fmt::format("{} NTC, B {}", shortEngineering(parameters.numberOr("r25_ohm", 0), Quantity::Resistance).joined(), plainNumber(parameters.numberOr("beta_K", 0)));
+}
+
+std::string noteOfWiring(const WiringSpec& wiring) {
+    const auto fixed_ohm = wiring.parameters.number("fixed_ohm");
+    if (!fixed_ohm) return "straight to the pin";
+    const double tolerance = wiring.parameters.numberOr("fixed_tolerance", 0);
+    const std::string resistor = "R1 " + shortEngineering(*fixed_ohm, Quantity::Resistance).joined();
+    return tolerance > 0 ? fmt::format("{}, {} %", resistor, plainNumber(100 * tolerance, 3)) : resistor;
+}
+
 std::string unitId(Quantity quantity) { return std::string(canonicalUnit(quantity).id); }
 
 }  // namespace
@@ -82,6 +96,8 @@ Expected<AnalogPath> AnalogPath::build(const GaugeSpec& spec, const Catalogue& c
     const auto correction = Correction::make(spec.correction);
     if (!correction) return tl::unexpected(correction.error());
     path.m_correction = *correction;
+    path.m_sensorNote = noteOfSensor(*part, spec.sensor.parameters.over(part->parameters));
+    path.m_wiringNote = noteOfWiring(spec.wiring);
     path.m_part = std::make_shared<const Part>(std::move(*part));
     return path;
 }
@@ -271,9 +287,9 @@ std::vector<TraceLine> AnalogPath::trace(const Evaluation& evaluation) const {
 std::string AnalogPath::stageNote(Stage stage) const {
     switch (stage) {
         case Stage::World: return std::string(quantityName(m_quantity));
-        case Stage::Sensor: return m_part->id;
-        case Stage::Wiring: return m_wiring->title();
-        case Stage::Converter: return fmt::format("{} bit, {} law", m_adc->bits(), codeLawName(m_adc->law()));
+        case Stage::Sensor: return m_sensorNote;
+        case Stage::Wiring: return m_wiringNote;
+        case Stage::Converter: return fmt::format("{} bit, {} law", m_adc->bits(), m_adc->law() == CodeLaw::PowerOfTwo ? "2ⁿ" : "2ⁿ − 1");
         case Stage::Formula: return m_sensor->title();
         case Stage::Correction: return m_correction.isNone() ? "none yet" : "applied";
         case Stage::Reading: return m_part->title;

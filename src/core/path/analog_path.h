@@ -68,6 +68,8 @@ class AnalogPath final : public SignalPath {
     Correction m_correction;
     double m_source_V = 0;
     bool m_isRatiometric = false;
+    std::string m_sensorNote;
+    std::string m_wiringNote;
 };
 
 }  // namespace fg

@@ -49,8 +49,8 @@ Made makeNtcBeta(const Parameters& parameters, const SensorContext& context) {
 }
 
 std::vector<ParameterSpec> ntcBetaParameters(Quantity) {
-    return {{"r25_ohm", "R at 25 °C", Quantity::Resistance, "", {}, "r25_tolerance", ToleranceKind::Relative},
-            {"beta_K", "B", Quantity::Ratio, "K", {}, "beta_tolerance", ToleranceKind::Relative},
+    return {{"r25_ohm", "R25, at 25 °C", Quantity::Resistance, "", {}, "r25_tolerance", ToleranceKind::Relative},
+            {"beta_K", "Beta value B", Quantity::Ratio, "K", {}, "beta_tolerance", ToleranceKind::Relative},
             {"t0_degC", "B and R hold from", Quantity::Temperature, "", 25.0}};
 }
 

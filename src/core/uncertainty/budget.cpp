@@ -36,10 +36,8 @@ Parameters& parametersOf(GaugeSpec& gauge, Stage stage) {
 }
 
 std::string toleranceText(const ParameterSpec& spec, double value, double limit) {
-    const bool plain = spec.quantity == Quantity::Ratio || spec.quantity == Quantity::Count;
-    const std::string text = plain ? plainNumber(value, 6) + " " + spec.unitSuffix : shortEngineering(value, spec.quantity).joined() + spec.unitSuffix;
     const std::string tolerance = spec.tolerance == ToleranceKind::Relative ? plainNumber(100 * limit / std::abs(value), 3) + " %" : shortEngineering(limit, spec.quantity).joined();
-    return fmt::format("{} {} ± {}", spec.label, text, tolerance);
+    return fmt::format("{} ± {}", spec.label, tolerance);
 }
 
 /// Collects every parameter of one stage whose tolerance is stated, after defaults of part and converter.
@@ -124,7 +122,9 @@ Expected<Budget> budgetAt(const GaugeSpec& spec, const Catalogue& catalogue, dou
         const double standard = std::abs(readings[1] - readings[0]) / 2;
         if (!std::isfinite(standard)) return fail(ErrorCode::Domain, "world", plainNumber(world, 7), "a value at which the path still answers when " + influence.spec->label + " is at its tolerance");
         budget.sensorStated = budget.sensorStated || influence.stage == Stage::Sensor;
-        budget.contributions.push_back({influence.stage, toleranceText(*influence.spec, influence.value, influence.limit), limitOf(standard), Distribution::Rectangular, standard, 0,
+        const bool cancels = standard < 1e-9 * (std::abs(world) + 1);
+        const std::string label = cancels ? influence.spec->label + ": cancels" : toleranceText(*influence.spec, influence.value, influence.limit);
+        budget.contributions.push_back({influence.stage, label, limitOf(standard), Distribution::Rectangular, standard, 0,
                                         std::string(stageName(influence.stage)) + "." + influence.spec->id});
     }
     if (const auto heating = selfHeatingAt(spec, *nominal, world); heating && heating->rise_K > 0)

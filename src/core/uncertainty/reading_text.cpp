@@ -15,10 +15,15 @@ std::string signOf(Clip clip) {
 ReadingText readingText(const StageValue& value, double expanded, const Unit& unit) {
     const RoundedReading rounded = roundedReading(value.value, expanded, unit);
     ReadingText text;
+    if (value.clip != Clip::None && !std::isnan(value.value)) {
+        // A limit is not rounded by an uncertainty it does not have.
+        text.sign = signOf(value.clip);
+        text.value = {significantDigits(unit.fromCanonical(value.value), 4), std::string(unit.symbol)};
+        return text;
+    }
     text.value = rounded.value;
     if (std::isnan(value.value)) return text;
-    text.sign = signOf(value.clip);
-    if (value.clip == Clip::None) text.uncertainty = rounded.uncertainty;
+    text.uncertainty = rounded.uncertainty;
     return text;
 }
 

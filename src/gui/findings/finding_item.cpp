@@ -19,9 +19,8 @@ FindingItem::FindingItem(const Finding& finding, bool isFirstAction, QWidget* pa
     m_title.setFont(Theme::instance().text(14));
     m_title.setWordWrap(true);
     m_title.setIndent(px(22));
-    m_detail.setFont(Theme::instance().text(13));
+    dress(m_detail, Theme::instance().text(13), colours().ink2);
     m_detail.setWordWrap(true);
-    m_detail.setStyleSheet(QStringLiteral("color: %1").arg(colours().ink2.name()));
     m_detail.setTextInteractionFlags(Qt::TextSelectableByMouse);
     column->addWidget(&m_title);
     column->addWidget(&m_detail);

@@ -1,6 +1,5 @@
 #include "findings/findings_panel.h"
 
-#include "findings/budget_table.h"
 #include "findings/finding_item.h"
 #include "paint/marks.h"
 #include "theme/theme.h"
@@ -11,6 +10,10 @@
 
 namespace fg::gui {
 namespace {
+
+constexpr double kWidth = 320;
+constexpr double kEdgeWidth = 40;
+constexpr double kNarrowWindow = 1100;
 
 QString countText(const std::vector<Finding>& findings) {
     std::array<int, 3> counts{};
@@ -35,6 +38,12 @@ FindingsPanel::FindingsPanel(Workbench& workbench, QWidget* parent) : QWidget(pa
     head->addWidget(&m_title);
     head->addStretch();
     head->addWidget(&m_counts);
+    head->addWidget(&m_close);
+    m_close.setText(tr("Close"));
+    connect(&m_close, &QPushButton::clicked, this, [this] {
+        m_opened = false;
+        arrange();
+    });
     m_title.setText(tr("Findings"));
     m_items.setContentsMargins(0, 0, 0, 0);
     m_items.setSpacing(0);
@@ -44,12 +53,10 @@ FindingsPanel::FindingsPanel(Workbench& workbench, QWidget* parent) : QWidget(pa
     m_scroll.setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     m_list.setAutoFillBackground(false);
     m_scroll.viewport()->setAutoFillBackground(false);
-    m_care.setWordWrap(true);
-    m_care.setTextFormat(Qt::RichText);
-    m_care.setObjectName(QStringLiteral("care"));
     column->addLayout(head);
     column->addWidget(&m_scroll, 1);
-    column->addWidget(new BudgetTable(workbench, this));
+    m_budget = new BudgetTable(workbench, this);
+    column->addWidget(m_budget);
     column->addWidget(&m_care);
     connect(&workbench, &Workbench::valuesChanged, this, &FindingsPanel::refresh);
     connect(&Theme::instance(), &Theme::changed, this, [this] {
@@ -60,7 +67,6 @@ FindingsPanel::FindingsPanel(Workbench& workbench, QWidget* parent) : QWidget(pa
 }
 
 void FindingsPanel::refresh() {
-    setFixedWidth(px(320));
     m_title.setFont(Theme::instance().caption());
     m_counts.setFont(Theme::instance().text(12));
     const GaugeView* view = m_workbench.current();
@@ -68,7 +74,8 @@ void FindingsPanel::refresh() {
     const auto& findings = view ? view->findings() : none;
     m_counts.setText(view ? countText(findings) : QString());
     fillFindings(findings);
-    fillCare(findings);
+    m_care.show(findings);
+    if (isVisible()) arrange();
 }
 
 void FindingsPanel::fillFindings(const std::vector<Finding>& findings) {
@@ -85,7 +92,7 @@ void FindingsPanel::fillFindings(const std::vector<Finding>& findings) {
     m_shown = key;
     while (m_items.count() > 1) {
         QLayoutItem* item = m_items.takeAt(0);
-        if (item->widget()) item->widget()->deleteLater();
+        if (item->widget()) item->widget()->hide(), item->widget()->deleteLater();
         delete item;
     }
     bool firstAction = true;
@@ -100,22 +107,57 @@ void FindingsPanel::fillFindings(const std::vector<Finding>& findings) {
     }
 }
 
-void FindingsPanel::fillCare(const std::vector<Finding>& findings) {
-    QString text;
-    for (const Finding& finding : findings)
-        if (finding.severity == Severity::Care) text += QStringLiteral("%1<b>Care: %2.</b> %3").arg(text.isEmpty() ? QString() : QStringLiteral("<br>"), QString::fromStdString(finding.title), QString::fromStdString(finding.detail));
-    m_care.setVisible(!text.isEmpty());
-    m_care.setFont(Theme::instance().text(12));
-    m_care.setContentsMargins(px(36), px(5), px(12), px(5));
-    m_care.setStyleSheet(QStringLiteral("background: %1; color: %2").arg(colours().brassWash.name(), colours().ink.name()));
-    m_care.setText(text);
+void FindingsPanel::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
+    window()->installEventFilter(this);
+    arrange();
+}
+
+bool FindingsPanel::eventFilter(QObject* object, QEvent* event) {
+    if (event->type() == QEvent::Resize && object == window()) arrange();
+    return QWidget::eventFilter(object, event);
+}
+
+void FindingsPanel::arrange() {
+    m_narrow = window()->width() < px(kNarrowWindow);
+    if (!m_narrow) m_opened = false;
+    const bool edge = isEdge();
+    setFixedWidth(edge ? px(kEdgeWidth) : px(kWidth));
+    for (QWidget* part : std::initializer_list<QWidget*>{&m_title, &m_counts, &m_scroll, m_budget}) part->setVisible(!edge);
+    m_care.setVisible(!edge && !m_care.isEmpty());
+    m_close.setVisible(m_narrow && m_opened);
+    setCursor(edge ? Qt::PointingHandCursor : Qt::ArrowCursor);
+    update();
+}
+
+void FindingsPanel::mousePressEvent(QMouseEvent*) {
+    if (!isEdge()) return;
+    m_opened = true;
+    arrange();
+}
+
+void FindingsPanel::paintEdge(QPainter& painter) const {
+    const GaugeView* view = m_workbench.current();
+    if (!view) return;
+    std::array<int, 4> counts{};
+    for (const Finding& finding : view->findings()) ++counts[static_cast<std::size_t>(finding.severity)];
+    double y = px(16);
+    for (std::size_t i = 0; i < counts.size(); ++i) {
+        if (counts[i] == 0) continue;
+        paintSeverity(painter, static_cast<Severity>(i), QRectF((width() - px(14)) / 2.0, y, px(14), px(14)));
+        painter.setFont(Theme::instance().digits(13));
+        painter.setPen(colours().ink);
+        painter.drawText(QRectF(0, y + px(16), width(), px(18)), Qt::AlignHCenter | Qt::AlignTop, QString::number(counts[i]));
+        y += px(46);
+    }
 }
 
 void FindingsPanel::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     painter.fillRect(rect(), colours().sheet);
     paintFrame(painter, rect(), colours().line);
-    paintRule(painter, 0, width(), m_scroll.y() - 1, colours().line);
+    if (isEdge()) paintEdge(painter);
+    else paintRule(painter, 0, width(), m_scroll.y() - 1, colours().line);
 }
 
 }  // namespace fg::gui

@@ -1,8 +1,11 @@
 #pragma once
 
+#include "findings/budget_table.h"
+#include "findings/care_strip.h"
 #include "model/workbench.h"
 
 #include <QLabel>
+#include <QPushButton>
 #include <QScrollArea>
 #include <QVBoxLayout>
 #include <QWidget>
@@ -15,13 +18,20 @@ class FindingsPanel final : public QWidget {
   public:
     explicit FindingsPanel(Workbench& workbench, QWidget* parent = nullptr);
 
+    /// Where the window is narrow for its text the panel is an edge with counts; a click opens and closes it.
+    [[nodiscard]] bool isEdge() const { return m_narrow && !m_opened; }
+
   protected:
     void paintEvent(QPaintEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void showEvent(QShowEvent* event) override;
+    bool eventFilter(QObject* object, QEvent* event) override;
 
   private:
     void refresh();
+    void arrange();
+    void paintEdge(QPainter& painter) const;
     void fillFindings(const std::vector<Finding>& findings);
-    void fillCare(const std::vector<Finding>& findings);
 
     Workbench& m_workbench;
     QLabel m_title;
@@ -29,7 +39,11 @@ class FindingsPanel final : public QWidget {
     QScrollArea m_scroll;
     QWidget m_list;
     QVBoxLayout m_items;
-    QLabel m_care;
+    CareStrip m_care;
+    BudgetTable* m_budget;
+    QPushButton m_close;
+    bool m_narrow = false;
+    bool m_opened = false;
     QString m_shown;  ///< what the list was built from, so that live values do not rebuild it for nothing
 };
 

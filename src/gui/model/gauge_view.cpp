@@ -37,6 +37,12 @@ void GaugeView::evaluate(const Entry& entry, const Catalogue& catalogue) {
         return;
     }
     m_evaluation = std::move(*evaluation);
+    // A limit has no uncertainty: budget and findings about accuracy would describe a value that is not there.
+    const bool isValue = m_evaluation->at(Stage::World).clip == Clip::None;
+    if (!isValue) {
+        m_findings = findingsFor(m_gauge.spec, *m_path, catalogue, &*m_evaluation, nullptr);
+        return;
+    }
     if (auto budget = budgetAt(m_gauge.spec, catalogue, m_evaluation->at(Stage::World).value)) m_budget = std::move(*budget);
     m_findings = findingsFor(m_gauge.spec, *m_path, catalogue, &*m_evaluation, budget());
 }

@@ -38,8 +38,9 @@ double paintNumber(QPainter& painter, QPointF at, const QString& digits, const Q
     double x = at.x();
     for (const QChar c : digits) {
         const double advance = advanceOf(c, font.pixelSize(), metrics);
-        // A narrowed point stands in the middle of its narrow cell.
-        const double shift = (metrics.horizontalAdvance(c) - advance) / 2;
+        // A narrowed point stands with its ink in the middle of its narrow cell.
+        const bool narrow = advance < metrics.horizontalAdvance(c) && c != QLatin1Char(' ');
+        const double shift = narrow ? metrics.boundingRect(c).center().x() - advance / 2 : 0;
         painter.drawText(QPointF(x - shift, at.y()), QString(c));
         x += advance;
     }

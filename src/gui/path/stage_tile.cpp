@@ -84,6 +84,8 @@ void StageTile::paintCorner(QPainter& painter, const GaugeView& view) const {
     const double right = width() - px(10);
     painter.setFont(Theme::instance().text(12));
     const Evaluation* evaluation = view.evaluation();
+    const double captionEnd = px(10) + QFontMetricsF(Theme::instance().caption()).horizontalAdvance(qs(stageTitle(m_stage))) + px(4);
+    const auto fits = [&](const QString& text, double rightEdge) { return rightEdge - QFontMetricsF(Theme::instance().text(12, true)).horizontalAdvance(text) > captionEnd; };
     const bool isEntry = evaluation && evaluation->entry.stage == m_stage;
     const QRectF mark(right - px(13), y - px(11), px(13), px(13));
     if (!m_reason.isEmpty() || (evaluation && !evaluation->at(m_stage).problem.empty()) || (evaluation && evaluation->at(m_stage).clip != Clip::None && m_stage != Stage::Reading)) {
@@ -95,7 +97,7 @@ void StageTile::paintCorner(QPainter& painter, const GaugeView& view) const {
         painter.drawPolygon(QPolygonF({{mark.left(), mark.top() + 2}, {mark.right(), mark.top() + 2}, {mark.center().x(), mark.bottom()}}));
         painter.setFont(Theme::instance().text(12, true));
         painter.setPen(p.ink);
-        painter.drawText(QRectF(0, mark.top() - 2, mark.left() - px(4), mark.height() + 4), Qt::AlignRight | Qt::AlignVCenter, tr("pin"));
+        if (fits(tr("pin"), mark.left() - px(4))) painter.drawText(QRectF(0, mark.top() - 2, mark.left() - px(4), mark.height() + 4), Qt::AlignRight | Qt::AlignVCenter, tr("pin"));
     } else if (isEntry && view.isStale()) {
         paintSeverity(painter, Severity::Doubt, mark);
     } else if (isEntry && view.origin() == Origin::Live) {
@@ -104,8 +106,8 @@ void StageTile::paintCorner(QPainter& painter, const GaugeView& view) const {
         painter.setBrush(p.ink);
         painter.drawEllipse(QRectF(mark.right() - px(9), mark.top() + px(2.5), px(8), px(8)));
         painter.setPen(p.ink);
-        painter.drawText(QRectF(0, mark.top() - 2, mark.right() - px(13), mark.height() + 4), Qt::AlignRight | Qt::AlignVCenter, tr("live"));
-    } else {
+        if (fits(tr("live"), mark.right() - px(13))) painter.drawText(QRectF(0, mark.top() - 2, mark.right() - px(13), mark.height() + 4), Qt::AlignRight | Qt::AlignVCenter, tr("live"));
+    } else if (fits(QStringLiteral("^8"), right)) {
         painter.setPen(p.ink3);
         painter.drawText(QRectF(0, mark.top() - 2, right, mark.height() + 4), Qt::AlignRight | Qt::AlignVCenter, QStringLiteral("^%1").arg(static_cast<int>(m_stage) + 1));
     }
@@ -122,7 +124,10 @@ void StageTile::paintValue(QPainter& painter, const GaugeView& view) const {
     const bool isReading = m_stage == Stage::Reading;
     style.size = isReading ? 32 : 22;
     style.bold = isReading;
-    while (style.size > 14 && numberWidth(digits, unit, style) > width() - px(20)) style.size -= 1;
+    const auto tooWide = [&] { return numberWidth(digits, unit, style) > width() - px(20); };
+    while (style.size > 14 && tooWide()) style.size -= 1;
+    if (m_stage == Stage::Converter && tooWide()) unit.clear();
+    while (style.size > 10 && tooWide()) style.size -= 1;
     paintNumber(painter, {static_cast<double>(px(10)), static_cast<double>(px(isReading ? 52 : 50))}, digits, unit, style);
     if (!isReading) return;
     const double y = px(75);
@@ -130,10 +135,11 @@ void StageTile::paintValue(QPainter& painter, const GaugeView& view) const {
         NumberStyle small;
         small.size = 15;
         small.unitSize = 12;
-        paintNumber(painter, {static_cast<double>(px(10)), y}, QStringLiteral("± ") + qs(text.uncertainty), qs(text.value.unit), small);
+        const double used = paintNumber(painter, {static_cast<double>(px(10)), y}, QStringLiteral("± ") + qs(text.uncertainty), qs(text.value.unit), small);
+        const QString coverage = view.budget() && !view.budget()->sensorStated ? tr("without the sensor") : QStringLiteral("k = 2");
         painter.setFont(Theme::instance().text(12));
         painter.setPen(p.ink2);
-        painter.drawText(QRectF(0, y - px(13), width() - px(10), px(17)), Qt::AlignRight | Qt::AlignVCenter, view.budget() && !view.budget()->sensorStated ? tr("without the sensor") : QStringLiteral("k = 2"));
+        if (painter.fontMetrics().horizontalAdvance(coverage) + used + px(24) < width()) painter.drawText(QRectF(0, y - px(13), width() - px(10), px(17)), Qt::AlignRight | Qt::AlignVCenter, coverage);
     } else if (view.evaluation() && view.evaluation()->at(Stage::Reading).clip != Clip::None) {
         paintSeverity(painter, Severity::Fault, QRectF(px(10), y - px(11), px(13), px(13)));
         painter.setFont(Theme::instance().text(12, true));

@@ -4,6 +4,7 @@
 #include "theme/theme.h"
 
 #include <QPainter>
+#include <algorithm>
 #include <array>
 
 namespace fg::gui {
@@ -39,7 +40,7 @@ Rack::Rack(Workbench& workbench, QWidget* parent) : QWidget(parent), m_workbench
 }
 
 void Rack::rebuild() {
-    setFixedWidth(px(192));
+    setFixedWidth(std::min(px(192), 240));  // at large text the work needs the room more
     m_new.setStyleSheet(QStringLiteral("QPushButton { border: none; background: transparent; color: %1; font-weight: bold; text-align: left; padding: 8px 16px; } QPushButton:focus, QPushButton:hover { background: %2; }")
                             .arg(colours().brass.name(), colours().brassWash.name()));
     const auto& views = m_workbench.views();

@@ -39,6 +39,7 @@ ConverterSheet::ConverterSheet(Workbench& workbench, QWidget* parent)
     m_rounding.addItem(tr("to the nearest code: code k is k·LSB ± ½"), QStringLiteral("nearest"));
     m_rounding.addItem(tr("down: code k is k … k + 1, best (k + ½)·LSB"), QStringLiteral("down"));
     m_code.setTextFormat(Qt::RichText);
+    m_code.setWordWrap(true);
     m_code.setTextInteractionFlags(Qt::TextSelectableByMouse);
     m_choices.addRow(tr("&Known converter"), &m_part);
     body().addWidget(&m_choices);
@@ -105,11 +106,7 @@ void ConverterSheet::showSpec(const GaugeView& view) {
 
 void ConverterSheet::showPlots(const GaugeView& view) {
     const QString unit = qs(view.spec().readingUnit().symbol);
-    const QString style = QStringLiteral("color: %1").arg(colours().ink2.name());
-    for (QLabel* title : {&m_stepTitle, &m_mixedTitle}) {
-        title->setFont(Theme::instance().caption());
-        title->setStyleSheet(style);
-    }
+    for (QLabel* title : {&m_stepTitle, &m_mixedTitle}) dress(*title, Theme::instance().caption(), colours().ink2);
     const QColor colour = colours().of(view.spec().quantity).line;
     const SpanCurve step = stepOver(view.spec(), *view.path(), 81);
     const SpanCurve mixed = lawDifferenceOver(view.spec(), workbench().catalogue(), *view.path(), 81);

@@ -23,11 +23,12 @@ class ConverterSheet final : public Sheet {
     void showPlots(const GaugeView& view);
     [[nodiscard]] Parameters effective(const GaugeSpec& spec);
 
+    // Forms first: a parent must outlive the entries in it.
+    Form m_choices;
     QComboBox m_part;
     QComboBox m_law;
     QComboBox m_rounding;
     ParameterForm m_parameters;
-    Form m_choices;
     QLabel m_code;
     QLabel* m_lawNote;
     CurvePlot m_step;

@@ -22,11 +22,12 @@ class CorrectionSheet final : public Sheet {
   private:
     [[nodiscard]] Expected<void> edit(const QString& label, const std::function<void(CorrectionSpec&)>& change);
 
+    // Forms first: a parent must outlive the entries in it.
+    Form m_form;
     QComboBox m_kind;
     ValueEdit m_offset{Quantity::Ratio};
     ValueEdit m_slope{Quantity::Ratio, unitFromId("%", Quantity::Ratio).value()};
     ValueEdit m_uncertainty{Quantity::Ratio};
-    Form m_form;
     QLabel* m_effect;
 };
 

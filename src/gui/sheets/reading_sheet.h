@@ -19,6 +19,9 @@ class ReadingSheet final : public Sheet {
   private:
     void showThreshold();
 
+    // Forms first: a parent must outlive the entries in it.
+    Form m_form;
+    Form m_thresholdForm;
     QLabel m_value;
     QLabel m_units;
     ValueEdit m_wanted{Quantity::Ratio};
@@ -26,8 +29,6 @@ class ReadingSheet final : public Sheet {
     double m_thresholdValue = 0;
     std::int64_t m_gauge = 0;
     QLabel m_codes;
-    Form m_form;
-    Form m_thresholdForm;
 };
 
 }  // namespace fg::gui

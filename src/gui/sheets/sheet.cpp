@@ -28,29 +28,25 @@ Sheet::Sheet(Workbench& workbench, const QString& title, const QString& subtitle
     connect(&workbench, &Workbench::currentChanged, this, &Sheet::refreshSpec);
     connect(&workbench, &Workbench::valuesChanged, this, &Sheet::refreshValues);
     connect(&Theme::instance(), &Theme::changed, this, [this] {
-        dress();
+        dressLabels();
         refreshSpec();
     });
-    dress();
+    dressLabels();
 }
 
-void Sheet::dress() {
+void Sheet::dressLabels() {
     const auto& theme = Theme::instance();
-    m_title.setFont(theme.text(16, true));
-    m_subtitle.setFont(theme.text(13));
-    m_subtitle.setStyleSheet(QStringLiteral("color: %1").arg(colours().ink2.name()));
-    for (QLabel* caption : m_captions) {
-        caption->setFont(theme.caption());
-        caption->setStyleSheet(QStringLiteral("color: %1").arg(colours().ink2.name()));
-    }
-    for (QLabel* text : m_texts) text->setStyleSheet(QStringLiteral("color: %1").arg(colours().ink2.name()));
+    dress(m_title, theme.text(16, true), colours().ink);
+    dress(m_subtitle, theme.text(13), colours().ink2);
+    for (QLabel* caption : m_captions) dress(*caption, theme.caption(), colours().ink2);
+    for (QLabel* text : m_texts) dress(*text, theme.text(13), colours().ink2);
 }
 
 QLabel* Sheet::addCaption(const QString& text) {
     auto* caption = new QLabel(text);
     m_captions.push_back(caption);
     m_column.addWidget(caption);
-    dress();
+    dressLabels();
     return caption;
 }
 
@@ -59,7 +55,7 @@ QLabel* Sheet::addText(const QString& text) {
     label->setWordWrap(true);
     m_texts.push_back(label);
     m_column.addWidget(label);
-    dress();
+    dressLabels();
     return label;
 }
 

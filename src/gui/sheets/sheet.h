@@ -38,7 +38,7 @@ class Sheet : public QWidget {
   private:
     void refreshSpec();
     void refreshValues();
-    void dress();
+    void dressLabels();
 
     Workbench& m_workbench;
     QLabel m_title;

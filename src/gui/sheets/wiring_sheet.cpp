@@ -5,6 +5,7 @@
 #include "units/number_format.h"
 
 #include <QHBoxLayout>
+#include <algorithm>
 #include <cmath>
 
 namespace fg::gui {
@@ -83,10 +84,9 @@ void WiringSheet::showSpec(const GaugeView& view) {
     m_sourceTolerance.setValue(wiring.numberOr("source_tolerance", 0));
     m_sourceTolerance.setEnabled(text("source", "reference") == QLatin1String("rail"));
     const QString unit = qs(view.spec().readingUnit().symbol);
-    m_plotTitle.setFont(Theme::instance().caption());
-    m_plotTitle.setStyleSheet(QStringLiteral("color: %1").arg(colours().ink2.name()));
+    dress(m_plotTitle, Theme::instance().caption(), colours().ink2);
+    dress(m_plotNote, Theme::instance().text(13), colours().ink2);
     m_plotTitle.setText(tr("Counts per %1 over the span").arg(unit));
-    m_plotNote.setStyleSheet(m_plotTitle.styleSheet());
     m_plot.setVisible(view.path() != nullptr);
     m_plotTitle.setVisible(view.path() != nullptr);
     m_plotNote.setVisible(view.path() != nullptr);
@@ -96,10 +96,12 @@ void WiringSheet::showSpec(const GaugeView& view) {
     m_plot.setAxes(unit, {});
     m_plot.setCurves({{QVector<double>(curve.world.begin(), curve.world.end()), QVector<double>(curve.value.begin(), curve.value.end()), {}, colour, true}});
     const std::size_t worst = curve.worst();
-    m_plot.setMarks({curve.world[worst]}, {curve.value[worst]}, colour);
+    const double best = *std::max_element(curve.value.begin(), curve.value.end());
+    const bool flat = best - curve.value[worst] <= 1e-6 * best;
+    if (!flat) m_plot.setMarks({curve.world[worst]}, {curve.value[worst]}, colour);
     const RangeUsed used = rangeUsedBy(view.spec(), *view.path());
-    m_plotNote.setText(tr("○ worst: %1 at %2 %3. The span uses %4 % of the codes, %5 … %6.")
-                           .arg(qs(significantDigits(curve.value[worst], 3)), qs(plainNumber(curve.world[worst], 4)), unit, qs(significantDigits(100 * used.fraction, 2)), qs(fixedDigits(used.codeAtLow, 0)), qs(fixedDigits(used.codeAtHigh, 0))));
+    const QString place = flat ? tr("%1 everywhere.").arg(qs(significantDigits(best, 3))) : tr("○ worst: %1 at %2 %3.").arg(qs(significantDigits(curve.value[worst], 3)), qs(plainNumber(curve.world[worst], 4)), unit);
+    m_plotNote.setText(place + tr(" The span uses %1 % of the codes, %2 … %3.").arg(qs(significantDigits(100 * used.fraction, 2)), qs(fixedDigits(used.codeAtLow, 0)), qs(fixedDigits(used.codeAtHigh, 0))));
 }
 
 void WiringSheet::showValues(const GaugeView& view) {

@@ -20,6 +20,9 @@ class WiringSheet final : public Sheet {
     void showValues(const GaugeView& view) override;
 
   private:
+    // Forms first: a parent must outlive the entries in it.
+    Form m_dividerForm;
+    Form m_sourceForm;
     Schematic m_schematic;
     CurvePlot m_plot;
     QLabel m_plotTitle;
@@ -28,8 +31,6 @@ class WiringSheet final : public Sheet {
     QComboBox m_source;
     ValueEdit m_tolerance{Quantity::Ratio, unitFromId("%", Quantity::Ratio).value()};
     ValueEdit m_sourceTolerance{Quantity::Ratio, unitFromId("%", Quantity::Ratio).value()};
-    Form m_dividerForm;
-    Form m_sourceForm;
 };
 
 }  // namespace fg::gui

@@ -23,15 +23,16 @@ class WorldSheet final : public Sheet {
     void addSpan();
     void addCautions();
 
+    // Forms first: a parent must outlive the entries in it.
+    Form m_form;
+    QWidget m_cautionBox;
     QLineEdit m_name;
     QLineEdit m_note;
     QComboBox m_unit;
     ValueEdit m_low{Quantity::Temperature};
     ValueEdit m_high{Quantity::Temperature};
     QComboBox m_channel;
-    Form m_form;
     std::vector<std::pair<std::string, QCheckBox*>> m_cautions;
-    QWidget m_cautionBox;
 };
 
 }  // namespace fg::gui

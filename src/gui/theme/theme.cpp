@@ -149,6 +149,13 @@ void Theme::apply() {
     emit changed();
 }
 
+void dress(QLabel& label, const QFont& font, const QColor& ink) {
+    label.setFont(font);
+    QPalette own = label.palette();
+    own.setColor(QPalette::WindowText, ink);
+    label.setPalette(own);
+}
+
 int Theme::px(double design) const { return static_cast<int>(std::lround(design * m_textScale * m_desktopScale)); }
 
 QFont Theme::text(double designPx, bool bold) const {

@@ -5,6 +5,7 @@
 
 #include <QColor>
 #include <QFont>
+#include <QLabel>
 #include <QObject>
 
 namespace fg::gui {
@@ -67,6 +68,9 @@ class Theme final : public QObject {
 };
 
 inline const Palette& colours() { return Theme::instance().palette(); }
+/// Gives a label its font and one of the palette's inks.
+void dress(QLabel& label, const QFont& font, const QColor& ink);
+
 inline int px(double design) { return Theme::instance().px(design); }
 
 }  // namespace fg::gui

@@ -103,11 +103,11 @@ NewGaugePage::NewGaugePage(Workbench& workbench, QWidget* parent)
 
 void NewGaugePage::begin() {
     const bool empty = m_workbench.views().empty();
-    m_title.setFont(Theme::instance().text(20, true));
+    dress(m_title, Theme::instance().text(20, true), colours().ink);
     m_title.setText(empty ? tr("An empty bench") : tr("New gauge"));
     m_intro.setText(tr("A gauge is one measuring chain, from the world to a reading. Type what is printed on the part you hold, or take the quantity you need and look through the list. Everything can be changed afterwards."));
-    m_intro.setStyleSheet(QStringLiteral("color: %1").arg(colours().ink2.name()));
-    m_detail.setStyleSheet(m_intro.styleSheet());
+    dress(m_intro, Theme::instance().text(13), colours().ink2);
+    dress(m_detail, Theme::instance().text(13), colours().ink2);
     m_cancel.setVisible(!empty);
     m_demo.setVisible(empty);
     m_search.clear();

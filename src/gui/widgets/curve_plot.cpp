@@ -75,7 +75,9 @@ void CurvePlot::setCurves(const QVector<Curve>& curves) {
         name->position->setCoords(curve.x.back(), curve.y.back());
         name->setPadding(QMargins(6, 0, 0, 0));
     }
-    const double margin = high > low ? 0.08 * (high - low) : std::max(1e-9, std::abs(high) * 0.1);
+    // A straight line's slope differs from place to place only by rounding: that is flat, not a curve to magnify.
+    const bool flat = high - low <= 1e-6 * std::max(std::abs(high), std::abs(low));
+    const double margin = flat ? std::max(1e-9, std::abs(high) * 0.1) : 0.08 * (high - low);
     m_plot->xAxis->setRange(left, right);
     m_plot->yAxis->setRange(low - margin, high + margin);
     m_plot->axisRect()->setMinimumMargins(QMargins(0, 8, px(46), 0));
@@ -104,11 +106,13 @@ void CurvePlot::setCursor(std::optional<double> x, double y, const QString& text
         auto* label = new QCPItemText(m_plot);
         label->setObjectName(QStringLiteral("cursor"));
         label->setText(text);
-        label->setFont(Theme::instance().digits(13, true));
+        label->setFont(Theme::instance().text(13, true));
         label->setColor(p.ink);
         label->setBrush(p.field);
         label->setPadding(QMargins(4, 2, 4, 2));
-        const bool leftHalf = *x < range.center();
+        // On the side where it fits.
+        const double textWidth = QFontMetricsF(label->font()).horizontalAdvance(text) + px(12);
+        const bool leftHalf = m_plot->xAxis->coordToPixel(*x) + textWidth < m_plot->axisRect()->right();
         label->setPositionAlignment((leftHalf ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignBottom);
         label->setTextAlignment(leftHalf ? Qt::AlignLeft : Qt::AlignRight);
         label->position->setTypeX(QCPItemPosition::ptPlotCoords);

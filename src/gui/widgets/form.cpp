@@ -1,13 +1,18 @@
 #include "widgets/form.h"
 
 #include "theme/theme.h"
+#include "widgets/value_edit.h"
 
 namespace fg::gui {
 namespace {
 
+constexpr double kLabelWidth = 178;
+constexpr double kEntryWidth = 150;
+constexpr double kSecondWidth = 110;
+
 QLabel* quietLabel(const QString& text) {
     auto* label = new QLabel(text);
-    label->setStyleSheet(QStringLiteral("color: %1").arg(colours().ink2.name()));
+    dress(*label, Theme::instance().text(12), colours().ink2);
     label->setWordWrap(true);
     return label;
 }
@@ -19,22 +24,27 @@ Form::Form(QWidget* parent) : QWidget(parent), m_grid(this) {
     m_grid.setHorizontalSpacing(px(10));
     m_grid.setVerticalSpacing(px(5));
     m_grid.setColumnStretch(3, 1);
-    m_grid.setColumnMinimumWidth(0, px(168));
+    m_grid.setColumnMinimumWidth(0, px(kLabelWidth));
+    m_grid.setColumnMinimumWidth(1, px(kEntryWidth));
+    m_grid.setColumnMinimumWidth(2, px(kSecondWidth));
 }
 
 void Form::addRow(const QString& label, QWidget* entry, QWidget* second, const QString& note) {
     auto* name = new QLabel(label);
     name->setBuddy(entry);
     entry->setAccessibleName(label);
-    entry->setMinimumWidth(px(150));
     m_grid.addWidget(name, m_row, 0);
-    m_grid.addWidget(entry, m_row, 1, 1, second || !note.isEmpty() ? 1 : 2);
+    // Values keep one width, so that their right edges line up; texts and choices take what is there.
+    const bool isValue = qobject_cast<ValueEdit*>(entry) != nullptr;
+    if (isValue) entry->setFixedWidth(px(kEntryWidth));
+    const bool wide = !isValue && note.isEmpty() && !second;
+    m_grid.addWidget(entry, m_row, 1, 1, wide ? 3 : isValue ? 1 : 2);
     if (second) {
-        second->setFixedWidth(px(110));
+        second->setFixedWidth(px(kSecondWidth));
         if (second->accessibleName().isEmpty()) second->setAccessibleName(label + QStringLiteral(", ") + tr("tolerance"));
         m_grid.addWidget(second, m_row, 2);
     }
-    if (!note.isEmpty()) m_grid.addWidget(quietLabel(note), m_row, second ? 3 : 2, 1, second ? 1 : 2);
+    if (!note.isEmpty()) m_grid.addWidget(quietLabel(note), m_row, second || !isValue ? 3 : 2, 1, second || !isValue ? 1 : 2);
     ++m_row;
 }
 

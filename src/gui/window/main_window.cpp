@@ -110,6 +110,7 @@ void MainWindow::showPage() {
     if (!m_workbench.current()) return showNewGauge();
     m_pages.setCurrentWidget(m_gaugePage);
     showSheet();
+    if (!focusWidget() || m_newGauge.isAncestorOf(focusWidget())) m_strip->tile(m_workbench.stage())->setFocus();
 }
 
 void MainWindow::showNewGauge() {
@@ -127,8 +128,10 @@ void MainWindow::updateTitle() {
     const QString file = m_workbench.bench().fileName();
     setWindowTitle(file.isEmpty() ? tr("Fair Gauge") : tr("%1 – Fair Gauge").arg(file));
     m_fileState.setText(file.isEmpty() ? tr("no file: nothing is kept  ") : tr("%1 · saved  ").arg(file));
-    m_fileState.setFont(Theme::instance().text(12));
-    m_fileState.adjustSize();
+    dress(m_fileState, Theme::instance().text(12), colours().ink2);
+    m_fileState.setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    m_fileState.setContentsMargins(0, 0, 0, 0);
+    m_fileState.setMinimumHeight(px(24));
     menuBar()->setCornerWidget(&m_fileState);
     m_fileState.show();
 }

@@ -25,9 +25,8 @@ TitleLine::TitleLine(Workbench& workbench, QWidget* parent) : QWidget(parent), m
 }
 
 void TitleLine::refresh() {
-    m_name.setFont(Theme::instance().text(20, true));
-    m_note.setFont(Theme::instance().text(13));
-    m_note.setStyleSheet(QStringLiteral("color: %1").arg(colours().ink2.name()));
+    dress(m_name, Theme::instance().text(20, true), colours().ink);
+    dress(m_note, Theme::instance().text(13), colours().ink2);
     const GaugeView* view = m_workbench.current();
     setVisible(view != nullptr);
     if (!view) return;
