@@ -4,6 +4,8 @@
 #include "paint/marks.h"
 #include "theme/theme.h"
 
+#include <QEvent>
+#include <QHBoxLayout>
 #include <QPainter>
 #include <algorithm>
 #include <array>

@@ -74,11 +74,10 @@ QListView { background: FIELD; color: INK; border: 1px solid RULE; }
 QListView::item { padding: 3px 6px; }
 QListView::item:selected { background: WASH; color: INK; border-left: 4px solid BRASS; }
 QListView:focus { border: 2px solid BRASS; }
-QRadioButton, QCheckBox { color: INK; spacing: 8px; }
-QRadioButton::indicator, QCheckBox::indicator { width: 12px; height: 12px; border: 1px solid RULE; background: FIELD; }
-QRadioButton::indicator { border-radius: 6px; }
-QRadioButton::indicator:checked, QCheckBox::indicator:checked { background: INK; border: 3px solid FIELD; }
-QRadioButton:focus, QCheckBox:focus { color: BRASS; }
+QCheckBox { color: INK; spacing: 8px; }
+QCheckBox::indicator { width: 14px; height: 14px; border: 1px solid RULE; background: FIELD; }
+QCheckBox::indicator:checked { border: 1px solid INK; image: url(:/marks/CHECK.svg); }
+QCheckBox:focus { color: BRASS; }
 QScrollArea { border: none; background: transparent; }
 QScrollBar:vertical { background: transparent; width: 10px; }
 QScrollBar::handle:vertical { background: RULE; min-height: 24px; margin: 2px; }
@@ -91,6 +90,7 @@ QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
     const auto put = [&](const char* name, const QString& value) { text.replace(QLatin1String(name), value); };
     put("H24", QString::number(theme.px(22)));
     put("H22", QString::number(theme.px(22)));
+    put("CHECK", theme.isNight() ? QStringLiteral("check-night") : QStringLiteral("check-paper"));
     put("ARROW", theme.isNight() ? QStringLiteral("arrow-night") : QStringLiteral("arrow-paper"));
     put("ONBRASS", p.onBrass.name());
     put("BRASS", p.brass.name());

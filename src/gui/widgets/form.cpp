@@ -10,13 +10,6 @@ constexpr double kLabelWidth = 178;
 constexpr double kEntryWidth = 150;
 constexpr double kSecondWidth = 110;
 
-QLabel* quietLabel(const QString& text) {
-    auto* label = new QLabel(text);
-    dress(*label, Theme::instance().text(12), colours().ink2);
-    label->setWordWrap(true);
-    return label;
-}
-
 }  // namespace
 
 Form::Form(QWidget* parent) : QWidget(parent), m_grid(this) {
@@ -27,9 +20,22 @@ Form::Form(QWidget* parent) : QWidget(parent), m_grid(this) {
     m_grid.setColumnMinimumWidth(0, px(kLabelWidth));
     m_grid.setColumnMinimumWidth(1, px(kEntryWidth));
     m_grid.setColumnMinimumWidth(2, px(kSecondWidth));
+    connect(&Theme::instance(), &Theme::changed, this, &Form::dressNotes);
 }
 
-void Form::addRow(const QString& label, QWidget* entry, QWidget* second, const QString& note) {
+QLabel* Form::note(const QString& text) {
+    auto* label = new QLabel(text);
+    label->setWordWrap(true);
+    m_notes.push_back(label);
+    dressNotes();
+    return label;
+}
+
+void Form::dressNotes() {
+    for (QLabel* label : m_notes) dress(*label, Theme::instance().text(12), colours().ink2);
+}
+
+void Form::addRow(const QString& label, QWidget* entry, QWidget* second, const QString& remark) {
     auto* name = new QLabel(label);
     name->setBuddy(entry);
     entry->setAccessibleName(label);
@@ -37,19 +43,19 @@ void Form::addRow(const QString& label, QWidget* entry, QWidget* second, const Q
     // Values keep one width, so that their right edges line up; texts and choices take what is there.
     const bool isValue = qobject_cast<ValueEdit*>(entry) != nullptr;
     if (isValue) entry->setFixedWidth(px(kEntryWidth));
-    const bool wide = !isValue && note.isEmpty() && !second;
+    const bool wide = !isValue && remark.isEmpty() && !second;
     m_grid.addWidget(entry, m_row, 1, 1, wide ? 3 : isValue ? 1 : 2);
     if (second) {
         second->setFixedWidth(px(kSecondWidth));
         if (second->accessibleName().isEmpty()) second->setAccessibleName(label + QStringLiteral(", ") + tr("tolerance"));
         m_grid.addWidget(second, m_row, 2);
     }
-    if (!note.isEmpty()) m_grid.addWidget(quietLabel(note), m_row, second || !isValue ? 3 : 2, 1, second || !isValue ? 1 : 2);
+    if (!remark.isEmpty()) m_grid.addWidget(note(remark), m_row, second || !isValue ? 3 : 2, 1, second || !isValue ? 1 : 2);
     ++m_row;
 }
 
 QLabel* Form::addNote(const QString& text) {
-    QLabel* label = quietLabel(text);
+    QLabel* label = note(text);
     m_grid.addWidget(label, m_row++, 0, 1, 4);
     return label;
 }
@@ -63,6 +69,7 @@ void Form::clear() {
         delete item;
     }
     m_row = 0;
+    m_notes.clear();
 }
 
 }  // namespace fg::gui

@@ -3,6 +3,7 @@
 #include <QGridLayout>
 #include <QLabel>
 #include <QWidget>
+#include <vector>
 
 namespace fg::gui {
 
@@ -13,14 +14,17 @@ class Form final : public QWidget {
     explicit Form(QWidget* parent = nullptr);
 
     /// `second` stands right of `entry` (a tolerance), may be null.
-    void addRow(const QString& label, QWidget* entry, QWidget* second = nullptr, const QString& note = {});
+    void addRow(const QString& label, QWidget* entry, QWidget* second = nullptr, const QString& remark = {});
     /// An explanation across all columns.
     QLabel* addNote(const QString& text);
     void clear();
 
   private:
+    QLabel* note(const QString& text);
+    void dressNotes();
     QGridLayout m_grid;
     int m_row = 0;
+    std::vector<QLabel*> m_notes;
 };
 
 }  // namespace fg::gui
