@@ -88,7 +88,7 @@ void Rack::paintEvent(QPaintEvent*) {
         painter.setFont(Theme::instance().digits(13));
         painter.setPen(p.ink);
         painter.drawText(QPointF(x + px(19), top + px(40)), QString::number(counts[i]));
-        x += px(42);
+        x += (width() - px(20)) / 4.0;
     }
 }
 

@@ -47,7 +47,7 @@ void TraceTable::show(const std::vector<TraceLine>& lines) {
 }
 
 int TraceTable::rowHeight(const TraceLine& line) const {
-    const QFontMetrics metrics(Theme::instance().digits(13));
+    const QFontMetrics metrics(Theme::instance().text(13));
     const QFontMetrics sourceMetrics(Theme::instance().text(12));
     const Columns columns(width() > 100 ? width() : px(714));
     const int formula = metrics.boundingRect(QRect(0, 0, columns.formulaRoom(), 1000), Qt::TextWordWrap, qs(line.formula)).height();
@@ -87,10 +87,10 @@ void TraceTable::paintEvent(QPaintEvent*) {
         const TraceLine& line = m_lines[i];
         const int height = rowHeight(line);
         const bool last = i + 1 == m_lines.size();
-        painter.setFont(Theme::instance().digits(13, last));
+        painter.setFont(Theme::instance().text(13, last));
         painter.setPen(p.ink);
         painter.drawText(QRectF(0, y + px(4), px(kNameWidth) - px(6), height), Qt::AlignLeft | Qt::AlignTop, qs(line.name));
-        painter.setFont(Theme::instance().digits(13));
+        painter.setFont(Theme::instance().text(13));
         painter.drawText(QRectF(columns.formula, y + px(4), columns.formulaRoom(), height), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, qs(line.formula));
         NumberStyle style;
         style.size = 13;

@@ -29,7 +29,7 @@ void CurvePlot::dress() {
         axis->setSubTicks(false);
         axis->setTickLengthIn(0);
         axis->setTickLengthOut(3);
-        axis->setTickLabelFont(Theme::instance().digits(12));
+        axis->setTickLabelFont(Theme::instance().text(12));
         axis->setTickLabelColor(p.ink2);
         axis->setLabelFont(Theme::instance().text(12));
         axis->setLabelColor(p.ink2);

@@ -108,9 +108,10 @@ void MainWindow::showSheet() { m_sheets.setCurrentWidget(sheetFor(m_workbench.st
 
 void MainWindow::showPage() {
     if (!m_workbench.current()) return showNewGauge();
+    const bool wasNewGauge = m_pages.currentWidget() == &m_newGauge;
     m_pages.setCurrentWidget(m_gaugePage);
     showSheet();
-    if (!focusWidget() || m_newGauge.isAncestorOf(focusWidget())) m_strip->tile(m_workbench.stage())->setFocus();
+    if (wasNewGauge) m_strip->tile(m_workbench.stage())->setFocus();
 }
 
 void MainWindow::showNewGauge() {

@@ -1,0 +1,162 @@
+#include "acquisition/csv_convert.h"
+#include "acquisition/line_reader.h"
+#include "simulation/virtual_board.h"
+#include "support.h"
+#include "units/number_format.h"
+
+#include <cmath>
+#include <random>
+
+namespace fg {
+namespace {
+
+using Bytes = std::vector<std::uint8_t>;
+
+TEST(LineReader, UnderstandsTheThreeShapes) {
+    LineReader reader;
+    const auto pairs = reader.feed("t=12.345 pot=2047 store=3F A2 10\r\n");
+    ASSERT_EQ(pairs.size(), 1u);
+    EXPECT_EQ(pairs[0].time_s, 12.345);
+    EXPECT_EQ(pairs[0].samples, (std::vector<RawSample>{{"pot", 2047.0}, {"store", Bytes{0x3F, 0xA2, 0x10}}}));
+    EXPECT_TRUE(reader.feed("t,pot,store\n").empty());
+    const auto columns = reader.feed("13.0, 0x331 ,3F A2 10\n14.0,,3F A2 11\n");
+    ASSERT_EQ(columns.size(), 2u);
+    EXPECT_EQ(columns[0].samples, (std::vector<RawSample>{{"pot", 817.0}, {"store", Bytes{0x3F, 0xA2, 0x10}}}));
+    EXPECT_EQ(columns[1].samples.size(), 1u);  // an empty field: nothing new there
+    const auto json = reader.feed(R"({"t": 15, "pot": 2048, "store": [63, 162, 16], "hex": "3F A2"})" "\n");
+    ASSERT_EQ(json.size(), 1u);
+    EXPECT_EQ(json[0].samples.size(), 3u);
+    EXPECT_EQ(reader.junkCount(), 0u);
+    EXPECT_EQ(reader.frameCount(), 4u);
+}
+
+TEST(LineReader, JunkIsCountedAndShownNeverFatal) {
+    LineReader reader;
+    const char* junk[] = {"hello world", "pot=", "=5", "pot=12x", "pot=3F A2 1", "pot=nan", "1,2,3", "{\"pot\": }", "{\"pot\": [300]}", "pot=5 =6", "\xFF\x80\x01"};
+    for (const char* line : junk) EXPECT_TRUE(reader.feed(std::string(line) + "\n").empty()) << line;
+    EXPECT_EQ(reader.junkCount(), std::size(junk));
+    EXPECT_EQ(reader.lastJunk(), "\\xFF\\x80\\x01");
+    EXPECT_TRUE(reader.looksLikeWrongSpeed());
+    EXPECT_TRUE(reader.feed("# a comment\n\n").empty());
+    EXPECT_EQ(reader.junkCount(), std::size(junk));
+    for (int i = 0; i < 40; ++i) (void)reader.feed("pot=1\n");
+    EXPECT_FALSE(reader.looksLikeWrongSpeed());
+}
+
+TEST(LineReader, BytesMayBeCutAnywhere) {
+    const std::string text = "t=1 pot=2047 store=3F A2\ngarbage\npot=5\n";
+    LineReader whole;
+    const auto expected = whole.feed(text);
+    for (std::size_t cut = 0; cut <= text.size(); ++cut) {
+        LineReader reader;
+        auto frames = reader.feed(text.substr(0, cut));
+        for (Frame& frame : reader.feed(text.substr(cut))) frames.push_back(std::move(frame));
+        ASSERT_EQ(frames.size(), expected.size()) << cut;
+        for (std::size_t i = 0; i < frames.size(); ++i) EXPECT_EQ(frames[i].samples, expected[i].samples);
+        EXPECT_EQ(reader.junkCount(), 1u);
+    }
+}
+
+TEST(LineReader, AnEndlessLineDoesNotFillTheMemory) {
+    LineReader reader;
+    for (int i = 0; i < 1000; ++i) EXPECT_TRUE(reader.feed(std::string(1000, '7')).empty());
+    EXPECT_EQ(reader.feed("\npot=3\n").size(), 1u);
+    EXPECT_EQ(reader.junkCount(), 1u);
+}
+
+TEST(LineReader, SurvivesRandomBytes) {
+    std::mt19937 random(7);
+    LineReader reader;
+    for (int i = 0; i < 2000; ++i) {
+        std::string noise(random() % 64, ' ');
+        for (char& c : noise) c = static_cast<char>("t=pot,{}\":0123456789ABCDEF \n\r.-x\xFF"[random() % 38]);
+        (void)reader.feed(noise);
+    }
+    EXPECT_GT(reader.junkCount(), 0u);
+    (void)reader.feed("\n");
+    EXPECT_EQ(reader.feed("pot=3\n").size(), 1u);
+}
+
+struct Converted {
+    std::string text;
+    Expected<CsvReport> report;
+};
+
+Converted convert(const std::string& input, const std::string& column = "", const GaugeSpec& spec = test::gluePot()) {
+    std::string out;
+    auto report = convertCsv(input, spec, test::pathOf(spec), column, [&](std::string_view piece) { return out.append(piece), true; });
+    return {out, std::move(report)};
+}
+
+std::string readingOf(double code) { return shortestText(test::pathOf(test::gluePot()).evaluate({Stage::Converter, code})->reading()); }
+
+TEST(CsvConvert, KeepsEveryLineAndAddsTwoColumns) {
+    const auto [text, report] = convert("# from the bench\ntime,pot,note\n1,2155,\"warm, steady\"\n2,4095,\"a\nb\"\n3,abc,x\n4,9999,x\n5,0x86B,x\n6,2155.5,x\n7\n");
+    ASSERT_TRUE(report) << report.error().message();
+    EXPECT_EQ(text, "# from the bench\ntime,pot,note,reading_degC,clipped\n1,2155,\"warm, steady\"," + readingOf(2155) + ",\n2,4095,\"a\nb\"," + readingOf(4095) + ",at most\n"
+                    "3,abc,x,,\"refused: “abc” is no number\"\n4,9999,x,,\"refused: 9999 is no code of 0 to 4095\"\n5,0x86B,x," + readingOf(2155) + ",\n6,2155.5,x," + readingOf(2155.5) + ",\n"
+                    "7,,\"refused: nothing where a code was expected\"\n");
+    EXPECT_EQ(report->rows, 7u);
+    EXPECT_EQ(report->converted, 4u);
+    EXPECT_EQ(report->clipped, 1u);
+    EXPECT_EQ(report->refused, 3u);
+    EXPECT_EQ(report->firstProblem, "row 3: “abc” is no number");
+}
+
+TEST(CsvConvert, FindsItsColumnOrAsks) {
+    EXPECT_EQ(convert("raw\n2155\n").text, "raw,reading_degC,clipped\n2155," + readingOf(2155) + ",\n");
+    EXPECT_EQ(convert("2155\n2000\n").text, "2155," + readingOf(2155) + ",\n2000," + readingOf(2000) + ",\n");  // no header
+    EXPECT_EQ(convert("a;b\r\n1;2155\r\n", "b").text, "a;b;reading_degC;clipped\n1;2155;" + readingOf(2155) + ";\n");
+    EXPECT_EQ(convert("1\t2155\n", "2").text, "1\t2155\t" + readingOf(2155) + "\t\n");
+    EXPECT_EQ(convert("a,b\n1,2\n").report.error().code, ErrorCode::Ambiguous);
+    EXPECT_NE(convert("a,b\n1,2\n").report.error().message().find("a, b"), std::string::npos);
+    EXPECT_EQ(convert("a,b\n1,2\n", "c").report.error().message(), "--column: found “c”, expected one of the columns a, b");
+    EXPECT_EQ(convert("").report.error().code, ErrorCode::Missing);
+    EXPECT_EQ(convert("# only a comment\n").report.error().code, ErrorCode::Missing);
+}
+
+TEST(CsvConvert, ReadsInTheGaugesUnitAndStopsWhenTheDiskIsFull) {
+    GaugeSpec spec = test::gluePot();
+    spec.reading.unit = "K";
+    spec.reading.span = {293, 363};
+    const auto [text, report] = convert("raw\n2155\n", "", spec);
+    EXPECT_EQ(text.substr(0, 22), "raw,reading_K,clipped\n");
+    EXPECT_NEAR(std::stod(text.substr(27)), 333.648, 1e-3);
+    const auto full = convertCsv("raw\n1\n", spec, test::pathOf(spec), "", [](std::string_view) { return false; });
+    EXPECT_EQ(full.error().code, ErrorCode::Io);
+}
+
+TEST(VirtualBoard, MeasuresTheWorkshopThroughRealHardware) {
+    auto channels = readVirtualBoard((test::dataFolder() / "demo").string(), test::catalogue());
+    ASSERT_TRUE(channels) << channels.error().message();
+    VirtualBoard board(*channels), same(*channels);
+    LineReader reader;
+    const AnalogPath nominal = test::pathOf(test::gluePot());
+    double lowest = 1e9, highest = -1e9;
+    for (int i = 0; i < 720; ++i) {
+        const std::string line = board.measure(10);
+        EXPECT_EQ(line, same.measure(10));  // same seed, same day
+        const auto frames = reader.feed(line);
+        ASSERT_EQ(frames.size(), 1u) << line;
+        EXPECT_EQ(frames[0].samples[0].channel, "pot");
+        const double read = nominal.reading(std::get<double>(frames[0].samples[0].raw));
+        // The board's parts are within 1 % of nominal: a degree at most.
+        EXPECT_NEAR(read, board.workshop().gluePot_degC(), 1.0);
+        lowest = std::min(lowest, read);
+        highest = std::max(highest, read);
+    }
+    EXPECT_LT(lowest, 57);   // cold water was poured in
+    EXPECT_GT(highest, 60);  // and it was heated up again
+    EXPECT_LT(highest, 66);  // by a controller
+}
+
+TEST(Workshop, StepsDoNotChangeTheDay) {
+    Workshop fine, coarse;
+    for (int i = 0; i < 4000; ++i) fine.advance(0.25);
+    coarse.advance(1000);
+    EXPECT_DOUBLE_EQ(fine.gluePot_degC(), coarse.gluePot_degC());
+    EXPECT_TRUE(std::isnan(fine.value("attic")));
+}
+
+}  // namespace
+}  // namespace fg

@@ -1,0 +1,136 @@
+#include "process.h"
+#include "support.h"
+
+#include <cmath>
+#include <nlohmann/json.hpp>
+
+namespace fg {
+namespace {
+
+using nlohmann::json;
+using test::Finished;
+
+Finished fgauge(const std::vector<std::string>& arguments, const std::string& input = "") { return test::run(FAIRGAUGE_FGAUGE, arguments, input); }
+
+std::string pot() { return (test::dataFolder() / "demo/glue-pot.json").string(); }
+
+TEST(Fgauge, ConvertsARawValueToJson) {
+    const Finished run = fgauge({"convert", "--gauge", pot(), "--raw", "2155", "--json"});
+    ASSERT_EQ(run.exitCode, 0) << run.err;
+    const json result = json::parse(run.out);
+    EXPECT_NEAR(result["value"].get<double>(), 60.498, 1e-3);
+    EXPECT_EQ(result["unit"], "degC");
+    EXPECT_EQ(result["display"], "60.50 °C");
+    EXPECT_TRUE(result["clipped"].is_null());
+    ASSERT_EQ(result["stages"].size(), 7u);
+    const char* stages[] = {"world", "sensor", "wiring", "converter", "formula", "correction", "reading"};
+    const char* units[] = {"degC", "ohm", "V", "1", "degC", "degC", "degC"};
+    for (std::size_t i = 0; i < 7; ++i) {
+        EXPECT_EQ(result["stages"][i]["stage"], stages[i]);
+        EXPECT_EQ(result["stages"][i]["unit"], units[i]);
+        for (const char* field : {"quantity", "value", "exact"}) EXPECT_TRUE(result["stages"][i].contains(field)) << field;
+    }
+    EXPECT_TRUE(result["stages"][3]["value"].is_number_integer());
+    for (const json& line : result["trace"])
+        for (const char* field : {"name", "formula", "value", "unit", "source"}) EXPECT_TRUE(line.contains(field)) << field;
+    for (const json& finding : result["findings"])
+        for (const char* field : {"severity", "stage", "id", "title", "detail", "action"}) EXPECT_TRUE(finding.contains(field)) << field;
+}
+
+TEST(Fgauge, ConvertsBackwardsAndFromEveryStage) {
+    const json back = json::parse(fgauge({"convert", "--gauge", pot(), "--value", "61 °C", "--json"}).out);
+    EXPECT_EQ(back["stages"][3]["value"], 2137);
+    EXPECT_NEAR(back["stages"][3]["exact"].get<double>(), 2136.8287, 1e-3);
+    ASSERT_EQ(back["codes"].size(), 2u);
+    EXPECT_EQ(back["codes"][0]["code"], 2136);
+    const json fahrenheit = json::parse(fgauge({"convert", "--gauge", pot(), "--value", "141.8F", "--json"}).out);
+    EXPECT_NEAR(fahrenheit["stages"][3]["exact"].get<double>(), back["stages"][3]["exact"].get<double>(), 1e-6);
+    for (const char* at : {"world=61", "sensor=2k4", "wiring=1.72 V", "converter=0x859", "formula=61 °C", "correction=61", "reading=61"}) {
+        const Finished run = fgauge({"convert", "--gauge", pot(), "--at", at, "--json"});
+        ASSERT_EQ(run.exitCode, 0) << at << run.err;
+        EXPECT_NEAR(json::parse(run.out)["value"].get<double>(), 61, 0.1) << at;
+    }
+    const Finished text = fgauge({"convert", "--gauge", pot(), "--raw", "2155"});
+    EXPECT_NE(text.out.find("60.50 °C ± 0.68 °C"), std::string::npos) << text.out;
+}
+
+TEST(Fgauge, ClippedReadingsAreLimits) {
+    const json top = json::parse(fgauge({"convert", "--gauge", pot(), "--raw", "4095", "--json"}).out);
+    EXPECT_EQ(top["clipped"], "at most");
+    EXPECT_EQ(top["display"].get<std::string>().rfind("≤ ", 0), 0u);
+    EXPECT_EQ(top["findings"][0]["id"], "clipped");
+    EXPECT_EQ(json::parse(fgauge({"convert", "--gauge", pot(), "--raw", "0", "--json"}).out)["clipped"], "at least");
+}
+
+TEST(Fgauge, BadInputIsOneLineAndExitCodeTwo) {
+    const test::TemporaryFolder folder;
+    test::writeText(folder / "bad.json", R"({"fairgauge":1,"name":"x","quantity":"temperature","sensor":{"part":"ntc","parameters":{"r25_ohm":-5,"beta_K":3950}},"wiring":{"kind":"divider","fixed_ohm":2200},"converter":{"bits":12,"reference_V":3.3}})");
+    const std::vector<std::pair<std::vector<std::string>, std::string>> cases = {
+        {{"convert", "--gauge", pot(), "--raw", "4096"}, "0 to 4095"},
+        {{"convert", "--gauge", pot(), "--raw", "12x"}, "--raw: found “12x”"},
+        {{"convert", "--gauge", pot(), "--value", "61 V"}, "--value: found “61 V”"},
+        {{"convert", "--gauge", pot(), "--at", "roof=3"}, "world, sensor"},
+        {{"convert", "--gauge", pot(), "--at", "wiring=0 V"}, "reading"},
+        {{"convert", "--gauge", "/no/such.json", "--raw", "1"}, "/no/such.json: found No such file"},
+        {{"convert", "--gauge", (folder / "bad.json").string(), "--raw", "1"}, "sensor.parameters: r25_ohm: found −5, expected a resistance above 0 Ω"},
+        {{"convert", "--gauge", pot(), "--in", "/no/such.csv"}, "/no/such.csv"},
+        {{"part", "tmp99"}, "found “tmp99”"},
+    };
+    for (const auto& [arguments, says] : cases) {
+        const Finished run = fgauge(arguments);
+        if (arguments.back() == "wiring=0 V") {  // a shorted divider still has a limit to give
+            EXPECT_EQ(run.exitCode, 0) << run.err;
+            continue;
+        }
+        EXPECT_EQ(run.exitCode, 2) << arguments.back();
+        EXPECT_NE(run.err.find(says), std::string::npos) << run.err;
+        EXPECT_EQ(std::count(run.err.begin(), run.err.end(), '\n'), 1) << run.err;
+        EXPECT_TRUE(run.out.empty()) << run.out;
+    }
+    EXPECT_EQ(fgauge({}).exitCode, 2);
+    EXPECT_EQ(fgauge({"convert", "--gauge", pot()}).exitCode, 2);
+    EXPECT_EQ(fgauge({"convert", "--gauge", pot(), "--raw", "1", "--value", "2"}).exitCode, 2);
+    EXPECT_EQ(fgauge({"frobnicate"}).exitCode, 2);
+}
+
+TEST(Fgauge, ConvertsAWholeFileAndAPipe) {
+    const test::TemporaryFolder folder;
+    test::writeText(folder / "raw.csv", "time,pot\n0,2155\n1,2100\n");
+    const std::string out = (folder / "out.csv").string();
+    ASSERT_EQ(fgauge({"convert", "--gauge", pot(), "--in", (folder / "raw.csv").string(), "--out", out}).exitCode, 0);
+    const std::string converted = test::readText(out);
+    EXPECT_EQ(converted.rfind("time,pot,reading_degC,clipped\n0,2155,60.49", 0), 0u) << converted;
+    EXPECT_EQ(fgauge({"convert", "--gauge", pot(), "--in", "-", "--out", "-"}, "time,pot\n0,2155\n1,2100\n").out, converted);
+    // A failed run leaves an earlier output alone.
+    EXPECT_EQ(fgauge({"convert", "--gauge", pot(), "--in", (folder / "raw.csv").string(), "--out", out, "--column", "nope"}).exitCode, 2);
+    EXPECT_EQ(test::readText(out), converted);
+    const Finished partly = fgauge({"convert", "--gauge", pot(), "--in", "-"}, "pot\n2155\nxyz\n");
+    EXPECT_EQ(partly.exitCode, 0);
+    EXPECT_NE(partly.err.find("1 of 2 rows"), std::string::npos) << partly.err;
+    EXPECT_EQ(fgauge({"convert", "--gauge", pot(), "--in", "-", "--column", "1"}, "abc\nxyz\n").exitCode, 2);
+}
+
+TEST(Fgauge, ListsTheCatalogueAndChecksAGauge) {
+    const json parts = json::parse(fgauge({"parts", "--json"}).out);
+    EXPECT_GE(parts["parts"].size(), 7u);
+    const json tmp36 = json::parse(fgauge({"part", "TMP36", "--json"}).out);
+    EXPECT_EQ(tmp36["id"], "tmp36");
+    EXPECT_EQ(tmp36["range"], json::parse("[-40, 125]"));
+    EXPECT_NE(fgauge({"part", "ntc"}).out.find("r25_ohm"), std::string::npos);
+
+    EXPECT_EQ(fgauge({"check", "--gauge", pot()}).exitCode, 0);
+    const test::TemporaryFolder folder;
+    GaugeSpec broken = test::gluePot();
+    broken.wiring.parameters.set("source", std::string("rail"));
+    broken.wiring.parameters.set("source_V", 5.0);
+    test::writeText(folder / "broken.json", writeGauge(broken));
+    const Finished check = fgauge({"check", "--gauge", (folder / "broken.json").string(), "--json"});
+    EXPECT_EQ(check.exitCode, 1);
+    EXPECT_EQ(json::parse(check.out)["findings"][0]["severity"], "fault");
+    EXPECT_EQ(fgauge({"--version"}).exitCode, 0);
+    EXPECT_EQ(fgauge({"--help"}).exitCode, 0);
+    EXPECT_NE(fgauge({"convert", "--help"}).out.find("--value"), std::string::npos);
+}
+
+}  // namespace
+}  // namespace fg

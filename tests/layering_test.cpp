@@ -1,0 +1,60 @@
+// The map of docs/architecture.md as a table: which room may include which. Read from the sources, so a wrong arrow fails here even where it would link.
+
+#include "support.h"
+
+#include <map>
+#include <regex>
+#include <set>
+
+namespace fg {
+namespace {
+
+namespace fs = std::filesystem;
+
+const std::map<std::string, std::set<std::string>> kMayUse = {
+    {"units", {}},
+    {"numeric", {"units"}},
+    {"sensors", {"units", "numeric"}},
+    {"wiring", {"units", "numeric", "sensors"}},
+    {"converters", {"units", "numeric", "sensors"}},
+    {"catalogue", {"units", "numeric", "sensors", "wiring", "converters"}},
+    {"path", {"units", "numeric", "sensors", "wiring", "converters", "catalogue"}},
+    {"uncertainty", {"units", "numeric", "sensors", "wiring", "converters", "catalogue", "path"}},
+    {"findings", {"units", "numeric", "converters", "catalogue", "path", "uncertainty"}},
+    {"bench", {"units", "numeric", "sensors", "catalogue", "path"}},
+    {"storage", {"units", "bench", "path"}},
+    {"acquisition", {"units", "numeric", "path", "catalogue"}},
+    {"simulation", {"units", "numeric", "sensors", "catalogue", "path", "bench"}},
+};
+
+TEST(Layering, ArrowsOnlyPointDownwards) {
+    const std::regex include("#include \"([a-z_]+)/[^\"]+\"");
+    const fs::path core = fs::path(FAIRGAUGE_SOURCE) / "src/core";
+    int files = 0;
+    for (const auto& entry : fs::recursive_directory_iterator(core)) {
+        if (entry.path().extension() != ".h" && entry.path().extension() != ".cpp") continue;
+        ++files;
+        const std::string room = fs::relative(entry.path(), core).begin()->string();
+        ASSERT_TRUE(kMayUse.count(room)) << "a room that is not on the map: " << room;
+        const std::string text = test::readText(entry.path());
+        for (auto it = std::sregex_iterator(text.begin(), text.end(), include); it != std::sregex_iterator(); ++it) {
+            const std::string used = (*it)[1];
+            EXPECT_TRUE(used == room || kMayUse.at(room).count(used)) << entry.path() << " includes " << used;
+        }
+        EXPECT_EQ(text.find("#include <Q"), std::string::npos) << entry.path() << ": the core has no Qt";
+    }
+    EXPECT_GT(files, 40);
+}
+
+// Whatever the window shows was computed below it: no mathematics beyond rounding and drawing in src/gui.
+TEST(Layering, TheWindowComputesNothing) {
+    const std::regex mathematics(R"(std::(exp|log|log10|pow|sqrt)\s*\()");
+    for (const auto& entry : fs::recursive_directory_iterator(fs::path(FAIRGAUGE_SOURCE) / "src/gui")) {
+        if (entry.path().extension() != ".cpp") continue;
+        const std::string text = test::readText(entry.path());
+        EXPECT_FALSE(std::regex_search(text, mathematics)) << entry.path();
+    }
+}
+
+}  // namespace
+}  // namespace fg

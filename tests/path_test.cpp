@@ -1,0 +1,212 @@
+#include "path/default_gauge.h"
+#include "path/span_curves.h"
+#include "support.h"
+
+#include <cmath>
+#include <random>
+
+namespace fg {
+namespace {
+
+using test::gluePot;
+using test::pathOf;
+
+// Figures of the glue pot worked by hand: code 2155 of 4096 at 3.3 V, 2.2 kΩ above, R25 10 kΩ, B 3950 K.
+TEST(AnalogPath, CodeToReadingStepByStep) {
+    const AnalogPath path = pathOf(gluePot());
+    const auto evaluation = path.evaluate({Stage::Converter, 2155});
+    ASSERT_TRUE(evaluation);
+    const double voltage = 3.3 * 2155 / 4096, resistance = 2200 * 2155.0 / (4096 - 2155);
+    const double temperature = 1 / (1 / 298.15 + std::log(resistance / 10000) / 3950) - 273.15;
+    EXPECT_NEAR(evaluation->at(Stage::Wiring).value, voltage, 1e-12);
+    EXPECT_NEAR(evaluation->at(Stage::Sensor).value, resistance, 1e-8);
+    EXPECT_NEAR(evaluation->reading(), temperature, 1e-10);
+    EXPECT_NEAR(evaluation->reading(), 60.50, 0.005);
+    EXPECT_EQ(evaluation->at(Stage::World).value, evaluation->reading());
+    EXPECT_NEAR(path.countsPerUnit(evaluation->reading()), 36.24, 0.02);
+}
+
+// A truncating converter takes the middle of the cell: 1.7366 V, 2443.8 Ω, 60.484 °C.
+TEST(AnalogPath, TruncatingConverterReadsHalfACodeHigher) {
+    GaugeSpec spec = gluePot();
+    spec.converter.parameters.set("rounding", std::string("down"));
+    const auto evaluation = pathOf(spec).evaluate({Stage::Converter, 2155}).value();
+    EXPECT_NEAR(evaluation.at(Stage::Wiring).value, 1.7366, 5e-5);
+    EXPECT_NEAR(evaluation.at(Stage::Sensor).value, 2443.8, 0.05);
+    EXPECT_NEAR(evaluation.reading(), 60.484, 5e-4);
+}
+
+TEST(AnalogPath, WorstCountsPerDegreeOverTheSpan) {
+    // 23.9 at 20 °C with R1 at nominal: between the worst-case figures of R1 at its tolerance.
+    const GaugeSpec spec = gluePot();
+    const SpanCurve curve = countsPerUnitOver(spec, pathOf(spec), 141);
+    EXPECT_EQ(curve.world[curve.worst()], 20);
+    // By hand: dcode/dT = 4096·Rf·|dR/dT|/(R + Rf)² with dR/dT = −R·B/T².
+    const double r = 10000 * std::exp(3950 * (1 / 293.15 - 1 / 298.15));
+    EXPECT_NEAR(curve.value[curve.worst()], 4096 * 2200 * r * 3950 / (293.15 * 293.15) / std::pow(r + 2200, 2), 1e-4);
+}
+
+TEST(AnalogPath, AnswersFromEveryStageTheSame) {
+    const AnalogPath path = pathOf(gluePot());
+    const Evaluation reference = path.evaluate({Stage::World, 61}).value();
+    for (const Stage stage : {Stage::Sensor, Stage::Wiring}) {
+        const Evaluation evaluation = path.evaluate({stage, reference.at(stage).value}).value();
+        for (const Stage other : kStages) {
+            EXPECT_NEAR(evaluation.at(other).value, reference.at(other).value, 1e-9 * (1 + std::abs(reference.at(other).value))) << stageName(stage) << " -> " << stageName(other);
+            EXPECT_NEAR(evaluation.at(other).exact, reference.at(other).exact, 1e-9 * (1 + std::abs(reference.at(other).exact)));
+        }
+    }
+    for (const Stage stage : {Stage::Formula, Stage::Correction, Stage::Reading}) {
+        const Evaluation evaluation = path.evaluate({stage, 61}).value();
+        EXPECT_NEAR(evaluation.at(Stage::World).value, 61, 1e-12);
+        EXPECT_EQ(evaluation.at(Stage::Converter).value, reference.at(Stage::Converter).value);
+        EXPECT_DOUBLE_EQ(evaluation.reading(), 61);  // what was typed is not rounded to a code
+    }
+}
+
+TEST(AnalogPath, DownstreamOfTheEntryTheCodeIsRounded) {
+    const Evaluation evaluation = pathOf(gluePot()).evaluate({Stage::World, 61}).value();
+    const StageValue& code = evaluation.at(Stage::Converter);
+    EXPECT_EQ(code.value, std::round(code.exact));
+    EXPECT_NE(code.value, code.exact);
+    EXPECT_NE(evaluation.reading(), 61);
+    EXPECT_NEAR(evaluation.reading(), 61, 0.5 / 36);
+    EXPECT_NEAR(evaluation.at(Stage::Reading).exact, 61, 1e-9);
+}
+
+TEST(AnalogPath, ClippedCodesAreLimitsAndTurnWithTheSlope) {
+    const AnalogPath falling = pathOf(gluePot());
+    const Evaluation top = falling.evaluate({Stage::Converter, 4095}).value();
+    EXPECT_EQ(top.at(Stage::Converter).clip, Clip::AtLeast);
+    EXPECT_EQ(top.at(Stage::Sensor).clip, Clip::AtLeast);
+    EXPECT_EQ(top.at(Stage::Reading).clip, Clip::AtMost);  // at least that much resistance, so at most that warm
+    const Evaluation bottom = falling.evaluate({Stage::Converter, 0}).value();
+    EXPECT_EQ(bottom.at(Stage::Reading).clip, Clip::AtLeast);
+    EXPECT_TRUE(std::isfinite(bottom.reading()));  // bounded by the edge of the last cell: R = 2200·0.5/4095.5
+    EXPECT_NEAR(bottom.reading(), 1 / (1 / 298.15 + std::log(2200 * 0.5 / 4095.5 / 10000) / 3950) - 273.15, 1e-9);
+    const Evaluation hot = pathOf(test::directGauge("lm35", 10, 1.1)).evaluate({Stage::World, 150}).value();
+    EXPECT_EQ(hot.at(Stage::Converter).value, 1023);
+    EXPECT_EQ(hot.at(Stage::Reading).clip, Clip::AtLeast);
+    EXPECT_EQ(hot.at(Stage::World).clip, Clip::None);  // what was typed is what it is
+    EXPECT_NEAR(hot.reading(), 110.0 * 1023 / 1024, 1e-9);
+}
+
+TEST(AnalogPath, SaysWhyAStageHasNoValue) {
+    const AnalogPath path = pathOf(gluePot());
+    const auto beyond = path.evaluate({Stage::Wiring, 5.0}).value();  // above the source: no resistance does that
+    EXPECT_TRUE(std::isnan(beyond.at(Stage::Sensor).value));
+    EXPECT_NE(beyond.at(Stage::Sensor).problem.find("no sensor gives 5 V"), std::string::npos) << beyond.at(Stage::Sensor).problem;
+    EXPECT_EQ(beyond.at(Stage::Converter).clip, Clip::AtLeast);
+    EXPECT_EQ(path.evaluate({Stage::Converter, 4096}).error().expected, "a code the 12-bit converter can give, 0 to 4095");
+    EXPECT_FALSE(path.evaluate({Stage::Converter, -1}));
+    EXPECT_FALSE(path.evaluate({Stage::World, std::nan("")}));
+    EXPECT_TRUE(path.evaluate({Stage::Converter, 2155.5}));  // the mean of several conversions
+}
+
+TEST(AnalogPath, CorrectionStandsBetweenWorldAndFormulaBothWays) {
+    GaugeSpec spec = gluePot();
+    spec.correction = {"line", -0.121, 0.01038, 0.275};
+    const AnalogPath path = pathOf(spec);
+    const double plain = pathOf(gluePot()).reading(2155);
+    const Evaluation evaluation = path.evaluate({Stage::Converter, 2155}).value();
+    EXPECT_NEAR(evaluation.at(Stage::Formula).value, plain, 1e-12);
+    EXPECT_NEAR(evaluation.at(Stage::Correction).amount, -0.121 + 0.01038 * plain, 1e-12);
+    EXPECT_NEAR(evaluation.reading(), plain + evaluation.at(Stage::Correction).amount, 1e-12);
+    EXPECT_NEAR(path.exactCode(evaluation.at(Stage::World).value), 2155, 1e-8);
+    spec.correction.slope = -1;
+    EXPECT_EQ(AnalogPath::build(spec, test::catalogue()).error().where, "correction.slope");
+}
+
+TEST(AnalogPath, BulkAndTableAreBitEqualToTheScalarFormula) {
+    for (GaugeSpec spec : {gluePot(), test::directGauge("tmp36", 12, 3.3)}) {
+        spec.correction = {"offset", 0.25, 0, 0};
+        const AnalogPath path = pathOf(spec);
+        const std::vector<double> table = path.table();
+        ASSERT_EQ(table.size(), 4096u);
+        std::vector<double> bulk(table.size());
+        for (std::size_t code = 0; code < bulk.size(); ++code) bulk[code] = static_cast<double>(code);
+        path.readings(bulk);
+        for (std::size_t code = 0; code < table.size(); ++code) {
+            const double scalar = path.reading(static_cast<double>(code));
+            EXPECT_EQ(std::memcmp(&table[code], &bulk[code], sizeof(double)), 0) << code;
+            if (!std::isnan(scalar)) { EXPECT_EQ(table[code], scalar) << code; }
+        }
+    }
+}
+
+TEST(AnalogPath, NeighbourCodesEncloseAThreshold) {
+    const AnalogPath path = pathOf(gluePot());
+    const auto neighbours = path.neighbourCodes(45);
+    ASSERT_EQ(neighbours.size(), 2u);
+    EXPECT_EQ(neighbours[1].code, neighbours[0].code + 1);
+    EXPECT_GT(neighbours[0].reading, 45);  // falls with the code
+    EXPECT_LT(neighbours[1].reading, 45);
+    EXPECT_TRUE(path.neighbourCodes(-272).size() < 2);
+}
+
+TEST(AnalogPath, RatiometricDividerDoesNotMindItsReference) {
+    GaugeSpec other = gluePot();
+    other.converter.parameters.set("reference_V", 2.9);
+    EXPECT_NEAR(pathOf(other).reading(1500), pathOf(gluePot()).reading(1500), 1e-10);
+    other.wiring.parameters.set("source", std::string("rail"));
+    other.wiring.parameters.set("source_V", 3.3);
+    EXPECT_GT(std::abs(pathOf(other).reading(1500) - pathOf(gluePot()).reading(1500)), 1);
+}
+
+TEST(AnalogPath, TraceEndsWithTheReadingAndNamesItsSources) {
+    GaugeSpec spec = gluePot();
+    spec.correction = {"offset", -0.3, 0, 0};
+    const AnalogPath path = pathOf(spec);
+    for (const Entry entry : {Entry{Stage::Converter, 2155}, Entry{Stage::World, 61}, Entry{Stage::Sensor, 2500}, Entry{Stage::Wiring, 1.7}}) {
+        const Evaluation evaluation = path.evaluate(entry).value();
+        const auto lines = path.trace(evaluation);
+        ASSERT_GE(lines.size(), 6u);
+        EXPECT_NEAR(lines.back().value, evaluation.reading(), 1e-12);
+        for (const TraceLine& line : lines) {
+            EXPECT_FALSE(line.source.empty()) << line.name;
+            EXPECT_FALSE(line.formula.empty()) << line.name;
+        }
+    }
+}
+
+TEST(AnalogPath, BuildNamesTheFieldThatDoesNotFit) {
+    const auto where = [](auto change) {
+        GaugeSpec spec = gluePot();
+        change(spec);
+        const auto path = AnalogPath::build(spec, test::catalogue());
+        return path ? std::string("built") : path.error().where;
+    };
+    EXPECT_EQ(where([](GaugeSpec& s) { s.sensor.part = "nonesuch"; }), "sensor.part");
+    EXPECT_EQ(where([](GaugeSpec& s) { s.quantity = Quantity::Pressure; s.reading.unit = "Pa"; }), "sensor.part");
+    EXPECT_EQ(where([](GaugeSpec& s) { s.wiring.kind = "direct"; }), "wiring.kind");
+    EXPECT_EQ(where([](GaugeSpec& s) { s.wiring.kind = "magic"; }), "wiring.kind");
+    EXPECT_EQ(where([](GaugeSpec& s) { s.wiring.parameters.set("fixed_oms", 1.0); }), "wiring.fixed_oms");
+    EXPECT_EQ(where([](GaugeSpec& s) { s.sensor.parameters.set("r25_ohm", -1.0); }), "sensor.parameters: r25_ohm");
+    EXPECT_EQ(where([](GaugeSpec& s) { s.converter.parameters.set("bits", 40.0); }), "converter.bits");
+    EXPECT_EQ(where([](GaugeSpec& s) { s.converter.part = "nonesuch"; }), "converter.part");
+    EXPECT_EQ(where([](GaugeSpec& s) { s.reading.unit = "Pa"; }), "reading.unit");
+    EXPECT_EQ(where([](GaugeSpec& s) { s.reading.span = {90, 20}; }), "reading.span");
+    EXPECT_EQ(where([](GaugeSpec& s) { s.correction.kind = "curve"; }), "correction.kind");
+}
+
+TEST(DefaultGauge, OfEveryPartAndFamilyCanBeBuilt) {
+    for (const Part& part : test::catalogue().parts()) EXPECT_TRUE(AnalogPath::build(defaultGauge(part), test::catalogue())) << part.id;
+    for (const Quantity quantity : {Quantity::Temperature, Quantity::RelativeHumidity, Quantity::Pressure, Quantity::Illuminance}) {
+        const Part family = test::catalogue().partOrFamily("linear-voltage", quantity).value();
+        const auto path = AnalogPath::build(defaultGauge(family), test::catalogue());
+        EXPECT_TRUE(path) << path.error().message();
+    }
+}
+
+TEST(SpanCurves, MixingTheLawsCostsWhatTheAlgebraSays) {
+    // Straight part: reading ∝ code·LSB, so the other law multiplies the voltage by 2^n/(2^n − 1).
+    GaugeSpec spec = test::directGauge("tmp36", 10, 5.0);
+    spec.reading.span = {0, 100};
+    const SpanCurve curve = lawDifferenceOver(spec, test::catalogue(), pathOf(spec), 3);
+    EXPECT_NEAR(curve.value[1], (0.5 + 0.5) / 0.01 / 1023, 1e-9);
+    EXPECT_NEAR(curve.value[2], (0.5 + 1.0) / 0.01 / 1023, 1e-9);
+    EXPECT_NEAR(rangeUsedBy(spec, pathOf(spec)).fraction, 1.0 / 5, 1e-12);
+}
+
+}  // namespace
+}  // namespace fg

@@ -1,0 +1,147 @@
+#include "storage/bench_file.h"
+#include "support.h"
+
+#include <csignal>
+#include <sys/stat.h>
+#include <sys/wait.h>
+
+namespace fg {
+namespace {
+
+using test::TemporaryFolder;
+
+std::filesystem::path makeBench(const TemporaryFolder& folder, const std::string& name = "a.fairgauge") {
+    const auto file = BenchFile::create(folder / name).value();
+    Bench bench;
+    bench.add(test::gluePot());
+    if (const auto written = file->write({}, bench); !written) throw std::runtime_error(written.error().message());
+    return folder / name;
+}
+
+TEST(BenchFile, KeepsGaugesAndTheirOrder) {
+    const TemporaryFolder folder;
+    const auto path = makeBench(folder);
+    Bench bench = BenchFile::open(path).value()->read().value();
+    ASSERT_EQ(bench.gauges.size(), 1u);
+    EXPECT_EQ(bench.gauges[0].spec, test::gluePot());
+    Bench after = bench;
+    after.add(test::directGauge("tmp36", 10, 5));
+    after.add(test::directGauge("lm35", 10, 5));
+    std::swap(after.gauges[0], after.gauges[2]);
+    after.remove(2);
+    ASSERT_TRUE(BenchFile::open(path).value()->write(bench, after));
+    EXPECT_EQ(BenchFile::open(path).value()->read().value(), after);
+}
+
+TEST(BenchFile, SavesACopyAndNeverOverAnother) {
+    const TemporaryFolder folder;
+    const auto file = BenchFile::open(makeBench(folder)).value();
+    ASSERT_TRUE(file->saveCopy(folder / "copy.fairgauge"));
+    EXPECT_EQ(BenchFile::open(folder / "copy.fairgauge").value()->read().value(), file->read().value());
+    EXPECT_EQ(file->saveCopy(folder / "copy.fairgauge").error().code, ErrorCode::Range);
+    EXPECT_FALSE(std::filesystem::exists(folder / "copy.fairgauge.part"));
+    EXPECT_EQ(BenchFile::create(folder / "copy.fairgauge").error().code, ErrorCode::Range);
+    EXPECT_EQ(file->saveCopy(folder / "no/such/folder.fairgauge").error().code, ErrorCode::Io);
+}
+
+struct Spoilt {
+    const char* name;
+    ErrorCode code;
+    void (*spoil)(const std::filesystem::path&);
+};
+
+void patch(const std::filesystem::path& file, std::streamoff at, const std::string& bytes) {
+    std::fstream stream(file, std::ios::in | std::ios::out | std::ios::binary);
+    stream.seekp(at);
+    stream << bytes;
+}
+
+class RefusedBench : public testing::TestWithParam<Spoilt> {};
+
+TEST_P(RefusedBench, ClearlyAndUntouched) {
+    const TemporaryFolder folder;
+    const auto path = makeBench(folder);
+    GetParam().spoil(path);
+    const std::string before = test::readText(path);
+    const auto file = BenchFile::open(path);
+    ASSERT_FALSE(file);
+    EXPECT_EQ(file.error().code, GetParam().code) << file.error().message();
+    EXPECT_NE(file.error().message().find(path.string()), std::string::npos);
+    EXPECT_EQ(test::readText(path), before);
+}
+
+INSTANTIATE_TEST_SUITE_P(
+    Files, RefusedBench,
+    testing::Values(Spoilt{"foreign", ErrorCode::Foreign, [](const std::filesystem::path& p) { test::writeText(p, "Dear diary, today the glue set too soon.\n"); }},
+                    Spoilt{"empty", ErrorCode::Foreign, [](const std::filesystem::path& p) { test::writeText(p, ""); }},
+                    Spoilt{"other_database", ErrorCode::Foreign, [](const std::filesystem::path& p) { patch(p, 68, "ABCD"); }},
+                    Spoilt{"newer", ErrorCode::Newer, [](const std::filesystem::path& p) { patch(p, 60, std::string("\0\0\0\2", 4)); }},
+                    Spoilt{"cut_off", ErrorCode::Damaged, [](const std::filesystem::path& p) { std::filesystem::resize_file(p, 60); }},
+                    Spoilt{"torn_page", ErrorCode::Damaged, [](const std::filesystem::path& p) { patch(p, 4096, std::string(4096, '\xA5')); }},
+                    Spoilt{"half_missing", ErrorCode::Damaged, [](const std::filesystem::path& p) { std::filesystem::resize_file(p, 5000); }},
+                    Spoilt{"read_only", ErrorCode::ReadOnly, [](const std::filesystem::path& p) { ::chmod(p.c_str(), 0444); }}),
+    [](const auto& test) { return test.param.name; });
+
+TEST(BenchFile, MissingFilesFoldersAndUnreadableGauges) {
+    const TemporaryFolder folder;
+    EXPECT_EQ(BenchFile::open(folder / "none.fairgauge").error().code, ErrorCode::Missing);
+    EXPECT_EQ(BenchFile::open(folder.path()).error().code, ErrorCode::Foreign);
+    EXPECT_EQ(BenchFile::create("/no/such/folder/a.fairgauge").error().code, ErrorCode::Io);
+}
+
+TEST(BenchFile, IsOpenInOnePlaceOnly) {
+    const TemporaryFolder folder;
+    const auto path = makeBench(folder);
+    auto first = BenchFile::open(path).value();
+    EXPECT_EQ(BenchFile::open(path).error().code, ErrorCode::Busy);  // this process
+    const pid_t child = ::fork();
+    if (child == 0) {
+        // Another process: it has no memory of who opened what, only the lock on the file.
+        ::execl(FAIRGAUGE_STORAGE_HELPER, FAIRGAUGE_STORAGE_HELPER, "open", path.c_str(), nullptr);
+        ::_exit(99);
+    }
+    int status = 0;
+    ::waitpid(child, &status, 0);
+    EXPECT_EQ(WEXITSTATUS(status), static_cast<int>(ErrorCode::Busy) + 1);
+    // The refused attempts have not loosened the first one's hold, and closing it gives the file free.
+    EXPECT_EQ(BenchFile::open(path).error().code, ErrorCode::Busy);
+    Bench bench = first->read().value();
+    EXPECT_TRUE(first->write(bench, bench));
+    first.reset();
+    EXPECT_TRUE(BenchFile::open(path));
+}
+
+// A process writes gauges as fast as it can and tells the number of each after it was stored; it is killed at some moment. Whatever it
+// told must be there.
+TEST(BenchFile, KillNineLosesNothingThatWasSaved) {
+    for (const int delay_ms : {15, 40, 85}) {
+        const TemporaryFolder folder;
+        const auto path = makeBench(folder);
+        int channel[2];
+        ASSERT_EQ(::pipe(channel), 0);
+        const pid_t child = ::fork();
+        if (child == 0) {
+            ::dup2(channel[1], STDOUT_FILENO);
+            ::execl(FAIRGAUGE_STORAGE_HELPER, FAIRGAUGE_STORAGE_HELPER, "write", path.c_str(), nullptr);
+            ::_exit(99);
+        }
+        ::close(channel[1]);
+        char byte = 0;
+        ASSERT_EQ(::read(channel[0], &byte, 1), 1);  // it has begun
+        ::usleep(static_cast<useconds_t>(delay_ms) * 1000);
+        ::kill(child, SIGKILL);
+        ::waitpid(child, nullptr, 0);
+        std::size_t told = 1;
+        while (::read(channel[0], &byte, 1) == 1) ++told;
+        ::close(channel[0]);
+        const auto file = BenchFile::open(path);
+        ASSERT_TRUE(file) << file.error().message();
+        const Bench bench = (*file)->read().value();
+        EXPECT_GE(bench.gauges.size(), told + 1);  // one was there before
+        EXPECT_LE(bench.gauges.size(), told + 2);  // at most one stored but not told
+        EXPECT_EQ(bench.gauges.back().spec.name, "Gauge " + std::to_string(bench.gauges.size() - 1));
+    }
+}
+
+}  // namespace
+}  // namespace fg

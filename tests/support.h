@@ -1,0 +1,68 @@
+#pragma once
+
+#include "bench/gauge_json.h"
+#include "catalogue/catalogue.h"
+#include "path/analog_path.h"
+
+#include <filesystem>
+#include <fstream>
+#include <gtest/gtest.h>
+#include <sstream>
+#include <unistd.h>
+
+namespace fg::test {
+
+/// The shipped data of the source tree.
+inline std::filesystem::path dataFolder() { return std::filesystem::path(FAIRGAUGE_SOURCE) / "data"; }
+
+inline const Catalogue& catalogue() {
+    static const Catalogue read = Catalogue::read(std::vector{dataFolder()});
+    return read;
+}
+
+/// The demo's glue pot: 10 kΩ NTC, B 3950 K, on the low side of 2.2 kΩ, 12 bits of 3.3 V.
+inline GaugeSpec gluePot() { return readGaugeFile((dataFolder() / "demo/glue-pot.json").string()).value(); }
+
+inline AnalogPath pathOf(const GaugeSpec& spec) {
+    auto path = AnalogPath::build(spec, catalogue());
+    if (!path) throw std::runtime_error(path.error().message());
+    return *path;
+}
+
+/// A gauge with a part of fixed characteristic, straight on a converter.
+inline GaugeSpec directGauge(const std::string& part, int bits, double reference_V) {
+    GaugeSpec spec;
+    spec.sensor.part = part;
+    spec.converter.parameters = {{"bits", static_cast<double>(bits)}, {"reference_V", reference_V}};
+    return spec;
+}
+
+inline std::string readText(const std::filesystem::path& file) {
+    std::ostringstream text;
+    text << std::ifstream(file, std::ios::binary).rdbuf();
+    return text.str();
+}
+
+inline void writeText(const std::filesystem::path& file, const std::string& text) { std::ofstream(file, std::ios::binary) << text; }
+
+/// A folder of the test's own that goes away with it.
+class TemporaryFolder {
+  public:
+    TemporaryFolder() {
+        std::string pattern = (std::filesystem::temp_directory_path() / "fair-gauge-test-XXXXXX").string();
+        m_path = ::mkdtemp(pattern.data());
+    }
+    ~TemporaryFolder() {
+        std::error_code ignored;
+        std::filesystem::remove_all(m_path, ignored);
+    }
+    TemporaryFolder(const TemporaryFolder&) = delete;
+    TemporaryFolder& operator=(const TemporaryFolder&) = delete;
+    [[nodiscard]] std::filesystem::path operator/(const std::string& name) const { return m_path / name; }
+    [[nodiscard]] const std::filesystem::path& path() const { return m_path; }
+
+  private:
+    std::filesystem::path m_path;
+};
+
+}  // namespace fg::test
