@@ -50,6 +50,8 @@ struct Spoilt {
     void (*spoil)(const std::filesystem::path&);
 };
 
+void PrintTo(const Spoilt& spoilt, std::ostream* out) { *out << spoilt.name; }
+
 void patch(const std::filesystem::path& file, std::streamoff at, const std::string& bytes) {
     std::fstream stream(file, std::ios::in | std::ios::out | std::ios::binary);
     stream.seekp(at);

@@ -59,13 +59,16 @@ int main(int argc, char** argv) {
     MainWindow window(workbench);
     window.restoreGeometry(QSettings().value(QStringLiteral("geometry")).toByteArray());
 
-    const auto start = chooseBench(arguments);
-    const auto opened = start ? window.benchActions().openOrCreate(start->path, start->content) : Expected<void>(tl::unexpected(start.error()));
-    if (opened) QSettings().setValue(QStringLiteral("lastBench"), workbench.bench().filePath());
-    else window.showMessage(QString::fromStdString(opened.error().message()));
-    for (const Error& problem : workbench.catalogue().problems()) window.showMessage(QString::fromStdString(problem.message()));
-    if (arguments.isSet(QStringLiteral("port"))) window.useSerial(arguments.value(QStringLiteral("port")), arguments.value(QStringLiteral("baud")).toInt());
-    else if (arguments.isSet(QStringLiteral("demo"))) window.useSimulation();
+    // After the first paint, so that a slow disk shows as an empty frame and not as a program that does not start.
+    QObject::connect(&window, &MainWindow::framed, &window, [&] {
+        const auto start = chooseBench(arguments);
+        const auto opened = start ? window.benchActions().openOrCreate(start->path, start->content) : Expected<void>(tl::unexpected(start.error()));
+        if (opened) QSettings().setValue(QStringLiteral("lastBench"), workbench.bench().filePath());
+        else window.showMessage(QString::fromStdString(opened.error().message()));
+        for (const Error& problem : workbench.catalogue().problems()) window.showMessage(QString::fromStdString(problem.message()));
+        if (arguments.isSet(QStringLiteral("port"))) window.useSerial(arguments.value(QStringLiteral("port")), arguments.value(QStringLiteral("baud")).toInt());
+        else if (arguments.isSet(QStringLiteral("demo"))) window.useSimulation();
+    });
     window.show();
     return QApplication::exec();
 }

@@ -19,6 +19,7 @@ class Bed {
     Bed() : workbench(Catalogue::read(Catalogue::standardFolders())), window(workbench) {
         window.show();
         (void)QTest::qWaitForWindowExposed(&window);
+        (void)QTest::qWaitFor([&] { return window.isFurnished(); });
     }
     ~Bed() { workbench.feed().setSource(nullptr); }
 

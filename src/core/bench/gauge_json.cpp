@@ -106,8 +106,8 @@ std::string writeGauge(const GaugeSpec& spec) {
         if (spec.correction.uncertainty > 0) json["correction"]["uncertainty"] = spec.correction.uncertainty;
     }
     json["reading"]["unit"] = spec.reading.unit;
-    json["reading"]["span"] = {spec.reading.span.low, spec.reading.span.high};
-    if (spec.reading.wanted > 0) json["reading"]["wanted"] = spec.reading.wanted;
+    json["reading"]["span"] = {fileNumber(spec.reading.span.low), fileNumber(spec.reading.span.high)};
+    if (spec.reading.wanted > 0) json["reading"]["wanted"] = fileNumber(spec.reading.wanted);
     if (!spec.channel.empty()) json["channel"] = spec.channel;
     if (!spec.cautions.empty()) json["cautions"] = spec.cautions;
     return json.dump(2) + "\n";

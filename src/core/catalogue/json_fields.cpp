@@ -3,6 +3,7 @@
 #include "units/number_format.h"
 
 #include <algorithm>
+#include <cmath>
 #include <fmt/format.h>
 
 namespace fg {
@@ -147,9 +148,20 @@ JsonFields JsonFields::object(const char* name) {
     return {value ? *value : nlohmann::json::object(), m_context + (nested || m_context.empty() ? "" : ": ") + name + "."};
 }
 
+nlohmann::json fileNumber(double value) {
+    const bool whole = value == std::floor(value) && std::abs(value) < 1e15;
+    return whole ? nlohmann::json(static_cast<std::int64_t>(value)) : nlohmann::json(value);
+}
+
 nlohmann::json toJson(const Parameters& parameters) {
     nlohmann::json object = nlohmann::json::object();
-    for (const auto& [name, value] : parameters.all()) std::visit([&](const auto& held) { object[name] = held; }, value);
+    for (const auto& [name, value] : parameters.all()) {
+        nlohmann::json& member = object[name];
+        if (const double* number = std::get_if<double>(&value)) member = fileNumber(*number);
+        else if (const auto* text = std::get_if<std::string>(&value)) member = *text;
+        else
+            for (const Point& point : std::get<std::vector<Point>>(value)) member.push_back({fileNumber(point[0]), fileNumber(point[1])});
+    }
     return object;
 }
 

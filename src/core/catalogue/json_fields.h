@@ -50,6 +50,9 @@ class JsonFields {
 /// A parsed JSON text, or a Syntax error with line and column.
 [[nodiscard]] Expected<nlohmann::json> parseJson(const std::string& text, const std::string& file);
 
+/// A number for a file that people read: whole ones without ".0".
+[[nodiscard]] nlohmann::json fileNumber(double value);
+
 /// Parameters as a JSON object.
 [[nodiscard]] nlohmann::json toJson(const Parameters& parameters);
 

@@ -20,24 +20,22 @@ void pinOvervoltage(const FindingContext& context, std::vector<Finding>& finding
         if (pin_V > worst_V) worst_V = pin_V, at = world;
     }
     const Unit& unit = context.spec.readingUnit();
-    const std::string limitText = engineering(limit, Quantity::Voltage, 3).joined();
-    if (worst_V > limit * (1 + 1e-9) && stated > 0) {
+    const auto volts = [](double voltage_V) { return engineering(voltage_V, Quantity::Voltage, 3).joined(); };
+    const double source_V = context.path.source_V();
+    const bool isDivider = context.path.signalQuantity() == Quantity::Resistance;
+    std::optional<FindingAction> action;
+    if (isDivider && !context.path.isRatiometric())
+        action = FindingAction{"Feed it from the reference", volts(source_V) + " → " + volts(reference), [](GaugeSpec& spec) { spec.wiring.parameters.set("source", std::string("reference")); }};
+    const bool above = limit < worst_V * (1 - 1e-9);
+    if (above && stated > 0) {
         findings.push_back({Severity::Fault, Stage::Wiring, "pin-overvoltage", "The pin gets more than it stands",
-                            fmt::format("At {} {} it sees {}; the converter's limit is {}. Divide the voltage down or clamp it.", significantDigits(unit.fromCanonical(at), 3), unit.symbol,
-                                        engineering(worst_V, Quantity::Voltage, 3).joined(), limitText),
-                            {}});
+                            fmt::format("At {} {} it sees {}; the converter's limit is {}. Divide the voltage down or clamp it.", significantDigits(unit.fromCanonical(at), 3), unit.symbol, volts(worst_V), volts(limit)), std::move(action)});
         return;
     }
-    const double source_V = context.path.source_V();
-    if (source_V <= limit * (1 + 1e-9)) return;
-    const bool isDivider = context.path.signalQuantity() == Quantity::Resistance;
-    if (!isDivider && stated <= 0) return;  // an amplified output need not reach its supply; without a limit there is nothing to compare
-    std::optional<FindingAction> action;
-    if (isDivider)
-        action = FindingAction{"Feed it from the reference", engineering(source_V, Quantity::Voltage, 3).joined() + " → " + engineering(reference, Quantity::Voltage, 3).joined(),
-                               [](GaugeSpec& spec) { spec.wiring.parameters.set("source", std::string("reference")); }};
+    // Without a stated limit an amplified output has nothing to be compared with: it need not reach its supply.
+    if (source_V <= limit * (1 + 1e-9) || (!isDivider && stated <= 0)) return;
     findings.push_back({stated > 0 && isDivider ? Severity::Fault : Severity::Doubt, Stage::Wiring, "source-above-limit", "The source is above the converter's limit",
-                        fmt::format("{} feeds the sensor, the converter takes {}{}. If a wire or the {} opens, the pin sees all of it.", engineering(source_V, Quantity::Voltage, 3).joined(), limitText,
+                        fmt::format("{} feeds the sensor, the converter takes {}{}. If a wire or the {} opens, the pin sees all of it.", volts(source_V), volts(limit),
                                     stated > 0 ? "" : " (its reference; no pin limit is stated)", isDivider ? "resistor to ground" : "ground lead"),
                         std::move(action)});
 }

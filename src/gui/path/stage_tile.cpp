@@ -44,6 +44,7 @@ StageTile::StageTile(Workbench& workbench, Stage stage, QWidget* parent) : QWidg
         updateGeometry();
         update();
     });
+    refresh();
 }
 
 QSize StageTile::sizeHint() const { return {px(m_stage == Stage::Reading ? 196 : 138), px(84)}; }
@@ -226,6 +227,8 @@ void StageTile::commitEdit() {
 }
 
 bool StageTile::eventFilter(QObject* object, QEvent* event) {
+    // Esc takes the entry back here before it may mean "back to live" to the window.
+    if (object == &m_edit && event->type() == QEvent::ShortcutOverride && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) return event->accept(), true;
     if (object == &m_edit && event->type() == QEvent::KeyPress) {
         const int key = static_cast<QKeyEvent*>(event)->key();
         if (key == Qt::Key_Return || key == Qt::Key_Enter) return commitEdit(), true;

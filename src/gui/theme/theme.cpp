@@ -106,6 +106,8 @@ QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
     return text;
 }
 
+bool loadFont(const char* name) { return QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/%1.otf").arg(QLatin1String(name))) >= 0; }
+
 }  // namespace
 
 const QuantityColours& Palette::of(Quantity quantity) const {
@@ -123,7 +125,8 @@ Theme& Theme::instance() {
 }
 
 void Theme::install() {
-    for (const char* name : {"B612-Regular", "B612-Bold", "B612Mono-Regular", "B612Mono-Bold"}) QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/%1.otf").arg(QLatin1String(name)));
+    loadFont("B612-Regular");
+    loadFont("B612-Bold");
     // 10 pt at 96 dpi, a desktop's usual text, is the design's 13 px.
     m_desktopScale = std::max(1.0, QFontInfo(QApplication::font()).pixelSize() / 13.4);
     QApplication::setStyle(QStyleFactory::create(QStringLiteral("Fusion")));
@@ -137,7 +140,9 @@ void Theme::setNight(bool night) {
 }
 
 void Theme::setTextScale(double scale) {
-    m_textScale = std::clamp(scale, 1.0, 2.0);
+    scale = std::clamp(scale, 1.0, 2.0);
+    if (scale == m_textScale) return;
+    m_textScale = scale;
     apply();
 }
 
@@ -173,6 +178,9 @@ QFont Theme::caption() const {
 }
 
 QFont Theme::digits(double designPx, bool bold) const {
+    // Not before the first number is painted: registering a font means reading all its glyphs.
+    static const bool loaded = loadFont("B612Mono-Regular") && loadFont("B612Mono-Bold");
+    Q_UNUSED(loaded)
     QFont font(QStringLiteral("B612 Mono"));
     font.setPixelSize(std::max(12, px(designPx)));
     font.setBold(bold);

@@ -164,7 +164,7 @@ void Schematic::paintSensorLabel(QPainter& painter, QPointF where) const {
     paintNumber(painter, where + QPointF(0, px(22)), qs(value.sign + value.value.digits), qs(value.value.unit), style);
     painter.setFont(Theme::instance().text(12));
     painter.setPen(colours().ink2);
-    painter.drawText(where + QPointF(0, px(40)), qs(m_view->path()->stageNote(Stage::Sensor)));
+    painter.drawText(QRectF(where + QPointF(0, px(28)), QSizeF(px(94), px(40))), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, qs(m_view->path()->stageNote(Stage::Sensor)));
 }
 
 void Schematic::paintDivider(QPainter& painter) const {

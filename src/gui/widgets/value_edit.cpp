@@ -85,6 +85,15 @@ void ValueEdit::commit() {
     restore();
 }
 
+bool ValueEdit::event(QEvent* event) {
+    if (event->type() != QEvent::ShortcutOverride) return QLineEdit::event(event);
+    const auto* key = static_cast<QKeyEvent*>(event);
+    // Esc takes an entry back before it means anything to the window; undo with nothing typed is the bench's, not the field's.
+    if (key->key() == Qt::Key_Escape && (isModified() || m_invalid)) return event->accept(), true;
+    if (!isModified() && (key->matches(QKeySequence::Undo) || key->matches(QKeySequence::Redo))) return event->ignore(), true;
+    return QLineEdit::event(event);
+}
+
 void ValueEdit::keyPressEvent(QKeyEvent* event) {
     if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) {
         commit();

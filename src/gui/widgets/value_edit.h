@@ -34,6 +34,7 @@ class ValueEdit final : public QLineEdit {
     [[nodiscard]] QString reason() const { return m_reason; }
 
   protected:
+    bool event(QEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     void focusInEvent(QFocusEvent* event) override;
     void focusOutEvent(QFocusEvent* event) override;

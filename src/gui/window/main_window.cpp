@@ -20,51 +20,74 @@
 
 #include <QActionGroup>
 #include <QCloseEvent>
-#include <QHBoxLayout>
 #include <QMenuBar>
 #include <QSettings>
+#include <QTimer>
 #include <QVBoxLayout>
 
 namespace fg::gui {
+namespace {
+constexpr int kAfterFirstPaint_ms = 8;
+}
 
-MainWindow::MainWindow(Workbench& workbench, QWidget* parent) : QMainWindow(parent), m_workbench(workbench), m_actions(workbench, this), m_newGauge(workbench) {
+MainWindow::MainWindow(Workbench& workbench, QWidget* parent) : QMainWindow(parent), m_workbench(workbench), m_actions(workbench, this) {
     setObjectName(QStringLiteral("mainWindow"));
     setMinimumSize(1024, 640);
     resize(1280, 800);
     auto* central = new QWidget;
-    auto* row = new QHBoxLayout(central);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->setSpacing(8);
-    auto* rack = new Rack(workbench);
-    row->addWidget(rack);
+    m_row = new QHBoxLayout(central);
+    m_row->setContentsMargins(0, 0, 0, 0);
+    m_row->setSpacing(8);
     auto* column = new QVBoxLayout;
     column->setContentsMargins(0, 0, 8, 8);
     column->setSpacing(0);
     column->addWidget(&m_message);
-    m_gaugePage = buildGaugePage();
-    m_pages.addWidget(m_gaugePage);
-    m_pages.addWidget(&m_newGauge);
     column->addWidget(&m_pages, 1);
-    row->addLayout(column, 1);
+    m_row->addLayout(column, 1);
     setCentralWidget(central);
     setStatusBar(new StatusLine(workbench));
     buildMenus();
-
-    connect(rack, &Rack::newGaugeWanted, this, &MainWindow::showNewGauge);
-    connect(&m_newGauge, &NewGaugePage::done, this, &MainWindow::showPage);
-    connect(&m_newGauge, &NewGaugePage::demoWanted, this, [this] {
-        const auto demo = BenchActions::demoBench();
-        if (!demo) return m_message.showMessage(QString::fromStdString(demo.error().message()));
-        const auto opened = m_actions.openOrCreate(BenchActions::defaultFolder() + QStringLiteral("/Violin workshop.fairgauge"), *demo);
-        if (!opened) return m_message.showMessage(QString::fromStdString(opened.error().message()));
-        useSimulation();
-    });
     connect(&m_actions, &BenchActions::failed, &m_message, &MessageBar::showMessage);
     connect(&workbench.bench(), &BenchModel::failed, &m_message, &MessageBar::showMessage);
     connect(&workbench.bench(), &BenchModel::fileChanged, this, &MainWindow::updateTitle);
     connect(&workbench, &Workbench::stageChanged, this, &MainWindow::showSheet);
     connect(&workbench, &Workbench::currentChanged, this, &MainWindow::showPage);
     updateTitle();
+}
+
+NewGaugePage& MainWindow::newGaugePage() {
+    if (m_newGauge) return *m_newGauge;
+    m_newGauge = new NewGaugePage(m_workbench);
+    m_pages.addWidget(m_newGauge);
+    connect(m_newGauge, &NewGaugePage::done, this, &MainWindow::showPage);
+    connect(m_newGauge, &NewGaugePage::demoWanted, this, &MainWindow::openDemo);
+    return *m_newGauge;
+}
+
+void MainWindow::openDemo() {
+    const auto demo = BenchActions::demoBench();
+    const auto opened = demo ? m_actions.openOrCreate(BenchActions::defaultFolder() + QStringLiteral("/Violin workshop.fairgauge"), *demo) : Expected<void>(tl::unexpected(demo.error()));
+    if (!opened) return m_message.showMessage(QString::fromStdString(opened.error().message()));
+    useSimulation();
+}
+
+void MainWindow::paintEvent(QPaintEvent* event) {
+    QMainWindow::paintEvent(event);
+    // Behind this first paint: the window is there at once, what stands in it a moment later.
+    if (!m_isFurnished) QTimer::singleShot(kAfterFirstPaint_ms, this, [this] {
+        emit framed();
+        furnish();
+    });
+}
+
+void MainWindow::furnish() {
+    if (m_isFurnished) return;
+    m_isFurnished = true;
+    auto* rack = new Rack(m_workbench);
+    m_row->insertWidget(0, rack);
+    connect(rack, &Rack::newGaugeWanted, this, &MainWindow::showNewGauge);
+    m_gaugePage = buildGaugePage();
+    m_pages.addWidget(m_gaugePage);
     showPage();
 }
 
@@ -104,23 +127,27 @@ Sheet* MainWindow::sheetFor(Stage stage) {
     return sheet;
 }
 
-void MainWindow::showSheet() { m_sheets.setCurrentWidget(sheetFor(m_workbench.stage())); }
+void MainWindow::showSheet() {
+    if (m_isFurnished) m_sheets.setCurrentWidget(sheetFor(m_workbench.stage()));
+}
 
 void MainWindow::showPage() {
+    if (!m_isFurnished) return;
     if (!m_workbench.current()) return showNewGauge();
-    const bool wasNewGauge = m_pages.currentWidget() == &m_newGauge;
+    const bool wasNewGauge = m_newGauge && m_pages.currentWidget() == m_newGauge;
     m_pages.setCurrentWidget(m_gaugePage);
     showSheet();
-    if (wasNewGauge) m_strip->tile(m_workbench.stage())->setFocus();
+    if (wasNewGauge || !focusWidget()) m_strip->tile(m_workbench.stage())->setFocus();
 }
 
 void MainWindow::showNewGauge() {
-    m_pages.setCurrentWidget(&m_newGauge);
-    m_newGauge.begin();
+    if (!m_isFurnished) return;
+    m_pages.setCurrentWidget(&newGaugePage());
+    m_newGauge->begin();
 }
 
 void MainWindow::tryValue() {
-    if (!m_workbench.current()) return;
+    if (!m_isFurnished || !m_workbench.current()) return;
     m_pages.setCurrentWidget(m_gaugePage);
     m_strip->tile(Stage::World)->beginEdit();
 }
@@ -150,7 +177,8 @@ void MainWindow::buildMenus() {
 
     QMenu* edit = menuBar()->addMenu(tr("&Edit"));
     QAction* undo = edit->addAction(tr("&Undo"), QKeySequence::Undo, &m_workbench.bench(), &BenchModel::undo);
-    QAction* redo = edit->addAction(tr("&Redo"), QKeySequence::Redo, &m_workbench.bench(), &BenchModel::redo);
+    QAction* redo = edit->addAction(tr("&Redo"), &m_workbench.bench(), &BenchModel::redo);
+    redo->setShortcuts({QKeySequence(tr("Ctrl+Shift+Z")), QKeySequence(tr("Ctrl+Y"))});
     const auto refresh = [this, undo, redo] {
         const BenchModel& model = m_workbench.bench();
         undo->setEnabled(model.canUndo());
@@ -177,7 +205,7 @@ void MainWindow::buildGaugeMenu() {
         const auto key = QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + static_cast<int>(stage)));
         gauge->addAction(QString::fromUtf8(stageTitle(stage).data()), key, this, [this, stage] {
             m_workbench.selectStage(stage);
-            m_strip->tile(stage)->setFocus();
+            if (m_strip) m_strip->tile(stage)->setFocus();
         });
     }
     for (int i = 0; i < 9; ++i) {

@@ -6,6 +6,7 @@
 #include "widgets/message_bar.h"
 #include "window/bench_actions.h"
 
+#include <QHBoxLayout>
 #include <QMainWindow>
 #include <QStackedWidget>
 #include <array>
@@ -31,11 +32,22 @@ class MainWindow final : public QMainWindow {
     void showNewGauge();
     void tryValue();
 
+    /// The window paints its frame first; rack, path, sheet and findings follow right after that first paint.
+    [[nodiscard]] bool isFurnished() const { return m_isFurnished; }
+    void furnish();
+
+  signals:
+    /// The frame stands on the screen: the time to open a bench, before it is furnished.
+    void framed();
+
   protected:
     void closeEvent(QCloseEvent* event) override;
+    void paintEvent(QPaintEvent* event) override;
 
   private:
     QWidget* buildGaugePage();
+    NewGaugePage& newGaugePage();
+    void openDemo();
     Sheet* sheetFor(Stage stage);
     void showSheet();
     void showPage();
@@ -52,8 +64,10 @@ class MainWindow final : public QMainWindow {
     QStackedWidget m_pages;
     QStackedWidget m_sheets;
     PathStrip* m_strip = nullptr;
-    NewGaugePage m_newGauge;
+    NewGaugePage* m_newGauge = nullptr;
+    bool m_isFurnished = false;
     QWidget* m_gaugePage = nullptr;
+    QHBoxLayout* m_row = nullptr;
     QLabel m_fileState;
     std::array<Sheet*, kStageCount> m_made{};
 };
