@@ -45,7 +45,6 @@ MainWindow::MainWindow(Workbench& workbench, QWidget* parent) : QMainWindow(pare
     column->addWidget(&m_pages, 1);
     m_row->addLayout(column, 1);
     setCentralWidget(central);
-    setStatusBar(new StatusLine(workbench));
     buildMenus();
     connect(&m_actions, &BenchActions::failed, &m_message, &MessageBar::showMessage);
     connect(&workbench.bench(), &BenchModel::failed, &m_message, &MessageBar::showMessage);
@@ -83,6 +82,7 @@ void MainWindow::paintEvent(QPaintEvent* event) {
 void MainWindow::furnish() {
     if (m_isFurnished) return;
     m_isFurnished = true;
+    setStatusBar(new StatusLine(m_workbench));
     auto* rack = new Rack(m_workbench);
     m_row->insertWidget(0, rack);
     connect(rack, &Rack::newGaugeWanted, this, &MainWindow::showNewGauge);
