@@ -5,13 +5,13 @@
 #include "theme/theme.h"
 #include "window/main_window.h"
 
-#include <QApplication>
-#include <QElapsedTimer>
+#include <sys/resource.h>
 #include <cstdio>
 #include <cstdlib>
 #include <cstring>
 #include <memory>
-#include <sys/resource.h>
+#include <QApplication>
+#include <QElapsedTimer>
 
 namespace {
 

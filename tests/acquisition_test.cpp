@@ -23,7 +23,8 @@ TEST(LineReader, UnderstandsTheThreeShapes) {
     ASSERT_EQ(columns.size(), 2u);
     EXPECT_EQ(columns[0].samples, (std::vector<RawSample>{{"pot", 817.0}, {"store", Bytes{0x3F, 0xA2, 0x10}}}));
     EXPECT_EQ(columns[1].samples.size(), 1u);  // an empty field: nothing new there
-    const auto json = reader.feed(R"({"t": 15, "pot": 2048, "store": [63, 162, 16], "hex": "3F A2"})" "\n");
+    const auto json = reader.feed(R"({"t": 15, "pot": 2048, "store": [63, 162, 16], "hex": "3F A2"})"
+                                  "\n");
     ASSERT_EQ(json.size(), 1u);
     EXPECT_EQ(json[0].samples.size(), 3u);
     EXPECT_EQ(reader.junkCount(), 0u);
@@ -93,9 +94,12 @@ std::string readingOf(double code) { return shortestText(test::pathOf(test::glue
 TEST(CsvConvert, KeepsEveryLineAndAddsTwoColumns) {
     const auto [text, report] = convert("# from the bench\ntime,pot,note\n1,2155,\"warm, steady\"\n2,4095,\"a\nb\"\n3,abc,x\n4,9999,x\n5,0x86B,x\n6,2155.5,x\n7\n");
     ASSERT_TRUE(report) << report.error().message();
-    EXPECT_EQ(text, "# from the bench\ntime,pot,note,reading_degC,clipped\n1,2155,\"warm, steady\"," + readingOf(2155) + ",\n2,4095,\"a\nb\"," + readingOf(4095) + ",at most\n"
-                    "3,abc,x,,\"refused: “abc” is no number\"\n4,9999,x,,\"refused: 9999 is no code of 0 to 4095\"\n5,0x86B,x," + readingOf(2155) + ",\n6,2155.5,x," + readingOf(2155.5) + ",\n"
-                    "7,,\"refused: nothing where a code was expected\"\n");
+    EXPECT_EQ(text, "# from the bench\ntime,pot,note,reading_degC,clipped\n1,2155,\"warm, steady\"," + readingOf(2155) + ",\n2,4095,\"a\nb\"," + readingOf(4095) +
+                        ",at most\n"
+                        "3,abc,x,,\"refused: “abc” is no number\"\n4,9999,x,,\"refused: 9999 is no code of 0 to 4095\"\n5,0x86B,x," +
+                        readingOf(2155) + ",\n6,2155.5,x," + readingOf(2155.5) +
+                        ",\n"
+                        "7,,\"refused: nothing where a code was expected\"\n");
     EXPECT_EQ(report->rows, 7u);
     EXPECT_EQ(report->converted, 4u);
     EXPECT_EQ(report->clipped, 1u);

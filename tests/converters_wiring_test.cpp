@@ -3,8 +3,8 @@
 #include "wiring/divider.h"
 #include "wiring/kind.h"
 
-#include <cmath>
 #include <gtest/gtest.h>
+#include <cmath>
 #include <limits>
 
 namespace fg {

@@ -129,7 +129,9 @@ TEST(AnalogPath, BulkAndTableAreBitEqualToTheScalarFormula) {
         for (std::size_t code = 0; code < table.size(); ++code) {
             const double scalar = path.reading(static_cast<double>(code));
             EXPECT_EQ(std::memcmp(&table[code], &bulk[code], sizeof(double)), 0) << code;
-            if (!std::isnan(scalar)) { EXPECT_EQ(table[code], scalar) << code; }
+            if (!std::isnan(scalar)) {
+                EXPECT_EQ(table[code], scalar) << code;
+            }
         }
     }
 }

@@ -1,10 +1,10 @@
 #pragma once
 
-#include <array>
 #include <fcntl.h>
-#include <string>
 #include <sys/wait.h>
 #include <unistd.h>
+#include <array>
+#include <string>
 #include <vector>
 
 namespace fg::test {

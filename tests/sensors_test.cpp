@@ -3,8 +3,8 @@
 #include "sensors/ntc_beta.h"
 #include "sensors/steinhart_hart.h"
 
-#include <cmath>
 #include <gtest/gtest.h>
+#include <cmath>
 
 namespace fg {
 namespace {
@@ -71,9 +71,12 @@ TEST(LinearVoltage, MatchesThePublishedPointsOfTheParts) {
     // Front pages of the part's data sheets.
     constexpr Published published[] = {
         {0.01, 0, 150, 1.5}, {0.01, 0, 25, 0.25}, {0.01, 0, -55, -0.55},  // lm35
-        {0.01, 0, 25, 0.25},                                             // tmp35
-        {0.01, 0.5, 25, 0.75}, {0.01, 0.5, -40, 0.1}, {0.01, 0.5, 125, 1.75},  // tmp36
-        {0.02, 0, 25, 0.5}, {0.02, 0, 100, 2.0},                          // tmp37
+        {0.01, 0, 25, 0.25},                                              // tmp35
+        {0.01, 0.5, 25, 0.75},
+        {0.01, 0.5, -40, 0.1},
+        {0.01, 0.5, 125, 1.75},  // tmp36
+        {0.02, 0, 25, 0.5},
+        {0.02, 0, 100, 2.0},  // tmp37
     };
     for (const Published& p : published) {
         const auto line = LinearVoltage::make(p.slope, p.offset, Quantity::Temperature, {-55, 150}).value();

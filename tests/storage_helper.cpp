@@ -2,8 +2,8 @@
 
 #include "storage/bench_file.h"
 
-#include <cstring>
 #include <unistd.h>
+#include <cstring>
 
 int main(int argc, char** argv) {
     if (argc != 3) return 98;

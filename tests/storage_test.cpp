@@ -1,9 +1,9 @@
 #include "storage/bench_file.h"
 #include "support.h"
 
-#include <csignal>
 #include <sys/stat.h>
 #include <sys/wait.h>
+#include <csignal>
 
 namespace fg {
 namespace {

@@ -4,11 +4,11 @@
 #include "catalogue/catalogue.h"
 #include "path/analog_path.h"
 
+#include <gtest/gtest.h>
+#include <unistd.h>
 #include <filesystem>
 #include <fstream>
-#include <gtest/gtest.h>
 #include <sstream>
-#include <unistd.h>
 
 namespace fg::test {
 

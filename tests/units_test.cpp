@@ -1,10 +1,10 @@
 #include "units/number_format.h"
 #include "units/value_text.h"
 
+#include <gtest/gtest.h>
 #include <algorithm>
 #include <cmath>
 #include <cstdlib>
-#include <gtest/gtest.h>
 
 namespace fg {
 namespace {
@@ -94,7 +94,7 @@ TEST(NumberFormat, RoundsTheReadingToTwoDigitsOfItsUncertainty) {
     EXPECT_EQ(roundedReading(60.4837, 0.681, celsius).value.joined(), "60.48 °C");
     EXPECT_EQ(roundedReading(60.4837, 0.681, celsius).uncertainty, "0.68");
     EXPECT_EQ(roundedReading(60.4837, 12.3, celsius).value.joined(), "60 °C");
-    EXPECT_EQ(roundedReading(60.4837, 0.0996, celsius).uncertainty, "0.10");  // 0.0996 is 0.10 to two digits
+    EXPECT_EQ(roundedReading(60.4837, 0.0996, celsius).uncertainty, "0.10");    // 0.0996 is 0.10 to two digits
     EXPECT_EQ(roundedReading(-0.001, 0.5, celsius).value.joined(), "0.00 °C");  // no minus in front of nothing
     EXPECT_TRUE(roundedReading(1, 0, celsius).uncertainty.empty());
     EXPECT_EQ(roundedReading(std::nan(""), 0.5, celsius).value.digits, "–");

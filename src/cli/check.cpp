@@ -2,9 +2,9 @@
 #include "output.h"
 #include "verbs.h"
 
-#include <algorithm>
 #include <fmt/core.h>
 #include <fmt/format.h>
+#include <algorithm>
 
 namespace fg::cli {
 namespace {

@@ -5,14 +5,14 @@
 #include "units/value_text.h"
 #include "verbs.h"
 
-#include <cerrno>
-#include <cstring>
 #include <fcntl.h>
 #include <fmt/core.h>
 #include <fmt/format.h>
 #include <sys/mman.h>
 #include <sys/stat.h>
 #include <unistd.h>
+#include <cerrno>
+#include <cstring>
 
 namespace fg::cli {
 namespace {
@@ -39,7 +39,9 @@ Expected<Entry> readEntry(const Options& options, const GaugeSpec& spec, const A
         text = options.at.substr(equals + 1);
         where = "--at " + std::string(stageName(stage));
     }
-    const Quantity quantity = stage == Stage::Sensor ? path.signalQuantity() : stage == Stage::Wiring ? Quantity::Voltage : stage == Stage::Converter ? Quantity::Count : spec.quantity;
+    const Quantity quantity = stage == Stage::Sensor ? path.signalQuantity() : stage == Stage::Wiring  ? Quantity::Voltage
+                                                                           : stage == Stage::Converter ? Quantity::Count
+                                                                                                       : spec.quantity;
     const auto read = readValue(text, quantity, isMeasurand(quantity) ? &spec.readingUnit() : nullptr);
     if (!read) return tl::unexpected(read.error().within(where));
     return Entry{stage, read->canonical};

@@ -2,9 +2,9 @@
 
 #include "units/number_format.h"
 
-#include <cmath>
 #include <fmt/core.h>
 #include <fmt/format.h>
+#include <cmath>
 
 namespace fg::cli {
 
@@ -42,8 +42,7 @@ nlohmann::ordered_json traceJson(const std::vector<TraceLine>& lines) {
 nlohmann::ordered_json findingsJson(const std::vector<Finding>& findings) {
     auto list = nlohmann::ordered_json::array();
     for (const Finding& finding : findings)
-        list.push_back({{"severity", severityName(finding.severity)}, {"stage", stageName(finding.stage)}, {"id", finding.id}, {"title", finding.title}, {"detail", finding.detail},
-                        {"action", finding.action ? nlohmann::ordered_json(finding.action->label) : nlohmann::ordered_json(nullptr)}});
+        list.push_back({{"severity", severityName(finding.severity)}, {"stage", stageName(finding.stage)}, {"id", finding.id}, {"title", finding.title}, {"detail", finding.detail}, {"action", finding.action ? nlohmann::ordered_json(finding.action->label) : nlohmann::ordered_json(nullptr)}});
     return list;
 }
 

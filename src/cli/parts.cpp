@@ -42,7 +42,8 @@ void printPart(const Part& part) {
     fmt::print("  formula       {}\n", findSensorFamily(part.family)->title);
     for (const ParameterSpec& spec : findSensorFamily(part.family)->parameters(part.quantity)) {
         const auto fixed = part.parameters.number(spec.id);
-        fmt::print("    {:<22} {}\n", spec.id, fixed ? plainNumber(*fixed) : spec.defaultValue ? "given by the gauge, or " + plainNumber(*spec.defaultValue) : "given by the gauge");
+        fmt::print("    {:<22} {}\n", spec.id, fixed ? plainNumber(*fixed) : spec.defaultValue ? "given by the gauge, or " + plainNumber(*spec.defaultValue)
+                                                                                               : "given by the gauge");
     }
     fmt::print("  source        {}\n", part.source);
 }

@@ -1,11 +1,11 @@
 #include "theme/theme.h"
 #include "window/main_window.h"
 
+#include <cstdio>
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QFileInfo>
 #include <QSettings>
-#include <cstdio>
 
 namespace {
 

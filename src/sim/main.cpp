@@ -2,16 +2,16 @@
 
 #include "simulation/virtual_board.h"
 
-#include <CLI/CLI.hpp>
-#include <cerrno>
-#include <csignal>
-#include <cstdlib>
-#include <cstring>
 #include <fcntl.h>
 #include <fmt/core.h>
 #include <termios.h>
-#include <thread>
 #include <unistd.h>
+#include <cerrno>
+#include <CLI/CLI.hpp>
+#include <csignal>
+#include <cstdlib>
+#include <cstring>
+#include <thread>
 
 namespace {
 

@@ -3,13 +3,13 @@
 #include "theme/theme.h"
 #include "window/main_window.h"
 
+#include <gtest/gtest.h>
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QProcess>
 #include <QStandardPaths>
 #include <QTemporaryDir>
 #include <QtTest/QTest>
-#include <gtest/gtest.h>
 
 namespace fg::gui::test {
 
@@ -68,10 +68,10 @@ class Simulator {
         if (m_process.waitForReadyRead(5000)) m_terminal = QString::fromLocal8Bit(m_process.readLine()).trimmed();
     }
     Simulator(std::initializer_list<const char*> arguments) : Simulator([&] {
-        QStringList list;
-        for (const char* argument : arguments) list << QString::fromLatin1(argument);
-        return list;
-    }()) {}
+                                                                  QStringList list;
+                                                                  for (const char* argument : arguments) list << QString::fromLatin1(argument);
+                                                                  return list;
+                                                              }()) {}
     ~Simulator() { stop(); }
     [[nodiscard]] QString terminal() const { return m_terminal; }
     void stop() {

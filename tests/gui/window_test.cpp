@@ -7,12 +7,12 @@
 #include "sources/serial_source.h"
 #include "widgets/value_edit.h"
 
+#include <cmath>
 #include <QClipboard>
 #include <QComboBox>
 #include <QLabel>
 #include <QListWidget>
 #include <QPushButton>
-#include <cmath>
 
 namespace fg::gui {
 namespace {
@@ -110,7 +110,8 @@ TEST(Window, FormulaSheetShowsEveryStepAndCopiesIt) {
     EXPECT_EQ(bed.workbench.stage(), Stage::Formula);
     QTest::mouseClick(bed.find<QPushButton>("formula.copy"), Qt::LeftButton);
     const QString copied = QGuiApplication::clipboard()->text();
-    for (const char* part : {"3.3 V/2^12", "2155 × 3.3 V/2^12", "2200 Ω × 1.736206 V/(3.3 V − 1.736206 V)", "60.497987 °C", "IEC 60539-1"}) EXPECT_TRUE(copied.contains(QString::fromUtf8(part))) << part << "\n" << copied.toStdString();
+    for (const char* part : {"3.3 V/2^12", "2155 × 3.3 V/2^12", "2200 Ω × 1.736206 V/(3.3 V − 1.736206 V)", "60.497987 °C", "IEC 60539-1"}) EXPECT_TRUE(copied.contains(QString::fromUtf8(part))) << part << "\n"
+                                                                                                                                                                                                  << copied.toStdString();
 }
 
 TEST(Window, NewGaugeWithALinearSensorIsStillThereAfterARestart) {

@@ -2,12 +2,12 @@
 
 #include "units/number_format.h"
 
+#include <fmt/format.h>
 #include <algorithm>
 #include <array>
 #include <charconv>
 #include <cmath>
 #include <cstring>
-#include <fmt/format.h>
 
 namespace fg {
 namespace {

@@ -1,9 +1,9 @@
 #include "acquisition/line_reader.h"
 
+#include <fmt/format.h>
 #include <algorithm>
 #include <charconv>
 #include <cmath>
-#include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
 namespace fg {

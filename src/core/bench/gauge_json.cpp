@@ -2,10 +2,10 @@
 
 #include "catalogue/json_fields.h"
 
+#include <fmt/format.h>
 #include <algorithm>
 #include <cerrno>
 #include <cstring>
-#include <fmt/format.h>
 #include <fstream>
 #include <sstream>
 

@@ -5,9 +5,9 @@
 #include "sensors/family.h"
 #include "units/number_format.h"
 
+#include <fmt/format.h>
 #include <algorithm>
 #include <cstdlib>
-#include <fmt/format.h>
 #include <fstream>
 #include <limits>
 #include <sstream>

@@ -2,9 +2,9 @@
 
 #include "units/number_format.h"
 
+#include <fmt/format.h>
 #include <algorithm>
 #include <cmath>
-#include <fmt/format.h>
 
 namespace fg {
 namespace {

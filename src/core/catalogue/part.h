@@ -18,21 +18,21 @@ struct AccuracyBand {
 
 /// A sensor as the catalogue knows it. Everything comes from a data file; `source` names the document.
 struct Part {
-    std::string id;                    ///< designation as printed on the component, lower case: "tmp36"
+    std::string id;  ///< designation as printed on the component, lower case: "tmp36"
     std::string title;
     std::vector<std::string> aliases;  ///< other words makers search by
     Quantity quantity = Quantity::Temperature;
-    std::string family;                ///< formula family in `sensors`
-    Parameters parameters;             ///< what the part fixes; a free part leaves them to the gauge
-    Interval range;                    ///< where the part is stated to work, canonical units
+    std::string family;     ///< formula family in `sensors`
+    Parameters parameters;  ///< what the part fixes; a free part leaves them to the gauge
+    Interval range;         ///< where the part is stated to work, canonical units
     std::vector<AccuracyBand> accuracy;
-    Interval supply_V;                 ///< 0 … 0: needs none of its own
-    double supply_A = 0;               ///< its own current, 0 when it has none
-    std::string interface;             ///< "analog"
-    double minimumInterval_s = 0;      ///< shortest sensible time between readings
+    Interval supply_V;             ///< 0 … 0: needs none of its own
+    double supply_A = 0;           ///< its own current, 0 when it has none
+    std::string interface;         ///< "analog"
+    double minimumInterval_s = 0;  ///< shortest sensible time between readings
     std::vector<std::string> cautions;
-    std::string source;                ///< document title and section
-    std::string file;                  ///< where it was read from
+    std::string source;  ///< document title and section
+    std::string file;    ///< where it was read from
 
     /// The tightest limit stated for a value, or nothing when no band covers it.
     [[nodiscard]] std::optional<double> accuracyAt(double measurand) const;

@@ -32,10 +32,7 @@ void clipped(const FindingContext& context, std::vector<Finding>& findings) {
         const Code code = context.path.adc().quantise(pin_V);
         if (code.clip == Clip::None) continue;
         const double edge = context.path.reading(context.path.adc().clipOf(static_cast<double>(code.value)) == Clip::AtLeast ? static_cast<double>(code.value) - 1 : 1);
-        findings.push_back({Severity::Doubt, Stage::Converter, "span-clipped", "The span runs out of the converter",
-                            fmt::format("At {} {} the pin would be at {} and the code {}. Readings end at {} {}.", plainNumber(unit.fromCanonical(end), 6), unit.symbol, engineering(pin_V, Quantity::Voltage).joined(),
-                                        code.value, significantDigits(unit.fromCanonical(edge), 4), unit.symbol),
-                            {}});
+        findings.push_back({Severity::Doubt, Stage::Converter, "span-clipped", "The span runs out of the converter", fmt::format("At {} {} the pin would be at {} and the code {}. Readings end at {} {}.", plainNumber(unit.fromCanonical(end), 6), unit.symbol, engineering(pin_V, Quantity::Voltage).joined(), code.value, significantDigits(unit.fromCanonical(edge), 4), unit.symbol), {}});
     }
 }
 

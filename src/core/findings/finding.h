@@ -23,8 +23,8 @@ enum class Severity {
 
 /// A change that a finding offers to make.
 struct FindingAction {
-    std::string label;                     ///< on the button: "Use the 1.1 V reference"
-    std::string effect;                    ///< what it changes: "2 → 9 codes/°C"; may be empty
+    std::string label;   ///< on the button: "Use the 1.1 V reference"
+    std::string effect;  ///< what it changes: "2 → 9 codes/°C"; may be empty
     std::function<void(GaugeSpec&)> apply;
 };
 

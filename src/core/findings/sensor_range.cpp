@@ -1,8 +1,8 @@
 #include "findings/rules.h"
 #include "units/number_format.h"
 
-#include <cmath>
 #include <fmt/format.h>
+#include <cmath>
 
 namespace fg::rules {
 
@@ -13,10 +13,7 @@ void sensorRange(const FindingContext& context, std::vector<Finding>& findings) 
     if (context.now) {
         const StageValue& world = context.now->at(Stage::World);
         if (!std::isnan(world.value) && world.clip == Clip::None && !stated.contains(world.value)) {
-            findings.push_back({Severity::Doubt, Stage::Sensor, "outside-range", "Outside what the sensor is stated for",
-                                fmt::format("{} {} lies outside {} … {} {}. Nothing in its document holds there; an open or shorted sensor looks like this too.", significantDigits(unit.fromCanonical(world.value), 4), unit.symbol,
-                                            text(stated.low), text(stated.high), unit.symbol),
-                                {}});
+            findings.push_back({Severity::Doubt, Stage::Sensor, "outside-range", "Outside what the sensor is stated for", fmt::format("{} {} lies outside {} … {} {}. Nothing in its document holds there; an open or shorted sensor looks like this too.", significantDigits(unit.fromCanonical(world.value), 4), unit.symbol, text(stated.low), text(stated.high), unit.symbol), {}});
         }
     }
     const Interval span = context.spec.spanCanonical();

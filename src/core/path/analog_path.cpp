@@ -5,9 +5,9 @@
 #include "units/number_format.h"
 #include "wiring/kind.h"
 
+#include <fmt/format.h>
 #include <algorithm>
 #include <cmath>
-#include <fmt/format.h>
 
 namespace fg {
 namespace {
@@ -286,13 +286,20 @@ std::vector<TraceLine> AnalogPath::trace(const Evaluation& evaluation) const {
 
 std::string AnalogPath::stageNote(Stage stage) const {
     switch (stage) {
-        case Stage::World: return std::string(quantityName(m_quantity));
-        case Stage::Sensor: return m_sensorNote;
-        case Stage::Wiring: return m_wiringNote;
-        case Stage::Converter: return fmt::format("{} bit, {} law", m_adc->bits(), m_adc->law() == CodeLaw::PowerOfTwo ? "2ⁿ" : "2ⁿ − 1");
-        case Stage::Formula: return m_sensor->title();
-        case Stage::Correction: return m_correction.isNone() ? "none yet" : "applied";
-        case Stage::Reading: return m_part->title;
+        case Stage::World:
+            return std::string(quantityName(m_quantity));
+        case Stage::Sensor:
+            return m_sensorNote;
+        case Stage::Wiring:
+            return m_wiringNote;
+        case Stage::Converter:
+            return fmt::format("{} bit, {} law", m_adc->bits(), m_adc->law() == CodeLaw::PowerOfTwo ? "2ⁿ" : "2ⁿ − 1");
+        case Stage::Formula:
+            return m_sensor->title();
+        case Stage::Correction:
+            return m_correction.isNone() ? "none yet" : "applied";
+        case Stage::Reading:
+            return m_part->title;
     }
     return {};
 }

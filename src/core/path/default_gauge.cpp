@@ -13,10 +13,14 @@ constexpr double kUsualBeta_K = 3950;
 
 Interval usualSpan(Quantity quantity) {
     switch (quantity) {
-        case Quantity::RelativeHumidity: return {0, 100};
-        case Quantity::Pressure: return {0, 100000};
-        case Quantity::Illuminance: return {0, 1000};
-        default: return {0, 50};
+        case Quantity::RelativeHumidity:
+            return {0, 100};
+        case Quantity::Pressure:
+            return {0, 100000};
+        case Quantity::Illuminance:
+            return {0, 1000};
+        default:
+            return {0, 50};
     }
 }
 

@@ -1,7 +1,7 @@
 #pragma once
 
-#include "sensors/parameters.h"
 #include "numeric/transfer.h"
+#include "sensors/parameters.h"
 #include "units/unit.h"
 
 #include <string>
@@ -29,17 +29,17 @@ struct ConverterSpec {
 
 /// What a calibration adds to the formula's value: amount = offset + slope · value, both zero for kind "none".
 struct CorrectionSpec {
-    std::string kind = "none";   ///< "none", "offset" or "line"
-    double offset = 0;           ///< canonical unit of the measurand (a difference)
-    double slope = 0;            ///< 1; must stay above −1, or the corrected reading would turn round
-    double uncertainty = 0;      ///< expanded (k = 2), canonical; 0 when unknown
+    std::string kind = "none";  ///< "none", "offset" or "line"
+    double offset = 0;          ///< canonical unit of the measurand (a difference)
+    double slope = 0;           ///< 1; must stay above −1, or the corrected reading would turn round
+    double uncertainty = 0;     ///< expanded (k = 2), canonical; 0 when unknown
     bool operator==(const CorrectionSpec&) const = default;
 };
 
 struct ReadingSpec {
-    std::string unit = "degC";   ///< unit id
-    Interval span{0, 100};       ///< wanted span, in `unit`
-    double wanted = 0;           ///< accuracy wanted (± , a difference in `unit`); 0 when not said
+    std::string unit = "degC";  ///< unit id
+    Interval span{0, 100};      ///< wanted span, in `unit`
+    double wanted = 0;          ///< accuracy wanted (± , a difference in `unit`); 0 when not said
     bool operator==(const ReadingSpec& other) const {
         return unit == other.unit && span.low == other.span.low && span.high == other.span.high && wanted == other.wanted;
     }
@@ -55,7 +55,7 @@ struct GaugeSpec {
     ConverterSpec converter;
     CorrectionSpec correction;
     ReadingSpec reading;
-    std::string channel;              ///< name under which a source delivers its raw values; empty: none
+    std::string channel;                ///< name under which a source delivers its raw values; empty: none
     std::vector<std::string> cautions;  ///< "heat", "mains", "vacuum", … beyond those of its part
 
     /// The unit of the reading; canonical when the id is not one of the quantity.

@@ -8,7 +8,9 @@
 namespace fg {
 
 /// How the tolerance that belongs to a parameter is stated.
-enum class ToleranceKind { None, Relative, Absolute };
+enum class ToleranceKind { None,
+                           Relative,
+                           Absolute };
 
 /// One parameter that a family, a wiring or a converter takes: enough to read it, to check it, to show an entry for it and to
 /// put its tolerance into the uncertainty budget.
@@ -26,8 +28,8 @@ struct ParameterSpec {
 /// What a family needs to know besides its parameters.
 struct SensorContext {
     Quantity measurand = Quantity::Temperature;
-    Interval range;        ///< where the part is stated to hold, canonical units of the measurand
-    double supply_V = 0;   ///< what the sensor is fed with, for ratiometric parts; 0 when unknown
+    Interval range;       ///< where the part is stated to hold, canonical units of the measurand
+    double supply_V = 0;  ///< what the sensor is fed with, for ratiometric parts; 0 when unknown
 };
 
 /// One family of analog transfer functions. Adding one: a file pair with the formula, a row in family.cpp.

@@ -2,8 +2,8 @@
 
 #include "units/number_format.h"
 
-#include <cmath>
 #include <fmt/format.h>
+#include <cmath>
 
 namespace fg {
 namespace {

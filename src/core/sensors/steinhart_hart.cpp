@@ -2,8 +2,8 @@
 
 #include "units/number_format.h"
 
-#include <algorithm>
 #include <fmt/format.h>
+#include <algorithm>
 
 namespace fg {
 namespace {

@@ -3,8 +3,8 @@
 #include "bench/gauge_json.h"
 #include "catalogue/json_fields.h"
 
-#include <boost/random/normal_distribution.hpp>
 #include <fmt/format.h>
+#include <boost/random/normal_distribution.hpp>
 #include <fstream>
 #include <sstream>
 

@@ -11,10 +11,10 @@ namespace fg {
 
 /// One analog channel of the virtual board: real hardware, a little off its nominal values, with noise.
 struct VirtualChannel {
-    std::string name;     ///< channel in the lines it sends
-    std::string world;    ///< which value of the workshop it measures
-    AnalogPath hardware;  ///< with the true component values
-    double noise_LSB = 0; ///< standard deviation at the converter
+    std::string name;      ///< channel in the lines it sends
+    std::string world;     ///< which value of the workshop it measures
+    AnalogPath hardware;   ///< with the true component values
+    double noise_LSB = 0;  ///< standard deviation at the converter
 };
 
 /// A microcontroller board that measures the workshop and sends lines (docs/line-protocol.md).

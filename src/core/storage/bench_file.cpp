@@ -2,17 +2,17 @@
 
 #include "bench/gauge_json.h"
 
-#include <SQLiteCpp/SQLiteCpp.h>
-#include <sqlite3.h>
-#include <array>
-#include <cerrno>
-#include <cstring>
 #include <fcntl.h>
 #include <fmt/format.h>
-#include <set>
+#include <sqlite3.h>
+#include <SQLiteCpp/SQLiteCpp.h>
 #include <sys/file.h>
 #include <sys/stat.h>
 #include <unistd.h>
+#include <array>
+#include <cerrno>
+#include <cstring>
+#include <set>
 
 namespace fg {
 namespace {

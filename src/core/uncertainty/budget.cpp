@@ -5,17 +5,20 @@
 #include "units/number_format.h"
 #include "wiring/kind.h"
 
-#include <cmath>
 #include <fmt/format.h>
+#include <cmath>
 
 namespace fg {
 namespace {
 
 double standardOf(double limit, Distribution distribution) {
     switch (distribution) {
-        case Distribution::Rectangular: return limit / std::sqrt(3.0);
-        case Distribution::OneSided: return limit / std::sqrt(12.0);
-        case Distribution::Normal: return limit / Budget::kCoverage;
+        case Distribution::Rectangular:
+            return limit / std::sqrt(3.0);
+        case Distribution::OneSided:
+            return limit / std::sqrt(12.0);
+        case Distribution::Normal:
+            return limit / Budget::kCoverage;
     }
     return limit;
 }

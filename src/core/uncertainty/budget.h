@@ -20,8 +20,8 @@ enum class Distribution {
 /// One line of the budget, everything in the canonical unit of the measurand.
 struct Contribution {
     Stage stage = Stage::Sensor;
-    std::string label;      ///< "B 3950 K ± 1 %"
-    double limit = 0;       ///< ± a as it shows in the reading (0 … a when one-sided)
+    std::string label;  ///< "B 3950 K ± 1 %"
+    double limit = 0;   ///< ± a as it shows in the reading (0 … a when one-sided)
     Distribution distribution = Distribution::Rectangular;
     double standard = 0;    ///< u
     double share = 0;       ///< of the variance, 0 … 1
@@ -34,7 +34,7 @@ struct Contribution {
 /// Sensitivities are found on the path itself: a parameter of the hardware is moved by ± its own standard uncertainty, the formula keeps its nominal one,
 /// and half the change of the reading is that contribution (5.1.3, note 2). What cancels in the circuit so cancels here.
 struct Budget {
-    double at = 0;  ///< canonical value of the measurand
+    double at = 0;                            ///< canonical value of the measurand
     std::vector<Contribution> contributions;  ///< in path order
     double standard = 0;
     double expanded = 0;

@@ -31,15 +31,20 @@ ReadingText stageText(const StageValue& value, double expanded, const Unit& read
     ReadingText text;
     switch (value.stage) {
         case Stage::Sensor:
-        case Stage::Wiring: text.value = engineering(value.value, value.quantity, 4); break;
-        case Stage::Converter: text.value.digits = fixedDigits(value.value, value.value == std::floor(value.value) ? 0 : 2); break;
+        case Stage::Wiring:
+            text.value = engineering(value.value, value.quantity, 4);
+            break;
+        case Stage::Converter:
+            text.value.digits = fixedDigits(value.value, value.value == std::floor(value.value) ? 0 : 2);
+            break;
         case Stage::Correction: {
             const double amount = readingUnit.differenceFromCanonical(value.amount);
             const int decimals = decimalsFor(std::abs(readingUnit.differenceFromCanonical(expanded)));
             text.value = {(amount > 0 && !std::isnan(amount) ? "+" : "") + fixedDigits(std::isnan(value.value) ? value.value : amount, decimals), std::string(readingUnit.symbol)};
             return text;
         }
-        default: return readingText(value, expanded, readingUnit);
+        default:
+            return readingText(value, expanded, readingUnit);
     }
     if (!std::isnan(value.value)) text.sign = signOf(value.clip);
     return text;

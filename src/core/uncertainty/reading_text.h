@@ -7,7 +7,7 @@ namespace fg {
 
 /// A reading as people see it: digits rounded to its uncertainty, unit, limit sign.
 struct ReadingText {
-    std::string sign;         ///< "≥ ", "≤ " or empty
+    std::string sign;  ///< "≥ ", "≤ " or empty
     NumberText value;
     std::string uncertainty;  ///< "0.68", in the same unit; empty when unknown or clipped
     [[nodiscard]] std::string joined() const { return sign + value.joined(); }

@@ -1,10 +1,10 @@
 #include "units/number_format.h"
 
+#include <fmt/format.h>
 #include <algorithm>
 #include <array>
 #include <charconv>
 #include <cmath>
-#include <fmt/format.h>
 
 namespace fg {
 namespace {

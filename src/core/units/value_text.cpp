@@ -1,9 +1,9 @@
 #include "units/value_text.h"
 
+#include <fmt/format.h>
 #include <array>
 #include <charconv>
 #include <cmath>
-#include <fmt/format.h>
 #include <optional>
 
 namespace fg {
@@ -56,7 +56,7 @@ struct Prefix {
     double factor;
 };
 constexpr std::array kPrefixes{Prefix{"p", 1e-12}, Prefix{"n", 1e-9}, Prefix{"u", 1e-6}, Prefix{"µ", 1e-6}, Prefix{"μ", 1e-6},
-                               Prefix{"m", 1e-3},  Prefix{"k", 1e3},  Prefix{"M", 1e6},  Prefix{"G", 1e9}};
+                               Prefix{"m", 1e-3}, Prefix{"k", 1e3}, Prefix{"M", 1e6}, Prefix{"G", 1e9}};
 
 bool isDigit(char c) { return c >= '0' && c <= '9'; }
 
@@ -90,18 +90,30 @@ struct Tail {
 
 std::string exampleOf(Quantity quantity) {
     switch (quantity) {
-        case Quantity::Temperature: return "a temperature like 61 °C, 142 °F or 334 K";
-        case Quantity::RelativeHumidity: return "a humidity like 45 %RH";
-        case Quantity::Pressure: return "a pressure like 1013.2 hPa, 101.3 kPa or 14.7 psi";
-        case Quantity::Illuminance: return "an illuminance like 400 lx or 37 fc";
-        case Quantity::Voltage: return "a voltage like 3.3 V, 3V3 or 250 mV";
-        case Quantity::Current: return "a current like 4 mA or 10u";
-        case Quantity::Resistance: return "a resistance like 4k7, 2.2 kΩ or 100R";
-        case Quantity::Capacitance: return "a capacitance like 100n or 4.7 µF";
-        case Quantity::Frequency: return "a frequency like 50 Hz or 1.2 kHz";
-        case Quantity::Time: return "a time like 10 ms, 2 s or 5 min";
-        case Quantity::Ratio: return "a ratio like 0.01 or 1 %";
-        case Quantity::Count: return "a count like 817, 0x331 or 0b1100";
+        case Quantity::Temperature:
+            return "a temperature like 61 °C, 142 °F or 334 K";
+        case Quantity::RelativeHumidity:
+            return "a humidity like 45 %RH";
+        case Quantity::Pressure:
+            return "a pressure like 1013.2 hPa, 101.3 kPa or 14.7 psi";
+        case Quantity::Illuminance:
+            return "an illuminance like 400 lx or 37 fc";
+        case Quantity::Voltage:
+            return "a voltage like 3.3 V, 3V3 or 250 mV";
+        case Quantity::Current:
+            return "a current like 4 mA or 10u";
+        case Quantity::Resistance:
+            return "a resistance like 4k7, 2.2 kΩ or 100R";
+        case Quantity::Capacitance:
+            return "a capacitance like 100n or 4.7 µF";
+        case Quantity::Frequency:
+            return "a frequency like 50 Hz or 1.2 kHz";
+        case Quantity::Time:
+            return "a time like 10 ms, 2 s or 5 min";
+        case Quantity::Ratio:
+            return "a ratio like 0.01 or 1 %";
+        case Quantity::Count:
+            return "a count like 817, 0x331 or 0b1100";
     }
     return "a number";
 }

@@ -4,8 +4,8 @@
 #include "paint/number_painter.h"
 #include "theme/theme.h"
 
-#include <QPainter>
 #include <cmath>
+#include <QPainter>
 
 namespace fg::gui {
 namespace {

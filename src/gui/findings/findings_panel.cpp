@@ -4,11 +4,11 @@
 #include "paint/marks.h"
 #include "theme/theme.h"
 
+#include <algorithm>
+#include <array>
 #include <QEvent>
 #include <QHBoxLayout>
 #include <QPainter>
-#include <algorithm>
-#include <array>
 
 namespace fg::gui {
 namespace {

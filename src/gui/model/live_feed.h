@@ -3,11 +3,11 @@
 #include "acquisition/line_reader.h"
 #include "sources/byte_source.h"
 
+#include <memory>
 #include <QElapsedTimer>
 #include <QHash>
 #include <QObject>
 #include <QTimer>
-#include <memory>
 
 namespace fg::gui {
 

@@ -42,7 +42,7 @@ class Workbench final : public QObject {
     void gaugesChanged();   ///< which gauges there are, or how they are described
     void currentChanged();  ///< another gauge is chosen
     void stageChanged();
-    void valuesChanged();   ///< readings moved
+    void valuesChanged();  ///< readings moved
 
   private:
     void rebuild();

@@ -2,19 +2,23 @@
 
 #include "theme/theme.h"
 
-#include <QPolygonF>
 #include <algorithm>
 #include <cmath>
 #include <numbers>
+#include <QPolygonF>
 
 namespace fg::gui {
 
 QString severityWord(Severity severity) {
     switch (severity) {
-        case Severity::Fault: return QStringLiteral("Fault");
-        case Severity::Doubt: return QStringLiteral("Doubt");
-        case Severity::Hint: return QStringLiteral("Hint");
-        case Severity::Care: return QStringLiteral("Care");
+        case Severity::Fault:
+            return QStringLiteral("Fault");
+        case Severity::Doubt:
+            return QStringLiteral("Doubt");
+        case Severity::Hint:
+            return QStringLiteral("Hint");
+        case Severity::Care:
+            return QStringLiteral("Care");
     }
     return {};
 }

@@ -2,10 +2,10 @@
 
 #include "findings/finding.h"
 
+#include <optional>
 #include <QPainter>
 #include <QRectF>
 #include <QString>
-#include <optional>
 
 namespace fg::gui {
 

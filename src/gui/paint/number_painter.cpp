@@ -2,8 +2,8 @@
 
 #include "theme/theme.h"
 
-#include <QFontMetricsF>
 #include <algorithm>
+#include <QFontMetricsF>
 
 namespace fg::gui {
 namespace {

@@ -2,8 +2,8 @@
 
 #include "path/stage_tile.h"
 
-#include <QWidget>
 #include <array>
+#include <QWidget>
 
 namespace fg::gui {
 

@@ -4,9 +4,9 @@
 #include "paint/number_painter.h"
 #include "theme/theme.h"
 
+#include <cmath>
 #include <QMouseEvent>
 #include <QPainter>
-#include <cmath>
 
 namespace fg::gui {
 namespace {

@@ -5,10 +5,10 @@
 #include "theme/theme.h"
 #include "units/number_format.h"
 
+#include <cmath>
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
-#include <cmath>
 
 namespace fg::gui {
 namespace {

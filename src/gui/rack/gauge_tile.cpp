@@ -4,11 +4,11 @@
 #include "paint/number_painter.h"
 #include "theme/theme.h"
 
+#include <algorithm>
+#include <cmath>
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
-#include <algorithm>
-#include <cmath>
 
 namespace fg::gui {
 

@@ -3,9 +3,9 @@
 #include "paint/marks.h"
 #include "theme/theme.h"
 
-#include <QPainter>
 #include <algorithm>
 #include <array>
+#include <QPainter>
 
 namespace fg::gui {
 namespace {

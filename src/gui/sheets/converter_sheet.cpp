@@ -5,9 +5,9 @@
 #include "theme/theme.h"
 #include "units/number_format.h"
 
-#include <QGridLayout>
 #include <algorithm>
 #include <cmath>
+#include <QGridLayout>
 
 namespace fg::gui {
 namespace {

@@ -4,8 +4,8 @@
 #include "widgets/form.h"
 #include "widgets/value_edit.h"
 
-#include <QComboBox>
 #include <functional>
+#include <QComboBox>
 
 namespace fg::gui {
 

@@ -5,10 +5,10 @@
 #include "theme/theme.h"
 #include "units/number_format.h"
 
+#include <algorithm>
 #include <QClipboard>
 #include <QGuiApplication>
 #include <QPainter>
-#include <algorithm>
 
 namespace fg::gui {
 namespace {

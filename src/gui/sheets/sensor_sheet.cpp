@@ -6,9 +6,9 @@
 #include "units/number_format.h"
 #include "units/value_text.h"
 
-#include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
+#include <QVBoxLayout>
 
 namespace fg::gui {
 namespace {

@@ -4,9 +4,9 @@
 #include "theme/theme.h"
 #include "units/number_format.h"
 
-#include <QHBoxLayout>
 #include <algorithm>
 #include <cmath>
+#include <QHBoxLayout>
 
 namespace fg::gui {
 namespace {

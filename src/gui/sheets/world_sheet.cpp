@@ -3,10 +3,10 @@
 #include "theme/theme.h"
 #include "units/number_format.h"
 
-#include <QAbstractItemView>
-#include <QGridLayout>
 #include <algorithm>
 #include <array>
+#include <QAbstractItemView>
+#include <QGridLayout>
 
 namespace fg::gui {
 namespace {
@@ -17,8 +17,8 @@ struct Caution {
     const char* id;
     const char* text;
 };
-constexpr std::array kCautions{Caution{"heat", "heats something"},        Caution{"mains", "switches mains"},      Caution{"pressure", "vessel under pressure"}, Caution{"vacuum", "vessel under vacuum"},
-                               Caution{"battery", "battery or cell"},     Caution{"water", "wet place"},           Caution{"health", "someone's health"}};
+constexpr std::array kCautions{Caution{"heat", "heats something"}, Caution{"mains", "switches mains"}, Caution{"pressure", "vessel under pressure"}, Caution{"vacuum", "vessel under vacuum"},
+                               Caution{"battery", "battery or cell"}, Caution{"water", "wet place"}, Caution{"health", "someone's health"}};
 
 }  // namespace
 

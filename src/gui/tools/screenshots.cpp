@@ -4,12 +4,12 @@
 #include "theme/theme.h"
 #include "window/main_window.h"
 
+#include <cstdio>
 #include <QApplication>
 #include <QDir>
 #include <QElapsedTimer>
 #include <QStandardPaths>
 #include <QTemporaryDir>
-#include <cstdio>
 
 namespace {
 

@@ -6,12 +6,12 @@
 #include "theme/theme.h"
 #include "units/number_format.h"
 
+#include <algorithm>
+#include <array>
 #include <QGridLayout>
 #include <QKeyEvent>
 #include <QPainter>
 #include <QVBoxLayout>
-#include <algorithm>
-#include <array>
 
 namespace fg::gui {
 namespace {
@@ -158,7 +158,8 @@ bool NewGaugePage::eventFilter(QObject* object, QEvent* event) {
     // The list can be walked without leaving the search.
     if (object == &m_search && event->type() == QEvent::KeyPress) {
         const int key = static_cast<QKeyEvent*>(event)->key();
-        const int step = key == Qt::Key_Down ? 1 : key == Qt::Key_Up ? -1 : 0;
+        const int step = key == Qt::Key_Down ? 1 : key == Qt::Key_Up ? -1
+                                                                     : 0;
         if (step != 0) {
             m_list.setCurrentRow(std::clamp(m_list.currentRow() + step, 0, std::max(0, m_list.count() - 1)));
             return true;

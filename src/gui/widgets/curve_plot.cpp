@@ -2,10 +2,10 @@
 
 #include "theme/theme.h"
 
-#include <QVBoxLayout>
+#include <qcustomplot.h>
 #include <algorithm>
 #include <cmath>
-#include <qcustomplot.h>
+#include <QVBoxLayout>
 
 namespace fg::gui {
 

@@ -1,10 +1,10 @@
 #pragma once
 
+#include <optional>
 #include <QColor>
 #include <QString>
 #include <QVector>
 #include <QWidget>
-#include <optional>
 
 class QCustomPlot;
 
@@ -15,8 +15,8 @@ struct Curve {
     QVector<double> x;
     QVector<double> y;
     QString name;
-    QColor colour;          ///< invalid: ink
-    bool chosen = true;     ///< thick; the others are dashed
+    QColor colour;       ///< invalid: ink
+    bool chosen = true;  ///< thick; the others are dashed
 };
 
 /// A small plot of functions over a span, in the look of the design: field ground, hairline grid, no legend, a brass cursor where the gauge is now.

@@ -5,8 +5,8 @@
 #include "widgets/form.h"
 #include "widgets/value_edit.h"
 
-#include <QHash>
 #include <functional>
+#include <QHash>
 
 namespace fg::gui {
 

@@ -6,8 +6,8 @@
 #include "theme/theme.h"
 #include "units/number_format.h"
 
-#include <QPainter>
 #include <cmath>
+#include <QPainter>
 
 namespace fg::gui {
 namespace {

@@ -3,10 +3,10 @@
 #include "units/error.h"
 #include "units/unit.h"
 
+#include <functional>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPointer>
-#include <functional>
 
 namespace fg::gui {
 

@@ -2,13 +2,13 @@
 
 #include "bench/gauge_json.h"
 
+#include <array>
 #include <QDir>
 #include <QFile>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QSaveFile>
 #include <QStandardPaths>
-#include <array>
 
 namespace fg::gui {
 namespace {

@@ -115,13 +115,27 @@ Sheet* MainWindow::sheetFor(Stage stage) {
     Sheet*& sheet = m_made[static_cast<std::size_t>(stage)];
     if (sheet) return sheet;
     switch (stage) {
-        case Stage::World: sheet = new WorldSheet(m_workbench); break;
-        case Stage::Sensor: sheet = new SensorSheet(m_workbench); break;
-        case Stage::Wiring: sheet = new WiringSheet(m_workbench); break;
-        case Stage::Converter: sheet = new ConverterSheet(m_workbench); break;
-        case Stage::Formula: sheet = new FormulaSheet(m_workbench); break;
-        case Stage::Correction: sheet = new CorrectionSheet(m_workbench); break;
-        case Stage::Reading: sheet = new ReadingSheet(m_workbench); break;
+        case Stage::World:
+            sheet = new WorldSheet(m_workbench);
+            break;
+        case Stage::Sensor:
+            sheet = new SensorSheet(m_workbench);
+            break;
+        case Stage::Wiring:
+            sheet = new WiringSheet(m_workbench);
+            break;
+        case Stage::Converter:
+            sheet = new ConverterSheet(m_workbench);
+            break;
+        case Stage::Formula:
+            sheet = new FormulaSheet(m_workbench);
+            break;
+        case Stage::Correction:
+            sheet = new CorrectionSheet(m_workbench);
+            break;
+        case Stage::Reading:
+            sheet = new ReadingSheet(m_workbench);
+            break;
     }
     m_sheets.addWidget(sheet);
     return sheet;

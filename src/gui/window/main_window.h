@@ -6,10 +6,10 @@
 #include "widgets/message_bar.h"
 #include "window/bench_actions.h"
 
+#include <array>
 #include <QHBoxLayout>
 #include <QMainWindow>
 #include <QStackedWidget>
-#include <array>
 
 namespace fg::gui {
 
