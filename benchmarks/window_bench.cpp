@@ -1,6 +1,7 @@
-// Runs from the start of the process to the first paint and ends as fair-gauge does: an empty QMainWindow (argument "empty") or the real window on an existing bench
-// (argument: its file; made with the demo gauges when missing; a second argument waits until rack, path, sheet and findings are painted). Prints the most memory used, in KiB; benchmarks/window.sh times both from outside, in
-// turn, and forms the ratios. With FAIRGAUGE_STEPS set it also prints where the time goes.
+// Runs from the start of the process to the first paint and ends as fair-gauge does: an empty QMainWindow (argument "empty") or the real
+// window on an existing bench (argument: its file; made with the demo gauges when missing; a second argument waits until rack, path, sheet
+// and findings are painted). Prints the most memory used, in KiB; benchmarks/window.sh times both from outside, in turn, and forms the
+// ratios. With FAIRGAUGE_STEPS set it also prints where the time goes.
 
 #include "theme/theme.h"
 #include "window/main_window.h"

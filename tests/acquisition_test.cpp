@@ -33,7 +33,8 @@ TEST(LineReader, UnderstandsTheThreeShapes) {
 
 TEST(LineReader, JunkIsCountedAndShownNeverFatal) {
     LineReader reader;
-    const char* junk[] = {"hello world", "pot=", "=5", "pot=12x", "pot=3F A2 1", "pot=nan", "1,2,3", "{\"pot\": }", "{\"pot\": [300]}", "pot=5 =6", "\xFF\x80\x01"};
+    const char* junk[] = {"hello world",      "pot=",     "=5",          "pot=12x", "pot=3F A2 1", "pot=nan", "1,2,3", "{\"pot\": }",
+                          "{\"pot\": [300]}", "pot=5 =6", "\xFF\x80\x01"};
     for (const char* line : junk) EXPECT_TRUE(reader.feed(std::string(line) + "\n").empty()) << line;
     EXPECT_EQ(reader.junkCount(), std::size(junk));
     EXPECT_EQ(reader.lastJunk(), "\\xFF\\x80\\x01");
@@ -92,9 +93,11 @@ Converted convert(const std::string& input, const std::string& column = "", cons
 std::string readingOf(double code) { return shortestText(test::pathOf(test::gluePot()).evaluate({Stage::Converter, code})->reading()); }
 
 TEST(CsvConvert, KeepsEveryLineAndAddsTwoColumns) {
-    const auto [text, report] = convert("# from the bench\ntime,pot,note\n1,2155,\"warm, steady\"\n2,4095,\"a\nb\"\n3,abc,x\n4,9999,x\n5,0x86B,x\n6,2155.5,x\n7\n");
+    const auto [text, report] =
+        convert("# from the bench\ntime,pot,note\n1,2155,\"warm, steady\"\n2,4095,\"a\nb\"\n3,abc,x\n4,9999,x\n5,0x86B,x\n6,2155.5,x\n7\n");
     ASSERT_TRUE(report) << report.error().message();
-    EXPECT_EQ(text, "# from the bench\ntime,pot,note,reading_degC,clipped\n1,2155,\"warm, steady\"," + readingOf(2155) + ",\n2,4095,\"a\nb\"," + readingOf(4095) +
+    EXPECT_EQ(text, "# from the bench\ntime,pot,note,reading_degC,clipped\n1,2155,\"warm, steady\"," + readingOf(2155) +
+                        ",\n2,4095,\"a\nb\"," + readingOf(4095) +
                         ",at most\n"
                         "3,abc,x,,\"refused: “abc” is no number\"\n4,9999,x,,\"refused: 9999 is no code of 0 to 4095\"\n5,0x86B,x," +
                         readingOf(2155) + ",\n6,2155.5,x," + readingOf(2155.5) +

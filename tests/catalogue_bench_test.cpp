@@ -32,7 +32,8 @@ TEST(Catalogue, FindsByDesignationAliasAndFamily) {
 }
 
 TEST(Catalogue, RefusesEntriesThatCannotBeUsed) {
-    const std::string good = R"({"id":"x1","title":"t","quantity":"temperature","family":"linear-voltage","parameters":{"slope_V_per_degC":0.01},"range":[0,100],"source":"s"})";
+    const std::string good =
+        R"({"id":"x1","title":"t","quantity":"temperature","family":"linear-voltage","parameters":{"slope_V_per_degC":0.01},"range":[0,100],"source":"s"})";
     Catalogue catalogue;
     ASSERT_TRUE(catalogue.addPart(good, "x1.json"));
     const auto refusal = [&](const std::string& what, const std::string& with) {
@@ -85,7 +86,8 @@ TEST(GaugeJson, ErrorsNameFileFieldFoundAndExpected) {
         const auto spec = readGauge(text, "pot.json");
         return spec ? std::string("accepted") : spec.error().message();
     };
-    EXPECT_EQ(message("\"fairgauge\": 1", "\"fairgauge\": 2"), "pot.json: fairgauge: found 2, expected at most 1; this file was written by a later version");
+    EXPECT_EQ(message("\"fairgauge\": 1", "\"fairgauge\": 2"),
+              "pot.json: fairgauge: found 2, expected at most 1; this file was written by a later version");
     EXPECT_NE(message("\"fairgauge\": 1,", "").find("fairgauge: found nothing"), std::string::npos);
     EXPECT_NE(message("\"quantity\": \"temperature\"", "\"quantity\": 7").find("quantity: found 7, expected a text"), std::string::npos);
     EXPECT_NE(message("\"part\": \"ntc\"", "\"prat\": \"ntc\"").find("sensor.prat"), std::string::npos);

@@ -10,7 +10,9 @@ namespace {
 using nlohmann::json;
 using test::Finished;
 
-Finished fgauge(const std::vector<std::string>& arguments, const std::string& input = "") { return test::run(FAIRGAUGE_FGAUGE, arguments, input); }
+Finished fgauge(const std::vector<std::string>& arguments, const std::string& input = "") {
+    return test::run(FAIRGAUGE_FGAUGE, arguments, input);
+}
 
 std::string pot() { return (test::dataFolder() / "demo/glue-pot.json").string(); }
 
@@ -64,7 +66,9 @@ TEST(Fgauge, ClippedReadingsAreLimits) {
 
 TEST(Fgauge, BadInputIsOneLineAndExitCodeTwo) {
     const test::TemporaryFolder folder;
-    test::writeText(folder / "bad.json", R"({"fairgauge":1,"name":"x","quantity":"temperature","sensor":{"part":"ntc","parameters":{"r25_ohm":-5,"beta_K":3950}},"wiring":{"kind":"divider","fixed_ohm":2200},"converter":{"bits":12,"reference_V":3.3}})");
+    test::writeText(
+        folder / "bad.json",
+        R"({"fairgauge":1,"name":"x","quantity":"temperature","sensor":{"part":"ntc","parameters":{"r25_ohm":-5,"beta_K":3950}},"wiring":{"kind":"divider","fixed_ohm":2200},"converter":{"bits":12,"reference_V":3.3}})");
     const std::vector<std::pair<std::vector<std::string>, std::string>> cases = {
         {{"convert", "--gauge", pot(), "--raw", "4096"}, "0 to 4095"},
         {{"convert", "--gauge", pot(), "--raw", "12x"}, "--raw: found “12x”"},
@@ -72,7 +76,8 @@ TEST(Fgauge, BadInputIsOneLineAndExitCodeTwo) {
         {{"convert", "--gauge", pot(), "--at", "roof=3"}, "world, sensor"},
         {{"convert", "--gauge", pot(), "--at", "wiring=0 V"}, "reading"},
         {{"convert", "--gauge", "/no/such.json", "--raw", "1"}, "/no/such.json: found No such file"},
-        {{"convert", "--gauge", (folder / "bad.json").string(), "--raw", "1"}, "sensor.parameters: r25_ohm: found −5, expected a resistance above 0 Ω"},
+        {{"convert", "--gauge", (folder / "bad.json").string(), "--raw", "1"},
+         "sensor.parameters: r25_ohm: found −5, expected a resistance above 0 Ω"},
         {{"convert", "--gauge", pot(), "--in", "/no/such.csv"}, "/no/such.csv"},
         {{"part", "tmp99"}, "found “tmp99”"},
     };

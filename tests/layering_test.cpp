@@ -1,4 +1,5 @@
-// The map of docs/architecture.md as a table: which room may include which. Read from the sources, so a wrong arrow fails here even where it would link.
+// The map of docs/architecture.md as a table: which room may include which. Read from the sources, so a wrong arrow fails here even where
+// it would link.
 
 #include "support.h"
 

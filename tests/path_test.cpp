@@ -52,7 +52,8 @@ TEST(AnalogPath, AnswersFromEveryStageTheSame) {
     for (const Stage stage : {Stage::Sensor, Stage::Wiring}) {
         const Evaluation evaluation = path.evaluate({stage, reference.at(stage).value}).value();
         for (const Stage other : kStages) {
-            EXPECT_NEAR(evaluation.at(other).value, reference.at(other).value, 1e-9 * (1 + std::abs(reference.at(other).value))) << stageName(stage) << " -> " << stageName(other);
+            EXPECT_NEAR(evaluation.at(other).value, reference.at(other).value, 1e-9 * (1 + std::abs(reference.at(other).value)))
+                << stageName(stage) << " -> " << stageName(other);
             EXPECT_NEAR(evaluation.at(other).exact, reference.at(other).exact, 1e-9 * (1 + std::abs(reference.at(other).exact)));
         }
     }
@@ -159,7 +160,8 @@ TEST(AnalogPath, TraceEndsWithTheReadingAndNamesItsSources) {
     GaugeSpec spec = gluePot();
     spec.correction = {"offset", -0.3, 0, 0};
     const AnalogPath path = pathOf(spec);
-    for (const Entry entry : {Entry{Stage::Converter, 2155}, Entry{Stage::World, 61}, Entry{Stage::Sensor, 2500}, Entry{Stage::Wiring, 1.7}}) {
+    for (const Entry entry :
+         {Entry{Stage::Converter, 2155}, Entry{Stage::World, 61}, Entry{Stage::Sensor, 2500}, Entry{Stage::Wiring, 1.7}}) {
         const Evaluation evaluation = path.evaluate(entry).value();
         const auto lines = path.trace(evaluation);
         ASSERT_GE(lines.size(), 6u);
@@ -179,7 +181,11 @@ TEST(AnalogPath, BuildNamesTheFieldThatDoesNotFit) {
         return path ? std::string("built") : path.error().where;
     };
     EXPECT_EQ(where([](GaugeSpec& s) { s.sensor.part = "nonesuch"; }), "sensor.part");
-    EXPECT_EQ(where([](GaugeSpec& s) { s.quantity = Quantity::Pressure; s.reading.unit = "Pa"; }), "sensor.part");
+    EXPECT_EQ(where([](GaugeSpec& s) {
+                  s.quantity = Quantity::Pressure;
+                  s.reading.unit = "Pa";
+              }),
+              "sensor.part");
     EXPECT_EQ(where([](GaugeSpec& s) { s.wiring.kind = "direct"; }), "wiring.kind");
     EXPECT_EQ(where([](GaugeSpec& s) { s.wiring.kind = "magic"; }), "wiring.kind");
     EXPECT_EQ(where([](GaugeSpec& s) { s.wiring.parameters.set("fixed_oms", 1.0); }), "wiring.fixed_oms");

@@ -39,7 +39,8 @@ inline Finished run(const std::string& program, const std::vector<std::string>& 
     Finished finished;
     const auto drain = [](int descriptor, std::string& text) {
         std::array<char, 4096> buffer{};
-        for (ssize_t got = 0; (got = ::read(descriptor, buffer.data(), buffer.size())) > 0;) text.append(buffer.data(), static_cast<std::size_t>(got));
+        for (ssize_t got = 0; (got = ::read(descriptor, buffer.data(), buffer.size())) > 0;)
+            text.append(buffer.data(), static_cast<std::size_t>(got));
         ::close(descriptor);
     };
     drain(out[0], finished.out);

@@ -1,7 +1,7 @@
 #include "sensors/family.h"
-#include "sensors/linear_voltage.h"
 #include "sensors/ntc_beta.h"
 #include "sensors/steinhart_hart.h"
+#include "sensors/straight_line.h"
 
 #include <gtest/gtest.h>
 #include <cmath>
@@ -10,7 +10,8 @@ namespace fg {
 namespace {
 
 // Published R–T table of the 2252 Ω thermistor (curve with R25 = 2252 Ω, R(0)/R(25) = 3.266), rounded there to four digits.
-constexpr Point kTable[] = {{0, 7355}, {10, 4482}, {20, 2814}, {25, 2252}, {30, 1815}, {40, 1200}, {50, 811.3}, {60, 560.3}, {70, 394.5}, {80, 282.7}, {90, 206.1}, {100, 152.8}};
+constexpr Point kTable[] = {{0, 7355},   {10, 4482},  {20, 2814},  {25, 2252},  {30, 1815},  {40, 1200},
+                            {50, 811.3}, {60, 560.3}, {70, 394.5}, {80, 282.7}, {90, 206.1}, {100, 152.8}};
 
 TEST(SteinhartHart, ThreePointsOfAPublishedTableGiveTheOthers) {
     const auto curve = SteinhartHart::throughPoints({{0, 7355}, {50, 811.3}, {100, 152.8}}, {0, 100});
@@ -64,26 +65,23 @@ TEST(NtcBeta, HasNoValueOutsideItsDomain) {
     EXPECT_EQ(NtcBeta::make(1, INFINITY, 25, {0, 1}).error().code, ErrorCode::Range);
 }
 
-TEST(LinearVoltage, MatchesThePublishedPointsOfTheParts) {
+TEST(StraightLine, MatchesThePublishedPointsOfTheParts) {
     struct Published {
         double slope, offset, temperature, voltage;
     };
     // Front pages of the part's data sheets.
     constexpr Published published[] = {
-        {0.01, 0, 150, 1.5}, {0.01, 0, 25, 0.25}, {0.01, 0, -55, -0.55},  // lm35
-        {0.01, 0, 25, 0.25},                                              // tmp35
-        {0.01, 0.5, 25, 0.75},
-        {0.01, 0.5, -40, 0.1},
-        {0.01, 0.5, 125, 1.75},  // tmp36
-        {0.02, 0, 25, 0.5},
-        {0.02, 0, 100, 2.0},  // tmp37
+        {0.01, 0, 150, 1.5},   {0.01, 0, 25, 0.25},   {0.01, 0, -55, -0.55},   // lm35
+        {0.01, 0, 25, 0.25},                                                   // tmp35
+        {0.01, 0.5, 25, 0.75}, {0.01, 0.5, -40, 0.1}, {0.01, 0.5, 125, 1.75},  // tmp36
+        {0.02, 0, 25, 0.5},    {0.02, 0, 100, 2.0},                            // tmp37
     };
     for (const Published& p : published) {
-        const auto line = LinearVoltage::make(p.slope, p.offset, Quantity::Temperature, {-55, 150}).value();
+        const auto line = StraightLine::make(p.slope, p.offset, Quantity::Temperature, Quantity::Voltage, {-55, 150}, {"slope", "offset"}).value();
         EXPECT_NEAR(line.forward(p.temperature), p.voltage, 1e-12);
         EXPECT_NEAR(line.inverse(p.voltage), p.temperature, 1e-9);
     }
-    EXPECT_EQ(LinearVoltage::make(0, 1, Quantity::Temperature, {0, 1}).error().where, "slope_V_per_degC");
+    EXPECT_EQ(StraightLine::make(0, 1, Quantity::Temperature, Quantity::Voltage, {0, 1}, {"slope_V_per_degC", "offset_V"}).error().where, "slope_V_per_degC");
 }
 
 TEST(SensorFamilies, RoundTripWithinANanoOfTheSpan) {
@@ -115,11 +113,12 @@ TEST(SensorFamilies, MissingParametersAreNamed) {
     const SensorContext context{Quantity::Temperature, {0, 1}, 0};
     EXPECT_EQ(findSensorFamily("ntc-beta")->make({{"r25_ohm", 1e4}}, context).error().where, "beta_K");
     EXPECT_EQ(findSensorFamily("linear-voltage")->make({}, context).error().where, "slope_V_per_degC");
-    EXPECT_EQ(findSensorFamily("ntc-beta")->make({{"r25_ohm", std::string("many")}, {"beta_K", 1.0}}, context).error().code, ErrorCode::Missing);
+    EXPECT_EQ(findSensorFamily("ntc-beta")->make({{"r25_ohm", std::string("many")}, {"beta_K", 1.0}}, context).error().code,
+              ErrorCode::Missing);
     EXPECT_EQ(findSensorFamily("no-such"), nullptr);
 }
 
-TEST(LinearVoltage, RatiometricPartsFollowTheirSupply) {
+TEST(StraightLine, RatiometricPartsFollowTheirSupply) {
     const Parameters parameters{{"slope_V_per_percent", 0.03}, {"offset_V", 0.8}, {"ratiometric_at_V", 5.0}};
     const auto at4 = findSensorFamily("linear-voltage")->make(parameters, {Quantity::RelativeHumidity, {0, 100}, 4.0});
     ASSERT_TRUE(at4);

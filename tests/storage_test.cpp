@@ -74,14 +74,16 @@ TEST_P(RefusedBench, ClearlyAndUntouched) {
 
 INSTANTIATE_TEST_SUITE_P(
     Files, RefusedBench,
-    testing::Values(Spoilt{"foreign", ErrorCode::Foreign, [](const std::filesystem::path& p) { test::writeText(p, "Dear diary, today the glue set too soon.\n"); }},
-                    Spoilt{"empty", ErrorCode::Foreign, [](const std::filesystem::path& p) { test::writeText(p, ""); }},
-                    Spoilt{"other_database", ErrorCode::Foreign, [](const std::filesystem::path& p) { patch(p, 68, "ABCD"); }},
-                    Spoilt{"newer", ErrorCode::Newer, [](const std::filesystem::path& p) { patch(p, 60, std::string("\0\0\0\2", 4)); }},
-                    Spoilt{"cut_off", ErrorCode::Damaged, [](const std::filesystem::path& p) { std::filesystem::resize_file(p, 60); }},
-                    Spoilt{"torn_page", ErrorCode::Damaged, [](const std::filesystem::path& p) { patch(p, 4096, std::string(4096, '\xA5')); }},
-                    Spoilt{"half_missing", ErrorCode::Damaged, [](const std::filesystem::path& p) { std::filesystem::resize_file(p, 5000); }},
-                    Spoilt{"read_only", ErrorCode::ReadOnly, [](const std::filesystem::path& p) { ::chmod(p.c_str(), 0444); }}),
+    testing::Values(
+        Spoilt{"foreign", ErrorCode::Foreign,
+               [](const std::filesystem::path& p) { test::writeText(p, "Dear diary, today the glue set too soon.\n"); }},
+        Spoilt{"empty", ErrorCode::Foreign, [](const std::filesystem::path& p) { test::writeText(p, ""); }},
+        Spoilt{"other_database", ErrorCode::Foreign, [](const std::filesystem::path& p) { patch(p, 68, "ABCD"); }},
+        Spoilt{"newer", ErrorCode::Newer, [](const std::filesystem::path& p) { patch(p, 60, std::string("\0\0\0\2", 4)); }},
+        Spoilt{"cut_off", ErrorCode::Damaged, [](const std::filesystem::path& p) { std::filesystem::resize_file(p, 60); }},
+        Spoilt{"torn_page", ErrorCode::Damaged, [](const std::filesystem::path& p) { patch(p, 4096, std::string(4096, '\xA5')); }},
+        Spoilt{"half_missing", ErrorCode::Damaged, [](const std::filesystem::path& p) { std::filesystem::resize_file(p, 5000); }},
+        Spoilt{"read_only", ErrorCode::ReadOnly, [](const std::filesystem::path& p) { ::chmod(p.c_str(), 0444); }}),
     [](const auto& test) { return test.param.name; });
 
 TEST(BenchFile, MissingFilesFoldersAndUnreadableGauges) {

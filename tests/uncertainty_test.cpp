@@ -10,7 +10,8 @@ namespace fg {
 namespace {
 
 const Contribution& line(const Budget& budget, const std::string& parameter) {
-    const auto it = std::find_if(budget.contributions.begin(), budget.contributions.end(), [&](const Contribution& c) { return c.parameter == parameter; });
+    const auto it = std::find_if(budget.contributions.begin(), budget.contributions.end(),
+                                 [&](const Contribution& c) { return c.parameter == parameter; });
     if (it == budget.contributions.end()) throw std::runtime_error("no line for " + parameter);
     return *it;
 }
@@ -58,7 +59,8 @@ TEST(Budget, AgreesWithMonteCarlo) {
     double sum = 0, squares = 0;
     constexpr int kDraws = 20000;
     for (int i = 0; i < kDraws; ++i) {
-        const double r25 = 10000 * (1 + 0.01 * within(random)), beta = 3950 * (1 + 0.01 * within(random)), fixed = 2200 * (1 + 0.01 * within(random));
+        const double r25 = 10000 * (1 + 0.01 * within(random)), beta = 3950 * (1 + 0.01 * within(random)),
+                     fixed = 2200 * (1 + 0.01 * within(random));
         const double warm = t + rise * once(random);
         const double resistance = r25 * std::exp(beta * (1 / (warm + 273.15) - 1 / 298.15));
         const double code = std::floor(4096 * resistance / (resistance + fixed) + 0.5);

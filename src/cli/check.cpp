@@ -17,10 +17,14 @@ int run(const std::string& file, bool json) {
     const Interval span = spec->spanCanonical();
     const auto budget = budgetAt(*spec, catalogue(), (span.low + span.high) / 2);
     const auto findings = findingsFor(*spec, *path, catalogue(), nullptr, budget ? &*budget : nullptr);
-    if (json) fmt::print("{}\n", nlohmann::ordered_json{{"findings", findingsJson(findings)}}.dump(2));
-    else if (findings.empty()) fmt::print("{}: nothing to find fault with\n", spec->name);
-    else printFindings(findings);
-    const bool fault = std::any_of(findings.begin(), findings.end(), [](const Finding& finding) { return finding.severity == Severity::Fault; });
+    if (json)
+        fmt::print("{}\n", nlohmann::ordered_json{{"findings", findingsJson(findings)}}.dump(2));
+    else if (findings.empty())
+        fmt::print("{}: nothing to find fault with\n", spec->name);
+    else
+        printFindings(findings);
+    const bool fault =
+        std::any_of(findings.begin(), findings.end(), [](const Finding& finding) { return finding.severity == Severity::Fault; });
     return fault ? kFault : kFine;
 }
 

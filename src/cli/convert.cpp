@@ -34,14 +34,16 @@ Expected<Entry> readEntry(const Options& options, const GaugeSpec& spec, const A
         const std::size_t equals = options.at.find('=');
         const auto named = stageFromName(options.at.substr(0, equals));
         if (equals == std::string::npos || !named)
-            return fail(ErrorCode::Syntax, "--at", "“" + options.at + "”", "STAGE=VALUE with one of world, sensor, wiring, converter, formula, correction, reading");
+            return fail(ErrorCode::Syntax, "--at", "“" + options.at + "”",
+                        "STAGE=VALUE with one of world, sensor, wiring, converter, formula, correction, reading");
         stage = *named;
         text = options.at.substr(equals + 1);
         where = "--at " + std::string(stageName(stage));
     }
-    const Quantity quantity = stage == Stage::Sensor ? path.signalQuantity() : stage == Stage::Wiring  ? Quantity::Voltage
-                                                                           : stage == Stage::Converter ? Quantity::Count
-                                                                                                       : spec.quantity;
+    const Quantity quantity = stage == Stage::Sensor      ? path.signalQuantity()
+                              : stage == Stage::Wiring    ? Quantity::Voltage
+                              : stage == Stage::Converter ? Quantity::Count
+                                                          : spec.quantity;
     const auto read = readValue(text, quantity, isMeasurand(quantity) ? &spec.readingUnit() : nullptr);
     if (!read) return tl::unexpected(read.error().within(where));
     return Entry{stage, read->canonical};
@@ -54,14 +56,18 @@ nlohmann::ordered_json codesJson(const GaugeSpec& spec, const AnalogPath& path, 
     return list;
 }
 
-int printJson(const GaugeSpec& spec, const AnalogPath& path, const Evaluation& evaluation, const Budget* budget, const std::vector<Finding>& findings) {
+int printJson(const GaugeSpec& spec, const AnalogPath& path, const Evaluation& evaluation, const Budget* budget,
+              const std::vector<Finding>& findings) {
     const StageValue& reading = evaluation.at(Stage::Reading);
     nlohmann::ordered_json json;
     json["value"] = jsonNumber(reading.value);
     json["unit"] = canonicalUnit(spec.quantity).id;
     json["display"] = readingText(reading, budget ? budget->expanded : 0, spec.readingUnit()).joined();
     json["clipped"] = reading.clip == Clip::None ? nlohmann::ordered_json(nullptr) : nlohmann::ordered_json(clipText(reading.clip));
-    if (budget) json["uncertainty"] = {{"expanded", jsonNumber(budget->expanded)}, {"k", Budget::kCoverage}, {"sensor_stated", budget->sensorStated}};
+    if (budget)
+        json["uncertainty"] = {{"expanded", jsonNumber(budget->expanded)},
+                               {"k", Budget::kCoverage},
+                               {"sensor_stated", budget->sensorStated}};
     json["stages"] = stagesJson(evaluation);
     if (evaluation.entry.stage != Stage::Converter) json["codes"] = codesJson(spec, path, evaluation);
     json["trace"] = traceJson(path.trace(evaluation));
@@ -70,7 +76,8 @@ int printJson(const GaugeSpec& spec, const AnalogPath& path, const Evaluation& e
     return kFine;
 }
 
-int printText(const GaugeSpec& spec, const AnalogPath& path, const Evaluation& evaluation, const Budget* budget, const std::vector<Finding>& findings) {
+int printText(const GaugeSpec& spec, const AnalogPath& path, const Evaluation& evaluation, const Budget* budget,
+              const std::vector<Finding>& findings) {
     const Unit& unit = spec.readingUnit();
     const double expanded = budget ? budget->expanded : 0;
     const ReadingText reading = readingText(evaluation.at(Stage::Reading), expanded, unit);
@@ -79,7 +86,8 @@ int printText(const GaugeSpec& spec, const AnalogPath& path, const Evaluation& e
     fmt::print("\n\n");
     for (const StageValue& at : evaluation.stages) {
         fmt::print("  {:<11} {}", stageTitle(at.stage), stageText(at, expanded, unit).joined());
-        if (at.stage == Stage::Converter && at.value != at.exact && !std::isnan(at.exact)) fmt::print("   (exact {})", plainNumber(at.exact, 8));
+        if (at.stage == Stage::Converter && at.value != at.exact && !std::isnan(at.exact))
+            fmt::print("   (exact {})", plainNumber(at.exact, 8));
         if (!at.problem.empty()) fmt::print("   {}", at.problem);
         fmt::print("{}\n", at.stage == evaluation.entry.stage ? "   <- entered" : "");
     }
@@ -112,7 +120,8 @@ class Input {
         if (!input.m_map) {
             std::array<char, 65536> buffer{};
             ssize_t got = 0;
-            while ((got = ::read(descriptor, buffer.data(), buffer.size())) > 0) input.m_text.append(buffer.data(), static_cast<std::size_t>(got));
+            while ((got = ::read(descriptor, buffer.data(), buffer.size())) > 0)
+                input.m_text.append(buffer.data(), static_cast<std::size_t>(got));
             if (got < 0) return fail(ErrorCode::Io, name, std::strerror(errno), "a CSV file that can be read");
         }
         if (descriptor != STDIN_FILENO) ::close(descriptor);
@@ -123,7 +132,9 @@ class Input {
     ~Input() {
         if (m_map) ::munmap(m_map, m_size);
     }
-    [[nodiscard]] std::string_view text() const { return m_map ? std::string_view(static_cast<const char*>(m_map), m_size) : std::string_view(m_text); }
+    [[nodiscard]] std::string_view text() const {
+        return m_map ? std::string_view(static_cast<const char*>(m_map), m_size) : std::string_view(m_text);
+    }
 
   private:
     Input() = default;
@@ -150,14 +161,17 @@ int convertFile(const Options& options, const GaugeSpec& spec, const AnalogPath&
     const std::string partial = options.out + ".part";
     const int descriptor = toStdout ? STDOUT_FILENO : ::open(partial.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0666);
     if (descriptor < 0) return refuse({ErrorCode::Io, options.out, std::strerror(errno), "a file that can be written"});
-    auto report = convertCsv(input->text(), spec, path, options.column, [&](std::string_view piece) { return writeAll(descriptor, piece); });
+    auto report =
+        convertCsv(input->text(), spec, path, options.column, [&](std::string_view piece) { return writeAll(descriptor, piece); });
     if (!toStdout) {
         const bool kept = ::close(descriptor) == 0 && report.has_value() && ::rename(partial.c_str(), options.out.c_str()) == 0;
         if (!kept) ::unlink(partial.c_str());
         if (!kept && report) report = fail(ErrorCode::Io, options.out, std::strerror(errno), "a file that can be written");
     }
     if (!report) return refuse(report.error().within(options.in));
-    if (report->refused > 0) fmt::print(stderr, "fgauge: {}: {} of {} rows have no reading; the first is {}\n", options.in, report->refused, report->rows, report->firstProblem);
+    if (report->refused > 0)
+        fmt::print(stderr, "fgauge: {}: {} of {} rows have no reading; the first is {}\n", options.in, report->refused, report->rows,
+                   report->firstProblem);
     return report->rows > 0 && report->converted == 0 ? kBadInput : kFine;
 }
 
@@ -172,7 +186,9 @@ int run(const Options& options) {
     if (!entry) return refuse(entry.error());
     const auto evaluation = path->evaluate(*entry);
     if (!evaluation) return refuse(evaluation.error());
-    if (std::isnan(evaluation->reading())) return refuse({ErrorCode::Domain, std::string(stageName(entry->stage)), plainNumber(entry->value, 7), "a value this path can have; " + evaluation->at(Stage::Reading).problem});
+    if (std::isnan(evaluation->reading()))
+        return refuse({ErrorCode::Domain, std::string(stageName(entry->stage)), plainNumber(entry->value, 7),
+                       "a value this path can have; " + evaluation->at(Stage::Reading).problem});
     const auto budget = budgetAt(*spec, catalogue(), evaluation->reading());
     const bool isValue = evaluation->at(Stage::Reading).clip == Clip::None;
     const Budget* known = budget && isValue ? &*budget : nullptr;

@@ -13,7 +13,9 @@ int refuse(const Error& error) {
     return kBadInput;
 }
 
-nlohmann::ordered_json jsonNumber(double value) { return std::isfinite(value) ? nlohmann::ordered_json(value) : nlohmann::ordered_json(nullptr); }
+nlohmann::ordered_json jsonNumber(double value) {
+    return std::isfinite(value) ? nlohmann::ordered_json(value) : nlohmann::ordered_json(nullptr);
+}
 
 nlohmann::ordered_json stagesJson(const Evaluation& evaluation) {
     auto list = nlohmann::ordered_json::array();
@@ -35,14 +37,24 @@ nlohmann::ordered_json stagesJson(const Evaluation& evaluation) {
 
 nlohmann::ordered_json traceJson(const std::vector<TraceLine>& lines) {
     auto list = nlohmann::ordered_json::array();
-    for (const TraceLine& line : lines) list.push_back({{"name", line.name}, {"formula", line.formula}, {"value", jsonNumber(line.value)}, {"unit", line.unit.empty() ? "1" : line.unit}, {"source", line.source}});
+    for (const TraceLine& line : lines)
+        list.push_back({{"name", line.name},
+                        {"formula", line.formula},
+                        {"value", jsonNumber(line.value)},
+                        {"unit", line.unit.empty() ? "1" : line.unit},
+                        {"source", line.source}});
     return list;
 }
 
 nlohmann::ordered_json findingsJson(const std::vector<Finding>& findings) {
     auto list = nlohmann::ordered_json::array();
     for (const Finding& finding : findings)
-        list.push_back({{"severity", severityName(finding.severity)}, {"stage", stageName(finding.stage)}, {"id", finding.id}, {"title", finding.title}, {"detail", finding.detail}, {"action", finding.action ? nlohmann::ordered_json(finding.action->label) : nlohmann::ordered_json(nullptr)}});
+        list.push_back({{"severity", severityName(finding.severity)},
+                        {"stage", stageName(finding.stage)},
+                        {"id", finding.id},
+                        {"title", finding.title},
+                        {"detail", finding.detail},
+                        {"action", finding.action ? nlohmann::ordered_json(finding.action->label) : nlohmann::ordered_json(nullptr)}});
     return list;
 }
 
@@ -52,11 +64,14 @@ void printTrace(const std::vector<TraceLine>& lines) {
         nameWidth = std::max(nameWidth, line.name.size());
         formulaWidth = std::max(formulaWidth, line.formula.size());
     }
-    for (const TraceLine& line : lines) fmt::print("  {:<{}}  {:<{}} = {} {}   [{}]\n", line.name, nameWidth, line.formula, formulaWidth, plainNumber(line.value, 8), line.unit == "1" ? "" : line.unit, line.source);
+    for (const TraceLine& line : lines)
+        fmt::print("  {:<{}}  {:<{}} = {} {}   [{}]\n", line.name, nameWidth, line.formula, formulaWidth, plainNumber(line.value, 8),
+                   line.unit == "1" ? "" : line.unit, line.source);
 }
 
 void printFindings(const std::vector<Finding>& findings) {
-    for (const Finding& finding : findings) fmt::print("{}: {} ({}): {}\n", severityName(finding.severity), finding.title, stageName(finding.stage), finding.detail);
+    for (const Finding& finding : findings)
+        fmt::print("{}: {} ({}): {}\n", severityName(finding.severity), finding.title, stageName(finding.stage), finding.detail);
 }
 
 const Catalogue& catalogue() {

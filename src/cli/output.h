@@ -12,9 +12,7 @@
 namespace fg::cli {
 
 /// Exit codes of fgauge; part of its public interface.
-enum ExitCode { kFine = 0,
-                kFault = 1,
-                kBadInput = 2 };
+enum ExitCode { kFine = 0, kFault = 1, kBadInput = 2 };
 
 /// Writes the error as one line to stderr and returns kBadInput.
 int refuse(const Error& error);

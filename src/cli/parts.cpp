@@ -13,11 +13,19 @@ namespace {
 nlohmann::ordered_json interval(Interval range) { return {jsonNumber(range.low), jsonNumber(range.high)}; }
 
 nlohmann::ordered_json partJson(const Part& part) {
-    nlohmann::ordered_json json{{"id", part.id}, {"title", part.title}, {"aliases", part.aliases}, {"quantity", quantityName(part.quantity)}, {"unit", canonicalUnit(part.quantity).id}, {"interface", part.interface}, {"family", part.family}};
+    nlohmann::ordered_json json{{"id", part.id},
+                                {"title", part.title},
+                                {"aliases", part.aliases},
+                                {"quantity", quantityName(part.quantity)},
+                                {"unit", canonicalUnit(part.quantity).id},
+                                {"interface", part.interface},
+                                {"family", part.family}};
     json["parameters"] = toJson(part.parameters);
     auto free = nlohmann::ordered_json::array();
     for (const ParameterSpec& spec : findSensorFamily(part.family)->parameters(part.quantity)) {
-        nlohmann::ordered_json entry{{"id", spec.id}, {"label", spec.label}, {"required", !spec.defaultValue && !part.parameters.has(spec.id)}};
+        nlohmann::ordered_json entry{{"id", spec.id},
+                                     {"label", spec.label},
+                                     {"required", !spec.defaultValue && !part.parameters.has(spec.id)}};
         if (!spec.toleranceId.empty()) entry["tolerance"] = spec.toleranceId;
         free.push_back(std::move(entry));
     }
@@ -36,14 +44,19 @@ nlohmann::ordered_json partJson(const Part& part) {
 void printPart(const Part& part) {
     const std::string unit(canonicalUnit(part.quantity).symbol);
     fmt::print("{}\n  {}\n  measures      {}, {}\n", part.id, part.title, quantityName(part.quantity), part.interface);
-    if (std::isfinite(part.range.low)) fmt::print("  range         {} to {} {}\n", plainNumber(part.range.low), plainNumber(part.range.high), unit);
-    for (const AccuracyBand& band : part.accuracy) fmt::print("  accuracy      ± {} {} from {} to {} {}\n", plainNumber(band.limit), unit, plainNumber(band.span.low), plainNumber(band.span.high), unit);
+    if (std::isfinite(part.range.low))
+        fmt::print("  range         {} to {} {}\n", plainNumber(part.range.low), plainNumber(part.range.high), unit);
+    for (const AccuracyBand& band : part.accuracy)
+        fmt::print("  accuracy      ± {} {} from {} to {} {}\n", plainNumber(band.limit), unit, plainNumber(band.span.low),
+                   plainNumber(band.span.high), unit);
     if (part.supply_V.high > 0) fmt::print("  supply        {} to {} V\n", plainNumber(part.supply_V.low), plainNumber(part.supply_V.high));
     fmt::print("  formula       {}\n", findSensorFamily(part.family)->title);
     for (const ParameterSpec& spec : findSensorFamily(part.family)->parameters(part.quantity)) {
         const auto fixed = part.parameters.number(spec.id);
-        fmt::print("    {:<22} {}\n", spec.id, fixed ? plainNumber(*fixed) : spec.defaultValue ? "given by the gauge, or " + plainNumber(*spec.defaultValue)
-                                                                                               : "given by the gauge");
+        fmt::print("    {:<22} {}\n", spec.id,
+                   fixed               ? plainNumber(*fixed)
+                   : spec.defaultValue ? "given by the gauge, or " + plainNumber(*spec.defaultValue)
+                                       : "given by the gauge");
     }
     fmt::print("  source        {}\n", part.source);
 }
@@ -51,8 +64,10 @@ void printPart(const Part& part) {
 int list(bool json) {
     auto array = nlohmann::ordered_json::array();
     for (const Part& part : catalogue().parts()) {
-        if (json) array.push_back(partJson(part));
-        else fmt::print("{:<24} {:<12} {}\n", part.id, quantityName(part.quantity), part.title);
+        if (json)
+            array.push_back(partJson(part));
+        else
+            fmt::print("{:<24} {:<12} {}\n", part.id, quantityName(part.quantity), part.title);
     }
     if (json) fmt::print("{}\n", nlohmann::ordered_json{{"parts", array}}.dump(2));
     return kFine;
@@ -64,8 +79,10 @@ int show(const std::string& id, bool json) {
         const auto unknown = catalogue().partOrFamily(id + " ", Quantity::Temperature);
         return refuse({ErrorCode::Unknown, "part", "“" + id + "”", unknown ? "a part of the catalogue" : unknown.error().expected});
     }
-    if (json) fmt::print("{}\n", partJson(*part).dump(2));
-    else printPart(*part);
+    if (json)
+        fmt::print("{}\n", partJson(*part).dump(2));
+    else
+        printPart(*part);
     return kFine;
 }
 

@@ -83,7 +83,8 @@ int main(int argc, char** argv) {
         fmt::print("{}\n", terminal->path);
         std::fflush(stdout);
         ::unlink(link.c_str());
-        if (!link.empty() && ::symlink(terminal->path.c_str(), link.c_str()) != 0) return fmt::print(stderr, "fair-gauge-sim: {}: {}\n", link, std::strerror(errno)), 2;
+        if (!link.empty() && ::symlink(terminal->path.c_str(), link.c_str()) != 0)
+            return fmt::print(stderr, "fair-gauge-sim: {}: {}\n", link, std::strerror(errno)), 2;
     }
     const auto stop = [](int) { stopWanted = 1; };
     std::signal(SIGINT, stop);

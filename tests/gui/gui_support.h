@@ -67,11 +67,12 @@ class Simulator {
         m_process.waitForStarted();
         if (m_process.waitForReadyRead(5000)) m_terminal = QString::fromLocal8Bit(m_process.readLine()).trimmed();
     }
-    Simulator(std::initializer_list<const char*> arguments) : Simulator([&] {
-                                                                  QStringList list;
-                                                                  for (const char* argument : arguments) list << QString::fromLatin1(argument);
-                                                                  return list;
-                                                              }()) {}
+    Simulator(std::initializer_list<const char*> arguments)
+        : Simulator([&] {
+              QStringList list;
+              for (const char* argument : arguments) list << QString::fromLatin1(argument);
+              return list;
+          }()) {}
     ~Simulator() { stop(); }
     [[nodiscard]] QString terminal() const { return m_terminal; }
     void stop() {

@@ -110,8 +110,8 @@ TEST(Window, FormulaSheetShowsEveryStepAndCopiesIt) {
     EXPECT_EQ(bed.workbench.stage(), Stage::Formula);
     QTest::mouseClick(bed.find<QPushButton>("formula.copy"), Qt::LeftButton);
     const QString copied = QGuiApplication::clipboard()->text();
-    for (const char* part : {"3.3 V/2^12", "2155 × 3.3 V/2^12", "2200 Ω × 1.736206 V/(3.3 V − 1.736206 V)", "60.497987 °C", "IEC 60539-1"}) EXPECT_TRUE(copied.contains(QString::fromUtf8(part))) << part << "\n"
-                                                                                                                                                                                                  << copied.toStdString();
+    for (const char* part : {"3.3 V/2^12", "2155 × 3.3 V/2^12", "2200 Ω × 1.736206 V/(3.3 V − 1.736206 V)", "60.497987 °C", "IEC 60539-1"})
+        EXPECT_TRUE(copied.contains(QString::fromUtf8(part))) << part << "\n" << copied.toStdString();
 }
 
 TEST(Window, NewGaugeWithALinearSensorIsStillThereAfterARestart) {
@@ -172,7 +172,8 @@ TEST(Window, LiveValuesArriveOverASerialLine) {
     test::Simulator simulator({"--rate", "20"});
     ASSERT_FALSE(simulator.terminal().isEmpty());
     bed.window.useSerial(simulator.terminal(), 115200);
-    ASSERT_TRUE(waitUntil([&] { return bed.workbench.current()->origin() == Origin::Live; })) << bed.find<QLabel>("status.counts")->text().toStdString();
+    ASSERT_TRUE(waitUntil([&] { return bed.workbench.current()->origin() == Origin::Live; }))
+        << bed.find<QLabel>("status.counts")->text().toStdString();
     EXPECT_NEAR(valueAt(bed, Stage::Reading), 60, 8);
     simulator.stop();
     // A line that goes away is said, and nothing crashes.
@@ -219,9 +220,12 @@ TEST(Window, EverythingReachableByKeyHasAName) {
         bed.workbench.selectStage(stage);
         for (QWidget* widget : bed.window.findChildren<QWidget*>()) {
             const bool reachable = widget->isVisible() && (widget->focusPolicy() & Qt::TabFocus) && widget->focusProxy() == nullptr;
-            if (!reachable || qobject_cast<QAbstractButton*>(widget) || qobject_cast<QAbstractScrollArea*>(widget) || widget->objectName().startsWith(QLatin1String("qt_"))) continue;
+            if (!reachable || qobject_cast<QAbstractButton*>(widget) || qobject_cast<QAbstractScrollArea*>(widget) ||
+                widget->objectName().startsWith(QLatin1String("qt_")))
+                continue;
             if (qobject_cast<QComboBox*>(widget->parentWidget())) continue;
-            EXPECT_FALSE(widget->accessibleName().isEmpty()) << stageName(stage) << ": " << widget->metaObject()->className() << " " << widget->objectName().toStdString();
+            EXPECT_FALSE(widget->accessibleName().isEmpty())
+                << stageName(stage) << ": " << widget->metaObject()->className() << " " << widget->objectName().toStdString();
         }
     }
     QTest::keyClick(&bed.window, Qt::Key_2, Qt::AltModifier);

@@ -97,7 +97,8 @@ std::optional<double> readCode(std::string_view text) {
 /// Turns the raw text of a field into what is appended to its line. Whole codes of small converters are formatted once each.
 class RowConverter {
   public:
-    RowConverter(const GaugeSpec& spec, const AnalogPath& path, char separator) : m_path(path), m_unit(spec.readingUnit()), m_separator(separator) {
+    RowConverter(const GaugeSpec& spec, const AnalogPath& path, char separator)
+        : m_path(path), m_unit(spec.readingUnit()), m_separator(separator) {
         if (path.adc().bits() <= 16) m_tails.resize(static_cast<std::size_t>(path.adc().maxCode()) + 1);
     }
 
@@ -119,9 +120,12 @@ class RowConverter {
     std::string_view slowTail(std::string_view raw, CsvReport& report) {
         const auto code = readCode(raw);
         std::string problem;
-        if (raw.empty()) problem = "nothing where a code was expected";
-        else if (!code) problem = fmt::format("“{}” is no number", raw.substr(0, 40));
-        else if (!m_path.adc().canGive(*code)) problem = fmt::format("{} is no code of 0 to {}", plainNumber(*code), m_path.adc().maxCode());
+        if (raw.empty())
+            problem = "nothing where a code was expected";
+        else if (!code)
+            problem = fmt::format("“{}” is no number", raw.substr(0, 40));
+        else if (!m_path.adc().canGive(*code))
+            problem = fmt::format("{} is no code of 0 to {}", plainNumber(*code), m_path.adc().maxCode());
         if (problem.empty()) {
             m_scratch = tailOf(*code);
             ++report.converted;
@@ -139,7 +143,8 @@ class RowConverter {
         const auto evaluation = m_path.evaluate({Stage::Converter, code});
         const StageValue& reading = evaluation->at(Stage::Reading);
         if (std::isnan(reading.value)) return fmt::format("{}{}\"refused: no value for this code\"\n", m_separator, m_separator);
-        return fmt::format("{}{}{}{}\n", m_separator, shortestText(m_unit.fromCanonical(reading.value)), m_separator, clipText(reading.clip));
+        return fmt::format("{}{}{}{}\n", m_separator, shortestText(m_unit.fromCanonical(reading.value)), m_separator,
+                           clipText(reading.clip));
     }
 
     const AnalogPath& m_path;
@@ -149,7 +154,8 @@ class RowConverter {
     std::string m_scratch;
 };
 
-Expected<std::size_t> chooseColumn(const std::vector<std::string_view>& names, bool hasHeader, const std::string& wanted, const std::string& channel) {
+Expected<std::size_t> chooseColumn(const std::vector<std::string_view>& names, bool hasHeader, const std::string& wanted,
+                                   const std::string& channel) {
     std::string known;
     for (std::size_t i = 0; i < names.size(); ++i) known += (i ? ", " : "") + (hasHeader ? std::string(names[i]) : std::to_string(i + 1));
     const auto position = [&](std::string_view name) -> std::optional<std::size_t> {
@@ -163,15 +169,18 @@ Expected<std::size_t> chooseColumn(const std::vector<std::string_view>& names, b
         if (status == std::errc{} && end == wanted.data() + wanted.size() && number >= 1 && number <= names.size()) return number - 1;
         return fail(ErrorCode::Unknown, "--column", "“" + wanted + "”", "one of the columns " + known);
     }
-    for (const std::string_view guess : {std::string_view(channel), std::string_view("raw"), std::string_view("code"), std::string_view("adc"), std::string_view("counts")})
+    for (const std::string_view guess : {std::string_view(channel), std::string_view("raw"), std::string_view("code"),
+                                         std::string_view("adc"), std::string_view("counts")})
         if (const auto found = guess.empty() ? std::nullopt : position(guess)) return *found;
     if (names.size() == 1) return 0;
-    return fail(ErrorCode::Ambiguous, "--column", "no name and " + std::to_string(names.size()) + " columns", "--column with one of " + known);
+    return fail(ErrorCode::Ambiguous, "--column", "no name and " + std::to_string(names.size()) + " columns",
+                "--column with one of " + known);
 }
 
 }  // namespace
 
-Expected<CsvReport> convertCsv(std::string_view input, const GaugeSpec& spec, const AnalogPath& path, const std::string& column, const CsvWriter& write) {
+Expected<CsvReport> convertCsv(std::string_view input, const GaugeSpec& spec, const AnalogPath& path, const std::string& column,
+                               const CsvWriter& write) {
     CsvReport report;
     std::string out;
     out.reserve(kFlushAt + 65536);
@@ -192,7 +201,9 @@ Expected<CsvReport> convertCsv(std::string_view input, const GaugeSpec& spec, co
 
     const Record first = recordAt(input, at);
     constexpr std::array separators{',', ';', '\t'};
-    const char separator = *std::max_element(separators.begin(), separators.end(), [&](char a, char b) { return std::count(first.text.begin(), first.text.end(), a) < std::count(first.text.begin(), first.text.end(), b); });
+    const char separator = *std::max_element(separators.begin(), separators.end(), [&](char a, char b) {
+        return std::count(first.text.begin(), first.text.end(), a) < std::count(first.text.begin(), first.text.end(), b);
+    });
     const auto names = fieldsOf(first, separator);
     const bool hasHeader = std::none_of(names.begin(), names.end(), [](std::string_view name) { return readCode(name).has_value(); });
     const auto index = chooseColumn(names, hasHeader, column, spec.channel);
@@ -221,7 +232,8 @@ Expected<CsvReport> convertCsv(std::string_view input, const GaugeSpec& spec, co
             raw = plainField(record.text, *index, separator);
         }
         out.append(rows.tailFor(raw, report));
-        if (report.refused == 1 && !report.firstProblem.starts_with("row ")) report.firstProblem = fmt::format("row {}: {}", report.rows, report.firstProblem);
+        if (report.refused == 1 && !report.firstProblem.starts_with("row "))
+            report.firstProblem = fmt::format("row {}: {}", report.rows, report.firstProblem);
         if (out.size() >= kFlushAt && !flush()) return stopped();
     }
     if (!flush()) return stopped();

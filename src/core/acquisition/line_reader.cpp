@@ -150,8 +150,10 @@ void LineReader::countJunk(std::string_view line) {
     m_lastJunk.clear();
     for (const char c : line.substr(0, 80)) {
         const auto byte = static_cast<unsigned char>(c);
-        if (byte >= 0x20 && byte < 0x7F) m_lastJunk += c;
-        else m_lastJunk += fmt::format("\\x{:02X}", byte);
+        if (byte >= 0x20 && byte < 0x7F)
+            m_lastJunk += c;
+        else
+            m_lastJunk += fmt::format("\\x{:02X}", byte);
     }
     if (m_lastJunk.size() > 80) m_lastJunk.resize(80);
 }

@@ -44,7 +44,8 @@ ReadingSpec readReading(JsonFields& gauge, Quantity quantity) {
     reading.unit = fields.textOr("unit", reading.unit);
     reading.span = fields.intervalOr("span", reading.span);
     reading.wanted = fields.numberOr("wanted", 0);
-    if (const auto unit = unitFromId(reading.unit, quantity); !unit) fields.refuse(ErrorCode::Unknown, "unit", unit.error().found, unit.error().expected);
+    if (const auto unit = unitFromId(reading.unit, quantity); !unit)
+        fields.refuse(ErrorCode::Unknown, "unit", unit.error().found, unit.error().expected);
     gauge.adopt(fields);
     return reading;
 }
@@ -57,10 +58,15 @@ Expected<GaugeSpec> readGauge(const std::string& text, const std::string& file) 
     JsonFields fields(*json, file);
     if (fields.error()) return tl::unexpected(*fields.error());
     const double version = fields.numberOr("fairgauge", 0);
-    if (!fields.has("fairgauge")) fields.refuse(ErrorCode::Foreign, "fairgauge", "nothing", "\"fairgauge\": 1, the mark of a gauge file");
-    else if (version > kGaugeFileVersion) fields.refuse(ErrorCode::Newer, "fairgauge", fmt::format("{}", version), fmt::format("at most {}; this file was written by a later version", kGaugeFileVersion));
-    else if (version != kGaugeFileVersion) fields.refuse(ErrorCode::Range, "fairgauge", fmt::format("{}", version), fmt::format("{}", kGaugeFileVersion));
-    refuseUnknownFields(fields, {"$schema", "fairgauge", "name", "note", "quantity", "sensor", "wiring", "converter", "correction", "reading", "channel", "cautions"});
+    if (!fields.has("fairgauge"))
+        fields.refuse(ErrorCode::Foreign, "fairgauge", "nothing", "\"fairgauge\": 1, the mark of a gauge file");
+    else if (version > kGaugeFileVersion)
+        fields.refuse(ErrorCode::Newer, "fairgauge", fmt::format("{}", version),
+                      fmt::format("at most {}; this file was written by a later version", kGaugeFileVersion));
+    else if (version != kGaugeFileVersion)
+        fields.refuse(ErrorCode::Range, "fairgauge", fmt::format("{}", version), fmt::format("{}", kGaugeFileVersion));
+    refuseUnknownFields(fields, {"$schema", "fairgauge", "name", "note", "quantity", "sensor", "wiring", "converter", "correction",
+                                 "reading", "channel", "cautions"});
 
     GaugeSpec spec;
     spec.name = fields.text("name");

@@ -28,7 +28,8 @@ const Entry* findIn(const std::vector<Entry>& entries, const std::string& name) 
     for (const Entry& entry : entries)
         if (entry.id == wanted) return &entry;
     for (const Entry& entry : entries)
-        if (std::any_of(entry.aliases.begin(), entry.aliases.end(), [&](const std::string& alias) { return lower(alias) == wanted; })) return &entry;
+        if (std::any_of(entry.aliases.begin(), entry.aliases.end(), [&](const std::string& alias) { return lower(alias) == wanted; }))
+            return &entry;
     return nullptr;
 }
 
@@ -40,7 +41,8 @@ std::vector<AccuracyBand> readAccuracy(JsonFields& fields) {
     for (const auto& entry : list) {
         JsonFields band(entry, "accuracy.");
         AccuracyBand read{band.interval("span"), band.numberOr("limit", 0)};
-        if (!(read.limit > 0)) band.refuse(ErrorCode::Range, "limit", plainNumber(read.limit), "a limit above 0, in the unit of the quantity");
+        if (!(read.limit > 0))
+            band.refuse(ErrorCode::Range, "limit", plainNumber(read.limit), "a limit above 0, in the unit of the quantity");
         if (band.error()) fields.refuse(band.error()->code, band.error()->where, band.error()->found, band.error()->expected);
         bands.push_back(read);
     }
@@ -76,8 +78,10 @@ std::optional<double> Part::accuracyAt(double measurand) const {
 
 std::vector<fs::path> Catalogue::standardFolders() {
     std::vector<fs::path> folders{shippedData()};
-    if (const char* data = std::getenv("XDG_DATA_HOME")) folders.emplace_back(fs::path(data) / "fair-gauge");
-    else if (const char* home = std::getenv("HOME")) folders.emplace_back(fs::path(home) / ".local/share/fair-gauge");
+    if (const char* data = std::getenv("XDG_DATA_HOME"))
+        folders.emplace_back(fs::path(data) / "fair-gauge");
+    else if (const char* home = std::getenv("HOME"))
+        folders.emplace_back(fs::path(home) / ".local/share/fair-gauge");
     return folders;
 }
 
@@ -128,8 +132,11 @@ Expected<void> Catalogue::addPart(const std::string& text, const std::string& fi
     part.file = file;
     const SensorFamily* family = findSensorFamily(part.family);
     if (!family) fields.refuse(ErrorCode::Unknown, "family", "“" + part.family + "”", "the name of a formula family");
-    if (part.id != lower(part.id) || part.id.empty()) fields.refuse(ErrorCode::Syntax, "id", "“" + part.id + "”", "a designation in lower case");
-    if (findPart(part.id)) fields.refuse(ErrorCode::Range, "id", "“" + part.id + "” a second time", "an id that no other part has (also in " + findPart(part.id)->file + ")");
+    if (part.id != lower(part.id) || part.id.empty())
+        fields.refuse(ErrorCode::Syntax, "id", "“" + part.id + "”", "a designation in lower case");
+    if (findPart(part.id))
+        fields.refuse(ErrorCode::Range, "id", "“" + part.id + "” a second time",
+                      "an id that no other part has (also in " + findPart(part.id)->file + ")");
     if (fields.error()) return tl::unexpected(*fields.error());
     if (const auto built = checkBuilds(part, *family); !built) return tl::unexpected(built.error().within(file));
     m_parts.push_back(std::move(part));
@@ -147,7 +154,8 @@ Expected<void> Catalogue::addConverter(const std::string& text, const std::strin
     converter.parameters = fields.parametersIn("parameters");
     converter.source = fields.text("source");
     converter.file = file;
-    if (findConverter(converter.id)) fields.refuse(ErrorCode::Range, "id", "“" + converter.id + "” a second time", "an id that no other converter has");
+    if (findConverter(converter.id))
+        fields.refuse(ErrorCode::Range, "id", "“" + converter.id + "” a second time", "an id that no other converter has");
     if (fields.error()) return tl::unexpected(*fields.error());
     if (const auto built = makeAdc(converter.parameters); !built) return tl::unexpected(built.error().within(file));
     m_converters.push_back(std::move(converter));
@@ -173,9 +181,11 @@ Expected<Part> Catalogue::partOrFamily(const std::string& name, Quantity measura
     }
     std::string known;
     for (const Part& part : m_parts)
-        if (!name.empty() && !part.id.empty() && part.id[0] == std::tolower(static_cast<unsigned char>(name[0]))) known += (known.empty() ? "" : ", ") + part.id;
+        if (!name.empty() && !part.id.empty() && part.id[0] == std::tolower(static_cast<unsigned char>(name[0])))
+            known += (known.empty() ? "" : ", ") + part.id;
     return fail(ErrorCode::Unknown, "sensor.part", "“" + name + "”",
-                known.empty() ? std::string("a part of the catalogue (fgauge parts) or a formula family") : "a part of the catalogue, such as " + known);
+                known.empty() ? std::string("a part of the catalogue (fgauge parts) or a formula family")
+                              : "a part of the catalogue, such as " + known);
 }
 
 }  // namespace fg

@@ -9,7 +9,8 @@
 
 namespace fg {
 
-/// All parts and converters: what ships with the product, then what the user added. A user's entry with a shipped id is refused, not preferred.
+/// All parts and converters: what ships with the product, then what the user added. A user's entry with a shipped id is refused, not
+/// preferred.
 class Catalogue {
   public:
     /// Reads parts/*.json and converters/*.json below each folder, in the order given; a folder that does not exist is skipped.

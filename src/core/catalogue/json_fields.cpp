@@ -95,7 +95,8 @@ Interval JsonFields::interval(const char* name) {
         return {};
     }
     const Interval interval{(*value)[0].get<double>(), (*value)[1].get<double>()};
-    if (!(interval.low <= interval.high)) refuse(ErrorCode::Range, name, fmt::format("[{}, {}]", plainNumber(interval.low), plainNumber(interval.high)), expected);
+    if (!(interval.low <= interval.high))
+        refuse(ErrorCode::Range, name, fmt::format("[{}, {}]", plainNumber(interval.low), plainNumber(interval.high)), expected);
     return interval;
 }
 
@@ -115,8 +116,10 @@ std::vector<std::string> JsonFields::texts(const char* name) {
     if (!value) return list;
     if (!value->is_array()) refuse(ErrorCode::Syntax, name, describe(*value), "a list of texts");
     for (const auto& entry : *value) {
-        if (entry.is_string()) list.push_back(entry.get<std::string>());
-        else refuse(ErrorCode::Syntax, name, describe(entry), "a text");
+        if (entry.is_string())
+            list.push_back(entry.get<std::string>());
+        else
+            refuse(ErrorCode::Syntax, name, describe(entry), "a text");
     }
     return list;
 }
@@ -129,8 +132,11 @@ Parameters JsonFields::toParameters(const nlohmann::json& object, const std::str
     }
     for (const auto& [name, value] : object.items()) {
         if (std::any_of(except.begin(), except.end(), [&](const char* other) { return name == other; })) continue;
-        if (auto parameter = toParameter(value)) parameters.set(name, std::move(*parameter));
-        else refuse(ErrorCode::Syntax, field.empty() ? name : field + "." + name, describe(value), "a number, a text, or a list of pairs of numbers");
+        if (auto parameter = toParameter(value))
+            parameters.set(name, std::move(*parameter));
+        else
+            refuse(ErrorCode::Syntax, field.empty() ? name : field + "." + name, describe(value),
+                   "a number, a text, or a list of pairs of numbers");
     }
     return parameters;
 }
@@ -157,8 +163,10 @@ nlohmann::json toJson(const Parameters& parameters) {
     nlohmann::json object = nlohmann::json::object();
     for (const auto& [name, value] : parameters.all()) {
         nlohmann::json& member = object[name];
-        if (const double* number = std::get_if<double>(&value)) member = fileNumber(*number);
-        else if (const auto* text = std::get_if<std::string>(&value)) member = *text;
+        if (const double* number = std::get_if<double>(&value))
+            member = fileNumber(*number);
+        else if (const auto* text = std::get_if<std::string>(&value))
+            member = *text;
         else
             for (const Point& point : std::get<std::vector<Point>>(value)) member.push_back({fileNumber(point[0]), fileNumber(point[1])});
     }

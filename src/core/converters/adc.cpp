@@ -61,7 +61,8 @@ std::vector<TraceLine> Adc::explainVoltage(double code) const {
     const bool full = m_law == CodeLaw::PowerOfTwo;
     const std::string denominator = full ? fmt::format("2^{}", m_bits) : fmt::format("(2^{} − 1)", m_bits);
     const std::string codeText = m_codeOffset == 0 ? plainNumber(code) : fmt::format("({} + ½)", plainNumber(code));
-    return {{"LSB", fmt::format("{} V/{}", plainNumber(m_reference_V), denominator), m_lsb_V, "V", full ? "code law 2^n" : "code law 2^n − 1"},
+    return {{"LSB", fmt::format("{} V/{}", plainNumber(m_reference_V), denominator), m_lsb_V, "V",
+             full ? "code law 2^n" : "code law 2^n − 1"},
             {"U", fmt::format("{} × {} V/{}", codeText, plainNumber(m_reference_V), denominator), voltage(code), "V",
              m_codeOffset == 0 ? "code k stands for k·LSB ± ½ LSB" : "truncating converter: cell k … k + 1"}};
 }
@@ -71,7 +72,8 @@ std::vector<TraceLine> Adc::explainCode(double pin_V) const {
     const std::string offset = m_codeOffset == 0 ? "" : " − ½";
     std::string note = "rounded to the nearest code";
     if (code.clip != Clip::None) note = fmt::format("limited to 0 … {}: a clipped code", maxCode());
-    return {{"exact", fmt::format("{} V/{} V{}", plainNumber(pin_V, 7), plainNumber(m_lsb_V, 7), offset), code.exact, "1", m_law == CodeLaw::PowerOfTwo ? "code law 2^n" : "code law 2^n − 1"},
+    return {{"exact", fmt::format("{} V/{} V{}", plainNumber(pin_V, 7), plainNumber(m_lsb_V, 7), offset), code.exact, "1",
+             m_law == CodeLaw::PowerOfTwo ? "code law 2^n" : "code law 2^n − 1"},
             {"code", fmt::format("round({})", plainNumber(code.exact, 7)), static_cast<double>(code.value), "1", note}};
 }
 

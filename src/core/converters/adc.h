@@ -12,7 +12,8 @@ namespace fg {
 
 /// What one code step is worth. Data sheets and programs use both; a converter's data file says which one holds.
 enum class CodeLaw {
-    PowerOfTwo,         ///< "2^n":   LSB = Vref/2^n; full-scale code is one LSB below Vref. Default: how successive-approximation and ΔΣ converters are specified.
+    PowerOfTwo,         ///< "2^n":   LSB = Vref/2^n; full-scale code is one LSB below Vref. Default: how successive-approximation and ΔΣ
+                        ///< converters are specified.
     PowerOfTwoMinusOne  ///< "2^n-1": LSB = Vref/(2^n − 1); full-scale code is Vref
 };
 
@@ -44,9 +45,9 @@ struct Code {
 
 /// A unipolar n-bit converter.
 ///
-/// Codes 0 … 2^n − 1; the reference voltage is the one really there (the measured one when there is one). A code at either end of the range is a
-/// limit, not a value: the pin was at that voltage or beyond.
-/// Source: IEEE Std 1241-2010, 4.1 (code transition levels); for the two laws, the "transfer function" section of converter data sheets.
+/// Codes 0 … 2^n − 1; the reference voltage is the one really there (the measured one when there is one). A code at either end of the range
+/// is a limit, not a value: the pin was at that voltage or beyond. Source: IEEE Std 1241-2010, 4.1 (code transition levels); for the two
+/// laws, the "transfer function" section of converter data sheets.
 class Adc {
   public:
     /// bits 1 … 24 and reference above 0 V, else a Range error naming converter.bits or converter.reference_V.

@@ -13,14 +13,35 @@ void accuracy(const FindingContext& context, std::vector<Finding>& findings) {
     const Unit& unit = context.spec.readingUnit();
     const auto difference = [&](double canonical) { return significantDigits(unit.differenceFromCanonical(canonical), 2); };
     if (!budget.sensorStated)
-        findings.push_back({Severity::Doubt, Stage::Sensor, "accuracy-unknown", "Nobody said how accurate the sensor is", fmt::format("± {} {} leaves the sensor itself out. Enter its tolerances on the Sensor sheet, or calibrate.", difference(budget.expanded), unit.symbol), {}});
+        findings.push_back({Severity::Doubt,
+                            Stage::Sensor,
+                            "accuracy-unknown",
+                            "Nobody said how accurate the sensor is",
+                            fmt::format("± {} {} leaves the sensor itself out. Enter its tolerances on the Sensor sheet, or calibrate.",
+                                        difference(budget.expanded), unit.symbol),
+                            {}});
     if (const double wanted = unit.differenceToCanonical(context.spec.reading.wanted); wanted > 0 && budget.expanded > wanted)
-        findings.push_back({Severity::Doubt, Stage::Reading, "accuracy-wanted", "Less accurate than wanted", fmt::format("± {} {} against the ± {} {} wanted.", difference(budget.expanded), unit.symbol, plainNumber(context.spec.reading.wanted, 3), unit.symbol), {}});
+        findings.push_back({Severity::Doubt,
+                            Stage::Reading,
+                            "accuracy-wanted",
+                            "Less accurate than wanted",
+                            fmt::format("± {} {} against the ± {} {} wanted.", difference(budget.expanded), unit.symbol,
+                                        plainNumber(context.spec.reading.wanted, 3), unit.symbol),
+                            {}});
 
-    const auto worst = std::max_element(budget.contributions.begin(), budget.contributions.end(), [](const auto& a, const auto& b) { return a.share < b.share; });
+    const auto worst = std::max_element(budget.contributions.begin(), budget.contributions.end(),
+                                        [](const auto& a, const auto& b) { return a.share < b.share; });
     if (worst == budget.contributions.end() || worst->share < 0.4 || worst->parameter.empty()) return;
-    const double without = Budget::kCoverage * std::sqrt(std::max(0.0, budget.standard * budget.standard - worst->standard * worst->standard));
-    findings.push_back({Severity::Hint, worst->stage, "dominates", "One thing decides the uncertainty", fmt::format("{} is ± {} {}, {} % of the whole. Without it: ± {} → ± {} {}.", worst->label, difference(worst->limit), unit.symbol, fixedDigits(100 * worst->share, 0), difference(budget.expanded), difference(without), unit.symbol), {}});
+    const double without =
+        Budget::kCoverage * std::sqrt(std::max(0.0, budget.standard * budget.standard - worst->standard * worst->standard));
+    findings.push_back(
+        {Severity::Hint,
+         worst->stage,
+         "dominates",
+         "One thing decides the uncertainty",
+         fmt::format("{} is ± {} {}, {} % of the whole. Without it: ± {} → ± {} {}.", worst->label, difference(worst->limit), unit.symbol,
+                     fixedDigits(100 * worst->share, 0), difference(budget.expanded), difference(without), unit.symbol),
+         {}});
 }
 
 }  // namespace fg::rules

@@ -15,7 +15,8 @@ struct Caution {
 constexpr std::array kCautions{
     Caution{"heat", "This gauge is not a protection", "A heated vessel or tool needs its own thermal cut-out, whatever this gauge says."},
     Caution{"mains", "Mains can kill", "Switching and wiring of mains loads follow local codes and belong in licensed hands."},
-    Caution{"pressure", "Stored pressure can injure", "A vessel under pressure needs its own relief valve, tested and sized by local rules."},
+    Caution{"pressure", "Stored pressure can injure",
+            "A vessel under pressure needs its own relief valve, tested and sized by local rules."},
     Caution{"vacuum", "A vessel under vacuum can implode", "Use one made for it and keep a relief; this gauge does not protect it."},
     Caution{"battery", "Batteries burn", "Cells need their own protection against charge, discharge and heat."},
     Caution{"water", "Water and electricity apart", "Feed wet sensors from a low, isolated voltage behind a residual-current device."},
@@ -25,7 +26,9 @@ constexpr std::array kCautions{
 }  // namespace
 
 void cautions(const FindingContext& context, std::vector<Finding>& findings) {
-    const auto named = [&](const std::vector<std::string>& list, std::string_view id) { return std::find(list.begin(), list.end(), id) != list.end(); };
+    const auto named = [&](const std::vector<std::string>& list, std::string_view id) {
+        return std::find(list.begin(), list.end(), id) != list.end();
+    };
     for (const Caution& caution : kCautions)
         if (named(context.spec.cautions, caution.id) || named(context.path.part().cautions, caution.id))
             findings.push_back({Severity::Care, Stage::World, "care-" + std::string(caution.id), caution.title, caution.detail, {}});

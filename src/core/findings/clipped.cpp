@@ -13,10 +13,14 @@ void now(const FindingContext& context, std::vector<Finding>& findings) {
     const Unit& unit = context.spec.readingUnit();
     const StageValue& world = context.now->at(Stage::Reading);
     const double edge = unit.fromCanonical(world.value);
-    std::string detail = fmt::format("Code {} is the {} end of 0 … {}: the pin is at {} {} or {}. ", plainNumber(code.value), top ? "upper" : "lower", context.path.adc().maxCode(), top ? "least" : "most",
-                                     engineering(context.path.adc().voltage(code.value), Quantity::Voltage).joined(), top ? "above" : "below");
-    if (world.clip != Clip::None) detail += fmt::format("The reading is {} {} {}, not a value.", clipText(world.clip), significantDigits(edge, 4), unit.symbol);
-    else detail += "The value asked for cannot be told from anything beyond it.";
+    std::string detail =
+        fmt::format("Code {} is the {} end of 0 … {}: the pin is at {} {} or {}. ", plainNumber(code.value), top ? "upper" : "lower",
+                    context.path.adc().maxCode(), top ? "least" : "most",
+                    engineering(context.path.adc().voltage(code.value), Quantity::Voltage).joined(), top ? "above" : "below");
+    if (world.clip != Clip::None)
+        detail += fmt::format("The reading is {} {} {}, not a value.", clipText(world.clip), significantDigits(edge, 4), unit.symbol);
+    else
+        detail += "The value asked for cannot be told from anything beyond it.";
     findings.push_back({Severity::Fault, Stage::Converter, "clipped", "The code is clipped", detail, {}});
 }
 
@@ -31,8 +35,17 @@ void clipped(const FindingContext& context, std::vector<Finding>& findings) {
         if (std::isnan(pin_V)) continue;
         const Code code = context.path.adc().quantise(pin_V);
         if (code.clip == Clip::None) continue;
-        const double edge = context.path.reading(context.path.adc().clipOf(static_cast<double>(code.value)) == Clip::AtLeast ? static_cast<double>(code.value) - 1 : 1);
-        findings.push_back({Severity::Doubt, Stage::Converter, "span-clipped", "The span runs out of the converter", fmt::format("At {} {} the pin would be at {} and the code {}. Readings end at {} {}.", plainNumber(unit.fromCanonical(end), 6), unit.symbol, engineering(pin_V, Quantity::Voltage).joined(), code.value, significantDigits(unit.fromCanonical(edge), 4), unit.symbol), {}});
+        const double edge = context.path.reading(
+            context.path.adc().clipOf(static_cast<double>(code.value)) == Clip::AtLeast ? static_cast<double>(code.value) - 1 : 1);
+        findings.push_back(
+            {Severity::Doubt,
+             Stage::Converter,
+             "span-clipped",
+             "The span runs out of the converter",
+             fmt::format("At {} {} the pin would be at {} and the code {}. Readings end at {} {}.", plainNumber(unit.fromCanonical(end), 6),
+                         unit.symbol, engineering(pin_V, Quantity::Voltage).joined(), code.value,
+                         significantDigits(unit.fromCanonical(edge), 4), unit.symbol),
+             {}});
     }
 }
 

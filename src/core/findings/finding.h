@@ -49,7 +49,8 @@ struct FindingContext {
 };
 
 /// Runs every rule, worst first. `now` and `budget` may be null.
-[[nodiscard]] std::vector<Finding> findingsFor(const GaugeSpec& spec, const AnalogPath& path, const Catalogue& catalogue, const Evaluation* now, const Budget* budget);
+[[nodiscard]] std::vector<Finding> findingsFor(const GaugeSpec& spec, const AnalogPath& path, const Catalogue& catalogue,
+                                               const Evaluation* now, const Budget* budget);
 
 /// A gauge that cannot be built is one fault at the field that stopped it.
 [[nodiscard]] Finding findingFromError(const Error& error);

@@ -25,18 +25,23 @@ void pinOvervoltage(const FindingContext& context, std::vector<Finding>& finding
     const bool isDivider = context.path.signalQuantity() == Quantity::Resistance;
     std::optional<FindingAction> action;
     if (isDivider && !context.path.isRatiometric())
-        action = FindingAction{"Feed it from the reference", volts(source_V) + " → " + volts(reference), [](GaugeSpec& spec) { spec.wiring.parameters.set("source", std::string("reference")); }};
+        action = FindingAction{"Feed it from the reference", volts(source_V) + " → " + volts(reference),
+                               [](GaugeSpec& spec) { spec.wiring.parameters.set("source", std::string("reference")); }};
     const bool above = limit < worst_V * (1 - 1e-9);
     if (above && stated > 0) {
         findings.push_back({Severity::Fault, Stage::Wiring, "pin-overvoltage", "The pin gets more than it stands",
-                            fmt::format("At {} {} it sees {}; the converter's limit is {}. Divide the voltage down or clamp it.", significantDigits(unit.fromCanonical(at), 3), unit.symbol, volts(worst_V), volts(limit)), std::move(action)});
+                            fmt::format("At {} {} it sees {}; the converter's limit is {}. Divide the voltage down or clamp it.",
+                                        significantDigits(unit.fromCanonical(at), 3), unit.symbol, volts(worst_V), volts(limit)),
+                            std::move(action)});
         return;
     }
     // Without a stated limit an amplified output has nothing to be compared with: it need not reach its supply.
     if (source_V <= limit * (1 + 1e-9) || (!isDivider && stated <= 0)) return;
-    findings.push_back({stated > 0 && isDivider ? Severity::Fault : Severity::Doubt, Stage::Wiring, "source-above-limit", "The source is above the converter's limit",
-                        fmt::format("{} feeds the sensor, the converter takes {}{}. If a wire or the {} opens, the pin sees all of it.", volts(source_V), volts(limit),
-                                    stated > 0 ? "" : " (its reference; no pin limit is stated)", isDivider ? "resistor to ground" : "ground lead"),
+    findings.push_back({stated > 0 && isDivider ? Severity::Fault : Severity::Doubt, Stage::Wiring, "source-above-limit",
+                        "The source is above the converter's limit",
+                        fmt::format("{} feeds the sensor, the converter takes {}{}. If a wire or the {} opens, the pin sees all of it.",
+                                    volts(source_V), volts(limit), stated > 0 ? "" : " (its reference; no pin limit is stated)",
+                                    isDivider ? "resistor to ground" : "ground lead"),
                         std::move(action)});
 }
 

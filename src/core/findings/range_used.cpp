@@ -15,7 +15,17 @@ void rangeUsed(const FindingContext& context, std::vector<Finding>& findings) {
     const auto top = static_cast<double>(context.path.adc().maxCode());
     const Unit& unit = context.spec.readingUnit();
     const double step = unit.differenceFromCanonical(span.width()) / std::max(1e-9, std::abs(last - first));
-    findings.push_back({Severity::Doubt, Stage::Converter, "range-used", "Only a little of the converter is used", fmt::format("{} … {} {} moves the code by {} of {} ({} %): one code is {} {}. A lower reference or another resistor would spread it.", plainNumber(unit.fromCanonical(span.low), 5), plainNumber(unit.fromCanonical(span.high), 5), unit.symbol, fixedDigits(used * (top + 1), 0), plainNumber(top + 1), significantDigits(100 * used, 2), significantDigits(step, 2), unit.symbol), {}});
+    findings.push_back(
+        {Severity::Doubt,
+         Stage::Converter,
+         "range-used",
+         "Only a little of the converter is used",
+         fmt::format(
+             "{} … {} {} moves the code by {} of {} ({} %): one code is {} {}. A lower reference or another resistor would spread it.",
+             plainNumber(unit.fromCanonical(span.low), 5), plainNumber(unit.fromCanonical(span.high), 5), unit.symbol,
+             fixedDigits(used * (top + 1), 0), plainNumber(top + 1), significantDigits(100 * used, 2), significantDigits(step, 2),
+             unit.symbol),
+         {}});
 }
 
 }  // namespace fg::rules

@@ -13,7 +13,15 @@ void sensorRange(const FindingContext& context, std::vector<Finding>& findings) 
     if (context.now) {
         const StageValue& world = context.now->at(Stage::World);
         if (!std::isnan(world.value) && world.clip == Clip::None && !stated.contains(world.value)) {
-            findings.push_back({Severity::Doubt, Stage::Sensor, "outside-range", "Outside what the sensor is stated for", fmt::format("{} {} lies outside {} … {} {}. Nothing in its document holds there; an open or shorted sensor looks like this too.", significantDigits(unit.fromCanonical(world.value), 4), unit.symbol, text(stated.low), text(stated.high), unit.symbol), {}});
+            findings.push_back(
+                {Severity::Doubt,
+                 Stage::Sensor,
+                 "outside-range",
+                 "Outside what the sensor is stated for",
+                 fmt::format(
+                     "{} {} lies outside {} … {} {}. Nothing in its document holds there; an open or shorted sensor looks like this too.",
+                     significantDigits(unit.fromCanonical(world.value), 4), unit.symbol, text(stated.low), text(stated.high), unit.symbol),
+                 {}});
         }
     }
     const Interval span = context.spec.spanCanonical();
@@ -21,11 +29,14 @@ void sensorRange(const FindingContext& context, std::vector<Finding>& findings) 
     const Interval within{std::max(span.low, stated.low), std::min(span.high, stated.high)};
     std::optional<FindingAction> action;
     if (within.low < within.high)
-        action = FindingAction{fmt::format("Span {} … {} {}", text(within.low), text(within.high), unit.symbol), "", [within, &unit](GaugeSpec& spec) {
+        action = FindingAction{fmt::format("Span {} … {} {}", text(within.low), text(within.high), unit.symbol), "",
+                               [within, &unit](GaugeSpec& spec) {
                                    spec.reading.span = {unit.fromCanonical(within.low), unit.fromCanonical(within.high)};
                                }};
     findings.push_back({Severity::Doubt, Stage::Sensor, "span-beyond-sensor", "The span is wider than the sensor",
-                        fmt::format("Wanted {} … {} {}, stated {} … {} {}.", text(span.low), text(span.high), unit.symbol, text(stated.low), text(stated.high), unit.symbol), std::move(action)});
+                        fmt::format("Wanted {} … {} {}, stated {} … {} {}.", text(span.low), text(span.high), unit.symbol, text(stated.low),
+                                    text(stated.high), unit.symbol),
+                        std::move(action)});
 }
 
 }  // namespace fg::rules

@@ -11,7 +11,14 @@ void sensorSupply(const FindingContext& context, std::vector<Finding>& findings)
     const double supply = context.path.source_V();
     if (stated.contains(supply)) return;
     const bool low = supply < stated.low;
-    findings.push_back({Severity::Fault, Stage::Sensor, low ? "supply-low" : "supply-high", low ? "The sensor's supply is too low" : "The sensor's supply is too high", fmt::format("{} gets {}; it is stated for {} … {} V. {}", context.path.part().id, engineering(supply, Quantity::Voltage, 3).joined(), plainNumber(stated.low, 3), plainNumber(stated.high, 3), low ? "Its output means nothing below that." : "It may be damaged."), {}});
+    findings.push_back({Severity::Fault,
+                        Stage::Sensor,
+                        low ? "supply-low" : "supply-high",
+                        low ? "The sensor's supply is too low" : "The sensor's supply is too high",
+                        fmt::format("{} gets {}; it is stated for {} … {} V. {}", context.path.part().id,
+                                    engineering(supply, Quantity::Voltage, 3).joined(), plainNumber(stated.low, 3),
+                                    plainNumber(stated.high, 3), low ? "Its output means nothing below that." : "It may be damaged."),
+                        {}});
 }
 
 }  // namespace fg::rules

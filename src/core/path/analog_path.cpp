@@ -23,7 +23,8 @@ Expected<Parameters> converterParameters(const ConverterSpec& spec, const Catalo
 }
 
 /// A parameter nobody knows is a typing error, not a wish to be ignored.
-Expected<void> refuseUnknown(const Parameters& given, const std::vector<ParameterSpec>& known, std::initializer_list<const char*> extra, const std::string& where) {
+Expected<void> refuseUnknown(const Parameters& given, const std::vector<ParameterSpec>& known, std::initializer_list<const char*> extra,
+                             const std::string& where) {
     for (const auto& [name, value] : given.all()) {
         bool isKnown = std::any_of(extra.begin(), extra.end(), [&](const char* other) { return name == other; });
         std::string names;
@@ -39,7 +40,8 @@ Expected<void> refuseUnknown(const Parameters& given, const std::vector<Paramete
 /// The few words on a tile that tell this sensor from another.
 std::string noteOfSensor(const Part& part, const Parameters& parameters) {
     if (part.family != "ntc-beta") return part.id;
-    return fmt::format("{} NTC, B {}", shortEngineering(parameters.numberOr("r25_ohm", 0), Quantity::Resistance).joined(), plainNumber(parameters.numberOr("beta_K", 0)));
+    return fmt::format("{} NTC, B {}", shortEngineering(parameters.numberOr("r25_ohm", 0), Quantity::Resistance).joined(),
+                       plainNumber(parameters.numberOr("beta_K", 0)));
 }
 
 std::string noteOfWiring(const WiringSpec& wiring) {
@@ -59,12 +61,15 @@ Expected<AnalogPath> AnalogPath::build(const GaugeSpec& spec, const Catalogue& c
     path.m_quantity = spec.quantity;
     if (const auto unit = unitFromId(spec.reading.unit, spec.quantity); !unit) return tl::unexpected(unit.error().within("reading.unit"));
     if (!(spec.reading.span.low < spec.reading.span.high))
-        return fail(ErrorCode::Range, "reading.span", fmt::format("[{}, {}]", plainNumber(spec.reading.span.low), plainNumber(spec.reading.span.high)), "a low end below the high end");
+        return fail(ErrorCode::Range, "reading.span",
+                    fmt::format("[{}, {}]", plainNumber(spec.reading.span.low), plainNumber(spec.reading.span.high)),
+                    "a low end below the high end");
 
     auto part = catalogue.partOrFamily(spec.sensor.part, spec.quantity);
     if (!part) return tl::unexpected(part.error());
     if (part->quantity != spec.quantity)
-        return fail(ErrorCode::Range, "sensor.part", fmt::format("“{}”, which measures {}", part->id, quantityName(part->quantity)), fmt::format("a part for {}", quantityName(spec.quantity)));
+        return fail(ErrorCode::Range, "sensor.part", fmt::format("“{}”, which measures {}", part->id, quantityName(part->quantity)),
+                    fmt::format("a part for {}", quantityName(spec.quantity)));
     const SensorFamily& family = *findSensorFamily(part->family);
     const WiringKind* kind = findWiringKind(spec.wiring.kind);
     if (!kind) return fail(ErrorCode::Unknown, "wiring.kind", "“" + spec.wiring.kind + "”", "“direct” or “divider”");
@@ -74,20 +79,26 @@ Expected<AnalogPath> AnalogPath::build(const GaugeSpec& spec, const Catalogue& c
 
     const auto converter = converterParameters(spec.converter, catalogue);
     if (!converter) return tl::unexpected(converter.error());
-    if (const auto known = refuseUnknown(*converter, adcParameters(), {"code_law", "rounding", "reference_kind"}, "converter."); !known) return tl::unexpected(known.error());
+    if (const auto known = refuseUnknown(*converter, adcParameters(), {"code_law", "rounding", "reference_kind"}, "converter."); !known)
+        return tl::unexpected(known.error());
     const auto adc = makeAdc(*converter);
     if (!adc) return tl::unexpected(adc.error());
     path.m_adc = *adc;
 
     const WiringContext wiringContext{adc->reference_V()};
-    if (const auto known = refuseUnknown(spec.wiring.parameters, kind->parameters(), {"source", "sensor_side", "capacitor_F"}, "wiring."); !known) return tl::unexpected(known.error());
+    if (const auto known = refuseUnknown(spec.wiring.parameters, kind->parameters(), {"source", "sensor_side", "capacitor_F"}, "wiring.");
+        !known)
+        return tl::unexpected(known.error());
     auto wiring = kind->make(spec.wiring.parameters, wiringContext);
     if (!wiring) return tl::unexpected(wiring.error());
     path.m_wiring = std::move(*wiring);
     path.m_source_V = sourceVoltage_V(spec.wiring.parameters, wiringContext).value();
     path.m_isRatiometric = fg::isRatiometric(spec.wiring.parameters);
 
-    if (const auto known = refuseUnknown(spec.sensor.parameters, family.parameters(spec.quantity), {"dissipation_W_per_K"}, "sensor.parameters."); !known) return tl::unexpected(known.error());
+    if (const auto known =
+            refuseUnknown(spec.sensor.parameters, family.parameters(spec.quantity), {"dissipation_W_per_K"}, "sensor.parameters.");
+        !known)
+        return tl::unexpected(known.error());
     auto sensor = family.make(spec.sensor.parameters.over(part->parameters), {spec.quantity, part->range, path.m_source_V});
     if (!sensor) return tl::unexpected(sensor.error().within("sensor.parameters"));
     path.m_sensor = std::move(*sensor);
@@ -102,7 +113,9 @@ Expected<AnalogPath> AnalogPath::build(const GaugeSpec& spec, const Catalogue& c
     return path;
 }
 
-double AnalogPath::exactCode(double world) const { return m_adc->exactCode(m_wiring->forward(m_sensor->forward(m_correction.undo(world)))); }
+double AnalogPath::exactCode(double world) const {
+    return m_adc->exactCode(m_wiring->forward(m_sensor->forward(m_correction.undo(world))));
+}
 
 double AnalogPath::reading(double code) const { return m_correction.apply(formulaOfVoltage(m_adc->voltage(code))); }
 
@@ -184,7 +197,8 @@ Expected<Evaluation> AnalogPath::evaluate(const Entry& entry) const {
     const std::string where(stageName(entry.stage));
     if (!std::isfinite(entry.value)) return fail(ErrorCode::Range, where, plainNumber(entry.value), "a number");
     if (entry.stage == Stage::Converter && !m_adc->canGive(entry.value))
-        return fail(ErrorCode::Range, where, plainNumber(entry.value), fmt::format("a code the {}-bit converter can give, 0 to {}", m_adc->bits(), m_adc->maxCode()));
+        return fail(ErrorCode::Range, where, plainNumber(entry.value),
+                    fmt::format("a code the {}-bit converter can give, 0 to {}", m_adc->bits(), m_adc->maxCode()));
 
     Evaluation evaluation;
     evaluation.entry = entry;
@@ -233,7 +247,8 @@ Expected<Evaluation> AnalogPath::evaluate(const Entry& entry) const {
             const Code code = m_adc->quantise(pin_V);
             fillDownstream(evaluation, static_cast<double>(code.value), code.exact);
         } else {
-            for (const Stage stage : {Stage::Converter, Stage::Formula, Stage::Correction, Stage::Reading}) evaluation.at(stage).value = evaluation.at(stage).exact = kNaN;
+            for (const Stage stage : {Stage::Converter, Stage::Formula, Stage::Correction, Stage::Reading})
+                evaluation.at(stage).value = evaluation.at(stage).exact = kNaN;
         }
     }
     // What was typed stays as typed, and what lies between it and a code that came before it is not changed by rounding.
@@ -252,7 +267,8 @@ Expected<Evaluation> AnalogPath::evaluate(const Entry& entry) const {
     correction.amount = m_correction.amount(evaluation.at(Stage::Formula).value);
     for (StageValue& at : evaluation.stages) {
         if (!std::isnan(at.value)) continue;
-        at.problem = fmt::format("no {} gives {} {} at the {} stage", stageName(at.stage), plainNumber(entry.value, 7), unitId(evaluation.at(entry.stage).quantity), where);
+        at.problem = fmt::format("no {} gives {} {} at the {} stage", stageName(at.stage), plainNumber(entry.value, 7),
+                                 unitId(evaluation.at(entry.stage).quantity), where);
     }
     return evaluation;
 }
@@ -260,7 +276,8 @@ Expected<Evaluation> AnalogPath::evaluate(const Entry& entry) const {
 std::vector<TraceLine> AnalogPath::trace(const Evaluation& evaluation) const {
     std::vector<TraceLine> lines;
     const auto append = [&](std::vector<TraceLine> more) { lines.insert(lines.end(), more.begin(), more.end()); };
-    const double sensor = evaluation.at(Stage::Sensor).value, pin_V = evaluation.at(Stage::Wiring).value, code = evaluation.at(Stage::Converter).value;
+    const double sensor = evaluation.at(Stage::Sensor).value, pin_V = evaluation.at(Stage::Wiring).value,
+                 code = evaluation.at(Stage::Converter).value;
     const Stage from = evaluation.entry.stage;
     if (from != Stage::Converter) {
         const bool fromValue = from == Stage::World || from > Stage::Converter;
@@ -273,13 +290,15 @@ std::vector<TraceLine> AnalogPath::trace(const Evaluation& evaluation) const {
     double used_V = m_adc->voltage(code);
     if (m_adc->clipOf(code) != Clip::None && !std::isfinite(formulaOfVoltage(used_V))) {
         used_V = m_adc->clipBound_V(code);
-        lines.push_back({"U limit", fmt::format("edge of the last cell, ½ LSB in from code {}", plainNumber(code)), used_V, "V", "clipped code: a limit, not a value"});
+        lines.push_back({"U limit", fmt::format("edge of the last cell, ½ LSB in from code {}", plainNumber(code)), used_V, "V",
+                         "clipped code: a limit, not a value"});
     }
     append(m_wiring->explainInverse(used_V));
     append(m_sensor->explainInverse(m_wiring->inverse(used_V)));
     const double value = formulaOfVoltage(used_V);
     if (!m_correction.isNone()) {
-        lines.push_back({"corrected", fmt::format("{} + {}", plainNumber(value, 7), term(m_correction.amount(value), 5)), m_correction.apply(value), unitId(m_quantity), "this gauge's calibration"});
+        lines.push_back({"corrected", fmt::format("{} + {}", plainNumber(value, 7), term(m_correction.amount(value), 5)),
+                         m_correction.apply(value), unitId(m_quantity), "this gauge's calibration"});
     }
     return lines;
 }

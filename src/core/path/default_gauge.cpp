@@ -39,7 +39,9 @@ void fillFreeParameters(GaugeSpec& spec, const Part& part) {
         suggest("b", 1 / kUsualBeta_K);
         suggest("c", 0.0);
     } else if (part.family == "steinhart-hart-points") {
-        const auto ohm = [](double t_degC) { return std::round(kUsualNtc_ohm * std::exp(kUsualBeta_K * (1 / (t_degC + 273.15) - 1 / 298.15))); };
+        const auto ohm = [](double t_degC) {
+            return std::round(kUsualNtc_ohm * std::exp(kUsualBeta_K * (1 / (t_degC + 273.15) - 1 / 298.15)));
+        };
         suggest("points_degC_ohm", std::vector<Point>{{0, ohm(0) - 500}, {25, kUsualNtc_ohm}, {60, ohm(60)}});
     } else if (part.family == "linear-voltage") {
         const std::string unit(canonicalUnit(part.quantity).id);
@@ -58,7 +60,10 @@ GaugeSpec defaultGauge(const Part& part) {
     const Quantity signal = findSensorFamily(part.family)->output;
     if (signal == Quantity::Resistance) {
         spec.wiring.kind = "divider";
-        spec.wiring.parameters = {{"sensor_side", std::string("low")}, {"fixed_ohm", spec.sensor.parameters.numberOr("r25_ohm", kUsualNtc_ohm)}, {"fixed_tolerance", 0.01}, {"source", std::string("reference")}};
+        spec.wiring.parameters = {{"sensor_side", std::string("low")},
+                                  {"fixed_ohm", spec.sensor.parameters.numberOr("r25_ohm", kUsualNtc_ohm)},
+                                  {"fixed_tolerance", 0.01},
+                                  {"source", std::string("reference")}};
     } else {
         spec.wiring.kind = "direct";
         spec.wiring.parameters = {{"source", std::string("reference")}};

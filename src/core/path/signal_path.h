@@ -50,8 +50,8 @@ class SignalPath {
     virtual ~SignalPath() = default;
 
     /// Runs the path both ways from the entry. Upstream values are the exact inverse; downstream ones what the hardware would give.
-    /// A stage that has no value says why and is NaN; later ones follow. Error only when the entry itself is impossible (a code the converter
-    /// cannot give, NaN).
+    /// A stage that has no value says why and is NaN; later ones follow. Error only when the entry itself is impossible (a code the
+    /// converter cannot give, NaN).
     [[nodiscard]] virtual Expected<Evaluation> evaluate(const Entry& entry) const = 0;
 
     /// The steps behind an evaluation: towards the converter when the entry was before it, then from the code to the reading.

@@ -11,7 +11,8 @@ SpanCurve over(const GaugeSpec& spec, std::size_t points, const std::function<do
     SpanCurve curve;
     const Unit& unit = spec.readingUnit();
     for (std::size_t i = 0; i < std::max<std::size_t>(points, 2); ++i) {
-        const double world = spec.reading.span.low + spec.reading.span.width() * static_cast<double>(i) / static_cast<double>(std::max<std::size_t>(points, 2) - 1);
+        const double world = spec.reading.span.low +
+                             spec.reading.span.width() * static_cast<double>(i) / static_cast<double>(std::max<std::size_t>(points, 2) - 1);
         curve.world.push_back(world);
         curve.value.push_back(value(unit.toCanonical(world)));
     }

@@ -1,12 +1,18 @@
 #include "sensors/family.h"
 
-#include "sensors/linear_voltage.h"
 #include "sensors/ntc_beta.h"
+#include "sensors/platinum.h"
+#include "sensors/power_law.h"
+#include "sensors/quadratic.h"
 #include "sensors/steinhart_hart.h"
+#include "sensors/straight_line.h"
+#include "sensors/table.h"
+#include "sensors/user_function.h"
 #include "units/number_format.h"
 #include "units/unit.h"
 
 #include <array>
+#include <cmath>
 
 namespace fg {
 namespace {
@@ -20,17 +26,200 @@ Made wrapped(Expected<Model> model) {
 
 std::string slopeId(Quantity measurand) { return "slope_V_per_" + std::string(canonicalUnit(measurand).id); }
 
-// A ratiometric part moves in proportion to its supply: slope and offset are stated at `ratiometric_at_V`.
-Made makeLinearVoltage(const Parameters& parameters, const SensorContext& context) {
-    const auto slope = parameters.requireNumber(slopeId(context.measurand));
+/// Actual over nominal supply for a part that follows its supply; 1 for one that does not.
+Expected<double> supplyScale(const Parameters& parameters, const SensorContext& context) {
+    const double statedAt = parameters.numberOr("ratiometric_at_V", 0);
+    if (statedAt == 0) return 1.0;
+    if (!(statedAt > 0))
+        return fail(ErrorCode::Range, "ratiometric_at_V", plainNumber(statedAt),
+                    "the supply in V at which slope and offset are stated, or 0 for a part that does not follow its supply");
+    if (!(context.supply_V > 0)) return fail(ErrorCode::Missing, "wiring.source", "nothing", "the supply of a ratiometric sensor");
+    return context.supply_V / statedAt;
+}
+
+std::string idPer(const std::string& stem, Quantity measurand) { return stem + std::string(canonicalUnit(measurand).id); }
+
+Made makeLinear(const Parameters& parameters, const SensorContext& context, Quantity output, const std::string& slopeName,
+                const std::string& offsetName) {
+    const auto slope = parameters.requireNumber(slopeName);
     if (!slope) return tl::unexpected(slope.error());
-    double scale = 1;
-    if (const auto statedAt = parameters.number("ratiometric_at_V"); statedAt && *statedAt != 0) {
-        if (!(*statedAt > 0)) return fail(ErrorCode::Range, "ratiometric_at_V", plainNumber(*statedAt), "the supply in V at which slope and offset are stated, or 0 for a part that does not follow its supply");
-        if (!(context.supply_V > 0)) return fail(ErrorCode::Missing, "wiring.source", "nothing", "the supply of a ratiometric sensor");
-        scale = context.supply_V / *statedAt;
-    }
-    return wrapped(LinearVoltage::make(*slope * scale, parameters.numberOr("offset_V", 0) * scale, context.measurand, context.range));
+    const auto scale = supplyScale(parameters, context);
+    if (!scale) return tl::unexpected(scale.error());
+    return wrapped(StraightLine::make(*slope * *scale, parameters.numberOr(offsetName, 0) * *scale, context.measurand, output, context.range,
+                                      {slopeName, offsetName}));
+}
+
+Made makeLinearVoltage(const Parameters& parameters, const SensorContext& context) {
+    return makeLinear(parameters, context, Quantity::Voltage, slopeId(context.measurand), "offset_V");
+}
+
+Made makeLinearCurrent(const Parameters& parameters, const SensorContext& context) {
+    return makeLinear(parameters, context, Quantity::Current, idPer("slope_A_per_", context.measurand), "offset_A");
+}
+
+std::vector<ParameterSpec> linearCurrentParameters(Quantity measurand) {
+    const std::string symbol(canonicalUnit(measurand).symbol);
+    return {{idPer("slope_A_per_", measurand), "Slope", Quantity::Current, "/" + symbol, {}, "slope_tolerance", ToleranceKind::Relative},
+            {"offset_A", "Current at 0 " + symbol, Quantity::Current, "", 0.0, "offset_tolerance_A", ToleranceKind::Absolute}};
+}
+
+// Two-wire transmitter: 4 mA at the low end of its span, 20 mA at the high end (IEC 60381-1).
+Made makeCurrentLoop(const Parameters& parameters, const SensorContext& context) {
+    const std::string lowId = idPer("low_", context.measurand), highId = idPer("high_", context.measurand);
+    const auto low = parameters.requireNumber(lowId), high = parameters.requireNumber(highId);
+    if (!low) return tl::unexpected(low.error());
+    if (!high) return tl::unexpected(high.error());
+    return wrapped(StraightLine::throughPoints({*low, 0.004}, {*high, 0.020}, context.measurand, Quantity::Current, context.range, highId));
+}
+
+std::vector<ParameterSpec> currentLoopParameters(Quantity measurand) {
+    return {{idPer("low_", measurand), "Value at 4 mA", measurand, "", {}}, {idPer("high_", measurand), "Value at 20 mA", measurand, "", {}}};
+}
+
+Made makeLineThroughPoints(const Parameters& parameters, const SensorContext& context) {
+    const auto points = parameters.requirePoints("points_V");
+    if (!points) return tl::unexpected(points.error());
+    if (points->size() != 2)
+        return fail(ErrorCode::Range, "points_V", std::to_string(points->size()) + " points", "two points [value of the measurand, voltage in V]");
+    return wrapped(StraightLine::throughPoints((*points)[0], (*points)[1], context.measurand, Quantity::Voltage, context.range, "points_V"));
+}
+
+std::vector<ParameterSpec> pointsParameters(const char* id, const char* label) { return {{id, label, Quantity::Voltage, "", {}, "", ToleranceKind::None, true}}; }
+std::vector<ParameterSpec> lineThroughPointsParameters(Quantity) { return pointsParameters("points_V", "Two points"); }
+
+// Vout = Vs·(0.0062·RHs + 0.16), RHs = RH·(1.0546 − 0.00216·t): the humidity part reads low when it is warm.
+Made makeHumidityCompensated(const Parameters& parameters, const SensorContext& context) {
+    if (!(context.supply_V > 0)) return fail(ErrorCode::Missing, "wiring.source", "nothing", "the supply of a ratiometric sensor");
+    const auto slope = parameters.requireNumber("slope_per_percent"), offset = parameters.requireNumber("offset_ratio");
+    if (!slope) return tl::unexpected(slope.error());
+    if (!offset) return tl::unexpected(offset.error());
+    const double warm = parameters.numberOr("temperature_gain", 1) + parameters.numberOr("temperature_slope_per_degC", 0) * parameters.numberOr("temperature_degC", 25);
+    return wrapped(StraightLine::make(*slope * warm * context.supply_V, *offset * context.supply_V, context.measurand, Quantity::Voltage, context.range,
+                                      {"slope_per_percent", "offset_ratio"}));
+}
+
+std::vector<ParameterSpec> humidityCompensatedParameters(Quantity) {
+    return {{"slope_per_percent", "Slope, of the supply", Quantity::Ratio, "/%RH", {}, "slope_tolerance", ToleranceKind::Relative},
+            {"offset_ratio", "At 0 %RH, of the supply", Quantity::Ratio, "", {}},
+            {"temperature_degC", "Temperature of the air", Quantity::Temperature, "", 25.0, "temperature_tolerance_K", ToleranceKind::Absolute},
+            {"temperature_gain", "Gain at 0 °C", Quantity::Ratio, "", 1.0},
+            {"temperature_slope_per_degC", "Gain per °C", Quantity::Ratio, "/°C", 0.0}};
+}
+
+Made makeQuadraticVoltage(const Parameters& parameters, const SensorContext& context) {
+    Quadratic::Coefficients c;
+    const auto y0 = parameters.requireNumber("v0_V"), slope = parameters.requireNumber("slope_V_per_degC");
+    if (!y0) return tl::unexpected(y0.error());
+    if (!slope) return tl::unexpected(slope.error());
+    c = {*y0, *slope, parameters.numberOr("curvature_V_per_degC2", 0), parameters.numberOr("t0_degC", 25)};
+    return wrapped(Quadratic::make(c, Quantity::Voltage, context.range));
+}
+
+std::vector<ParameterSpec> quadraticVoltageParameters(Quantity) {
+    return {{"v0_V", "Voltage at the middle", Quantity::Voltage, "", {}, "v0_tolerance_V", ToleranceKind::Absolute},
+            {"slope_V_per_degC", "Slope there", Quantity::Voltage, "/°C", {}},
+            {"curvature_V_per_degC2", "Curvature", Quantity::Voltage, "/°C²", 0.0},
+            {"t0_degC", "The middle", Quantity::Temperature, "", 25.0}};
+}
+
+// Silicon PTC: R = R25·(1 + α·d + β·d²), d = t − 25 °C.
+Made makeSiliconPtc(const Parameters& parameters, const SensorContext& context) {
+    const auto r25 = parameters.requireNumber("r25_ohm"), alpha = parameters.requireNumber("alpha_per_K");
+    if (!r25) return tl::unexpected(r25.error());
+    if (!alpha) return tl::unexpected(alpha.error());
+    if (!(*r25 > 0)) return fail(ErrorCode::Range, "r25_ohm", plainNumber(*r25), "a resistance above 0 Ω");
+    const double t0 = parameters.numberOr("t0_degC", 25);
+    return wrapped(Quadratic::make({*r25, *r25 * *alpha, *r25 * parameters.numberOr("beta_per_K2", 0), t0}, Quantity::Resistance, context.range));
+}
+
+std::vector<ParameterSpec> siliconPtcParameters(Quantity) {
+    return {{"r25_ohm", "R25", Quantity::Resistance, "", {}, "r25_tolerance", ToleranceKind::Relative},
+            {"alpha_per_K", "α", Quantity::Ratio, "1/K", {}, "alpha_tolerance", ToleranceKind::Relative},
+            {"beta_per_K2", "β", Quantity::Ratio, "1/K²", 0.0},
+            {"t0_degC", "R25 holds at", Quantity::Temperature, "", 25.0}};
+}
+
+Made makePlatinum(const Parameters& parameters, const SensorContext& context) {
+    const auto r0 = parameters.requireNumber("r0_ohm");
+    if (!r0) return tl::unexpected(r0.error());
+    return wrapped(Platinum::make(*r0, context.range));
+}
+
+std::vector<ParameterSpec> platinumParameters(Quantity) { return {{"r0_ohm", "R0, at 0 °C", Quantity::Resistance, "", {}, "r0_tolerance", ToleranceKind::Relative}}; }
+
+Made makePhotoresistor(const Parameters& parameters, const SensorContext& context) {
+    const auto r10 = parameters.requireNumber("r10_ohm"), gamma = parameters.requireNumber("gamma");
+    if (!r10) return tl::unexpected(r10.error());
+    if (!gamma) return tl::unexpected(gamma.error());
+    return wrapped(PowerLaw::make(*r10, *gamma, context.range));
+}
+
+std::vector<ParameterSpec> photoresistorParameters(Quantity) {
+    return {{"r10_ohm", "R10, at 10 lx", Quantity::Resistance, "", {}, "r10_tolerance", ToleranceKind::Relative},
+            {"gamma", "γ", Quantity::Ratio, "", {}, "gamma_tolerance", ToleranceKind::Relative}};
+}
+
+Made makePhotoresistorPoints(const Parameters& parameters, const SensorContext& context) {
+    const auto points = parameters.requirePoints("points_lx_ohm");
+    if (!points) return tl::unexpected(points.error());
+    if (points->size() != 2)
+        return fail(ErrorCode::Range, "points_lx_ohm", std::to_string(points->size()) + " points", "two points [illuminance in lx, resistance in Ω]");
+    return wrapped(PowerLaw::throughPoints((*points)[0][0], (*points)[0][1], (*points)[1][0], (*points)[1][1], context.range));
+}
+
+std::vector<ParameterSpec> photoresistorPointsParameters(Quantity) { return pointsParameters("points_lx_ohm", "Two points"); }
+
+Made makeTable(const Parameters& parameters, const SensorContext& context, const char* field, Quantity output, Interpolation interpolation) {
+    const auto points = parameters.requirePoints(field);
+    if (!points) return tl::unexpected(points.error());
+    return wrapped(Table::make(*points, context.measurand, output, interpolation, field));
+}
+
+Made makeTableVoltage(const Parameters& parameters, const SensorContext& context) {
+    return makeTable(parameters, context, "table_V", Quantity::Voltage, Interpolation::Linear);
+}
+Made makeTableResistance(const Parameters& parameters, const SensorContext& context) {
+    return makeTable(parameters, context, "table_ohm", Quantity::Resistance, Interpolation::Linear);
+}
+Made makeTableThermistor(const Parameters& parameters, const SensorContext& context) {
+    return makeTable(parameters, context, "table_degC_ohm", Quantity::Resistance, Interpolation::Thermistor);
+}
+std::vector<ParameterSpec> tableVoltageParameters(Quantity) { return pointsParameters("table_V", "Table"); }
+std::vector<ParameterSpec> tableResistanceParameters(Quantity) { return pointsParameters("table_ohm", "Table"); }
+std::vector<ParameterSpec> tableThermistorParameters(Quantity) { return pointsParameters("table_degC_ohm", "R–T table"); }
+
+/// A formula of the user's own runs over `from` … `to` (canonical) where the part states no finite range.
+Interval ownRange(const Parameters& parameters, const SensorContext& context) {
+    return {parameters.numberOr("from", std::isfinite(context.range.low) ? context.range.low : 0),
+            parameters.numberOr("to", std::isfinite(context.range.high) ? context.range.high : 100)};
+}
+
+std::vector<ParameterSpec> ownRangeParameters(Quantity measurand) { return {{"from", "Holds from", measurand, "", 0.0}, {"to", "Holds to", measurand, "", 100.0}}; }
+
+Made makePolynomialVoltage(const Parameters& parameters, const SensorContext& context) {
+    std::vector<double> coefficients;
+    for (int i = 0; i <= 5; ++i) coefficients.push_back(parameters.numberOr("c" + std::to_string(i) + "_V", 0));
+    while (coefficients.size() > 2 && coefficients.back() == 0) coefficients.pop_back();
+    return wrapped(UserFunction::polynomial(coefficients, context.measurand, Quantity::Voltage, ownRange(parameters, context)));
+}
+
+std::vector<ParameterSpec> polynomialVoltageParameters(Quantity measurand) {
+    auto specs = ownRangeParameters(measurand);
+    for (int i = 0; i <= 5; ++i) specs.push_back({"c" + std::to_string(i) + "_V", "c" + std::to_string(i), Quantity::Ratio, "V", 0.0});
+    return specs;
+}
+
+Made makeExpressionVoltage(const Parameters& parameters, const SensorContext& context) {
+    const auto it = parameters.all().find("expression");
+    const auto* text = it == parameters.all().end() ? nullptr : std::get_if<std::string>(&it->second);
+    if (!text) return fail(ErrorCode::Missing, "expression", "nothing", "the output voltage as an expression in x, like 0.5 + 0.01*x");
+    return wrapped(UserFunction::expression(*text, context.measurand, Quantity::Voltage, ownRange(parameters, context)));
+}
+
+std::vector<ParameterSpec> expressionVoltageParameters(Quantity measurand) {
+    auto specs = ownRangeParameters(measurand);
+    specs.push_back({"expression", "Output in V, of x", Quantity::Ratio, "", {}, "", ToleranceKind::None, false, true});
+    return specs;
 }
 
 std::vector<ParameterSpec> linearVoltageParameters(Quantity measurand) {
@@ -83,9 +272,23 @@ std::vector<ParameterSpec> steinhartHartPointsParameters(Quantity) {
 
 const std::array kFamilies{
     SensorFamily{"linear-voltage", "Straight line, voltage", Quantity::Voltage, linearVoltageParameters, makeLinearVoltage},
+    SensorFamily{"line-through-points", "Straight line through two points, voltage", Quantity::Voltage, lineThroughPointsParameters, makeLineThroughPoints},
+    SensorFamily{"quadratic-voltage", "Parabola, voltage", Quantity::Voltage, quadraticVoltageParameters, makeQuadraticVoltage},
+    SensorFamily{"humidity-compensated", "Ratiometric humidity, temperature compensated", Quantity::Voltage, humidityCompensatedParameters, makeHumidityCompensated},
+    SensorFamily{"table-voltage", "Table, voltage", Quantity::Voltage, tableVoltageParameters, makeTableVoltage},
+    SensorFamily{"polynomial-voltage", "Polynomial of your own, voltage", Quantity::Voltage, polynomialVoltageParameters, makePolynomialVoltage},
+    SensorFamily{"expression-voltage", "Expression of your own, voltage", Quantity::Voltage, expressionVoltageParameters, makeExpressionVoltage},
+    SensorFamily{"linear-current", "Straight line, current", Quantity::Current, linearCurrentParameters, makeLinearCurrent},
+    SensorFamily{"current-loop", "4–20 mA transmitter", Quantity::Current, currentLoopParameters, makeCurrentLoop},
     SensorFamily{"ntc-beta", "NTC thermistor, R25 and B", Quantity::Resistance, ntcBetaParameters, makeNtcBeta},
     SensorFamily{"steinhart-hart", "NTC thermistor, Steinhart–Hart a b c", Quantity::Resistance, steinhartHartParameters, makeSteinhartHart},
     SensorFamily{"steinhart-hart-points", "NTC thermistor, three points", Quantity::Resistance, steinhartHartPointsParameters, makeSteinhartHartPoints},
+    SensorFamily{"table-thermistor", "NTC thermistor, R–T table", Quantity::Resistance, tableThermistorParameters, makeTableThermistor},
+    SensorFamily{"table-resistance", "Table, resistance", Quantity::Resistance, tableResistanceParameters, makeTableResistance},
+    SensorFamily{"silicon-ptc", "Silicon PTC", Quantity::Resistance, siliconPtcParameters, makeSiliconPtc},
+    SensorFamily{"platinum", "Platinum, IEC 60751", Quantity::Resistance, platinumParameters, makePlatinum},
+    SensorFamily{"photoresistor", "Photoresistor, R10 and γ", Quantity::Resistance, photoresistorParameters, makePhotoresistor},
+    SensorFamily{"photoresistor-points", "Photoresistor, two points", Quantity::Resistance, photoresistorPointsParameters, makePhotoresistorPoints},
 };
 
 }  // namespace

@@ -8,9 +8,7 @@
 namespace fg {
 
 /// How the tolerance that belongs to a parameter is stated.
-enum class ToleranceKind { None,
-                           Relative,
-                           Absolute };
+enum class ToleranceKind { None, Relative, Absolute };
 
 /// One parameter that a family, a wiring or a converter takes: enough to read it, to check it, to show an entry for it and to
 /// put its tolerance into the uncertainty budget.
@@ -23,6 +21,7 @@ struct ParameterSpec {
     std::string toleranceId = {};             ///< the parameter that holds its tolerance; empty: none
     ToleranceKind tolerance = ToleranceKind::None;
     bool isPoints = false;  ///< a list of pairs, not a number
+    bool isText = false;    ///< a text, not a number
 };
 
 /// What a family needs to know besides its parameters.

@@ -13,8 +13,11 @@ constexpr double kKelvin = 273.15;
 
 Expected<SteinhartHart> SteinhartHart::make(double a, double b, double c, Interval range_degC) {
     if (!std::isfinite(a)) return fail(ErrorCode::Range, "a", plainNumber(a), "a coefficient in 1/K, around 1e-3");
-    if (!(b > 0) || !std::isfinite(b)) return fail(ErrorCode::Range, "b", plainNumber(b), "a coefficient above 0, around 2e-4: with it the resistance falls as it gets warmer");
-    if (!(c >= 0) || !std::isfinite(c)) return fail(ErrorCode::Range, "c", plainNumber(c), "a coefficient of 0 or above, around 1e-7: below 0 the curve turns back");
+    if (!(b > 0) || !std::isfinite(b))
+        return fail(ErrorCode::Range, "b", plainNumber(b),
+                    "a coefficient above 0, around 2e-4: with it the resistance falls as it gets warmer");
+    if (!(c >= 0) || !std::isfinite(c))
+        return fail(ErrorCode::Range, "c", plainNumber(c), "a coefficient of 0 or above, around 1e-7: below 0 the curve turns back");
     SteinhartHart curve;
     curve.m_a = a;
     curve.m_b = b;
@@ -24,7 +27,9 @@ Expected<SteinhartHart> SteinhartHart::make(double a, double b, double c, Interv
 }
 
 Expected<SteinhartHart> SteinhartHart::throughPoints(const std::vector<Point>& points, Interval range_degC) {
-    if (points.size() != 3) return fail(ErrorCode::Range, "points", fmt::format("{} points", points.size()), "three points [temperature in °C, resistance in Ω]");
+    if (points.size() != 3)
+        return fail(ErrorCode::Range, "points", fmt::format("{} points", points.size()),
+                    "three points [temperature in °C, resistance in Ω]");
     std::vector<Point> sorted = points;
     std::sort(sorted.begin(), sorted.end());
     for (std::size_t i = 0; i < 3; ++i) {
@@ -33,9 +38,12 @@ Expected<SteinhartHart> SteinhartHart::throughPoints(const std::vector<Point>& p
         if (!(sorted[i][0] > -kKelvin) || !std::isfinite(sorted[i][0]))
             return fail(ErrorCode::Range, "points", plainNumber(sorted[i][0]) + " °C", "a temperature above −273.15 °C at every point");
         if (i > 0 && sorted[i][0] == sorted[i - 1][0])
-            return fail(ErrorCode::Range, "points", fmt::format("two points at {} °C", plainNumber(sorted[i][0])), "three different temperatures");
+            return fail(ErrorCode::Range, "points", fmt::format("two points at {} °C", plainNumber(sorted[i][0])),
+                        "three different temperatures");
         if (i > 0 && !(sorted[i][1] < sorted[i - 1][1]))
-            return fail(ErrorCode::Range, "points", fmt::format("{} Ω at {} °C after {} Ω at {} °C", plainNumber(sorted[i][1]), plainNumber(sorted[i][0]), plainNumber(sorted[i - 1][1]), plainNumber(sorted[i - 1][0])),
+            return fail(ErrorCode::Range, "points",
+                        fmt::format("{} Ω at {} °C after {} Ω at {} °C", plainNumber(sorted[i][1]), plainNumber(sorted[i][0]),
+                                    plainNumber(sorted[i - 1][1]), plainNumber(sorted[i - 1][0])),
                         "a resistance that falls as it gets warmer");
     }
     // Newton's divided differences on the basis 1, L, L³ (L = ln R), as in the paper's three-point solution.
@@ -71,9 +79,12 @@ std::vector<TraceLine> SteinhartHart::explainInverse(double resistance_ohm) cons
     const double inverse_T = m_a + logR * (m_b + m_c * logR * logR);
     return {
         {"ln R", fmt::format("ln({})", plainNumber(resistance_ohm, 7)), logR, "", kSource},
-        {"1/T", fmt::format("{} + {} × {} + {} × {}³", plainNumber(m_a, 8), plainNumber(m_b, 8), term(logR), plainNumber(m_c, 8), term(logR)), inverse_T, "1/K", kSource},
+        {"1/T",
+         fmt::format("{} + {} × {} + {} × {}³", plainNumber(m_a, 8), plainNumber(m_b, 8), term(logR), plainNumber(m_c, 8), term(logR)),
+         inverse_T, "1/K", kSource},
         {"T", fmt::format("1/{}", plainNumber(inverse_T, 8)), 1 / inverse_T, "K", kSource},
-        {"t", fmt::format("{} K − 273.15 K", plainNumber(1 / inverse_T, 8)), inverse(resistance_ohm), "degC", "Celsius scale, NIST SP 811 B.8"},
+        {"t", fmt::format("{} K − 273.15 K", plainNumber(1 / inverse_T, 8)), inverse(resistance_ohm), "degC",
+         "Celsius scale, NIST SP 811 B.8"},
     };
 }
 
@@ -81,8 +92,10 @@ std::vector<TraceLine> SteinhartHart::explainForward(double temperature_degC) co
     const double temperature_K = temperature_degC + kKelvin;
     return {
         {"T", fmt::format("{} °C + 273.15 K", plainNumber(temperature_degC, 8)), temperature_K, "K", "Celsius scale, NIST SP 811 B.8"},
-        {"R", fmt::format("solve 1/{} = {} + {}·ln R + {}·(ln R)³", plainNumber(temperature_K, 8), plainNumber(m_a, 8), plainNumber(m_b, 8), plainNumber(m_c, 8)), forward(temperature_degC), "ohm",
-         kSource},
+        {"R",
+         fmt::format("solve 1/{} = {} + {}·ln R + {}·(ln R)³", plainNumber(temperature_K, 8), plainNumber(m_a, 8), plainNumber(m_b, 8),
+                     plainNumber(m_c, 8)),
+         forward(temperature_degC), "ohm", kSource},
     };
 }
 

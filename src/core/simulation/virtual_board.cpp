@@ -37,8 +37,10 @@ Expected<std::vector<VirtualChannel>> readVirtualBoard(const std::string& folder
         const std::string gaugeFile = fields.text("gauge");
         const std::string world = fields.text("world");
         const double noise = fields.numberOr("noise_LSB", 0);
-        const Parameters sensor = fields.parametersIn("sensor"), wiring = fields.parametersIn("wiring"), converter = fields.parametersIn("converter");
-        if (std::isnan(Workshop().value(world))) fields.refuse(ErrorCode::Unknown, "world", "“" + world + "”", "a value of the simulated workshop");
+        const Parameters sensor = fields.parametersIn("sensor"), wiring = fields.parametersIn("wiring"),
+                         converter = fields.parametersIn("converter");
+        if (std::isnan(Workshop().value(world)))
+            fields.refuse(ErrorCode::Unknown, "world", "“" + world + "”", "a value of the simulated workshop");
         if (fields.error()) return tl::unexpected(*fields.error());
         auto spec = readGaugeFile(folder + "/" + gaugeFile);
         if (!spec) return tl::unexpected(spec.error());

@@ -22,7 +22,8 @@ class VirtualBoard {
   public:
     explicit VirtualBoard(std::vector<VirtualChannel> channels, std::uint32_t seed = 1);
 
-    /// Lets `seconds` of workshop time pass, measures every channel once and gives the line, newline included: "t=12.500 pot=2155 air=233\n".
+    /// Lets `seconds` of workshop time pass, measures every channel once and gives the line, newline included: "t=12.500 pot=2155
+    /// air=233\n".
     [[nodiscard]] std::string measure(double seconds);
 
     [[nodiscard]] const Workshop& workshop() const { return m_workshop; }

@@ -14,9 +14,13 @@ constexpr double kDoorInterval_s = 2700;
 constexpr double kDoorOpen_s = 45;
 
 /// Exponential approach towards `target` with a time constant.
-double approach(double value, double target, double timeConstant_s) { return value + (target - value) * (1 - std::exp(-kStep_s / timeConstant_s)); }
+double approach(double value, double target, double timeConstant_s) {
+    return value + (target - value) * (1 - std::exp(-kStep_s / timeConstant_s));
+}
 
-bool within(double time_s, double interval_s, double length_s) { return std::fmod(time_s + 0.6 * interval_s, interval_s) < length_s && time_s > interval_s; }
+bool within(double time_s, double interval_s, double length_s) {
+    return std::fmod(time_s + 0.6 * interval_s, interval_s) < length_s && time_s > interval_s;
+}
 
 }  // namespace
 

@@ -1,4 +1,5 @@
-// Room `simulation`: the simulated world and the virtual board that measures it, so that everything can be tried and tested with no hardware.
+// Room `simulation`: the simulated world and the virtual board that measures it, so that everything can be tried and tested with no
+// hardware.
 #pragma once
 
 #include <cstdint>
@@ -9,9 +10,9 @@ namespace fg {
 
 /// The luthier's workshop through its day. Time is counted in seconds from 07:00, when the stove is lit.
 ///
-/// A small lumped model, integrated in steps of a second: room air warmed by the stove and cooled through the walls, doors opened now and then;
-/// a glue pot on a hot plate with a two-point controller (59 … 61 °C) that cold water is poured into every half hour; a drying cupboard.
-/// Same start, same day: nothing in it is random.
+/// A small lumped model, integrated in steps of a second: room air warmed by the stove and cooled through the walls, doors opened now and
+/// then; a glue pot on a hot plate with a two-point controller (59 … 61 °C) that cold water is poured into every half hour; a drying
+/// cupboard. Same start, same day: nothing in it is random.
 class Workshop {
   public:
     Workshop();

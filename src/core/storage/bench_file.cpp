@@ -24,14 +24,17 @@ constexpr const char* kSchema =
     "CREATE TABLE gauge (id INTEGER PRIMARY KEY, position INTEGER NOT NULL, json TEXT NOT NULL);"
     "INSERT INTO bench VALUES ('next_id', '1');";
 
-tl::unexpected<Error> systemError(ErrorCode code, const fs::path& path, std::string expected) { return fail(code, path.string(), std::strerror(errno), std::move(expected)); }
+tl::unexpected<Error> systemError(ErrorCode code, const fs::path& path, std::string expected) {
+    return fail(code, path.string(), std::strerror(errno), std::move(expected));
+}
 
 /// The parts of the 100-byte database header that say whose file it is (SQLite file format, section 1.3).
 struct Header {
     std::array<unsigned char, 100> bytes{};
     std::size_t length = 0;
     [[nodiscard]] std::uint32_t number(std::size_t at) const {
-        return (std::uint32_t{bytes[at]} << 24) | (std::uint32_t{bytes[at + 1]} << 16) | (std::uint32_t{bytes[at + 2]} << 8) | bytes[at + 3];
+        return (std::uint32_t{bytes[at]} << 24) | (std::uint32_t{bytes[at + 1]} << 16) | (std::uint32_t{bytes[at + 2]} << 8) |
+               bytes[at + 3];
     }
 };
 
@@ -42,12 +45,16 @@ Expected<void> checkHeader(int descriptor, const fs::path& path) {
     if (got < 0) return systemError(ErrorCode::Io, path, "a file that can be read");
     header.length = static_cast<std::size_t>(got);
     if (header.length == 0) return fail(ErrorCode::Foreign, path.string(), "an empty file", "a Fair Gauge bench");
-    if (header.length < 16 || std::memcmp(header.bytes.data(), "SQLite format 3", 16) != 0) return fail(ErrorCode::Foreign, path.string(), "a file of another kind", "a Fair Gauge bench");
-    if (header.length < header.bytes.size()) return fail(ErrorCode::Damaged, path.string(), fmt::format("a file cut off after {} bytes", header.length), "a whole bench");
-    if (header.number(68) != static_cast<std::uint32_t>(BenchFile::kApplicationId)) return fail(ErrorCode::Foreign, path.string(), "a database of another program", "a Fair Gauge bench");
+    if (header.length < 16 || std::memcmp(header.bytes.data(), "SQLite format 3", 16) != 0)
+        return fail(ErrorCode::Foreign, path.string(), "a file of another kind", "a Fair Gauge bench");
+    if (header.length < header.bytes.size())
+        return fail(ErrorCode::Damaged, path.string(), fmt::format("a file cut off after {} bytes", header.length), "a whole bench");
+    if (header.number(68) != static_cast<std::uint32_t>(BenchFile::kApplicationId))
+        return fail(ErrorCode::Foreign, path.string(), "a database of another program", "a Fair Gauge bench");
     const auto version = header.number(60);
     if (version > static_cast<std::uint32_t>(BenchFile::kVersion))
-        return fail(ErrorCode::Newer, path.string(), fmt::format("bench version {}", version), fmt::format("at most version {}; a later Fair Gauge wrote this bench", BenchFile::kVersion));
+        return fail(ErrorCode::Newer, path.string(), fmt::format("bench version {}", version),
+                    fmt::format("at most version {}; a later Fair Gauge wrote this bench", BenchFile::kVersion));
     if (version < 1) return fail(ErrorCode::Damaged, path.string(), fmt::format("bench version {}", version), "version 1");
     return {};
 }
@@ -72,7 +79,9 @@ Expected<void> writeStep(SQLite::Database& database, const Bench& before, const 
         const BenchGauge& gauge = after.gauges[position];
         const bool same = position < before.gauges.size() && before.gauges[position] == gauge;
         if (same) continue;
-        SQLite::Statement put(database, "INSERT INTO gauge (id, position, json) VALUES (?, ?, ?) ON CONFLICT (id) DO UPDATE SET position = excluded.position, json = excluded.json");
+        SQLite::Statement put(database,
+                              "INSERT INTO gauge (id, position, json) VALUES (?, ?, ?) ON CONFLICT (id) DO UPDATE SET position = "
+                              "excluded.position, json = excluded.json");
         put.bind(1, gauge.id);
         put.bind(2, static_cast<std::int64_t>(position));
         put.bind(3, writeGauge(gauge.spec));
@@ -104,7 +113,8 @@ class BenchFile::Lock {
     static Expected<std::unique_ptr<Lock>> take(int descriptor, const fs::path& path) {
         struct stat status {};
         if (::fstat(descriptor, &status) != 0) return systemError(ErrorCode::Io, path, "a file that can be read");
-        if (::flock(descriptor, LOCK_EX | LOCK_NB) != 0) return fail(ErrorCode::Busy, path.string(), "a bench that is open in another window", "one that is open nowhere else");
+        if (::flock(descriptor, LOCK_EX | LOCK_NB) != 0)
+            return fail(ErrorCode::Busy, path.string(), "a bench that is open in another window", "one that is open nowhere else");
         return std::unique_ptr<Lock>(new Lock(descriptor, {status.st_dev, status.st_ino}));
     }
     ~Lock() {
@@ -128,7 +138,8 @@ BenchFile::~BenchFile() = default;
 Expected<std::shared_ptr<BenchFile>> BenchFile::create(const fs::path& path) {
     // O_EXCL: of two programs creating the same file, one gets it.
     const int descriptor = ::open(path.c_str(), O_RDWR | O_CREAT | O_EXCL | O_CLOEXEC, 0666);
-    if (descriptor < 0) return systemError(errno == EEXIST ? ErrorCode::Range : ErrorCode::Io, path, "a new file in a folder that can be written");
+    if (descriptor < 0)
+        return systemError(errno == EEXIST ? ErrorCode::Range : ErrorCode::Io, path, "a new file in a folder that can be written");
     auto lock = Lock::take(descriptor, path);
     if (!lock) return tl::unexpected(lock.error());
     try {
@@ -147,16 +158,21 @@ Expected<std::shared_ptr<BenchFile>> BenchFile::create(const fs::path& path) {
 Expected<std::shared_ptr<BenchFile>> BenchFile::open(const fs::path& path) {
     struct stat status {};
     if (::stat(path.c_str(), &status) != 0) return systemError(errno == ENOENT ? ErrorCode::Missing : ErrorCode::Io, path, "a bench file");
-    if (!S_ISREG(status.st_mode)) return fail(ErrorCode::Foreign, path.string(), S_ISDIR(status.st_mode) ? "a folder" : "something that is no file", "a Fair Gauge bench");
-    if (openFiles().count({status.st_dev, status.st_ino}) > 0) return fail(ErrorCode::Busy, path.string(), "a bench that is open already", "one that is open nowhere else");
+    if (!S_ISREG(status.st_mode))
+        return fail(ErrorCode::Foreign, path.string(), S_ISDIR(status.st_mode) ? "a folder" : "something that is no file",
+                    "a Fair Gauge bench");
+    if (openFiles().count({status.st_dev, status.st_ino}) > 0)
+        return fail(ErrorCode::Busy, path.string(), "a bench that is open already", "one that is open nowhere else");
     const int descriptor = ::open(path.c_str(), O_RDONLY | O_CLOEXEC);
     if (descriptor < 0) return systemError(ErrorCode::Io, path, "a file that can be read");
     if (const auto header = checkHeader(descriptor, path); !header) return ::close(descriptor), tl::unexpected(header.error());
     // Permission bits count even for root, whom access() lets write everything.
     const bool anyoneMayWrite = (status.st_mode & (S_IWUSR | S_IWGRP | S_IWOTH)) != 0;
-    if (!anyoneMayWrite || ::access(path.c_str(), W_OK) != 0 || ::access(path.has_parent_path() ? path.parent_path().c_str() : ".", W_OK) != 0) {
+    if (!anyoneMayWrite || ::access(path.c_str(), W_OK) != 0 ||
+        ::access(path.has_parent_path() ? path.parent_path().c_str() : ".", W_OK) != 0) {
         ::close(descriptor);
-        return fail(ErrorCode::ReadOnly, path.string(), "a file or folder that may not be written", "one that may: every change is saved as it is made. Copy the bench elsewhere first");
+        return fail(ErrorCode::ReadOnly, path.string(), "a file or folder that may not be written",
+                    "one that may: every change is saved as it is made. Copy the bench elsewhere first");
     }
     auto lock = Lock::take(descriptor, path);
     if (!lock) return ::close(descriptor), tl::unexpected(lock.error());

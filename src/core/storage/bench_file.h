@@ -14,8 +14,8 @@ namespace fg {
 
 /// The bench file `*.fairgauge`. Format: docs/bench-file.md.
 ///
-/// One process has it open at a time (an advisory lock on the file, dropped by the system when the process dies). Every write() is one transaction
-/// in write-ahead mode with full synchronisation, so what it returned as written survives kill -9 and power loss.
+/// One process has it open at a time (an advisory lock on the file, dropped by the system when the process dies). Every write() is one
+/// transaction in write-ahead mode with full synchronisation, so what it returned as written survives kill -9 and power loss.
 class BenchFile final : public BenchSink {
   public:
     static constexpr std::int32_t kApplicationId = 0x46474247;  ///< "FGBG" in the database header

@@ -39,7 +39,8 @@ Parameters& parametersOf(GaugeSpec& gauge, Stage stage) {
 }
 
 std::string toleranceText(const ParameterSpec& spec, double value, double limit) {
-    const std::string tolerance = spec.tolerance == ToleranceKind::Relative ? plainNumber(100 * limit / std::abs(value), 3) + " %" : shortEngineering(limit, spec.quantity).joined();
+    const std::string tolerance = spec.tolerance == ToleranceKind::Relative ? plainNumber(100 * limit / std::abs(value), 3) + " %"
+                                                                            : shortEngineering(limit, spec.quantity).joined();
     return fmt::format("{} ± {}", spec.label, tolerance);
 }
 
@@ -59,9 +60,12 @@ void addConverterLines(Budget& budget, const AnalogPath& path, double world, dou
     if (!(counts > 0)) return;
     const double lsb = 1 / counts;
     if (error_LSB > 0)
-        budget.contributions.push_back({Stage::Converter, fmt::format("Converter, {} LSB", plainNumber(error_LSB, 3)), error_LSB * lsb, Distribution::Rectangular, standardOf(error_LSB * lsb, Distribution::Rectangular), 0, "converter.error_LSB"});
+        budget.contributions.push_back({Stage::Converter, fmt::format("Converter, {} LSB", plainNumber(error_LSB, 3)), error_LSB * lsb,
+                                        Distribution::Rectangular, standardOf(error_LSB * lsb, Distribution::Rectangular), 0,
+                                        "converter.error_LSB"});
     // One code covers one LSB: ± LSB/2, rectangular, LSB/√12.
-    budget.contributions.push_back({Stage::Converter, "Half a code", lsb / 2, Distribution::Rectangular, lsb / std::sqrt(12.0), 0, "converter.bits"});
+    budget.contributions.push_back(
+        {Stage::Converter, "Half a code", lsb / 2, Distribution::Rectangular, lsb / std::sqrt(12.0), 0, "converter.bits"});
 }
 
 }  // namespace
@@ -108,7 +112,9 @@ Expected<Budget> budgetAt(const GaugeSpec& spec, const Catalogue& catalogue, dou
 
     const auto addSensorAccuracy = [&] {
         const auto limit = part.accuracyAt(world);
-        if (limit) budget.contributions.push_back({Stage::Sensor, "Accuracy of " + part.id, *limit, Distribution::Rectangular, standardOf(*limit, Distribution::Rectangular), 0, ""});
+        if (limit)
+            budget.contributions.push_back({Stage::Sensor, "Accuracy of " + part.id, *limit, Distribution::Rectangular,
+                                            standardOf(*limit, Distribution::Rectangular), 0, ""});
         budget.sensorStated = limit.has_value();
     };
     addSensorAccuracy();
@@ -123,18 +129,23 @@ Expected<Budget> budgetAt(const GaugeSpec& spec, const Catalogue& catalogue, dou
             readings[static_cast<std::size_t>(side)] = nominal->reading(hardware->exactCode(world));
         }
         const double standard = std::abs(readings[1] - readings[0]) / 2;
-        if (!std::isfinite(standard)) return fail(ErrorCode::Domain, "world", plainNumber(world, 7), "a value at which the path still answers when " + influence.spec->label + " is at its tolerance");
+        if (!std::isfinite(standard))
+            return fail(ErrorCode::Domain, "world", plainNumber(world, 7),
+                        "a value at which the path still answers when " + influence.spec->label + " is at its tolerance");
         budget.sensorStated = budget.sensorStated || influence.stage == Stage::Sensor;
         const bool cancels = standard < 1e-9 * (std::abs(world) + 1);
-        const std::string label = cancels ? influence.spec->label + ": cancels" : toleranceText(*influence.spec, influence.value, influence.limit);
+        const std::string label =
+            cancels ? influence.spec->label + ": cancels" : toleranceText(*influence.spec, influence.value, influence.limit);
         budget.contributions.push_back({influence.stage, label, limitOf(standard), Distribution::Rectangular, standard, 0,
                                         std::string(stageName(influence.stage)) + "." + influence.spec->id});
     }
     if (const auto heating = selfHeatingAt(spec, *nominal, world); heating && heating->rise_K > 0)
-        budget.contributions.push_back({Stage::Wiring, "Self-heating", heating->rise_K, Distribution::OneSided, standardOf(heating->rise_K, Distribution::OneSided), 0, ""});
+        budget.contributions.push_back({Stage::Wiring, "Self-heating", heating->rise_K, Distribution::OneSided,
+                                        standardOf(heating->rise_K, Distribution::OneSided), 0, ""});
     addConverterLines(budget, *nominal, world, converter.numberOr("error_LSB", 0));
     if (spec.correction.kind != "none" && spec.correction.uncertainty > 0)
-        budget.contributions.push_back({Stage::Correction, "Points and fit", spec.correction.uncertainty, Distribution::Normal, spec.correction.uncertainty / Budget::kCoverage, 0, "correction.uncertainty"});
+        budget.contributions.push_back({Stage::Correction, "Points and fit", spec.correction.uncertainty, Distribution::Normal,
+                                        spec.correction.uncertainty / Budget::kCoverage, 0, "correction.uncertainty"});
 
     double variance = 0;
     for (const Contribution& line : budget.contributions) variance += line.standard * line.standard;

@@ -31,8 +31,8 @@ struct Contribution {
 /// The uncertainty budget of a gauge at one value of the measurand.
 ///
 /// Combined standard uncertainty u = √Σuᵢ² (JCGM 100:2008, 5.1.2, inputs independent), expanded U = k·u with k = 2 (6.2).
-/// Sensitivities are found on the path itself: a parameter of the hardware is moved by ± its own standard uncertainty, the formula keeps its nominal one,
-/// and half the change of the reading is that contribution (5.1.3, note 2). What cancels in the circuit so cancels here.
+/// Sensitivities are found on the path itself: a parameter of the hardware is moved by ± its own standard uncertainty, the formula keeps
+/// its nominal one, and half the change of the reading is that contribution (5.1.3, note 2). What cancels in the circuit so cancels here.
 struct Budget {
     double at = 0;                            ///< canonical value of the measurand
     std::vector<Contribution> contributions;  ///< in path order

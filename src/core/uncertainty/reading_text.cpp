@@ -40,7 +40,9 @@ ReadingText stageText(const StageValue& value, double expanded, const Unit& read
         case Stage::Correction: {
             const double amount = readingUnit.differenceFromCanonical(value.amount);
             const int decimals = decimalsFor(std::abs(readingUnit.differenceFromCanonical(expanded)));
-            text.value = {(amount > 0 && !std::isnan(amount) ? "+" : "") + fixedDigits(std::isnan(value.value) ? value.value : amount, decimals), std::string(readingUnit.symbol)};
+            text.value = {(amount > 0 && !std::isnan(amount) ? "+" : "") +
+                              fixedDigits(std::isnan(value.value) ? value.value : amount, decimals),
+                          std::string(readingUnit.symbol)};
             return text;
         }
         default:

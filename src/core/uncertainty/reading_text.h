@@ -16,8 +16,8 @@ struct ReadingText {
 /// `value` canonical, `expanded` canonical (not above zero: unknown; then three significant decimals of the unit are given).
 [[nodiscard]] ReadingText readingText(const StageValue& value, double expanded, const Unit& unit);
 
-/// Any stage's value for a screen or a report: readings rounded to the uncertainty, signals in engineering notation, codes whole (means with
-/// two decimals), corrections as a signed amount. "–" when there is none.
+/// Any stage's value for a screen or a report: readings rounded to the uncertainty, signals in engineering notation, codes whole (means
+/// with two decimals), corrections as a signed amount. "–" when there is none.
 [[nodiscard]] ReadingText stageText(const StageValue& value, double expanded, const Unit& readingUnit);
 
 }  // namespace fg

@@ -9,8 +9,8 @@ constexpr double kPascalPerPsi = 6894.757293168;
 constexpr double kPascalPerMmHg = 133.322387415;
 constexpr double kLuxPerFootCandle = 1.0 / (0.3048 * 0.3048);
 
-constexpr std::array kQuantityNames{"temperature", "humidity", "pressure", "illuminance", "voltage", "current",
-                                    "resistance", "capacitance", "frequency", "time", "ratio", "count"};
+constexpr std::array kQuantityNames{"temperature", "humidity",    "pressure",  "illuminance", "voltage", "current",
+                                    "resistance",  "capacitance", "frequency", "time",        "ratio",   "count"};
 
 constexpr std::array kUnits{
     Unit{"degC", "°C", Quantity::Temperature, 1, 0, false},
@@ -67,8 +67,7 @@ Expected<const Unit*> unitFromId(std::string_view id, Quantity quantity) {
         if (unit.id == id) return &unit;
         known += (known.empty() ? "" : ", ") + std::string(unit.id);
     }
-    return fail(ErrorCode::Unknown, "", "“" + std::string(id) + "”",
-                "a unit of " + std::string(quantityName(quantity)) + ": " + known);
+    return fail(ErrorCode::Unknown, "", "“" + std::string(id) + "”", "a unit of " + std::string(quantityName(quantity)) + ": " + known);
 }
 
 }  // namespace fg

@@ -56,7 +56,7 @@ struct Prefix {
     double factor;
 };
 constexpr std::array kPrefixes{Prefix{"p", 1e-12}, Prefix{"n", 1e-9}, Prefix{"u", 1e-6}, Prefix{"µ", 1e-6}, Prefix{"μ", 1e-6},
-                               Prefix{"m", 1e-3}, Prefix{"k", 1e3}, Prefix{"M", 1e6}, Prefix{"G", 1e9}};
+                               Prefix{"m", 1e-3},  Prefix{"k", 1e3},  Prefix{"M", 1e6},  Prefix{"G", 1e9}};
 
 bool isDigit(char c) { return c >= '0' && c <= '9'; }
 
@@ -183,7 +183,8 @@ Expected<Digits> readDigits(std::string_view text, std::string_view whole) {
     if (looksGrouped) {
         std::string joined = digits.text;
         joined.erase(joined.find('.'), 1);
-        return fail(ErrorCode::Ambiguous, "", quoted(whole), fmt::format("{} or {}; a comma before three digits can mean either", digits.text, joined));
+        return fail(ErrorCode::Ambiguous, "", quoted(whole),
+                    fmt::format("{} or {}; a comma before three digits can mean either", digits.text, joined));
     }
     return digits;
 }
@@ -231,7 +232,8 @@ Expected<double> toDouble(const std::string& digits, std::string_view whole) {
 Expected<ReadValue> checkPossible(ReadValue value, Quantity quantity, std::string_view whole) {
     const auto refuse = [&](const char* what) { return fail(ErrorCode::Range, "", quoted(whole), what); };
     if (!std::isfinite(value.canonical)) return refuse("a number that a double can hold");
-    if (quantity == Quantity::Temperature && value.canonical < -273.15 - 1e-9) return refuse("a temperature not below absolute zero, -273.15 °C");
+    if (quantity == Quantity::Temperature && value.canonical < -273.15 - 1e-9)
+        return refuse("a temperature not below absolute zero, -273.15 °C");
     if (quantity == Quantity::Resistance && value.canonical < 0) return refuse("a resistance not below 0 Ω");
     if (quantity == Quantity::Capacitance && value.canonical < 0) return refuse("a capacitance not below 0 F");
     if (quantity == Quantity::Frequency && value.canonical < 0) return refuse("a frequency not below 0 Hz");
@@ -255,7 +257,8 @@ Expected<ReadValue> readValue(std::string_view text, Quantity quantity, const Un
     const bool isHex = rest.starts_with("0x") || rest.starts_with("0X");
     const bool isBinary = rest.starts_with("0b") || rest.starts_with("0B");
     if (isHex || isBinary) {
-        if (quantity != Quantity::Count) return fail(ErrorCode::Syntax, "", quoted(whole), exampleOf(quantity) + "; 0x and 0b are for counts");
+        if (quantity != Quantity::Count)
+            return fail(ErrorCode::Syntax, "", quoted(whole), exampleOf(quantity) + "; 0x and 0b are for counts");
         return readInteger(rest.substr(2), isHex ? 16 : 2, whole).map([&](double count) { return ReadValue{sign * count, bareUnit}; });
     }
 

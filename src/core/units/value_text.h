@@ -21,8 +21,8 @@ struct ReadValue {
 /// A number without a unit is in `fieldUnit` (the canonical unit when null).
 ///
 /// Errors: Syntax names the first character that did not fit; Ambiguous says both readings (`1,234` is 1.234 or 1234; `5 m` of
-/// time is milliseconds or minutes; `10 K` of temperature is kelvin, never kilo); Range for values that no such quantity can have (below absolute zero,
-/// negative resistance, not finite). Nothing is clamped or rounded.
+/// time is milliseconds or minutes; `10 K` of temperature is kelvin, never kilo); Range for values that no such quantity can have (below
+/// absolute zero, negative resistance, not finite). Nothing is clamped or rounded.
 [[nodiscard]] Expected<ReadValue> readValue(std::string_view text, Quantity quantity, const Unit* fieldUnit = nullptr);
 
 }  // namespace fg

@@ -10,8 +10,10 @@ constexpr const char* kSource = "voltage divider (Ohm, Kirchhoff)";
 }
 
 Expected<Divider> Divider::make(SensorSide side, double fixed_ohm, double source_V) {
-    if (!(fixed_ohm > 0) || !std::isfinite(fixed_ohm)) return fail(ErrorCode::Range, "wiring.fixed_ohm", plainNumber(fixed_ohm), "a resistance above 0 Ω");
-    if (!(source_V > 0) || !std::isfinite(source_V)) return fail(ErrorCode::Range, "wiring.source_V", plainNumber(source_V), "a voltage above 0 V");
+    if (!(fixed_ohm > 0) || !std::isfinite(fixed_ohm))
+        return fail(ErrorCode::Range, "wiring.fixed_ohm", plainNumber(fixed_ohm), "a resistance above 0 Ω");
+    if (!(source_V > 0) || !std::isfinite(source_V))
+        return fail(ErrorCode::Range, "wiring.source_V", plainNumber(source_V), "a voltage above 0 V");
     Divider divider;
     divider.m_side = side;
     divider.m_fixed_ohm = fixed_ohm;
@@ -28,7 +30,8 @@ std::vector<TraceLine> Divider::explainInverse(double tap_V) const {
 
 std::vector<TraceLine> Divider::explainForward(double sensor_ohm) const {
     const std::string fixed = plainNumber(m_fixed_ohm), sensor = plainNumber(sensor_ohm, 7), source = plainNumber(m_source_V);
-    return {{"U", fmt::format("{} V × {} Ω/({} Ω + {} Ω)", source, m_side == SensorSide::Low ? sensor : fixed, sensor, fixed), forward(sensor_ohm), "V", kSource}};
+    return {{"U", fmt::format("{} V × {} Ω/({} Ω + {} Ω)", source, m_side == SensorSide::Low ? sensor : fixed, sensor, fixed),
+             forward(sensor_ohm), "V", kSource}};
 }
 
 }  // namespace fg

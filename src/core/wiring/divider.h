@@ -36,7 +36,9 @@ class Divider {
     }
     [[nodiscard]] Interval range() const { return {0, std::numeric_limits<double>::infinity()}; }
     [[nodiscard]] bool isRising() const { return m_side == SensorSide::Low; }
-    [[nodiscard]] std::string title() const { return m_side == SensorSide::Low ? "Divider, sensor to ground" : "Divider, sensor to source"; }
+    [[nodiscard]] std::string title() const {
+        return m_side == SensorSide::Low ? "Divider, sensor to ground" : "Divider, sensor to source";
+    }
     [[nodiscard]] std::vector<TraceLine> explainInverse(double tap_V) const;
     [[nodiscard]] std::vector<TraceLine> explainForward(double sensor_ohm) const;
 

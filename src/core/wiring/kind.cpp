@@ -20,10 +20,14 @@ Expected<std::unique_ptr<Transfer>> makeDivider(const Parameters& parameters, co
     const auto source = sourceVoltage_V(parameters, context);
     if (!source) return tl::unexpected(source.error());
     const std::string side = textOr(parameters, "sensor_side", "low");
-    if (side != "low" && side != "high") return fail(ErrorCode::Unknown, "wiring.sensor_side", "“" + side + "”", "“low” (sensor to ground) or “high” (sensor to the source)");
+    if (side != "low" && side != "high")
+        return fail(ErrorCode::Unknown, "wiring.sensor_side", "“" + side + "”",
+                    "“low” (sensor to ground) or “high” (sensor to the source)");
     const auto fixed = parameters.requireNumber("fixed_ohm");
     if (!fixed) return tl::unexpected(fixed.error().within("wiring"));
-    return Divider::make(side == "low" ? SensorSide::Low : SensorSide::High, *fixed, *source).map([](Divider divider) { return makeTransfer(divider); });
+    return Divider::make(side == "low" ? SensorSide::Low : SensorSide::High, *fixed, *source).map([](Divider divider) {
+        return makeTransfer(divider);
+    });
 }
 
 std::vector<ParameterSpec> dividerParameters() {
@@ -36,7 +40,9 @@ Expected<std::unique_ptr<Transfer>> makeDirect(const Parameters& parameters, con
     return makeTransfer(Direct{});
 }
 
-std::vector<ParameterSpec> directParameters() { return {{"source_V", "Supply of the sensor", Quantity::Voltage, "", 0.0, "source_tolerance", ToleranceKind::Relative}}; }
+std::vector<ParameterSpec> directParameters() {
+    return {{"source_V", "Supply of the sensor", Quantity::Voltage, "", 0.0, "source_tolerance", ToleranceKind::Relative}};
+}
 
 const std::array kKinds{
     WiringKind{"direct", "Straight to the pin", Quantity::Voltage, Quantity::Voltage, directParameters, makeDirect},
@@ -56,7 +62,8 @@ const WiringKind* findWiringKind(std::string_view id) {
 Expected<double> sourceVoltage_V(const Parameters& wiring, const WiringContext& context) {
     const std::string source = textOr(wiring, "source", "reference");
     if (source == "reference") return context.reference_V;
-    if (source != "rail") return fail(ErrorCode::Unknown, "wiring.source", "“" + source + "”", "“reference” (the converter's own) or “rail” (with source_V)");
+    if (source != "rail")
+        return fail(ErrorCode::Unknown, "wiring.source", "“" + source + "”", "“reference” (the converter's own) or “rail” (with source_V)");
     const auto voltage = wiring.requireNumber("source_V");
     if (!voltage) return tl::unexpected(voltage.error().within("wiring"));
     if (!(*voltage > 0)) return fail(ErrorCode::Range, "wiring.source_V", plainNumber(*voltage), "a voltage above 0 V");

@@ -48,10 +48,13 @@ void BudgetTable::paintEvent(QPaintEvent*) {
     const QString symbol = QString::fromUtf8(unit.symbol.data());
     const RoundedReading at = roundedReading(budget->at, budget->expanded, unit);
     painter.setFont(Theme::instance().text(12));
-    painter.drawText(QRectF(left, px(6), right - left, px(18)), Qt::AlignRight | Qt::AlignVCenter, tr("at %1, in %2").arg(QString::fromStdString(at.value.joined()), symbol));
+    painter.drawText(QRectF(left, px(6), right - left, px(18)), Qt::AlignRight | Qt::AlignVCenter,
+                     tr("at %1, in %2").arg(QString::fromStdString(at.value.joined()), symbol));
 
     const double shareX = right, standardX = right - px(46), limitX = right - px(98);
-    const auto head = [&](double x, const QString& text, Qt::Alignment align) { painter.drawText(QRectF(left, px(28), x - left, px(18)), align | Qt::AlignVCenter, text); };
+    const auto head = [&](double x, const QString& text, Qt::Alignment align) {
+        painter.drawText(QRectF(left, px(28), x - left, px(18)), align | Qt::AlignVCenter, text);
+    };
     head(right, tr("Contribution"), Qt::AlignLeft);
     head(limitX, tr("Limits"), Qt::AlignRight);
     head(standardX, QStringLiteral("u"), Qt::AlignRight);
@@ -70,12 +73,14 @@ void BudgetTable::paintEvent(QPaintEvent*) {
         const QString limit = QString::fromStdString(fixedDigits(unit.differenceFromCanonical(line.limit), decimals));
         const QString limitText = line.distribution == Distribution::OneSided ? QStringLiteral("0…") + limit : QStringLiteral("± ") + limit;
         paintNumberRight(painter, {limitX, y}, limitText, {}, quiet);
-        paintNumberRight(painter, {standardX, y}, QString::fromStdString(fixedDigits(unit.differenceFromCanonical(line.standard), decimals + 1)), {}, style);
+        paintNumberRight(painter, {standardX, y},
+                         QString::fromStdString(fixedDigits(unit.differenceFromCanonical(line.standard), decimals + 1)), {}, style);
         paintNumberRight(painter, {shareX, y}, QString::number(std::round(100 * line.share)), QStringLiteral("%"), style);
         painter.setFont(Theme::instance().text(13));
         painter.setPen(p.ink);
         const double room = limitX - numberWidth(limitText, {}, quiet) - px(8) - left;
-        painter.drawText(QPointF(left, y), painter.fontMetrics().elidedText(QString::fromStdString(line.label), Qt::ElideRight, static_cast<int>(room)));
+        painter.drawText(QPointF(left, y),
+                         painter.fontMetrics().elidedText(QString::fromStdString(line.label), Qt::ElideRight, static_cast<int>(room)));
         y += px(kRow);
     }
     y -= px(14);

@@ -41,7 +41,8 @@ FindingItem::FindingItem(const Finding& finding, bool isFirstAction, QWidget* pa
 }
 
 void FindingItem::update(const Finding& finding) {
-    m_title.setText(QStringLiteral("<b>%1</b>&nbsp; %2").arg(severityWord(finding.severity), QString::fromStdString(finding.title).toHtmlEscaped()));
+    m_title.setText(
+        QStringLiteral("<b>%1</b>&nbsp; %2").arg(severityWord(finding.severity), QString::fromStdString(finding.title).toHtmlEscaped()));
     m_detail.setText(QString::fromStdString(finding.detail));
     setAccessibleName(severityWord(finding.severity) + QStringLiteral(": ") + QString::fromStdString(finding.title));
 }

@@ -24,7 +24,8 @@ QString countText(const std::vector<Finding>& findings) {
     constexpr std::array<const char*, 3> words{"fault", "doubt", "hint"};
     QStringList parts;
     for (std::size_t i = 0; i < counts.size(); ++i)
-        if (counts[i] > 0) parts << QStringLiteral("%1 %2%3").arg(counts[i]).arg(QLatin1String(words[i]), counts[i] > 1 ? QStringLiteral("s") : QString());
+        if (counts[i] > 0)
+            parts << QStringLiteral("%1 %2%3").arg(counts[i]).arg(QLatin1String(words[i]), counts[i] > 1 ? QStringLiteral("s") : QString());
     return parts.isEmpty() ? QStringLiteral("nothing found") : parts.join(QStringLiteral(" · "));
 }
 
@@ -82,7 +83,10 @@ void FindingsPanel::refresh() {
 
 void FindingsPanel::fillFindings(const std::vector<Finding>& findings) {
     QString key = QString::number(m_workbench.current() ? m_workbench.current()->id() : 0);
-    for (const Finding& finding : findings) key += QStringLiteral("|%1:%2").arg(QString::fromStdString(finding.id)).arg(finding.action ? QString::fromStdString(finding.action->label) : QString());
+    for (const Finding& finding : findings)
+        key += QStringLiteral("|%1:%2")
+                   .arg(QString::fromStdString(finding.id))
+                   .arg(finding.action ? QString::fromStdString(finding.action->label) : QString());
     if (key == m_shown) {
         // Same findings, newer numbers.
         int row = 0;
@@ -104,7 +108,8 @@ void FindingsPanel::fillFindings(const std::vector<Finding>& findings) {
         auto* item = new FindingItem(finding, finding.action && firstAction, &m_list);
         if (finding.action) firstAction = false;
         connect(item, &FindingItem::stageWanted, this, [this, stage = finding.stage] { m_workbench.selectStage(stage); });
-        connect(item, &FindingItem::acted, this, [this, action = finding.action] { m_workbench.edit(QString::fromStdString(action->label), action->apply); });
+        connect(item, &FindingItem::acted, this,
+                [this, action = finding.action] { m_workbench.edit(QString::fromStdString(action->label), action->apply); });
         m_items.insertWidget(row++, item);
     }
 }
@@ -158,8 +163,10 @@ void FindingsPanel::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     painter.fillRect(rect(), colours().sheet);
     paintFrame(painter, rect(), colours().line);
-    if (isEdge()) paintEdge(painter);
-    else paintRule(painter, 0, width(), m_scroll.y() - 1, colours().line);
+    if (isEdge())
+        paintEdge(painter);
+    else
+        paintRule(painter, 0, width(), m_scroll.y() - 1, colours().line);
 }
 
 }  // namespace fg::gui

@@ -35,12 +35,16 @@ QString BenchModel::fileName() const { return m_file ? QString::fromStdString(m_
 QString BenchModel::filePath() const { return m_file ? QString::fromStdString(m_file->path().string()) : QString(); }
 
 bool BenchModel::report(const Expected<void>& result) {
-    if (result) emit changed();
-    else emit failed(QString::fromStdString(result.error().message()));
+    if (result)
+        emit changed();
+    else
+        emit failed(QString::fromStdString(result.error().message()));
     return result.has_value();
 }
 
-bool BenchModel::change(const QString& label, const std::function<void(Bench&)>& edit) { return report(m_document.change(label.toStdString(), edit)); }
+bool BenchModel::change(const QString& label, const std::function<void(Bench&)>& edit) {
+    return report(m_document.change(label.toStdString(), edit));
+}
 
 bool BenchModel::changeGauge(std::int64_t id, const QString& label, const std::function<void(GaugeSpec&)>& edit) {
     return change(label, [&](Bench& bench) {

@@ -63,7 +63,9 @@ Quantity GaugeView::quantityAt(Stage stage) const {
     return stage == Stage::Converter ? Quantity::Count : m_gauge.spec.quantity;
 }
 
-const Unit* GaugeView::unitAt(Stage stage) const { return isMeasurand(quantityAt(stage)) ? &m_gauge.spec.readingUnit() : &canonicalUnit(quantityAt(stage)); }
+const Unit* GaugeView::unitAt(Stage stage) const {
+    return isMeasurand(quantityAt(stage)) ? &m_gauge.spec.readingUnit() : &canonicalUnit(quantityAt(stage));
+}
 
 ReadingText GaugeView::textAt(Stage stage) const {
     if (!m_evaluation) return {"", {"–", ""}, ""};

@@ -30,7 +30,8 @@ void LiveFeed::take(const QByteArray& bytes) {
     const auto frames = m_reader.feed({bytes.constData(), static_cast<std::size_t>(bytes.size())});
     for (const Frame& frame : frames)
         for (const RawSample& sample : frame.samples)
-            if (const double* raw = std::get_if<double>(&sample.raw)) m_values.insert(QString::fromStdString(sample.channel), {*raw, m_clock.elapsed()});
+            if (const double* raw = std::get_if<double>(&sample.raw))
+                m_values.insert(QString::fromStdString(sample.channel), {*raw, m_clock.elapsed()});
     if (!frames.empty()) emit received();
 }
 

@@ -78,11 +78,14 @@ void Workbench::backToLive() {
     reevaluate();
 }
 
-bool Workbench::edit(const QString& label, const std::function<void(GaugeSpec&)>& change) { return m_bench.changeGauge(m_currentId, label, change); }
+bool Workbench::edit(const QString& label, const std::function<void(GaugeSpec&)>& change) {
+    return m_bench.changeGauge(m_currentId, label, change);
+}
 
 void Workbench::addGauge(const GaugeSpec& spec) {
     std::int64_t id = 0;
-    const bool added = m_bench.change(tr("New gauge %1").arg(QString::fromStdString(spec.name)), [&](Bench& bench) { id = bench.add(spec); });
+    const bool added =
+        m_bench.change(tr("New gauge %1").arg(QString::fromStdString(spec.name)), [&](Bench& bench) { id = bench.add(spec); });
     if (added) selectGauge(id);
 }
 

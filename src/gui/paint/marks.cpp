@@ -46,11 +46,13 @@ void paintSeverity(QPainter& painter, Severity severity, const QRectF& box) {
         case Severity::Hint:
             painter.setPen(QPen(p.ink, std::max(1.3, r / 5)));
             painter.setBrush(Qt::NoBrush);
-            painter.drawPolygon(QPolygonF({{c.x(), box.top() + 0.5}, {box.right() - 0.5, c.y()}, {c.x(), box.bottom() - 0.5}, {box.left() + 0.5, c.y()}}));
+            painter.drawPolygon(
+                QPolygonF({{c.x(), box.top() + 0.5}, {box.right() - 0.5, c.y()}, {c.x(), box.bottom() - 0.5}, {box.left() + 0.5, c.y()}}));
             break;
         case Severity::Care: {
             QPolygonF hexagon;
-            for (int i = 0; i < 6; ++i) hexagon << c + (r - 0.5) * QPointF(std::cos(i * std::numbers::pi / 3), std::sin(i * std::numbers::pi / 3));
+            for (int i = 0; i < 6; ++i)
+                hexagon << c + (r - 0.5) * QPointF(std::cos(i * std::numbers::pi / 3), std::sin(i * std::numbers::pi / 3));
             painter.setPen(QPen(p.ink, std::max(1.3, r / 5)));
             painter.setBrush(Qt::NoBrush);
             painter.drawPolygon(hexagon);
@@ -77,7 +79,9 @@ void paintGaugeMark(QPainter& painter, const QRectF& box, const QColor& colour, 
         const double size = 0.62 * box.width();
         painter.setRenderHint(QPainter::Antialiasing);
         painter.setBrush(hollow ? QBrush(Qt::NoBrush) : QBrush(colour));
-        painter.drawPolygon(QPolygonF({{x + 0.42 * box.width(), y}, {x + 0.42 * box.width() + size, y - 0.62 * size}, {x + 0.42 * box.width() + size, y + 0.62 * size}}));
+        painter.drawPolygon(QPolygonF({{x + 0.42 * box.width(), y},
+                                       {x + 0.42 * box.width() + size, y - 0.62 * size},
+                                       {x + 0.42 * box.width() + size, y + 0.62 * size}}));
     }
     painter.restore();
 }

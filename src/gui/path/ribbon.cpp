@@ -65,7 +65,8 @@ void Ribbon::paintEvent(QPaintEvent*) {
     painter.setFont(Theme::instance().text(13));
     painter.setPen(p.ink);
     painter.drawText(QPointF(0, px(32)), QStringLiteral("U"));
-    paintNumber(painter, QPointF(px(14), px(32)), QString::fromStdString(rounded.uncertainty), QString::fromStdString(rounded.value.unit), small);
+    paintNumber(painter, QPointF(px(14), px(32)), QString::fromStdString(rounded.uncertainty), QString::fromStdString(rounded.value.unit),
+                small);
 
     const QColor colour = p.of(view->spec().quantity).fill;
     const auto all = pieces();
@@ -88,7 +89,8 @@ void Ribbon::paintEvent(QPaintEvent*) {
         painter.setPen(p.ink);
         painter.drawText(labels.back().first, Qt::AlignLeft | Qt::AlignVCenter, it->label);
         painter.setPen(QPen(p.rule, 1));
-        if (it->box.width() >= 6) painter.drawLine(QPointF(std::floor(it->box.left()) + 0.5, px(16)), QPointF(std::floor(it->box.left()) + 0.5, px(22)));
+        if (it->box.width() >= 6)
+            painter.drawLine(QPointF(std::floor(it->box.left()) + 0.5, px(16)), QPointF(std::floor(it->box.left()) + 0.5, px(22)));
         limit = x - px(12);
     }
     for (const Piece& piece : all) {

@@ -19,12 +19,14 @@ QString qs(std::string_view text) { return QString::fromUtf8(text.data(), static
 QString clipNote(const StageValue& value, bool isReading) {
     const QString limit = value.clip == Clip::AtLeast ? QObject::tr("At least") : QObject::tr("At most");
     if (isReading) return limit;
-    return limit + (value.stage == Stage::Converter ? (value.value > 0 ? QObject::tr(": full scale") : QObject::tr(": code 0")) : QObject::tr(": clipped"));
+    return limit + (value.stage == Stage::Converter ? (value.value > 0 ? QObject::tr(": full scale") : QObject::tr(": code 0"))
+                                                    : QObject::tr(": clipped"));
 }
 
 }  // namespace
 
-StageTile::StageTile(Workbench& workbench, Stage stage, QWidget* parent) : QWidget(parent), m_workbench(workbench), m_stage(stage), m_edit(this) {
+StageTile::StageTile(Workbench& workbench, Stage stage, QWidget* parent)
+    : QWidget(parent), m_workbench(workbench), m_stage(stage), m_edit(this) {
     setFocusPolicy(Qt::StrongFocus);
     setCursor(Qt::PointingHandCursor);
     setObjectName(QStringLiteral("tile.") + qs(stageName(stage)));
@@ -86,10 +88,13 @@ void StageTile::paintCorner(QPainter& painter, const GaugeView& view) const {
     painter.setFont(Theme::instance().text(12));
     const Evaluation* evaluation = view.evaluation();
     const double captionEnd = px(10) + QFontMetricsF(Theme::instance().caption()).horizontalAdvance(qs(stageTitle(m_stage))) + px(4);
-    const auto fits = [&](const QString& text, double rightEdge) { return rightEdge - QFontMetricsF(Theme::instance().text(12, true)).horizontalAdvance(text) > captionEnd; };
+    const auto fits = [&](const QString& text, double rightEdge) {
+        return rightEdge - QFontMetricsF(Theme::instance().text(12, true)).horizontalAdvance(text) > captionEnd;
+    };
     const bool isEntry = evaluation && evaluation->entry.stage == m_stage;
     const QRectF mark(right - px(13), y - px(11), px(13), px(13));
-    if (!m_reason.isEmpty() || (evaluation && !evaluation->at(m_stage).problem.empty()) || (evaluation && evaluation->at(m_stage).clip != Clip::None && m_stage != Stage::Reading)) {
+    if (!m_reason.isEmpty() || (evaluation && !evaluation->at(m_stage).problem.empty()) ||
+        (evaluation && evaluation->at(m_stage).clip != Clip::None && m_stage != Stage::Reading)) {
         paintSeverity(painter, Severity::Fault, mark);
     } else if (isEntry && view.origin() == Origin::Tried) {
         painter.setRenderHint(QPainter::Antialiasing);
@@ -98,7 +103,9 @@ void StageTile::paintCorner(QPainter& painter, const GaugeView& view) const {
         painter.drawPolygon(QPolygonF({{mark.left(), mark.top() + 2}, {mark.right(), mark.top() + 2}, {mark.center().x(), mark.bottom()}}));
         painter.setFont(Theme::instance().text(12, true));
         painter.setPen(p.ink);
-        if (fits(tr("pin"), mark.left() - px(4))) painter.drawText(QRectF(0, mark.top() - 2, mark.left() - px(4), mark.height() + 4), Qt::AlignRight | Qt::AlignVCenter, tr("pin"));
+        if (fits(tr("pin"), mark.left() - px(4)))
+            painter.drawText(QRectF(0, mark.top() - 2, mark.left() - px(4), mark.height() + 4), Qt::AlignRight | Qt::AlignVCenter,
+                             tr("pin"));
     } else if (isEntry && view.isStale()) {
         paintSeverity(painter, Severity::Doubt, mark);
     } else if (isEntry && view.origin() == Origin::Live) {
@@ -107,10 +114,13 @@ void StageTile::paintCorner(QPainter& painter, const GaugeView& view) const {
         painter.setBrush(p.ink);
         painter.drawEllipse(QRectF(mark.right() - px(9), mark.top() + px(2.5), px(8), px(8)));
         painter.setPen(p.ink);
-        if (fits(tr("live"), mark.right() - px(13))) painter.drawText(QRectF(0, mark.top() - 2, mark.right() - px(13), mark.height() + 4), Qt::AlignRight | Qt::AlignVCenter, tr("live"));
+        if (fits(tr("live"), mark.right() - px(13)))
+            painter.drawText(QRectF(0, mark.top() - 2, mark.right() - px(13), mark.height() + 4), Qt::AlignRight | Qt::AlignVCenter,
+                             tr("live"));
     } else if (fits(QStringLiteral("^8"), right)) {
         painter.setPen(p.ink3);
-        painter.drawText(QRectF(0, mark.top() - 2, right, mark.height() + 4), Qt::AlignRight | Qt::AlignVCenter, QStringLiteral("^%1").arg(static_cast<int>(m_stage) + 1));
+        painter.drawText(QRectF(0, mark.top() - 2, right, mark.height() + 4), Qt::AlignRight | Qt::AlignVCenter,
+                         QStringLiteral("^%1").arg(static_cast<int>(m_stage) + 1));
     }
 }
 
@@ -136,11 +146,13 @@ void StageTile::paintValue(QPainter& painter, const GaugeView& view) const {
         NumberStyle small;
         small.size = 15;
         small.unitSize = 12;
-        const double used = paintNumber(painter, {static_cast<double>(px(10)), y}, QStringLiteral("± ") + qs(text.uncertainty), qs(text.value.unit), small);
+        const double used =
+            paintNumber(painter, {static_cast<double>(px(10)), y}, QStringLiteral("± ") + qs(text.uncertainty), qs(text.value.unit), small);
         const QString coverage = view.budget() && !view.budget()->sensorStated ? tr("without the sensor") : QStringLiteral("k = 2");
         painter.setFont(Theme::instance().text(12));
         painter.setPen(p.ink2);
-        if (painter.fontMetrics().horizontalAdvance(coverage) + used + px(24) < width()) painter.drawText(QRectF(0, y - px(13), width() - px(10), px(17)), Qt::AlignRight | Qt::AlignVCenter, coverage);
+        if (painter.fontMetrics().horizontalAdvance(coverage) + used + px(24) < width())
+            painter.drawText(QRectF(0, y - px(13), width() - px(10), px(17)), Qt::AlignRight | Qt::AlignVCenter, coverage);
     } else if (view.evaluation() && view.evaluation()->at(Stage::Reading).clip != Clip::None) {
         paintSeverity(painter, Severity::Fault, QRectF(px(10), y - px(11), px(13), px(13)));
         painter.setFont(Theme::instance().text(12, true));
@@ -174,7 +186,8 @@ void StageTile::paintEvent(QPaintEvent*) {
         painter.setFont(Theme::instance().text(12, strong));
         painter.setPen(strong ? p.ink : p.ink2);
         const QRectF box(px(10), px(61), width() - px(16), height() - px(63));
-        const QString fitted = m_reason.isEmpty() ? painter.fontMetrics().elidedText(below, Qt::ElideRight, static_cast<int>(box.width())) : below;
+        const QString fitted =
+            m_reason.isEmpty() ? painter.fontMetrics().elidedText(below, Qt::ElideRight, static_cast<int>(box.width())) : below;
         painter.drawText(box, Qt::AlignLeft | Qt::AlignTop | (m_reason.isEmpty() ? 0 : Qt::TextWordWrap), fitted);
     }
     if (hasFocus()) {
@@ -228,7 +241,8 @@ void StageTile::commitEdit() {
 
 bool StageTile::eventFilter(QObject* object, QEvent* event) {
     // Esc takes the entry back here before it may mean "back to live" to the window.
-    if (object == &m_edit && event->type() == QEvent::ShortcutOverride && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) return event->accept(), true;
+    if (object == &m_edit && event->type() == QEvent::ShortcutOverride && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape)
+        return event->accept(), true;
     if (object == &m_edit && event->type() == QEvent::KeyPress) {
         const int key = static_cast<QKeyEvent*>(event)->key();
         if (key == Qt::Key_Return || key == Qt::Key_Enter) return commitEdit(), true;
@@ -247,7 +261,8 @@ void StageTile::mouseDoubleClickEvent(QMouseEvent*) { beginEdit(); }
 
 void StageTile::keyPressEvent(QKeyEvent* event) {
     const QString text = event->text();
-    const bool startsNumber = !text.isEmpty() && (text[0].isDigit() || text[0] == QLatin1Char('-') || text[0] == QLatin1Char('.')) && !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier));
+    const bool startsNumber = !text.isEmpty() && (text[0].isDigit() || text[0] == QLatin1Char('-') || text[0] == QLatin1Char('.')) &&
+                              !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier));
     if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter || event->key() == Qt::Key_F2) return beginEdit();
     if (event->key() == Qt::Key_Space) return m_workbench.selectStage(m_stage);
     if (startsNumber) {

@@ -12,7 +12,8 @@
 
 namespace fg::gui {
 
-GaugeTile::GaugeTile(Workbench& workbench, std::int64_t id, int number, QWidget* parent) : QWidget(parent), m_workbench(workbench), m_id(id), m_number(number) {
+GaugeTile::GaugeTile(Workbench& workbench, std::int64_t id, int number, QWidget* parent)
+    : QWidget(parent), m_workbench(workbench), m_id(id), m_number(number) {
     setObjectName(QStringLiteral("rack.gauge.%1").arg(number));
     setFocusPolicy(Qt::StrongFocus);
     setCursor(Qt::PointingHandCursor);
@@ -26,7 +27,9 @@ const GaugeView* GaugeTile::view() const {
 }
 
 void GaugeTile::refresh() {
-    if (const GaugeView* gauge = view()) setAccessibleName(tr("%1: %2").arg(QString::fromStdString(gauge->spec().name), QString::fromStdString(gauge->textAt(Stage::Reading).joined())));
+    if (const GaugeView* gauge = view())
+        setAccessibleName(
+            tr("%1: %2").arg(QString::fromStdString(gauge->spec().name), QString::fromStdString(gauge->textAt(Stage::Reading).joined())));
     update();
 }
 
@@ -53,8 +56,11 @@ void GaugeTile::paintState(QPainter& painter, const GaugeView& gauge) const {
     }
     painter.setFont(Theme::instance().text(12));
     painter.setPen(p.ink2);
-    if (gauge.origin() == Origin::Example) painter.drawText(QPointF(x, y), tr("no live value"));
-    else if (!text.uncertainty.empty()) painter.drawText(QPointF(x, y), QStringLiteral("± %1 %2").arg(QString::fromStdString(text.uncertainty), QString::fromStdString(text.value.unit)));
+    if (gauge.origin() == Origin::Example)
+        painter.drawText(QPointF(x, y), tr("no live value"));
+    else if (!text.uncertainty.empty())
+        painter.drawText(QPointF(x, y),
+                         QStringLiteral("± %1 %2").arg(QString::fromStdString(text.uncertainty), QString::fromStdString(text.value.unit)));
 }
 
 void GaugeTile::paintEvent(QPaintEvent*) {
@@ -68,15 +74,18 @@ void GaugeTile::paintEvent(QPaintEvent*) {
     paintRule(painter, 0, width(), height() - 1, p.rule);
     const bool isExample = gauge->origin() == Origin::Example;
     const auto position = isExample ? std::nullopt : gauge->positionInSpan();
-    paintGaugeMark(painter, QRectF(px(13), px(11), px(14), height() - px(24)), p.of(gauge->spec().quantity).line, position, gauge->isStale());
+    paintGaugeMark(painter, QRectF(px(13), px(11), px(14), height() - px(24)), p.of(gauge->spec().quantity).line, position,
+                   gauge->isStale());
 
     painter.setFont(Theme::instance().text(13, chosen));
     painter.setPen(p.ink);
-    const QString name = painter.fontMetrics().elidedText(QString::fromStdString(gauge->spec().name), Qt::ElideRight, width() - px(36) - px(26));
+    const QString name =
+        painter.fontMetrics().elidedText(QString::fromStdString(gauge->spec().name), Qt::ElideRight, width() - px(36) - px(26));
     painter.drawText(QPointF(px(36), px(20)), name);
     painter.setFont(Theme::instance().text(12));
     painter.setPen(p.ink3);
-    if (m_number <= 9) painter.drawText(QRectF(0, px(8), width() - px(8), px(16)), Qt::AlignRight | Qt::AlignVCenter, QString::number(m_number));
+    if (m_number <= 9)
+        painter.drawText(QRectF(0, px(8), width() - px(8), px(16)), Qt::AlignRight | Qt::AlignVCenter, QString::number(m_number));
 
     const ReadingText text = gauge->textAt(Stage::Reading);
     NumberStyle style;
@@ -97,7 +106,8 @@ void GaugeTile::paintEvent(QPaintEvent*) {
 void GaugeTile::mousePressEvent(QMouseEvent*) { m_workbench.selectGauge(m_id); }
 
 void GaugeTile::keyPressEvent(QKeyEvent* event) {
-    if (event->key() == Qt::Key_Space || event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) return m_workbench.selectGauge(m_id);
+    if (event->key() == Qt::Key_Space || event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)
+        return m_workbench.selectGauge(m_id);
     QWidget::keyPressEvent(event);
 }
 

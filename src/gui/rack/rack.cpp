@@ -41,7 +41,8 @@ Rack::Rack(Workbench& workbench, QWidget* parent) : QWidget(parent), m_workbench
 
 void Rack::rebuild() {
     setFixedWidth(std::min(px(192), 240));  // at large text the work needs the room more
-    m_new.setStyleSheet(QStringLiteral("QPushButton { border: none; background: transparent; color: %1; font-weight: bold; text-align: left; padding: 8px 16px; } QPushButton:focus, QPushButton:hover { background: %2; }")
+    m_new.setStyleSheet(QStringLiteral("QPushButton { border: none; background: transparent; color: %1; font-weight: bold; text-align: "
+                                       "left; padding: 8px 16px; } QPushButton:focus, QPushButton:hover { background: %2; }")
                             .arg(colours().brass.name(), colours().brassWash.name()));
     const auto& views = m_workbench.views();
     bool same = views.size() == m_tiles.size();

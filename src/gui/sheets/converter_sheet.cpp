@@ -29,7 +29,8 @@ QVector<double> toQt(const std::vector<double>& values) { return {values.begin()
 }  // namespace
 
 ConverterSheet::ConverterSheet(Workbench& workbench, QWidget* parent)
-    : Sheet(workbench, tr("Converter"), tr("From a voltage to a code, and what one code is worth."), parent), m_parameters(workbench, [](GaugeSpec& spec) -> Parameters& { return spec.converter.parameters; }) {
+    : Sheet(workbench, tr("Converter"), tr("From a voltage to a code, and what one code is worth."), parent),
+      m_parameters(workbench, [](GaugeSpec& spec) -> Parameters& { return spec.converter.parameters; }) {
     setObjectName(QStringLiteral("sheet.converter"));
     m_part.setObjectName(QStringLiteral("converter.part"));
     m_law.setObjectName(QStringLiteral("converter.law"));
@@ -97,7 +98,9 @@ void ConverterSheet::showSpec(const GaugeView& view) {
     m_part.setCurrentIndex(std::max(0, m_part.findData(qs(spec.converter.part))));
     const Parameters parameters = effective(spec);
     m_parameters.show(adcParameters(), parameters,
-                      {{QStringLiteral("reference_V"), tr("what it is said to be")}, {QStringLiteral("reference_measured_V"), tr("a meter's reading takes its place")}, {QStringLiteral("input_max_V"), tr("absolute maximum of its data sheet")}});
+                      {{QStringLiteral("reference_V"), tr("what it is said to be")},
+                       {QStringLiteral("reference_measured_V"), tr("a meter's reading takes its place")},
+                       {QStringLiteral("input_max_V"), tr("absolute maximum of its data sheet")}});
     if (!view.path()) return;
     m_law.setCurrentIndex(view.path()->adc().law() == CodeLaw::PowerOfTwo ? 0 : 1);
     m_rounding.setCurrentIndex(view.path()->adc().rounding() == Rounding::Nearest ? 0 : 1);
@@ -119,8 +122,11 @@ void ConverterSheet::showPlots(const GaugeView& view) {
     const auto larger = [](double a, double b) { return std::abs(a) < std::abs(b); };
     const double worst = std::abs(*std::max_element(mixed.value.begin(), mixed.value.end(), larger));
     const double worstStep = *std::max_element(step.value.begin(), step.value.end(), larger);
-    m_lawNote->setText(tr("Both laws are in use. 2ⁿ is the default, because converters are specified by it; what counts is what this converter's data sheet says. Here mixing them would shift the reading by at most %1 %2, a %3 of one code (%4 %2 at worst).")
-                           .arg(qs(significantDigits(worst, 2)), unit, worst < 0.5 * worstStep ? tr("small part") : tr("good part"), qs(significantDigits(worstStep, 2))));
+    m_lawNote->setText(
+        tr("Both laws are in use. 2ⁿ is the default, because converters are specified by it; what counts is what this converter's data "
+           "sheet says. Here mixing them would shift the reading by at most %1 %2, a %3 of one code (%4 %2 at worst).")
+            .arg(qs(significantDigits(worst, 2)), unit, worst < 0.5 * worstStep ? tr("small part") : tr("good part"),
+                 qs(significantDigits(worstStep, 2))));
 }
 
 void ConverterSheet::showValues(const GaugeView& view) {
@@ -137,7 +143,8 @@ void ConverterSheet::showValues(const GaugeView& view) {
     m_code.setText(tr("Code <b>%1</b> &nbsp; 0x%2 &nbsp; 0b %3 &nbsp;&nbsp; exact %4 &nbsp;&nbsp; LSB <b>%5</b> &nbsp;&nbsp; full scale %6")
                        .arg(code)
                        .arg(code, (adc.bits() + 3) / 4, 16, QLatin1Char('0'))
-                       .arg(binary(code, adc.bits()), qs(plainNumber(value.exact, 8)), qs(lsb.joined()), qs(engineering(adc.voltage(static_cast<double>(adc.maxCode())), Quantity::Voltage, 5).joined())));
+                       .arg(binary(code, adc.bits()), qs(plainNumber(value.exact, 8)), qs(lsb.joined()),
+                            qs(engineering(adc.voltage(static_cast<double>(adc.maxCode())), Quantity::Voltage, 5).joined())));
 }
 
 }  // namespace fg::gui

@@ -11,7 +11,8 @@ QString qs(const std::string& text) { return QString::fromStdString(text); }
 QString qs(std::string_view text) { return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())); }
 }  // namespace
 
-CorrectionSheet::CorrectionSheet(Workbench& workbench, QWidget* parent) : Sheet(workbench, tr("Correction"), tr("What comparing with something better has shown."), parent) {
+CorrectionSheet::CorrectionSheet(Workbench& workbench, QWidget* parent)
+    : Sheet(workbench, tr("Correction"), tr("What comparing with something better has shown."), parent) {
     setObjectName(QStringLiteral("sheet.correction"));
     m_kind.setObjectName(QStringLiteral("correction.kind"));
     m_kind.addItem(tr("none"), QStringLiteral("none"));
@@ -27,7 +28,9 @@ CorrectionSheet::CorrectionSheet(Workbench& workbench, QWidget* parent) : Sheet(
     m_form.addRow(tr("± &U of the correction"), &m_uncertainty, nullptr, tr("of the reference and the fit, k = 2; goes into the budget"));
     body().addWidget(&m_form);
     m_effect = addText({});
-    addText(tr("An offset removes an error that is the same everywhere, such as a meter's zero. Two points also remove a wrong slope, but between points that lie close together a small error of the reference becomes a large one at the ends of the span."));
+    addText(
+        tr("An offset removes an error that is the same everywhere, such as a meter's zero. Two points also remove a wrong slope, but "
+           "between points that lie close together a small error of the reference becomes a large one at the ends of the span."));
     body().addStretch();
 
     connect(&m_kind, &QComboBox::activated, this, [this] {
@@ -39,12 +42,17 @@ CorrectionSheet::CorrectionSheet(Workbench& workbench, QWidget* parent) : Sheet(
         });
     });
     m_offset.onCommit = [this](double value) {
-        return edit(tr("Offset %1").arg(value), [&](CorrectionSpec& correction) { correction.offset = view()->spec().readingUnit().differenceToCanonical(value); });
+        return edit(tr("Offset %1").arg(value),
+                    [&](CorrectionSpec& correction) { correction.offset = view()->spec().readingUnit().differenceToCanonical(value); });
     };
-    m_slope.onCommit = [this](double value) { return edit(tr("Slope %1").arg(value), [&](CorrectionSpec& correction) { correction.slope = value; }); };
+    m_slope.onCommit = [this](double value) {
+        return edit(tr("Slope %1").arg(value), [&](CorrectionSpec& correction) { correction.slope = value; });
+    };
     m_uncertainty.onCommit = [this](double value) -> Expected<void> {
         if (value < 0) return fail(ErrorCode::Range, "uncertainty", plainNumber(value), "0 or more");
-        return edit(tr("U of the correction %1").arg(value), [&](CorrectionSpec& correction) { correction.uncertainty = view()->spec().readingUnit().differenceToCanonical(value); });
+        return edit(tr("U of the correction %1").arg(value), [&](CorrectionSpec& correction) {
+            correction.uncertainty = view()->spec().readingUnit().differenceToCanonical(value);
+        });
     };
 }
 
@@ -72,7 +80,9 @@ void CorrectionSheet::showSpec(const GaugeView& view) {
 
 void CorrectionSheet::showValues(const GaugeView& view) {
     if (!view.evaluation() || std::isnan(view.evaluation()->reading())) return m_effect->setText(tr("No value yet."));
-    m_effect->setText(tr("Now: formula %1, correction %2, reading %3.").arg(qs(view.textAt(Stage::Formula).joined()), qs(view.textAt(Stage::Correction).joined()), qs(view.textAt(Stage::Reading).joined())));
+    m_effect->setText(tr("Now: formula %1, correction %2, reading %3.")
+                          .arg(qs(view.textAt(Stage::Formula).joined()), qs(view.textAt(Stage::Correction).joined()),
+                               qs(view.textAt(Stage::Reading).joined())));
 }
 
 }  // namespace fg::gui

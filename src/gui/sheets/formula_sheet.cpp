@@ -28,7 +28,12 @@ QString unitText(const std::string& id) {
 
 struct Columns {
     double formula, resultRight, unit, source, width;
-    explicit Columns(double tableWidth) : formula(px(kNameWidth)), resultRight(tableWidth - px(kSourceWidth) - px(kUnitWidth)), unit(resultRight + px(6)), source(tableWidth - px(kSourceWidth) + px(8)), width(tableWidth) {}
+    explicit Columns(double tableWidth)
+        : formula(px(kNameWidth)),
+          resultRight(tableWidth - px(kSourceWidth) - px(kUnitWidth)),
+          unit(resultRight + px(6)),
+          source(tableWidth - px(kSourceWidth) + px(8)),
+          width(tableWidth) {}
     [[nodiscard]] int formulaRoom() const { return static_cast<int>(resultRight - px(100) - formula); }
 };
 
@@ -39,7 +44,9 @@ TraceTable::TraceTable(QWidget* parent) : QWidget(parent) { setSizePolicy(QSizeP
 void TraceTable::show(const std::vector<TraceLine>& lines) {
     m_lines = lines;
     QString spoken;
-    for (const TraceLine& line : lines) spoken += QStringLiteral("%1 = %2 = %3 %4. ").arg(qs(line.name), qs(line.formula), qs(plainNumber(line.value, 8)), unitText(line.unit));
+    for (const TraceLine& line : lines)
+        spoken +=
+            QStringLiteral("%1 = %2 = %3 %4. ").arg(qs(line.name), qs(line.formula), qs(plainNumber(line.value, 8)), unitText(line.unit));
     setAccessibleName(tr("Trace"));
     setAccessibleDescription(spoken);
     updateGeometry();
@@ -51,7 +58,9 @@ int TraceTable::rowHeight(const TraceLine& line) const {
     const QFontMetrics sourceMetrics(Theme::instance().text(12));
     const Columns columns(width() > 100 ? width() : px(714));
     const int formula = metrics.boundingRect(QRect(0, 0, columns.formulaRoom(), 1000), Qt::TextWordWrap, qs(line.formula)).height();
-    const int source = sourceMetrics.boundingRect(QRect(0, 0, static_cast<int>(columns.width - columns.source), 1000), Qt::TextWordWrap, qs(line.source)).height();
+    const int source =
+        sourceMetrics.boundingRect(QRect(0, 0, static_cast<int>(columns.width - columns.source), 1000), Qt::TextWordWrap, qs(line.source))
+            .height();
     return std::max(std::max(formula, source) + px(9), px(26));
 }
 
@@ -63,7 +72,9 @@ QSize TraceTable::sizeHint() const {
 
 QString TraceTable::asText() const {
     QString text;
-    for (const TraceLine& line : m_lines) text += QStringLiteral("%1 = %2 = %3 %4   [%5]\n").arg(qs(line.name), qs(line.formula), qs(plainNumber(line.value, 8)), unitText(line.unit), qs(line.source));
+    for (const TraceLine& line : m_lines)
+        text += QStringLiteral("%1 = %2 = %3 %4   [%5]\n")
+                    .arg(qs(line.name), qs(line.formula), qs(plainNumber(line.value, 8)), unitText(line.unit), qs(line.source));
     return text;
 }
 
@@ -91,7 +102,8 @@ void TraceTable::paintEvent(QPaintEvent*) {
         painter.setPen(p.ink);
         painter.drawText(QRectF(0, y + px(4), px(kNameWidth) - px(6), height), Qt::AlignLeft | Qt::AlignTop, qs(line.name));
         painter.setFont(Theme::instance().text(13));
-        painter.drawText(QRectF(columns.formula, y + px(4), columns.formulaRoom(), height), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, qs(line.formula));
+        painter.drawText(QRectF(columns.formula, y + px(4), columns.formulaRoom(), height), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
+                         qs(line.formula));
         NumberStyle style;
         style.size = 13;
         style.bold = last;
@@ -99,13 +111,15 @@ void TraceTable::paintEvent(QPaintEvent*) {
         painter.setFont(Theme::instance().text(12));
         painter.setPen(p.ink2);
         painter.drawText(QPointF(columns.unit, y + px(17)), unitText(line.unit));
-        painter.drawText(QRectF(columns.source, y + px(5), columns.width - columns.source, height), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, qs(line.source));
+        painter.drawText(QRectF(columns.source, y + px(5), columns.width - columns.source, height),
+                         Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, qs(line.source));
         y += height;
         paintRule(painter, 0, width(), y - 1, p.line);
     }
 }
 
-FormulaSheet::FormulaSheet(Workbench& workbench, QWidget* parent) : Sheet(workbench, tr("Formula"), tr("The trace: every line with its numbers."), parent), m_copy(tr("Copy as text")) {
+FormulaSheet::FormulaSheet(Workbench& workbench, QWidget* parent)
+    : Sheet(workbench, tr("Formula"), tr("The trace: every line with its numbers."), parent), m_copy(tr("Copy as text")) {
     setObjectName(QStringLiteral("sheet.formula"));
     m_copy.setObjectName(QStringLiteral("formula.copy"));
     head().addWidget(&m_copy);
@@ -126,8 +140,10 @@ void FormulaSheet::showValues(const GaugeView& view) {
         return;
     }
     const Stage from = view.evaluation()->entry.stage;
-    m_direction->setText(from == Stage::Converter ? tr("From the code to the reading.")
-                                                  : tr("From the %1 to the code the hardware would give, and from that code back to a reading.").arg(qs(std::string(stageName(from)))));
+    m_direction->setText(from == Stage::Converter
+                             ? tr("From the code to the reading.")
+                             : tr("From the %1 to the code the hardware would give, and from that code back to a reading.")
+                                   .arg(qs(std::string(stageName(from)))));
     m_table.show(view.path()->trace(*view.evaluation()));
 }
 

@@ -11,7 +11,8 @@ QString qs(const std::string& text) { return QString::fromStdString(text); }
 QString qs(std::string_view text) { return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())); }
 }  // namespace
 
-ReadingSheet::ReadingSheet(Workbench& workbench, QWidget* parent) : Sheet(workbench, tr("Reading"), tr("The result, how far to trust it, and which code a wanted reading is."), parent) {
+ReadingSheet::ReadingSheet(Workbench& workbench, QWidget* parent)
+    : Sheet(workbench, tr("Reading"), tr("The result, how far to trust it, and which code a wanted reading is."), parent) {
     setObjectName(QStringLiteral("sheet.reading"));
     m_wanted.setObjectName(QStringLiteral("reading.wanted"));
     m_wanted.setZeroText(tr("not said"));
@@ -68,9 +69,13 @@ void ReadingSheet::showThreshold() {
         rows += QStringLiteral("<tr><td><b>%1</b></td><td>&nbsp;&nbsp;0x%2</td><td>&nbsp;&nbsp;%3 %4</td></tr>")
                     .arg(near.code)
                     .arg(near.code, 0, 16)
-                    .arg(qs(fixedDigits(unit.fromCanonical(near.reading), decimalsFor(unit.differenceFromCanonical(std::abs(near.reading - m_thresholdValue))))), qs(unit.symbol));
+                    .arg(qs(fixedDigits(unit.fromCanonical(near.reading),
+                                        decimalsFor(unit.differenceFromCanonical(std::abs(near.reading - m_thresholdValue))))),
+                         qs(unit.symbol));
     const double exact = view()->path()->exactCode(m_thresholdValue);
-    m_codes.setText(tr("Exact code %1.").arg(qs(plainNumber(exact, 7))) + QStringLiteral("<table>%1</table>").arg(rows) + (view()->path()->isRising() ? tr("The reading rises with the code.") : tr("The reading falls as the code rises: a program compares the other way round.")));
+    m_codes.setText(tr("Exact code %1.").arg(qs(plainNumber(exact, 7))) + QStringLiteral("<table>%1</table>").arg(rows) +
+                    (view()->path()->isRising() ? tr("The reading rises with the code.")
+                                                : tr("The reading falls as the code rises: a program compares the other way round.")));
 }
 
 void ReadingSheet::showValues(const GaugeView& view) {
@@ -80,10 +85,12 @@ void ReadingSheet::showValues(const GaugeView& view) {
     }
     const ReadingText text = view.textAt(Stage::Reading);
     m_value.setFont(Theme::instance().text(20, true));
-    m_value.setText(qs(text.joined()) + (text.uncertainty.empty() ? QString() : QStringLiteral(" ± %1 %2").arg(qs(text.uncertainty), qs(text.value.unit))));
+    m_value.setText(qs(text.joined()) +
+                    (text.uncertainty.empty() ? QString() : QStringLiteral(" ± %1 %2").arg(qs(text.uncertainty), qs(text.value.unit))));
     QStringList others;
     for (const Unit& unit : allUnits())
-        if (unit.quantity == view.spec().quantity && unit.id != view.spec().reading.unit) others << qs(readingText(view.evaluation()->at(Stage::Reading), view.expanded(), unit).joined());
+        if (unit.quantity == view.spec().quantity && unit.id != view.spec().reading.unit)
+            others << qs(readingText(view.evaluation()->at(Stage::Reading), view.expanded(), unit).joined());
     m_units.setText(others.isEmpty() ? QString() : tr("The same: %1.").arg(others.join(QStringLiteral(" · "))));
 }
 

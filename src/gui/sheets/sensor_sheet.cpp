@@ -20,13 +20,17 @@ QString qs(std::string_view text) { return QString::fromUtf8(text.data(), static
 QString factsOf(const Part& part) {
     const QString unit = qs(canonicalUnit(part.quantity).symbol);
     QStringList facts;
-    if (std::isfinite(part.range.low)) facts << QObject::tr("Stated for %1 … %2 %3.").arg(qs(plainNumber(part.range.low)), qs(plainNumber(part.range.high)), unit);
+    if (std::isfinite(part.range.low))
+        facts << QObject::tr("Stated for %1 … %2 %3.").arg(qs(plainNumber(part.range.low)), qs(plainNumber(part.range.high)), unit);
     for (const AccuracyBand& band : part.accuracy) {
-        const QString where = band.span.low == band.span.high ? QObject::tr("at %1 %2").arg(qs(plainNumber(band.span.low)), unit)
-                                                              : QObject::tr("from %1 to %2 %3").arg(qs(plainNumber(band.span.low)), qs(plainNumber(band.span.high)), unit);
+        const QString where =
+            band.span.low == band.span.high
+                ? QObject::tr("at %1 %2").arg(qs(plainNumber(band.span.low)), unit)
+                : QObject::tr("from %1 to %2 %3").arg(qs(plainNumber(band.span.low)), qs(plainNumber(band.span.high)), unit);
         facts << QObject::tr("Within ± %1 %2 %3.").arg(qs(plainNumber(band.limit)), unit, where);
     }
-    if (part.supply_V.high > 0) facts << QObject::tr("Supply %1 … %2 V.").arg(qs(plainNumber(part.supply_V.low)), qs(plainNumber(part.supply_V.high)));
+    if (part.supply_V.high > 0)
+        facts << QObject::tr("Supply %1 … %2 V.").arg(qs(plainNumber(part.supply_V.low)), qs(plainNumber(part.supply_V.high)));
     return facts.join(QLatin1Char(' ')) + QStringLiteral("<br>") + QObject::tr("Source: %1.").arg(qs(part.source).toHtmlEscaped());
 }
 
@@ -45,9 +49,12 @@ Expected<std::vector<Point>> readPoints(const QString& text) {
         line = line.simplified();
         if (line.isEmpty()) continue;
         // The resistance is what follows the last blank or semicolon before a digit.
-        const qsizetype cut = std::max(line.indexOf(QLatin1String("C ")) + 1, std::max(line.indexOf(QLatin1Char(';')), line.indexOf(QLatin1String(", "))));
+        const qsizetype cut =
+            std::max(line.indexOf(QLatin1String("C ")) + 1, std::max(line.indexOf(QLatin1Char(';')), line.indexOf(QLatin1String(", "))));
         const qsizetype at = cut > 0 ? cut : line.indexOf(QLatin1Char(' '));
-        if (at <= 0) return fail(ErrorCode::Syntax, "line " + std::to_string(number), "“" + line.toStdString() + "”", "a temperature and a resistance, like 25 °C  10 kΩ");
+        if (at <= 0)
+            return fail(ErrorCode::Syntax, "line " + std::to_string(number), "“" + line.toStdString() + "”",
+                        "a temperature and a resistance, like 25 °C  10 kΩ");
         QString first = line.left(at), second = line.mid(at);
         second.remove(QLatin1Char(';'));
         if (second.startsWith(QLatin1Char(','))) second.remove(0, 1);
@@ -63,7 +70,8 @@ Expected<std::vector<Point>> readPoints(const QString& text) {
 }  // namespace
 
 SensorSheet::SensorSheet(Workbench& workbench, QWidget* parent)
-    : Sheet(workbench, tr("Sensor"), tr("Which part, and what its document leaves to you."), parent), m_parameters(workbench, [](GaugeSpec& spec) -> Parameters& { return spec.sensor.parameters; }) {
+    : Sheet(workbench, tr("Sensor"), tr("Which part, and what its document leaves to you."), parent),
+      m_parameters(workbench, [](GaugeSpec& spec) -> Parameters& { return spec.sensor.parameters; }) {
     setObjectName(QStringLiteral("sheet.sensor"));
     m_part.setObjectName(QStringLiteral("sensor.part"));
     m_part.setAccessibleName(tr("Part"));
@@ -150,7 +158,8 @@ void SensorSheet::showSpec(const GaugeView& view) {
     auto specs = findSensorFamily(part->family)->parameters(spec.quantity);
     const bool hasPoints = std::any_of(specs.begin(), specs.end(), [](const ParameterSpec& entry) { return entry.isPoints; });
     // The dissipation constant belongs to every resistive sensor, whatever its formula.
-    if (findSensorFamily(part->family)->output == Quantity::Resistance) specs.push_back({"dissipation_W_per_K", "Dissipation constant", Quantity::Ratio, "W/K", 0.0});
+    if (findSensorFamily(part->family)->output == Quantity::Resistance)
+        specs.push_back({"dissipation_W_per_K", "Dissipation constant", Quantity::Ratio, "W/K", 0.0});
     m_parameters.show(specs, effective);
     showPoints(effective, hasPoints);
     showCurve(view);
@@ -162,9 +171,15 @@ void SensorSheet::showCurve(const GaugeView& view) {
     if (!view.path()) return;
     const SpanCurve curve = signalOver(view.spec(), *view.path(), 121);
     const Unit& signal = canonicalUnit(view.path()->signalQuantity());
-    m_curveTitle->setText(tr("%1 over the span, in %2").arg(view.path()->signalQuantity() == Quantity::Resistance ? tr("Resistance") : tr("Signal"), qs(signal.symbol)));
+    m_curveTitle->setText(
+        tr("%1 over the span, in %2")
+            .arg(view.path()->signalQuantity() == Quantity::Resistance ? tr("Resistance") : tr("Signal"), qs(signal.symbol)));
     m_curve.setAxes(qs(view.spec().readingUnit().symbol), {});
-    m_curve.setCurves({{QVector<double>(curve.world.begin(), curve.world.end()), QVector<double>(curve.value.begin(), curve.value.end()), {}, colours().of(view.spec().quantity).line, true}});
+    m_curve.setCurves({{QVector<double>(curve.world.begin(), curve.world.end()),
+                        QVector<double>(curve.value.begin(), curve.value.end()),
+                        {},
+                        colours().of(view.spec().quantity).line,
+                        true}});
 }
 
 void SensorSheet::showValues(const GaugeView& view) {

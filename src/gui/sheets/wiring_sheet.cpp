@@ -48,19 +48,22 @@ WiringSheet::WiringSheet(Workbench& workbench, QWidget* parent) : Sheet(workbenc
 
     connect(&m_side, &QComboBox::activated, this, [this] {
         const std::string side = m_side.currentData().toString().toStdString();
-        this->workbench().edit(tr("Wire it: %1").arg(m_side.currentText()), [&](GaugeSpec& spec) { spec.wiring.parameters.set("sensor_side", side); });
+        this->workbench().edit(tr("Wire it: %1").arg(m_side.currentText()),
+                               [&](GaugeSpec& spec) { spec.wiring.parameters.set("sensor_side", side); });
     });
     connect(&m_source, &QComboBox::activated, this, [this] {
         const std::string source = m_source.currentData().toString().toStdString();
         this->workbench().edit(tr("Feed it from %1").arg(m_source.currentText()), [&](GaugeSpec& spec) {
             // A rail starts as what fed the sensor before.
-            if (source == "rail" && !(spec.wiring.parameters.numberOr("source_V", 0) > 0) && view()->path()) spec.wiring.parameters.set("source_V", view()->path()->source_V());
+            if (source == "rail" && !(spec.wiring.parameters.numberOr("source_V", 0) > 0) && view()->path())
+                spec.wiring.parameters.set("source_V", view()->path()->source_V());
             spec.wiring.parameters.set("source", source);
         });
     });
     const auto setTolerance = [this](const char* id, double value) -> Expected<void> {
         if (value < 0 || value >= 1) return fail(ErrorCode::Range, "tolerance", plainNumber(100 * value) + " %", "0 % to below 100 %");
-        this->workbench().edit(tr("Set a tolerance to %1 %").arg(100 * value), [&](GaugeSpec& spec) { spec.wiring.parameters.set(id, value); });
+        this->workbench().edit(tr("Set a tolerance to %1 %").arg(100 * value),
+                               [&](GaugeSpec& spec) { spec.wiring.parameters.set(id, value); });
         return {};
     };
     m_tolerance.onCommit = [setTolerance](double value) { return setTolerance("fixed_tolerance", value); };
@@ -94,14 +97,22 @@ void WiringSheet::showSpec(const GaugeView& view) {
     const SpanCurve curve = countsPerUnitOver(view.spec(), *view.path(), 121);
     const QColor colour = colours().of(view.spec().quantity).line;
     m_plot.setAxes(unit, {});
-    m_plot.setCurves({{QVector<double>(curve.world.begin(), curve.world.end()), QVector<double>(curve.value.begin(), curve.value.end()), {}, colour, true}});
+    m_plot.setCurves({{QVector<double>(curve.world.begin(), curve.world.end()),
+                       QVector<double>(curve.value.begin(), curve.value.end()),
+                       {},
+                       colour,
+                       true}});
     const std::size_t worst = curve.worst();
     const double best = *std::max_element(curve.value.begin(), curve.value.end());
     const bool flat = best - curve.value[worst] <= 1e-6 * best;
     if (!flat) m_plot.setMarks({curve.world[worst]}, {curve.value[worst]}, colour);
     const RangeUsed used = rangeUsedBy(view.spec(), *view.path());
-    const QString place = flat ? tr("%1 everywhere.").arg(qs(significantDigits(best, 3))) : tr("○ worst: %1 at %2 %3.").arg(qs(significantDigits(curve.value[worst], 3)), qs(plainNumber(curve.world[worst], 4)), unit);
-    m_plotNote.setText(place + tr(" The span uses %1 % of the codes, %2 … %3.").arg(qs(significantDigits(100 * used.fraction, 2)), qs(fixedDigits(used.codeAtLow, 0)), qs(fixedDigits(used.codeAtHigh, 0))));
+    const QString place =
+        flat ? tr("%1 everywhere.").arg(qs(significantDigits(best, 3)))
+             : tr("○ worst: %1 at %2 %3.").arg(qs(significantDigits(curve.value[worst], 3)), qs(plainNumber(curve.world[worst], 4)), unit);
+    m_plotNote.setText(place + tr(" The span uses %1 % of the codes, %2 … %3.")
+                                   .arg(qs(significantDigits(100 * used.fraction, 2)), qs(fixedDigits(used.codeAtLow, 0)),
+                                        qs(fixedDigits(used.codeAtHigh, 0))));
 }
 
 void WiringSheet::showValues(const GaugeView& view) {
@@ -110,7 +121,8 @@ void WiringSheet::showValues(const GaugeView& view) {
     const Unit& unit = view.spec().readingUnit();
     const double world = view.evaluation()->at(Stage::World).value;
     const double counts = view.path()->countsPerUnit(world) * unit.differenceToCanonical(1);
-    m_plot.setCursor(unit.fromCanonical(world), counts, tr("%1 at %2 %3").arg(qs(significantDigits(counts, 3)), qs(view.textAt(Stage::World).value.digits), qs(unit.symbol)));
+    m_plot.setCursor(unit.fromCanonical(world), counts,
+                     tr("%1 at %2 %3").arg(qs(significantDigits(counts, 3)), qs(view.textAt(Stage::World).value.digits), qs(unit.symbol)));
 }
 
 }  // namespace fg::gui

@@ -17,12 +17,15 @@ struct Caution {
     const char* id;
     const char* text;
 };
-constexpr std::array kCautions{Caution{"heat", "heats something"}, Caution{"mains", "switches mains"}, Caution{"pressure", "vessel under pressure"}, Caution{"vacuum", "vessel under vacuum"},
-                               Caution{"battery", "battery or cell"}, Caution{"water", "wet place"}, Caution{"health", "someone's health"}};
+constexpr std::array kCautions{Caution{"heat", "heats something"},           Caution{"mains", "switches mains"},
+                               Caution{"pressure", "vessel under pressure"}, Caution{"vacuum", "vessel under vacuum"},
+                               Caution{"battery", "battery or cell"},        Caution{"water", "wet place"},
+                               Caution{"health", "someone's health"}};
 
 }  // namespace
 
-WorldSheet::WorldSheet(Workbench& workbench, QWidget* parent) : Sheet(workbench, tr("World"), tr("What is measured, how far, and what depends on it."), parent) {
+WorldSheet::WorldSheet(Workbench& workbench, QWidget* parent)
+    : Sheet(workbench, tr("World"), tr("What is measured, how far, and what depends on it."), parent) {
     setObjectName(QStringLiteral("sheet.world"));
     m_name.setObjectName(QStringLiteral("world.name"));
     m_note.setObjectName(QStringLiteral("world.note"));
@@ -39,17 +42,20 @@ WorldSheet::WorldSheet(Workbench& workbench, QWidget* parent) : Sheet(workbench,
     m_form.addRow(tr("Live &channel"), &m_channel, nullptr, tr("the name before = in the board's lines"));
     body().addWidget(&m_form);
     addCaption(tr("Take care"));
-    addText(tr("What this gauge watches. The usual cautions are shown with it; they do not replace a cut-out, a relief valve or licensed work."));
+    addText(tr(
+        "What this gauge watches. The usual cautions are shown with it; they do not replace a cut-out, a relief valve or licensed work."));
     addCautions();
     body().addStretch();
 
     connect(&m_name, &QLineEdit::editingFinished, this, [this] {
         const std::string name = m_name.text().trimmed().toStdString();
-        if (view() && !name.empty() && name != view()->spec().name) this->workbench().edit(tr("Rename to %1").arg(m_name.text().trimmed()), [&](GaugeSpec& spec) { spec.name = name; });
+        if (view() && !name.empty() && name != view()->spec().name)
+            this->workbench().edit(tr("Rename to %1").arg(m_name.text().trimmed()), [&](GaugeSpec& spec) { spec.name = name; });
     });
     connect(&m_note, &QLineEdit::editingFinished, this, [this] {
         const std::string note = m_note.text().trimmed().toStdString();
-        if (view() && note != view()->spec().note) this->workbench().edit(tr("Change the note"), [&](GaugeSpec& spec) { spec.note = note; });
+        if (view() && note != view()->spec().note)
+            this->workbench().edit(tr("Change the note"), [&](GaugeSpec& spec) { spec.note = note; });
     });
     connect(&m_unit, &QComboBox::activated, this, [this] {
         if (!view()) return;
@@ -65,7 +71,8 @@ WorldSheet::WorldSheet(Workbench& workbench, QWidget* parent) : Sheet(workbench,
     });
     const auto takeChannel = [this] {
         const std::string channel = m_channel.currentText().trimmed().toStdString();
-        if (view() && channel != view()->spec().channel) this->workbench().edit(tr("Listen to %1").arg(m_channel.currentText()), [&](GaugeSpec& spec) { spec.channel = channel; });
+        if (view() && channel != view()->spec().channel)
+            this->workbench().edit(tr("Listen to %1").arg(m_channel.currentText()), [&](GaugeSpec& spec) { spec.channel = channel; });
     };
     connect(&m_channel, &QComboBox::activated, this, takeChannel);
     connect(m_channel.lineEdit(), &QLineEdit::editingFinished, this, takeChannel);
@@ -79,8 +86,10 @@ void WorldSheet::addSpan() {
         const double value = unit.fromCanonical(canonical);
         const Interval span = view()->spec().reading.span;
         if (isLow ? !(value < span.high) : !(value > span.low))
-            return fail(ErrorCode::Range, "span", plainNumber(value), isLow ? "a low end below " + plainNumber(span.high) : "a high end above " + plainNumber(span.low));
-        workbench().edit(isLow ? tr("Span from %1").arg(value) : tr("Span to %1").arg(value), [&](GaugeSpec& spec) { (isLow ? spec.reading.span.low : spec.reading.span.high) = value; });
+            return fail(ErrorCode::Range, "span", plainNumber(value),
+                        isLow ? "a low end below " + plainNumber(span.high) : "a high end above " + plainNumber(span.low));
+        workbench().edit(isLow ? tr("Span from %1").arg(value) : tr("Span to %1").arg(value),
+                         [&](GaugeSpec& spec) { (isLow ? spec.reading.span.low : spec.reading.span.high) = value; });
         return {};
     };
     m_low.onCommit = [setEnd](double value) { return setEnd(true, value); };
@@ -124,7 +133,8 @@ void WorldSheet::showSpec(const GaugeView& view) {
     m_high.setUnit(&unit);
     m_low.setValue(spec.spanCanonical().low);
     m_high.setValue(spec.spanCanonical().high);
-    for (const auto& [id, box] : m_cautions) box->setChecked(std::find(spec.cautions.begin(), spec.cautions.end(), id) != spec.cautions.end());
+    for (const auto& [id, box] : m_cautions)
+        box->setChecked(std::find(spec.cautions.begin(), spec.cautions.end(), id) != spec.cautions.end());
 }
 
 void WorldSheet::showValues(const GaugeView& view) {

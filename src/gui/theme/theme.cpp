@@ -12,11 +12,41 @@ namespace fg::gui {
 namespace {
 
 Palette paper() {
-    return {"#EFE9DC", "#FBF8F1", "#E7E0D0", "#FFFFFF", "#14202F", "#465160", "#59606C", "#8C8372", "#CBC2AF", "#7A5709", "#FBF8F1", "#F3E6C6", {"#9E3A2B", "#F0DCD3", "#9E3A2B"}, {"#1F6683", "#D6E5EA", "#1F6683"}, {"#57458A", "#E1DBEC", "#57458A"}, {"#566414", "#E4E6CC", "#566414"}};
+    return {"#EFE9DC",
+            "#FBF8F1",
+            "#E7E0D0",
+            "#FFFFFF",
+            "#14202F",
+            "#465160",
+            "#59606C",
+            "#8C8372",
+            "#CBC2AF",
+            "#7A5709",
+            "#FBF8F1",
+            "#F3E6C6",
+            {"#9E3A2B", "#F0DCD3", "#9E3A2B"},
+            {"#1F6683", "#D6E5EA", "#1F6683"},
+            {"#57458A", "#E1DBEC", "#57458A"},
+            {"#566414", "#E4E6CC", "#566414"}};
 }
 
 Palette nightBench() {
-    return {"#14171B", "#1C2026", "#101316", "#0F1215", "#ECE6D8", "#B9B6AA", "#A3A299", "#6F7682", "#363C45", "#E0B65C", "#14171B", "#3A311C", {"#E48D78", "#3E2A27", "#8E5244"}, {"#7BBBD4", "#1F3540", "#7BBBD4"}, {"#B7A8EA", "#2F2B42", "#6B5FA0"}, {"#B9C86C", "#31351F", "#B9C86C"}};
+    return {"#14171B",
+            "#1C2026",
+            "#101316",
+            "#0F1215",
+            "#ECE6D8",
+            "#B9B6AA",
+            "#A3A299",
+            "#6F7682",
+            "#363C45",
+            "#E0B65C",
+            "#14171B",
+            "#3A311C",
+            {"#E48D78", "#3E2A27", "#8E5244"},
+            {"#7BBBD4", "#1F3540", "#7BBBD4"},
+            {"#B7A8EA", "#2F2B42", "#6B5FA0"},
+            {"#B9C86C", "#31351F", "#B9C86C"}};
 }
 
 QPalette widgetPalette(const Palette& p) {
@@ -104,7 +134,9 @@ QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
     return text;
 }
 
-bool loadFont(const char* name) { return QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/%1.otf").arg(QLatin1String(name))) >= 0; }
+bool loadFont(const char* name) {
+    return QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/%1.otf").arg(QLatin1String(name))) >= 0;
+}
 
 }  // namespace
 

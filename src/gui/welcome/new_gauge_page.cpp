@@ -34,7 +34,8 @@ std::vector<Choice> choices(const Catalogue& catalogue) {
     constexpr std::array measurands{Quantity::Temperature, Quantity::RelativeHumidity, Quantity::Pressure, Quantity::Illuminance};
     for (const Quantity quantity : measurands) {
         const QString name = QString::fromUtf8(quantityName(quantity).data());
-        list.push_back({QStringLiteral("linear-voltage"), QObject::tr("A straight line of my own: so many volts per unit, %1").arg(name), QObject::tr("Slope and offset are entered on the Sensor sheet."),
+        list.push_back({QStringLiteral("linear-voltage"), QObject::tr("A straight line of my own: so many volts per unit, %1").arg(name),
+                        QObject::tr("Slope and offset are entered on the Sensor sheet."),
                         QStringLiteral("own linear line slope mV ") + name, quantity});
     }
     return list;
@@ -43,7 +44,11 @@ std::vector<Choice> choices(const Catalogue& catalogue) {
 }  // namespace
 
 NewGaugePage::NewGaugePage(Workbench& workbench, QWidget* parent)
-    : QWidget(parent), m_workbench(workbench), m_create(tr("&Make this gauge")), m_cancel(tr("Cancel")), m_demo(tr("Look at the &workshop demo instead")) {
+    : QWidget(parent),
+      m_workbench(workbench),
+      m_create(tr("&Make this gauge")),
+      m_cancel(tr("Cancel")),
+      m_demo(tr("Look at the &workshop demo instead")) {
     setObjectName(QStringLiteral("newGauge"));
     m_search.setObjectName(QStringLiteral("newGauge.search"));
     m_search.setPlaceholderText(tr("tmp36, thermistor, 10 mV …"));
@@ -51,7 +56,8 @@ NewGaugePage::NewGaugePage(Workbench& workbench, QWidget* parent)
     m_search.installEventFilter(this);
     m_quantity.setObjectName(QStringLiteral("newGauge.quantity"));
     m_quantity.addItem(tr("any quantity"), -1);
-    for (const Quantity quantity : {Quantity::Temperature, Quantity::RelativeHumidity, Quantity::Pressure, Quantity::Illuminance}) m_quantity.addItem(QString::fromUtf8(quantityName(quantity).data()), static_cast<int>(quantity));
+    for (const Quantity quantity : {Quantity::Temperature, Quantity::RelativeHumidity, Quantity::Pressure, Quantity::Illuminance})
+        m_quantity.addItem(QString::fromUtf8(quantityName(quantity).data()), static_cast<int>(quantity));
     m_list.setObjectName(QStringLiteral("newGauge.list"));
     m_list.setAccessibleName(tr("Parts"));
     m_name.setObjectName(QStringLiteral("newGauge.name"));
@@ -105,7 +111,9 @@ void NewGaugePage::begin() {
     const bool empty = m_workbench.views().empty();
     dress(m_title, Theme::instance().text(20, true), colours().ink);
     m_title.setText(empty ? tr("An empty bench") : tr("New gauge"));
-    m_intro.setText(tr("A gauge is one measuring chain, from the world to a reading. Type what is printed on the part you hold, or take the quantity you need and look through the list. Everything can be changed afterwards."));
+    m_intro.setText(
+        tr("A gauge is one measuring chain, from the world to a reading. Type what is printed on the part you hold, or take the quantity "
+           "you need and look through the list. Everything can be changed afterwards."));
     dress(m_intro, Theme::instance().text(13), colours().ink2);
     dress(m_detail, Theme::instance().text(13), colours().ink2);
     m_cancel.setVisible(!empty);
@@ -123,7 +131,8 @@ void NewGaugePage::fill() {
     const int quantity = m_quantity.currentData().toInt();
     for (const Choice& choice : choices(m_workbench.catalogue())) {
         if (quantity >= 0 && quantity != static_cast<int>(choice.quantity)) continue;
-        const bool fits = std::all_of(words.begin(), words.end(), [&](const QString& word) { return choice.words.contains(word, Qt::CaseInsensitive); });
+        const bool fits =
+            std::all_of(words.begin(), words.end(), [&](const QString& word) { return choice.words.contains(word, Qt::CaseInsensitive); });
         if (!fits) continue;
         auto* item = new QListWidgetItem(QStringLiteral("%1   %2").arg(choice.id, choice.title), &m_list);
         item->setData(Qt::UserRole, choice.id);
@@ -137,7 +146,9 @@ void NewGaugePage::fill() {
 void NewGaugePage::showChosen() {
     const QListWidgetItem* item = m_list.currentItem();
     m_create.setEnabled(item != nullptr);
-    m_detail.setText(item ? item->data(Qt::UserRole + 2).toString() : tr("Nothing in the catalogue has “%1”. Clear the search and take a straight line of your own.").arg(m_search.text()));
+    m_detail.setText(
+        item ? item->data(Qt::UserRole + 2).toString()
+             : tr("Nothing in the catalogue has “%1”. Clear the search and take a straight line of your own.").arg(m_search.text()));
 }
 
 void NewGaugePage::create() {
@@ -158,8 +169,7 @@ bool NewGaugePage::eventFilter(QObject* object, QEvent* event) {
     // The list can be walked without leaving the search.
     if (object == &m_search && event->type() == QEvent::KeyPress) {
         const int key = static_cast<QKeyEvent*>(event)->key();
-        const int step = key == Qt::Key_Down ? 1 : key == Qt::Key_Up ? -1
-                                                                     : 0;
+        const int step = key == Qt::Key_Down ? 1 : key == Qt::Key_Up ? -1 : 0;
         if (step != 0) {
             m_list.setCurrentRow(std::clamp(m_list.currentRow() + step, 0, std::max(0, m_list.count() - 1)));
             return true;

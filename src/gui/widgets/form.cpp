@@ -44,8 +44,7 @@ void Form::addRow(const QString& label, QWidget* entry, QWidget* second, const Q
     const bool isValue = qobject_cast<ValueEdit*>(entry) != nullptr;
     if (isValue) entry->setFixedWidth(px(kEntryWidth));
     const bool wide = !isValue && remark.isEmpty() && !second;
-    m_grid.addWidget(entry, m_row, 1, 1, wide ? 3 : isValue ? 1
-                                                            : 2);
+    m_grid.addWidget(entry, m_row, 1, 1, wide ? 3 : isValue ? 1 : 2);
     if (second) {
         second->setFixedWidth(px(kSecondWidth));
         if (second->accessibleName().isEmpty()) second->setAccessibleName(label + QStringLiteral(", ") + tr("tolerance"));

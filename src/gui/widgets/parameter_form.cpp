@@ -13,13 +13,15 @@ const Unit* percentUnit() { return unitFromId("%", Quantity::Ratio).value(); }
 
 }  // namespace
 
-ParameterForm::ParameterForm(Workbench& workbench, std::function<Parameters&(GaugeSpec&)> target, QWidget* parent) : QWidget(parent), m_workbench(workbench), m_target(std::move(target)) {
+ParameterForm::ParameterForm(Workbench& workbench, std::function<Parameters&(GaugeSpec&)> target, QWidget* parent)
+    : QWidget(parent), m_workbench(workbench), m_target(std::move(target)) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->addWidget(&m_form);
 }
 
-ValueEdit* ParameterForm::makeEntry(const std::string& id, const QString& label, Quantity quantity, const Unit* unit, const QString& suffix) {
+ValueEdit* ParameterForm::makeEntry(const std::string& id, const QString& label, Quantity quantity, const Unit* unit,
+                                    const QString& suffix) {
     auto* entry = new ValueEdit(quantity, unit, suffix);
     entry->setObjectName(QStringLiteral("parameter.") + qs(id));
     entry->onCommit = [this, id, label, quantity](double value) -> Expected<void> {
@@ -45,10 +47,13 @@ void ParameterForm::build(const std::vector<ParameterSpec>& specs, const QHash<Q
         if (spec.isPoints) continue;
         const QString label = qs(spec.label);
         ValueEdit* value = makeEntry(spec.id, label, spec.quantity, nullptr, qs(spec.unitSuffix));
-        if (spec.defaultValue == 0.0 && !spec.id.ends_with("offset_V") && spec.id.rfind("offset", 0) != 0) value->setZeroText(tr("not given"));
+        if (spec.defaultValue == 0.0 && !spec.id.ends_with("offset_V") && spec.id.rfind("offset", 0) != 0)
+            value->setZeroText(tr("not given"));
         ValueEdit* tolerance = nullptr;
-        if (spec.tolerance == ToleranceKind::Relative) tolerance = makeEntry(spec.toleranceId, tr("%1, tolerance").arg(label), Quantity::Ratio, percentUnit(), {});
-        if (spec.tolerance == ToleranceKind::Absolute) tolerance = makeEntry(spec.toleranceId, tr("%1, tolerance").arg(label), spec.quantity, nullptr, {});
+        if (spec.tolerance == ToleranceKind::Relative)
+            tolerance = makeEntry(spec.toleranceId, tr("%1, tolerance").arg(label), Quantity::Ratio, percentUnit(), {});
+        if (spec.tolerance == ToleranceKind::Absolute)
+            tolerance = makeEntry(spec.toleranceId, tr("%1, tolerance").arg(label), spec.quantity, nullptr, {});
         if (tolerance) {
             tolerance->setZeroText(tr("± ?"));
             tolerance->setToolTip(tr("Tolerance, ±"));

@@ -10,7 +10,8 @@
 
 namespace fg::gui {
 
-/// Entries for the parameters that a sensor family, a wiring or a converter takes, made from their specifications; each edit is one undoable step.
+/// Entries for the parameters that a sensor family, a wiring or a converter takes, made from their specifications; each edit is one
+/// undoable step.
 class ParameterForm final : public QWidget {
     Q_OBJECT
   public:

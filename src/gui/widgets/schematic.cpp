@@ -81,21 +81,32 @@ Schematic::Schematic(Workbench& workbench, QWidget* parent) : QWidget(parent), m
         if (!m_view) return {};
         GaugeSpec changed = m_view->spec();
         change(changed);
-        if (const auto possible = AnalogPath::build(changed, m_workbench.catalogue()); !possible && m_view->path()) return tl::unexpected(possible.error());
+        if (const auto possible = AnalogPath::build(changed, m_workbench.catalogue()); !possible && m_view->path())
+            return tl::unexpected(possible.error());
         m_workbench.edit(label, change);
         return {};
     };
-    m_fixed.onCommit = [tryOn](double ohm) { return tryOn(tr("Set R1 to %1").arg(qs(shortEngineering(ohm, Quantity::Resistance).joined())), [ohm](GaugeSpec& spec) { spec.wiring.parameters.set("fixed_ohm", ohm); }); };
+    m_fixed.onCommit = [tryOn](double ohm) {
+        return tryOn(tr("Set R1 to %1").arg(qs(shortEngineering(ohm, Quantity::Resistance).joined())),
+                     [ohm](GaugeSpec& spec) { spec.wiring.parameters.set("fixed_ohm", ohm); });
+    };
     m_source.onCommit = [this, tryOn](double volt) {
         const bool reference = m_view && m_view->path() && m_view->path()->isRatiometric();
-        return tryOn(tr("Set the source to %1").arg(qs(shortEngineering(volt, Quantity::Voltage).joined())), [volt, reference](GaugeSpec& spec) {
-            // What is shown is what is used: the measured reference where there is one.
-            if (!reference) spec.wiring.parameters.set("source_V", volt);
-            else if (spec.converter.parameters.numberOr("reference_measured_V", 0) > 0) spec.converter.parameters.set("reference_measured_V", volt);
-            else spec.converter.parameters.set("reference_V", volt);
-        });
+        return tryOn(tr("Set the source to %1").arg(qs(shortEngineering(volt, Quantity::Voltage).joined())),
+                     [volt, reference](GaugeSpec& spec) {
+                         // What is shown is what is used: the measured reference where there is one.
+                         if (!reference)
+                             spec.wiring.parameters.set("source_V", volt);
+                         else if (spec.converter.parameters.numberOr("reference_measured_V", 0) > 0)
+                             spec.converter.parameters.set("reference_measured_V", volt);
+                         else
+                             spec.converter.parameters.set("reference_V", volt);
+                     });
     };
-    m_capacitor.onCommit = [tryOn](double farad) { return tryOn(tr("Set C1 to %1").arg(qs(shortEngineering(farad, Quantity::Capacitance).joined())), [farad](GaugeSpec& spec) { spec.wiring.parameters.set("capacitor_F", farad); }); };
+    m_capacitor.onCommit = [tryOn](double farad) {
+        return tryOn(tr("Set C1 to %1").arg(qs(shortEngineering(farad, Quantity::Capacitance).joined())),
+                     [farad](GaugeSpec& spec) { spec.wiring.parameters.set("capacitor_F", farad); });
+    };
     connect(&Theme::instance(), &Theme::changed, this, &Schematic::layoutEntries);
 }
 
@@ -148,7 +159,8 @@ void Schematic::paintConverter(QPainter& painter, QPointF pin) const {
     painter.drawText(box.adjusted(px(7), px(4), 0, 0), Qt::AlignLeft | Qt::AlignTop, QStringLiteral("U"));
     painter.drawText(box.adjusted(0, 0, -px(7), -px(4)), Qt::AlignRight | Qt::AlignBottom, QStringLiteral("#"));
     painter.setFont(Theme::instance().text(14));
-    painter.drawText(QRectF(box.left() - px(40), box.top() - px(24), box.width() + px(56), px(20)), Qt::AlignRight | Qt::AlignVCenter, tr("code %1").arg(qs(m_view->textAt(Stage::Converter).joined())));
+    painter.drawText(QRectF(box.left() - px(40), box.top() - px(24), box.width() + px(56), px(20)), Qt::AlignRight | Qt::AlignVCenter,
+                     tr("code %1").arg(qs(m_view->textAt(Stage::Converter).joined())));
 }
 
 void Schematic::paintSensorLabel(QPainter& painter, QPointF where) const {
@@ -164,7 +176,8 @@ void Schematic::paintSensorLabel(QPainter& painter, QPointF where) const {
     paintNumber(painter, where + QPointF(0, px(22)), qs(value.sign + value.value.digits), qs(value.value.unit), style);
     painter.setFont(Theme::instance().text(12));
     painter.setPen(colours().ink2);
-    painter.drawText(QRectF(where + QPointF(0, px(28)), QSizeF(px(94), px(40))), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, qs(m_view->path()->stageNote(Stage::Sensor)));
+    painter.drawText(QRectF(where + QPointF(0, px(28)), QSizeF(px(94), px(40))), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
+                     qs(m_view->path()->stageNote(Stage::Sensor)));
 }
 
 void Schematic::paintDivider(QPainter& painter) const {
@@ -198,9 +211,11 @@ void Schematic::paintDivider(QPainter& painter) const {
     caption(painter, 258, 196, QStringLiteral("C1"), hasCapacitor ? QString() : tr("to ground"));
 
     const double tolerance = m_view->spec().wiring.parameters.numberOr("fixed_tolerance", 0);
-    caption(painter, 0, low ? 77 : 199, QStringLiteral("R1"), tolerance > 0 ? QStringLiteral("%1 %").arg(qs(plainNumber(100 * tolerance, 3))) : tr("tolerance not given"));
+    caption(painter, 0, low ? 77 : 199, QStringLiteral("R1"),
+            tolerance > 0 ? QStringLiteral("%1 %").arg(qs(plainNumber(100 * tolerance, 3))) : tr("tolerance not given"));
     paintSensorLabel(painter, at(0, low ? 192 : 76));
-    if (const auto heating = selfHeatingAt(m_view->spec(), *m_view->path(), m_view->evaluation() ? m_view->evaluation()->at(Stage::World).value : 0)) {
+    if (const auto heating =
+            selfHeatingAt(m_view->spec(), *m_view->path(), m_view->evaluation() ? m_view->evaluation()->at(Stage::World).value : 0)) {
         // conventional current, downwards
         const QPointF top = at(142, 92), bottom = at(142, 118);
         painter.setPen(QPen(colours().ink2, 1.4));
@@ -261,15 +276,19 @@ void Schematic::paintEvent(QPaintEvent*) {
     if (!m_view->path()) {
         painter.setFont(Theme::instance().text(13));
         painter.setPen(colours().ink2);
-        painter.drawText(QRectF(rect()).adjusted(0, px(60), -px(20), 0), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, tr("There is no circuit to draw yet: %1").arg(qs(m_view->problem()->message())));
+        painter.drawText(QRectF(rect()).adjusted(0, px(60), -px(20), 0), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
+                         tr("There is no circuit to draw yet: %1").arg(qs(m_view->problem()->message())));
         return;
     }
     caption(painter, 0, 16, m_view->path()->isRatiometric() ? QStringLiteral("Vref") : tr("Rail"));
     painter.setFont(Theme::instance().text(13));
     painter.setPen(colours().ink2);
-    painter.drawText(at(isDivider() ? 176 : 130, kTopY + 5), m_view->path()->isRatiometric() ? tr("source = reference") : tr("a rail of its own"));
-    if (isDivider()) paintDivider(painter);
-    else paintDirect(painter);
+    painter.drawText(at(isDivider() ? 176 : 130, kTopY + 5),
+                     m_view->path()->isRatiometric() ? tr("source = reference") : tr("a rail of its own"));
+    if (isDivider())
+        paintDivider(painter);
+    else
+        paintDirect(painter);
 }
 
 }  // namespace fg::gui

@@ -16,8 +16,10 @@ ValueEdit::ValueEdit(Quantity quantity, const Unit* unit, const QString& suffix,
     connect(this, &QLineEdit::textEdited, this, [this] {
         m_invalid = false;
         const auto value = readText();
-        if (value) showHint(tr("reads as %1").arg(textFor(*value)), false);
-        else showHint(QString::fromStdString(value.error().message()), true);
+        if (value)
+            showHint(tr("reads as %1").arg(textFor(*value)), false);
+        else
+            showHint(QString::fromStdString(value.error().message()), true);
         update();
     });
 }
@@ -110,8 +112,10 @@ void ValueEdit::keyPressEvent(QKeyEvent* event) {
 
 void ValueEdit::focusInEvent(QFocusEvent* event) {
     QLineEdit::focusInEvent(event);
-    if (m_invalid) showHint(m_reason, true);
-    else QMetaObject::invokeMethod(this, &QLineEdit::selectAll, Qt::QueuedConnection);
+    if (m_invalid)
+        showHint(m_reason, true);
+    else
+        QMetaObject::invokeMethod(this, &QLineEdit::selectAll, Qt::QueuedConnection);
 }
 
 void ValueEdit::focusOutEvent(QFocusEvent* event) {
@@ -138,7 +142,8 @@ void ValueEdit::showHint(const QString& text, bool bad) {
         m_hint->setMargin(px(4));
     }
     const Palette& p = colours();
-    m_hint->setStyleSheet(QStringLiteral("background: %1; color: %2; border: 1px solid %3; %4").arg(p.sheet.name(), p.ink.name(), p.rule.name(), bad ? QStringLiteral("font-weight: bold;") : QString()));
+    m_hint->setStyleSheet(QStringLiteral("background: %1; color: %2; border: 1px solid %3; %4")
+                              .arg(p.sheet.name(), p.ink.name(), p.rule.name(), bad ? QStringLiteral("font-weight: bold;") : QString()));
     m_hint->setFont(Theme::instance().text(12, bad));
     m_hint->setWordWrap(true);
     m_hint->setText(text);

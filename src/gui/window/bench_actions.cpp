@@ -16,7 +16,9 @@ namespace {
 const auto kBenchFilter = QStringLiteral("Fair Gauge bench (*.fairgauge)");
 const auto kGaugeFilter = QStringLiteral("Gauge file (*.json)");
 
-QString withSuffix(const QString& path) { return path.isEmpty() || !QFileInfo(path).suffix().isEmpty() ? path : path + QStringLiteral(".fairgauge"); }
+QString withSuffix(const QString& path) {
+    return path.isEmpty() || !QFileInfo(path).suffix().isEmpty() ? path : path + QStringLiteral(".fairgauge");
+}
 
 }  // namespace
 
@@ -49,7 +51,8 @@ void BenchActions::report(const Expected<void>& result) {
 }
 
 void BenchActions::newBench() {
-    const QString path = withSuffix(QFileDialog::getSaveFileName(m_window, tr("New bench"), defaultFolder(), kBenchFilter, nullptr, QFileDialog::DontConfirmOverwrite));
+    const QString path = withSuffix(
+        QFileDialog::getSaveFileName(m_window, tr("New bench"), defaultFolder(), kBenchFilter, nullptr, QFileDialog::DontConfirmOverwrite));
     if (!path.isEmpty()) report(m_workbench.bench().createFile(path));
 }
 
@@ -59,7 +62,8 @@ void BenchActions::openBench() {
 }
 
 void BenchActions::saveCopy() {
-    const QString path = withSuffix(QFileDialog::getSaveFileName(m_window, tr("Save a copy"), m_workbench.bench().filePath(), kBenchFilter, nullptr, QFileDialog::DontConfirmOverwrite));
+    const QString path = withSuffix(QFileDialog::getSaveFileName(m_window, tr("Save a copy"), m_workbench.bench().filePath(), kBenchFilter,
+                                                                 nullptr, QFileDialog::DontConfirmOverwrite));
     if (!path.isEmpty()) report(m_workbench.bench().saveCopy(path));
 }
 
@@ -67,18 +71,22 @@ void BenchActions::importGauge() {
     const QString path = QFileDialog::getOpenFileName(m_window, tr("Import a gauge"), {}, kGaugeFilter);
     if (path.isEmpty()) return;
     const auto spec = readGaugeFile(path.toStdString());
-    if (spec) m_workbench.addGauge(*spec);
-    else report(tl::unexpected(spec.error()));
+    if (spec)
+        m_workbench.addGauge(*spec);
+    else
+        report(tl::unexpected(spec.error()));
 }
 
 void BenchActions::exportGauge() {
     const GaugeView* view = m_workbench.current();
     if (!view) return;
-    const QString path = QFileDialog::getSaveFileName(m_window, tr("Export this gauge"), QString::fromStdString(view->spec().name) + QStringLiteral(".json"), kGaugeFilter);
+    const QString path = QFileDialog::getSaveFileName(m_window, tr("Export this gauge"),
+                                                      QString::fromStdString(view->spec().name) + QStringLiteral(".json"), kGaugeFilter);
     if (path.isEmpty()) return;
     QSaveFile file(path);
     const std::string text = writeGauge(view->spec());
-    const bool written = file.open(QIODevice::WriteOnly) && file.write(text.data(), static_cast<qint64>(text.size())) == static_cast<qint64>(text.size()) && file.commit();
+    const bool written = file.open(QIODevice::WriteOnly) &&
+                         file.write(text.data(), static_cast<qint64>(text.size())) == static_cast<qint64>(text.size()) && file.commit();
     if (!written) report(fail(ErrorCode::Io, path.toStdString(), file.errorString().toStdString(), "a file that can be written"));
 }
 

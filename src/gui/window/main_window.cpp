@@ -65,7 +65,8 @@ NewGaugePage& MainWindow::newGaugePage() {
 
 void MainWindow::openDemo() {
     const auto demo = BenchActions::demoBench();
-    const auto opened = demo ? m_actions.openOrCreate(BenchActions::defaultFolder() + QStringLiteral("/Violin workshop.fairgauge"), *demo) : Expected<void>(tl::unexpected(demo.error()));
+    const auto opened = demo ? m_actions.openOrCreate(BenchActions::defaultFolder() + QStringLiteral("/Violin workshop.fairgauge"), *demo)
+                             : Expected<void>(tl::unexpected(demo.error()));
     if (!opened) return m_message.showMessage(QString::fromStdString(opened.error().message()));
     useSimulation();
 }
@@ -73,10 +74,11 @@ void MainWindow::openDemo() {
 void MainWindow::paintEvent(QPaintEvent* event) {
     QMainWindow::paintEvent(event);
     // Behind this first paint: the window is there at once, what stands in it a moment later.
-    if (!m_isFurnished) QTimer::singleShot(kAfterFirstPaint_ms, this, [this] {
-        emit framed();
-        furnish();
-    });
+    if (!m_isFurnished)
+        QTimer::singleShot(kAfterFirstPaint_ms, this, [this] {
+            emit framed();
+            furnish();
+        });
 }
 
 void MainWindow::furnish() {

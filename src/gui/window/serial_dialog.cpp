@@ -21,7 +21,9 @@ SerialDialog::SerialDialog(QWidget* parent) : QDialog(parent) {
     auto* form = new Form;
     form->addRow(tr("&Port"), &m_port, nullptr, m_port.count() == 0 ? tr("none found; a path can be typed") : QString());
     form->addRow(tr("&Speed, baud"), &m_baud);
-    form->addNote(tr("One reading a line: pot=2155 air=153, or columns with a header line, or a JSON object. A wrong speed shows as junk lines in the status bar."));
+    form->addNote(
+        tr("One reading a line: pot=2155 air=153, or columns with a header line, or a JSON object. A wrong speed shows as junk lines in "
+           "the status bar."));
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);
     auto* open = buttons->addButton(tr("&Listen"), QDialogButtonBox::AcceptRole);
     open->setDefault(true);

@@ -30,10 +30,14 @@ void StatusLine::refresh() {
     counts.replace(QLatin1String("gauge(s)"), m_workbench.views().size() == 1 ? tr("gauge") : tr("gauges"));
     if (source) {
         m_source.setText(QStringLiteral(" ● ") + source->name());
-        if (!source->problem().isEmpty()) counts += tr(" · %1; trying again").arg(source->problem());
-        else counts += tr(" · %1 frames/s · %2 junk lines").arg(feed.frameRate(), 0, 'f', 1).arg(feed.reader().junkCount());
-        if (feed.reader().looksLikeWrongSpeed()) counts += tr(" · nearly every line is junk: is the speed right?");
-        else if (feed.reader().junkCount() > 0) counts += tr(" (last: %1)").arg(QString::fromStdString(feed.reader().lastJunk()).left(40));
+        if (!source->problem().isEmpty())
+            counts += tr(" · %1; trying again").arg(source->problem());
+        else
+            counts += tr(" · %1 frames/s · %2 junk lines").arg(feed.frameRate(), 0, 'f', 1).arg(feed.reader().junkCount());
+        if (feed.reader().looksLikeWrongSpeed())
+            counts += tr(" · nearly every line is junk: is the speed right?");
+        else if (feed.reader().junkCount() > 0)
+            counts += tr(" (last: %1)").arg(QString::fromStdString(feed.reader().lastJunk()).left(40));
     } else {
         m_source.setText(tr(" ○ No source"));
         counts += tr(" · Source > Simulated bench or Serial port brings live values");

@@ -16,8 +16,10 @@ TitleLine::TitleLine(Workbench& workbench, QWidget* parent) : QWidget(parent), m
     m_try.setObjectName(QStringLiteral("try"));
     connect(&m_try, &QPushButton::clicked, this, [this] {
         const GaugeView* view = m_workbench.current();
-        if (view && view->tried()) m_workbench.backToLive();
-        else emit tryWanted();
+        if (view && view->tried())
+            m_workbench.backToLive();
+        else
+            emit tryWanted();
     });
     connect(&workbench, &Workbench::valuesChanged, this, &TitleLine::refresh);
     connect(&Theme::instance(), &Theme::changed, this, &TitleLine::refresh);
