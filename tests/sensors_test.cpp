@@ -77,11 +77,13 @@ TEST(StraightLine, MatchesThePublishedPointsOfTheParts) {
         {0.02, 0, 25, 0.5},    {0.02, 0, 100, 2.0},                            // tmp37
     };
     for (const Published& p : published) {
-        const auto line = StraightLine::make(p.slope, p.offset, Quantity::Temperature, Quantity::Voltage, {-55, 150}, {"slope", "offset"}).value();
+        const auto line =
+            StraightLine::make(p.slope, p.offset, Quantity::Temperature, Quantity::Voltage, {-55, 150}, {"slope", "offset"}).value();
         EXPECT_NEAR(line.forward(p.temperature), p.voltage, 1e-12);
         EXPECT_NEAR(line.inverse(p.voltage), p.temperature, 1e-9);
     }
-    EXPECT_EQ(StraightLine::make(0, 1, Quantity::Temperature, Quantity::Voltage, {0, 1}, {"slope_V_per_degC", "offset_V"}).error().where, "slope_V_per_degC");
+    EXPECT_EQ(StraightLine::make(0, 1, Quantity::Temperature, Quantity::Voltage, {0, 1}, {"slope_V_per_degC", "offset_V"}).error().where,
+              "slope_V_per_degC");
 }
 
 TEST(SensorFamilies, RoundTripWithinANanoOfTheSpan) {

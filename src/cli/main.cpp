@@ -9,13 +9,14 @@ int main(int argc, char** argv) {
     fg::cli::addConvert(program, exitCode);
     fg::cli::addParts(program, exitCode);
     fg::cli::addCheck(program, exitCode);
+    fg::cli::addSize(program, exitCode);
+    fg::cli::addBudget(program, exitCode);
     try {
         program.parse(argc, argv);
     } catch (const CLI::Success& asked) {
         return program.exit(asked);  // --help, --version
     } catch (const CLI::ParseError& error) {
-        program.exit(error);
-        return fg::cli::kBadInput;
+        return fg::cli::refuseUsage(error.what());
     }
     return exitCode;
 }

@@ -13,6 +13,11 @@ int refuse(const Error& error) {
     return kBadInput;
 }
 
+int refuseUsage(const std::string& what) {
+    fmt::print(stderr, "fgauge: {}; see fgauge --help\n", what);
+    return kBadInput;
+}
+
 nlohmann::ordered_json jsonNumber(double value) {
     return std::isfinite(value) ? nlohmann::ordered_json(value) : nlohmann::ordered_json(nullptr);
 }

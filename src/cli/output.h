@@ -17,6 +17,9 @@ enum ExitCode { kFine = 0, kFault = 1, kBadInput = 2 };
 /// Writes the error as one line to stderr and returns kBadInput.
 int refuse(const Error& error);
 
+/// The same for a wrong command line; says where help is.
+int refuseUsage(const std::string& what);
+
 /// A number for JSON: null for NaN and infinities, which JSON does not have.
 [[nodiscard]] nlohmann::ordered_json jsonNumber(double value);
 

@@ -40,7 +40,7 @@ std::vector<AccuracyBand> readAccuracy(JsonFields& fields) {
     if (!list.is_array()) fields.refuse(ErrorCode::Syntax, "accuracy", describe(list), "a list of {span, limit}");
     for (const auto& entry : list) {
         JsonFields band(entry, "accuracy.");
-        AccuracyBand read{band.interval("span"), band.numberOr("limit", 0)};
+        AccuracyBand read{band.interval("span"), band.numberOr("limit", 0), band.numberOr("per_unit", 0)};
         if (!(read.limit > 0))
             band.refuse(ErrorCode::Range, "limit", plainNumber(read.limit), "a limit above 0, in the unit of the quantity");
         if (band.error()) fields.refuse(band.error()->code, band.error()->where, band.error()->found, band.error()->expected);
@@ -53,7 +53,8 @@ std::vector<AccuracyBand> readAccuracy(JsonFields& fields) {
 Expected<void> checkBuilds(const Part& part, const SensorFamily& family) {
     for (const ParameterSpec& spec : family.parameters(part.quantity))
         if (!spec.defaultValue && !part.parameters.has(spec.id)) return {};
-    const auto made = family.make(part.parameters, {part.quantity, part.range, part.parameters.numberOr("ratiometric_at_V", 0)});
+    const auto made = family.make(part.parameters, {part.quantity, part.range,
+                                                    std::max(part.parameters.numberOr("ratiometric_at_V", 0), part.supply_V.high)});
     if (!made) return tl::unexpected(made.error().within("parameters"));
     return {};
 }
@@ -72,7 +73,7 @@ fs::path shippedData() {
 std::optional<double> Part::accuracyAt(double measurand) const {
     std::optional<double> tightest;
     for (const AccuracyBand& band : accuracy)
-        if (band.span.contains(measurand) && (!tightest || band.limit < *tightest)) tightest = band.limit;
+        if (band.span.contains(measurand) && (!tightest || band.limitAt(measurand) < *tightest)) tightest = band.limitAt(measurand);
     return tightest;
 }
 

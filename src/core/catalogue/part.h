@@ -14,6 +14,8 @@ namespace fg {
 struct AccuracyBand {
     Interval span;
     double limit = 0;
+    double perUnit = 0;  ///< added per unit of |value|: IEC 60751's ±(0.3 + 0.005·|t|)
+    [[nodiscard]] double limitAt(double measurand) const { return limit + perUnit * (measurand < 0 ? -measurand : measurand); }
 };
 
 /// A sensor as the catalogue knows it. Everything comes from a data file; `source` names the document.

@@ -9,17 +9,22 @@ namespace fg {
 
 Expected<Bracketed> Bracketed::make(std::function<double(double)> function, Interval range, const std::string& field) {
     if (!std::isfinite(range.low) || !std::isfinite(range.high) || !(range.low < range.high))
-        return fail(ErrorCode::Range, field, fmt::format("a range of {} … {}", plainNumber(range.low), plainNumber(range.high)), "a finite span, low end first");
+        return fail(ErrorCode::Range, field, fmt::format("a range of {} … {}", plainNumber(range.low), plainNumber(range.high)),
+                    "a finite span, low end first");
     const auto at = [&](int i) { return range.low + range.width() * i / kChecks; };
-    const double first = function(range.low), last = function(range.high);
-    const bool rising = last > first;
-    double before = first;
+    std::vector<double> values;
     for (int i = 0; i <= kChecks; ++i) {
-        const double y = function(at(i));
-        if (!std::isfinite(y)) return fail(ErrorCode::Domain, field, fmt::format("no value at {}", plainNumber(at(i), 5)), "a function with a value all over its range");
-        if (i > 0 && (y == before || (y > before) != rising))
-            return fail(ErrorCode::Range, field, fmt::format("a function that turns back near {}", plainNumber(at(i), 5)), "one that only rises or only falls over its range");
-        before = y;
+        values.push_back(function(at(i)));
+        if (!std::isfinite(values.back()))
+            return fail(ErrorCode::Domain, field, fmt::format("no value at {}", plainNumber(at(i), 5)),
+                        "a function with a value all over its range");
+    }
+    const bool rising = values[1] > values[0];
+    for (int i = 1; i <= kChecks; ++i) {
+        const double before = values[static_cast<std::size_t>(i) - 1], now = values[static_cast<std::size_t>(i)];
+        if (now == before || (now > before) != rising)
+            return fail(ErrorCode::Range, field, fmt::format("a function that turns back or stands still near {}", plainNumber(at(i), 5)),
+                        "one that only rises or only falls over its range");
     }
     Bracketed bracketed;
     bracketed.m_function = std::make_shared<const std::function<double(double)>>(std::move(function));

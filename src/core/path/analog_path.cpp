@@ -45,11 +45,22 @@ std::string noteOfSensor(const Part& part, const Parameters& parameters) {
 }
 
 std::string noteOfWiring(const WiringSpec& wiring) {
-    const auto fixed_ohm = wiring.parameters.number("fixed_ohm");
-    if (!fixed_ohm) return "straight to the pin";
-    const double tolerance = wiring.parameters.numberOr("fixed_tolerance", 0);
-    const std::string resistor = "R1 " + shortEngineering(*fixed_ohm, Quantity::Resistance).joined();
-    return tolerance > 0 ? fmt::format("{}, {} %", resistor, plainNumber(100 * tolerance, 3)) : resistor;
+    const WiringKind* kind = findWiringKind(wiring.kind);
+    const ParameterSpec spec = kind->parameters().front();  // what the network is made of stands first
+    const auto value = wiring.parameters.number(spec.id);
+    if (!value || spec.id == "source_V") return "straight to the pin";
+    const double tolerance = wiring.parameters.numberOr(spec.toleranceId, 0);
+    const std::string text =
+        spec.label + " " + (spec.quantity == Quantity::Ratio ? plainNumber(*value, 4) : shortEngineering(*value, spec.quantity).joined());
+    return tolerance > 0 ? fmt::format("{}, {} %", text, plainNumber(100 * tolerance, 3)) : text;
+}
+
+/// The wirings that take a signal of this kind, for messages.
+std::string wiringNames(Quantity signal) {
+    std::string names;
+    for (const WiringKind& kind : wiringKinds())
+        if (kind.input == signal) names += fmt::format("{}“{}”", names.empty() ? "" : ", ", kind.id);
+    return names;
 }
 
 std::string unitId(Quantity quantity) { return std::string(canonicalUnit(quantity).id); }
@@ -72,10 +83,10 @@ Expected<AnalogPath> AnalogPath::build(const GaugeSpec& spec, const Catalogue& c
                     fmt::format("a part for {}", quantityName(spec.quantity)));
     const SensorFamily& family = *findSensorFamily(part->family);
     const WiringKind* kind = findWiringKind(spec.wiring.kind);
-    if (!kind) return fail(ErrorCode::Unknown, "wiring.kind", "“" + spec.wiring.kind + "”", "“direct” or “divider”");
+    if (!kind) return fail(ErrorCode::Unknown, "wiring.kind", "“" + spec.wiring.kind + "”", wiringNames(family.output));
     if (kind->input != family.output)
         return fail(ErrorCode::Range, "wiring.kind", fmt::format("“{}”, which takes a {}", kind->id, quantityName(kind->input)),
-                    fmt::format("a wiring for a sensor that gives a {}", quantityName(family.output)));
+                    fmt::format("a wiring for a sensor that gives a {}: {}", quantityName(family.output), wiringNames(family.output)));
 
     const auto converter = converterParameters(spec.converter, catalogue);
     if (!converter) return tl::unexpected(converter.error());

@@ -47,10 +47,57 @@ void fillFreeParameters(GaugeSpec& spec, const Part& part) {
         const std::string unit(canonicalUnit(part.quantity).id);
         suggest("slope_V_per_" + unit, 3.0 / usualSpan(part.quantity).high);
         suggest("offset_V", 0.0);
+    } else if (part.family == "line-through-points") {
+        suggest("points_V", std::vector<Point>{{0, 0.5}, {usualSpan(part.quantity).high, 2.5}});
+    } else if (part.family == "linear-current") {
+        suggest("slope_A_per_" + std::string(canonicalUnit(part.quantity).id), 0.0003 / usualSpan(part.quantity).high);
+    } else if (part.family == "current-loop") {
+        suggest("low_" + std::string(canonicalUnit(part.quantity).id), usualSpan(part.quantity).low);
+        suggest("high_" + std::string(canonicalUnit(part.quantity).id), usualSpan(part.quantity).high);
+    } else if (part.family == "photoresistor") {
+        suggest("r10_ohm", 15000.0);
+        suggest("gamma", 0.7);
+    } else if (part.family == "photoresistor-points") {
+        suggest("points_lx_ohm", std::vector<Point>{{10, 15000}, {100, 3000}});
+    } else if (part.family == "table-thermistor") {
+        suggest("table_degC_ohm", std::vector<Point>{{0, 32650}, {25, 10000}, {50, 3588}, {100, 695}});
+    } else if (part.family == "platinum") {
+        suggest("r0_ohm", 100.0);
+    } else if (part.family == "table-voltage") {
+        suggest("table_V", std::vector<Point>{{usualSpan(part.quantity).low, 0.5}, {usualSpan(part.quantity).high, 2.5}});
+    } else if (part.family == "expression-voltage") {
+        suggest("expression", std::string("0.5 + 0.01*x"));
+        suggest("from", usualSpan(part.quantity).low);
+        suggest("to", usualSpan(part.quantity).high);
+    } else if (part.family == "polynomial-voltage") {
+        suggest("c0_V", 0.5);
+        suggest("c1_V", 2.0 / usualSpan(part.quantity).high);
+        suggest("from", usualSpan(part.quantity).low);
+        suggest("to", usualSpan(part.quantity).high);
     }
 }
 
+/// A fixed resistor of the sensor's own size, which uses the converter best in the middle of things.
+double startResistor_ohm(const Part& part, const GaugeSpec& spec) {
+    const Parameters all = spec.sensor.parameters.over(part.parameters);
+    for (const char* id : {"r25_ohm", "r0_ohm", "r10_ohm"})
+        if (const auto value = all.number(id)) return *value;
+    return kUsualNtc_ohm;
+}
+
 }  // namespace
+
+Parameters startWiring(const WiringKind& kind) {
+    Parameters start;
+    for (const ParameterSpec& spec : kind.parameters()) {
+        if (spec.defaultValue) continue;
+        if (spec.quantity == Quantity::Resistance) start.set(spec.id, 10000.0);
+        if (spec.quantity == Quantity::Current) start.set(spec.id, 0.001);
+        if (spec.quantity == Quantity::Ratio) start.set(spec.id, 10.0);
+        if (!spec.toleranceId.empty()) start.set(spec.toleranceId, 0.01);
+    }
+    return start;
+}
 
 GaugeSpec defaultGauge(const Part& part) {
     GaugeSpec spec;
@@ -61,9 +108,16 @@ GaugeSpec defaultGauge(const Part& part) {
     if (signal == Quantity::Resistance) {
         spec.wiring.kind = "divider";
         spec.wiring.parameters = {{"sensor_side", std::string("low")},
-                                  {"fixed_ohm", spec.sensor.parameters.numberOr("r25_ohm", kUsualNtc_ohm)},
+                                  {"fixed_ohm", startResistor_ohm(part, spec)},
                                   {"fixed_tolerance", 0.01},
                                   {"source", std::string("reference")}};
+    } else if (signal == Quantity::Current) {
+        // 20 mA through 150 Ω, or some hundred microamperes through 10 kΩ, use most of 3.3 V.
+        spec.wiring.kind = "load";
+        spec.wiring.parameters = {{"load_ohm", part.family == "current-loop" ? 150.0 : 10000.0},
+                                  {"load_tolerance", 0.01},
+                                  {"source", std::string("rail")},
+                                  {"source_V", std::max(5.0, part.supply_V.low)}};
     } else {
         spec.wiring.kind = "direct";
         spec.wiring.parameters = {{"source", std::string("reference")}};

@@ -2,6 +2,7 @@
 
 #include "catalogue/catalogue.h"
 #include "path/gauge_spec.h"
+#include "wiring/kind.h"
 
 namespace fg {
 
@@ -9,5 +10,8 @@ namespace fg {
 /// part needs more), a span within its range, and usual starting values for what the part leaves free. It can always be built; the maker
 /// changes it from there.
 [[nodiscard]] GaugeSpec defaultGauge(const Part& part);
+
+/// Usual starting values for a network: 10 kΩ, gain 10, 1 mA.
+[[nodiscard]] Parameters startWiring(const WiringKind& kind);
 
 }  // namespace fg

@@ -45,8 +45,8 @@ Made makeLinear(const Parameters& parameters, const SensorContext& context, Quan
     if (!slope) return tl::unexpected(slope.error());
     const auto scale = supplyScale(parameters, context);
     if (!scale) return tl::unexpected(scale.error());
-    return wrapped(StraightLine::make(*slope * *scale, parameters.numberOr(offsetName, 0) * *scale, context.measurand, output, context.range,
-                                      {slopeName, offsetName}));
+    return wrapped(StraightLine::make(*slope * *scale, parameters.numberOr(offsetName, 0) * *scale, context.measurand, output,
+                                      context.range, {slopeName, offsetName}));
 }
 
 Made makeLinearVoltage(const Parameters& parameters, const SensorContext& context) {
@@ -73,18 +73,23 @@ Made makeCurrentLoop(const Parameters& parameters, const SensorContext& context)
 }
 
 std::vector<ParameterSpec> currentLoopParameters(Quantity measurand) {
-    return {{idPer("low_", measurand), "Value at 4 mA", measurand, "", {}}, {idPer("high_", measurand), "Value at 20 mA", measurand, "", {}}};
+    return {{idPer("low_", measurand), "Value at 4 mA", measurand, "", {}},
+            {idPer("high_", measurand), "Value at 20 mA", measurand, "", {}}};
 }
 
 Made makeLineThroughPoints(const Parameters& parameters, const SensorContext& context) {
     const auto points = parameters.requirePoints("points_V");
     if (!points) return tl::unexpected(points.error());
     if (points->size() != 2)
-        return fail(ErrorCode::Range, "points_V", std::to_string(points->size()) + " points", "two points [value of the measurand, voltage in V]");
-    return wrapped(StraightLine::throughPoints((*points)[0], (*points)[1], context.measurand, Quantity::Voltage, context.range, "points_V"));
+        return fail(ErrorCode::Range, "points_V", std::to_string(points->size()) + " points",
+                    "two points [value of the measurand, voltage in V]");
+    return wrapped(
+        StraightLine::throughPoints((*points)[0], (*points)[1], context.measurand, Quantity::Voltage, context.range, "points_V"));
 }
 
-std::vector<ParameterSpec> pointsParameters(const char* id, const char* label) { return {{id, label, Quantity::Voltage, "", {}, "", ToleranceKind::None, true}}; }
+std::vector<ParameterSpec> pointsParameters(const char* id, const char* label) {
+    return {{id, label, Quantity::Voltage, "", {}, "", ToleranceKind::None, true}};
+}
 std::vector<ParameterSpec> lineThroughPointsParameters(Quantity) { return pointsParameters("points_V", "Two points"); }
 
 // Vout = Vs·(0.0062·RHs + 0.16), RHs = RH·(1.0546 − 0.00216·t): the humidity part reads low when it is warm.
@@ -93,15 +98,17 @@ Made makeHumidityCompensated(const Parameters& parameters, const SensorContext& 
     const auto slope = parameters.requireNumber("slope_per_percent"), offset = parameters.requireNumber("offset_ratio");
     if (!slope) return tl::unexpected(slope.error());
     if (!offset) return tl::unexpected(offset.error());
-    const double warm = parameters.numberOr("temperature_gain", 1) + parameters.numberOr("temperature_slope_per_degC", 0) * parameters.numberOr("temperature_degC", 25);
-    return wrapped(StraightLine::make(*slope * warm * context.supply_V, *offset * context.supply_V, context.measurand, Quantity::Voltage, context.range,
-                                      {"slope_per_percent", "offset_ratio"}));
+    const double warm = parameters.numberOr("temperature_gain", 1) +
+                        parameters.numberOr("temperature_slope_per_degC", 0) * parameters.numberOr("temperature_degC", 25);
+    return wrapped(StraightLine::make(*slope * warm * context.supply_V, *offset * context.supply_V, context.measurand, Quantity::Voltage,
+                                      context.range, {"slope_per_percent", "offset_ratio"}));
 }
 
 std::vector<ParameterSpec> humidityCompensatedParameters(Quantity) {
     return {{"slope_per_percent", "Slope, of the supply", Quantity::Ratio, "/%RH", {}, "slope_tolerance", ToleranceKind::Relative},
             {"offset_ratio", "At 0 %RH, of the supply", Quantity::Ratio, "", {}},
-            {"temperature_degC", "Temperature of the air", Quantity::Temperature, "", 25.0, "temperature_tolerance_K", ToleranceKind::Absolute},
+            {"temperature_degC", "Temperature of the air", Quantity::Temperature, "", 25.0, "temperature_tolerance_K",
+             ToleranceKind::Absolute},
             {"temperature_gain", "Gain at 0 °C", Quantity::Ratio, "", 1.0},
             {"temperature_slope_per_degC", "Gain per °C", Quantity::Ratio, "/°C", 0.0}};
 }
@@ -129,7 +136,8 @@ Made makeSiliconPtc(const Parameters& parameters, const SensorContext& context) 
     if (!alpha) return tl::unexpected(alpha.error());
     if (!(*r25 > 0)) return fail(ErrorCode::Range, "r25_ohm", plainNumber(*r25), "a resistance above 0 Ω");
     const double t0 = parameters.numberOr("t0_degC", 25);
-    return wrapped(Quadratic::make({*r25, *r25 * *alpha, *r25 * parameters.numberOr("beta_per_K2", 0), t0}, Quantity::Resistance, context.range));
+    return wrapped(
+        Quadratic::make({*r25, *r25 * *alpha, *r25 * parameters.numberOr("beta_per_K2", 0), t0}, Quantity::Resistance, context.range));
 }
 
 std::vector<ParameterSpec> siliconPtcParameters(Quantity) {
@@ -145,7 +153,9 @@ Made makePlatinum(const Parameters& parameters, const SensorContext& context) {
     return wrapped(Platinum::make(*r0, context.range));
 }
 
-std::vector<ParameterSpec> platinumParameters(Quantity) { return {{"r0_ohm", "R0, at 0 °C", Quantity::Resistance, "", {}, "r0_tolerance", ToleranceKind::Relative}}; }
+std::vector<ParameterSpec> platinumParameters(Quantity) {
+    return {{"r0_ohm", "R0, at 0 °C", Quantity::Resistance, "", {}, "r0_tolerance", ToleranceKind::Relative}};
+}
 
 Made makePhotoresistor(const Parameters& parameters, const SensorContext& context) {
     const auto r10 = parameters.requireNumber("r10_ohm"), gamma = parameters.requireNumber("gamma");
@@ -163,13 +173,15 @@ Made makePhotoresistorPoints(const Parameters& parameters, const SensorContext& 
     const auto points = parameters.requirePoints("points_lx_ohm");
     if (!points) return tl::unexpected(points.error());
     if (points->size() != 2)
-        return fail(ErrorCode::Range, "points_lx_ohm", std::to_string(points->size()) + " points", "two points [illuminance in lx, resistance in Ω]");
+        return fail(ErrorCode::Range, "points_lx_ohm", std::to_string(points->size()) + " points",
+                    "two points [illuminance in lx, resistance in Ω]");
     return wrapped(PowerLaw::throughPoints((*points)[0][0], (*points)[0][1], (*points)[1][0], (*points)[1][1], context.range));
 }
 
 std::vector<ParameterSpec> photoresistorPointsParameters(Quantity) { return pointsParameters("points_lx_ohm", "Two points"); }
 
-Made makeTable(const Parameters& parameters, const SensorContext& context, const char* field, Quantity output, Interpolation interpolation) {
+Made makeTable(const Parameters& parameters, const SensorContext& context, const char* field, Quantity output,
+               Interpolation interpolation) {
     const auto points = parameters.requirePoints(field);
     if (!points) return tl::unexpected(points.error());
     return wrapped(Table::make(*points, context.measurand, output, interpolation, field));
@@ -194,7 +206,9 @@ Interval ownRange(const Parameters& parameters, const SensorContext& context) {
             parameters.numberOr("to", std::isfinite(context.range.high) ? context.range.high : 100)};
 }
 
-std::vector<ParameterSpec> ownRangeParameters(Quantity measurand) { return {{"from", "Holds from", measurand, "", 0.0}, {"to", "Holds to", measurand, "", 100.0}}; }
+std::vector<ParameterSpec> ownRangeParameters(Quantity measurand) {
+    return {{"from", "Holds from", measurand, "", 0.0}, {"to", "Holds to", measurand, "", 100.0}};
+}
 
 Made makePolynomialVoltage(const Parameters& parameters, const SensorContext& context) {
     std::vector<double> coefficients;
@@ -205,7 +219,9 @@ Made makePolynomialVoltage(const Parameters& parameters, const SensorContext& co
 
 std::vector<ParameterSpec> polynomialVoltageParameters(Quantity measurand) {
     auto specs = ownRangeParameters(measurand);
-    for (int i = 0; i <= 5; ++i) specs.push_back({"c" + std::to_string(i) + "_V", "c" + std::to_string(i), Quantity::Ratio, "V", 0.0});
+    for (int i = 0; i <= 5; ++i)
+        specs.push_back(
+            {"c" + std::to_string(i) + "_V", "c" + std::to_string(i), Quantity::Ratio, "V", i == 1 ? std::optional<double>() : 0.0});
     return specs;
 }
 
@@ -272,23 +288,30 @@ std::vector<ParameterSpec> steinhartHartPointsParameters(Quantity) {
 
 const std::array kFamilies{
     SensorFamily{"linear-voltage", "Straight line, voltage", Quantity::Voltage, linearVoltageParameters, makeLinearVoltage},
-    SensorFamily{"line-through-points", "Straight line through two points, voltage", Quantity::Voltage, lineThroughPointsParameters, makeLineThroughPoints},
+    SensorFamily{"line-through-points", "Straight line through two points, voltage", Quantity::Voltage, lineThroughPointsParameters,
+                 makeLineThroughPoints},
     SensorFamily{"quadratic-voltage", "Parabola, voltage", Quantity::Voltage, quadraticVoltageParameters, makeQuadraticVoltage},
-    SensorFamily{"humidity-compensated", "Ratiometric humidity, temperature compensated", Quantity::Voltage, humidityCompensatedParameters, makeHumidityCompensated},
+    SensorFamily{"humidity-compensated", "Ratiometric humidity, temperature compensated", Quantity::Voltage, humidityCompensatedParameters,
+                 makeHumidityCompensated},
     SensorFamily{"table-voltage", "Table, voltage", Quantity::Voltage, tableVoltageParameters, makeTableVoltage},
-    SensorFamily{"polynomial-voltage", "Polynomial of your own, voltage", Quantity::Voltage, polynomialVoltageParameters, makePolynomialVoltage},
-    SensorFamily{"expression-voltage", "Expression of your own, voltage", Quantity::Voltage, expressionVoltageParameters, makeExpressionVoltage},
+    SensorFamily{"polynomial-voltage", "Polynomial of your own, voltage", Quantity::Voltage, polynomialVoltageParameters,
+                 makePolynomialVoltage},
+    SensorFamily{"expression-voltage", "Expression of your own, voltage", Quantity::Voltage, expressionVoltageParameters,
+                 makeExpressionVoltage},
     SensorFamily{"linear-current", "Straight line, current", Quantity::Current, linearCurrentParameters, makeLinearCurrent},
     SensorFamily{"current-loop", "4–20 mA transmitter", Quantity::Current, currentLoopParameters, makeCurrentLoop},
     SensorFamily{"ntc-beta", "NTC thermistor, R25 and B", Quantity::Resistance, ntcBetaParameters, makeNtcBeta},
-    SensorFamily{"steinhart-hart", "NTC thermistor, Steinhart–Hart a b c", Quantity::Resistance, steinhartHartParameters, makeSteinhartHart},
-    SensorFamily{"steinhart-hart-points", "NTC thermistor, three points", Quantity::Resistance, steinhartHartPointsParameters, makeSteinhartHartPoints},
+    SensorFamily{"steinhart-hart", "NTC thermistor, Steinhart–Hart a b c", Quantity::Resistance, steinhartHartParameters,
+                 makeSteinhartHart},
+    SensorFamily{"steinhart-hart-points", "NTC thermistor, three points", Quantity::Resistance, steinhartHartPointsParameters,
+                 makeSteinhartHartPoints},
     SensorFamily{"table-thermistor", "NTC thermistor, R–T table", Quantity::Resistance, tableThermistorParameters, makeTableThermistor},
     SensorFamily{"table-resistance", "Table, resistance", Quantity::Resistance, tableResistanceParameters, makeTableResistance},
     SensorFamily{"silicon-ptc", "Silicon PTC", Quantity::Resistance, siliconPtcParameters, makeSiliconPtc},
     SensorFamily{"platinum", "Platinum, IEC 60751", Quantity::Resistance, platinumParameters, makePlatinum},
     SensorFamily{"photoresistor", "Photoresistor, R10 and γ", Quantity::Resistance, photoresistorParameters, makePhotoresistor},
-    SensorFamily{"photoresistor-points", "Photoresistor, two points", Quantity::Resistance, photoresistorPointsParameters, makePhotoresistorPoints},
+    SensorFamily{"photoresistor-points", "Photoresistor, two points", Quantity::Resistance, photoresistorPointsParameters,
+                 makePhotoresistorPoints},
 };
 
 }  // namespace

@@ -9,7 +9,8 @@ constexpr const char* kSource = "IEC 60751:2008, 4.2";
 }
 
 Expected<Platinum> Platinum::make(double r0_ohm, Interval range_degC) {
-    if (!(r0_ohm > 0) || !std::isfinite(r0_ohm)) return fail(ErrorCode::Range, "r0_ohm", plainNumber(r0_ohm), "a resistance above 0 Ω at 0 °C");
+    if (!(r0_ohm > 0) || !std::isfinite(r0_ohm))
+        return fail(ErrorCode::Range, "r0_ohm", plainNumber(r0_ohm), "a resistance above 0 Ω at 0 °C");
     Platinum element;
     element.m_r0_ohm = r0_ohm;
     element.m_range_degC = range_degC;
@@ -31,17 +32,21 @@ double Platinum::coldInverse(double ratio, double start_degC) {
 
 std::vector<TraceLine> Platinum::explainInverse(double resistance_ohm) const {
     const double ratio = resistance_ohm / m_r0_ohm;
-    std::vector<TraceLine> lines{{"R/R0", fmt::format("{} Ω/{} Ω", plainNumber(resistance_ohm, 7), plainNumber(m_r0_ohm)), ratio, "", kSource}};
+    std::vector<TraceLine> lines{
+        {"R/R0", fmt::format("{} Ω/{} Ω", plainNumber(resistance_ohm, 7), plainNumber(m_r0_ohm)), ratio, "", kSource}};
     if (ratio >= 1)
-        lines.push_back({"t", fmt::format("(−A + √(A² − 4B(1 − {})))/(2B)", plainNumber(ratio, 8)), inverse(resistance_ohm), "degC", "IEC 60751, t >= 0 °C: A 3.9083e-3, B −5.775e-7"});
+        lines.push_back({"t", fmt::format("(−A + √(A² − 4B(1 − {})))/(2B)", plainNumber(ratio, 8)), inverse(resistance_ohm), "degC",
+                         "IEC 60751, t >= 0 °C: A 3.9083e-3, B −5.775e-7"});
     else
-        lines.push_back({"t", fmt::format("solve 1 + At + Bt² + C(t − 100)t³ = {}", plainNumber(ratio, 8)), inverse(resistance_ohm), "degC", "IEC 60751, t < 0 °C: C −4.183e-12; Newton"});
+        lines.push_back({"t", fmt::format("solve 1 + At + Bt² + C(t − 100)t³ = {}", plainNumber(ratio, 8)), inverse(resistance_ohm), "degC",
+                         "IEC 60751, t < 0 °C: C −4.183e-12; Newton"});
     return lines;
 }
 
 std::vector<TraceLine> Platinum::explainForward(double t) const {
     const char* cold = t < 0 ? " + C(t − 100)t³" : "";
-    return {{"R", fmt::format("{} Ω × (1 + At + Bt²{}), t = {} °C", plainNumber(m_r0_ohm), cold, plainNumber(t, 8)), forward(t), "ohm", kSource}};
+    return {{"R", fmt::format("{} Ω × (1 + At + Bt²{}), t = {} °C", plainNumber(m_r0_ohm), cold, plainNumber(t, 8)), forward(t), "ohm",
+             kSource}};
 }
 
 }  // namespace fg

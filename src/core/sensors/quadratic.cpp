@@ -16,7 +16,8 @@ Expected<Quadratic> Quadratic::make(const Coefficients& c, Quantity output, Inte
     for (const double t : {range_degC.low, range_degC.high}) {
         const double slopeThere = c.slope + 2 * c.curvature * (t - c.t0_degC);
         if (std::isfinite(t) && slopeThere * c.slope <= 0)
-            return fail(ErrorCode::Range, "curvature", plainNumber(c.curvature), fmt::format("a parabola that does not turn back before {} °C", plainNumber(t)));
+            return fail(ErrorCode::Range, "curvature", plainNumber(c.curvature),
+                        fmt::format("a parabola that does not turn back before {} °C", plainNumber(t)));
     }
     Quadratic curve;
     curve.m_c = c;
@@ -29,9 +30,12 @@ std::vector<TraceLine> Quadratic::explainInverse(double output) const {
     const std::string_view unit = canonicalUnit(m_output).symbol;
     const double r = output - m_c.y0;
     const double root = std::sqrt(m_c.slope * m_c.slope + 4 * m_c.curvature * r);
-    return {{"r", fmt::format("{} {} − {} {}", plainNumber(output, 7), unit, plainNumber(m_c.y0), unit), r, std::string(canonicalUnit(m_output).id), kSource},
+    return {{"r", fmt::format("{} {} − {} {}", plainNumber(output, 7), unit, plainNumber(m_c.y0), unit), r,
+             std::string(canonicalUnit(m_output).id), kSource},
             {"√D", fmt::format("√({}² + 4 × {} × {})", term(m_c.slope), term(m_c.curvature), term(r)), root, "", "discriminant"},
-            {"t", fmt::format("{} °C + 2 × {}/({} {} {})", plainNumber(m_c.t0_degC), term(r), plainNumber(m_c.slope), m_c.slope > 0 ? "+" : "−", plainNumber(root, 7)),
+            {"t",
+             fmt::format("{} °C + 2 × {}/({} {} {})", plainNumber(m_c.t0_degC), term(r), plainNumber(m_c.slope), m_c.slope > 0 ? "+" : "−",
+                         plainNumber(root, 7)),
              inverse(output), "degC", "root on the branch of the range"}};
 }
 
@@ -39,7 +43,8 @@ std::vector<TraceLine> Quadratic::explainForward(double temperature_degC) const 
     const double d = temperature_degC - m_c.t0_degC;
     const Unit& unit = canonicalUnit(m_output);
     return {{"d", fmt::format("{} °C − {} °C", plainNumber(temperature_degC, 8), plainNumber(m_c.t0_degC)), d, "degC", kSource},
-            {"y", fmt::format("{} + {} × {} + {} × {}²", plainNumber(m_c.y0), term(m_c.slope, 8), term(d), term(m_c.curvature, 8), term(d)), forward(temperature_degC), std::string(unit.id), kSource}};
+            {"y", fmt::format("{} + {} × {} + {} × {}²", plainNumber(m_c.y0), term(m_c.slope, 8), term(d), term(m_c.curvature, 8), term(d)),
+             forward(temperature_degC), std::string(unit.id), kSource}};
 }
 
 }  // namespace fg

@@ -8,10 +8,10 @@ namespace fg {
 
 /// A sensor whose output is a parabola around a reference temperature: y = y0 + s·d + q·d², d = t − t0.
 ///
-/// Units: t and t0 in °C; y, y0 in the canonical unit of `output`; s in y/°C, q in y/°C². Monotonic over `range` (checked); the inverse is the root on that
-/// branch, NaN where the parabola does not reach. Silicon PTCs give y = R25·(1 + α·d + β·d²): s = R25·α, q = R25·β. Curved analog parts give the
-/// parabola of their transfer table.
-/// Source: named in the part file. Accuracy of the inverse: rounding only, the stable form of the quadratic formula is used.
+/// Units: t and t0 in °C; y, y0 in the canonical unit of `output`; s in y/°C, q in y/°C². Monotonic over `range` (checked); the inverse is
+/// the root on that branch, NaN where the parabola does not reach. Silicon PTCs give y = R25·(1 + α·d + β·d²): s = R25·α, q = R25·β. Curved
+/// analog parts give the parabola of their transfer table. Source: named in the part file. Accuracy of the inverse: rounding only, the
+/// stable form of the quadratic formula is used.
 class Quadratic {
   public:
     struct Coefficients {

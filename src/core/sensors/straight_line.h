@@ -9,9 +9,10 @@ namespace fg {
 
 /// A sensor whose output is a straight line over the measurand: y = offset + slope · x.
 ///
-/// Units: x in the measurand's canonical unit; y in the canonical unit of `output` (V, A, ohm …); slope in y per x (not zero, may be negative), offset in y
-/// at x = 0. A ratiometric part's slope and offset are those at its nominal supply, multiplied by actual/nominal supply before they come here.
-/// Source: the "transfer function" or "output voltage scaling" table of the part's data sheet; the part file names it.
+/// Units: x in the measurand's canonical unit; y in the canonical unit of `output` (V, A, ohm …); slope in y per x (not zero, may be
+/// negative), offset in y at x = 0. A ratiometric part's slope and offset are those at its nominal supply, multiplied by actual/nominal
+/// supply before they come here. Source: the "transfer function" or "output voltage scaling" table of the part's data sheet; the part file
+/// names it.
 class StraightLine {
   public:
     /// `slopeField` and `offsetField` name the parameters in errors.

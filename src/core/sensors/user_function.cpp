@@ -17,21 +17,25 @@ struct Parsed {
 
 std::string polynomialText(const std::vector<double>& coefficients) {
     std::string text = plainNumber(coefficients[0]);
-    for (std::size_t i = 1; i < coefficients.size(); ++i) text += fmt::format(" + {}·x{}", term(coefficients[i], 10), i > 1 ? fmt::format("^{}", i) : "");
+    for (std::size_t i = 1; i < coefficients.size(); ++i)
+        text += fmt::format(" + {}·x{}", term(coefficients[i], 10), i > 1 ? fmt::format("^{}", i) : "");
     return text;
 }
 
 }  // namespace
 
 Expected<UserFunction> UserFunction::polynomial(std::vector<double> coefficients, Quantity measurand, Quantity output, Interval range) {
-    if (coefficients.size() < 2) return fail(ErrorCode::Range, "coefficients", fmt::format("{} coefficients", coefficients.size()), "at least two: c0 and c1");
+    if (coefficients.size() < 2)
+        return fail(ErrorCode::Range, "coefficients", fmt::format("{} coefficients", coefficients.size()), "at least two: c0 and c1");
     const std::string text = polynomialText(coefficients);
     auto horner = [coefficients = std::move(coefficients)](double x) {
         double sum = 0;
         for (auto c = coefficients.rbegin(); c != coefficients.rend(); ++c) sum = sum * x + *c;
         return sum;
     };
-    return Bracketed::make(horner, range, "coefficients").map([&](Bracketed&& f) { return UserFunction(std::move(f), text, measurand, output); });
+    return Bracketed::make(horner, range, "coefficients").map([&](Bracketed&& f) {
+        return UserFunction(std::move(f), text, measurand, output);
+    });
 }
 
 Expected<UserFunction> UserFunction::expression(const std::string& text, Quantity measurand, Quantity output, Interval range) {
@@ -51,15 +55,19 @@ Expected<UserFunction> UserFunction::expression(const std::string& text, Quantit
             return std::nan("");
         }
     };
-    return Bracketed::make(evaluate, range, "expression").map([&](Bracketed&& f) { return UserFunction(std::move(f), text, measurand, output); });
+    return Bracketed::make(evaluate, range, "expression").map([&](Bracketed&& f) {
+        return UserFunction(std::move(f), text, measurand, output);
+    });
 }
 
 std::vector<TraceLine> UserFunction::explainInverse(double output) const {
-    return {{"x", fmt::format("solve {} = {}", m_text, plainNumber(output, 7)), inverse(output), std::string(canonicalUnit(m_measurand).id), "formula of your own, by bracketing"}};
+    return {{"x", fmt::format("solve {} = {}", m_text, plainNumber(output, 7)), inverse(output), std::string(canonicalUnit(m_measurand).id),
+             "formula of your own, by bracketing"}};
 }
 
 std::vector<TraceLine> UserFunction::explainForward(double measurand) const {
-    return {{"y", fmt::format("{}, x = {}", m_text, plainNumber(measurand, 7)), forward(measurand), std::string(canonicalUnit(m_output).id), "formula of your own"}};
+    return {{"y", fmt::format("{}, x = {}", m_text, plainNumber(measurand, 7)), forward(measurand), std::string(canonicalUnit(m_output).id),
+             "formula of your own"}};
 }
 
 }  // namespace fg

@@ -3,6 +3,7 @@
 #include "units/number_format.h"
 #include "wiring/direct.h"
 #include "wiring/divider.h"
+#include "wiring/proportional.h"
 
 #include <array>
 
@@ -44,9 +45,88 @@ std::vector<ParameterSpec> directParameters() {
     return {{"source_V", "Supply of the sensor", Quantity::Voltage, "", 0.0, "source_tolerance", ToleranceKind::Relative}};
 }
 
+using MadeNetwork = Expected<std::unique_ptr<Transfer>>;
+
+MadeNetwork finished(Expected<Proportional> network) {
+    return std::move(network).map([](Proportional&& made) { return makeTransfer(std::move(made)); });
+}
+
+std::string ohms(double resistance_ohm) { return shortEngineering(resistance_ohm, Quantity::Resistance).joined(); }
+
+/// A current through one resistor: a load, a shunt, or the feedback of an amplifier.
+MadeNetwork makeCurrentResistor(const Parameters& parameters, const WiringContext& context, const char* field, const char* title) {
+    if (const auto source = sourceVoltage_V(parameters, context); !source) return tl::unexpected(source.error());
+    const auto resistance = parameters.requireNumber(field);
+    if (!resistance) return tl::unexpected(resistance.error().within("wiring"));
+    return finished(Proportional::make(*resistance, 0, Quantity::Current, title, ohms(*resistance), field));
+}
+
+MadeNetwork makeLoad(const Parameters& parameters, const WiringContext& context) {
+    return makeCurrentResistor(parameters, context, "load_ohm", "Load resistor to ground");
+}
+MadeNetwork makeTransimpedance(const Parameters& parameters, const WiringContext& context) {
+    return makeCurrentResistor(parameters, context, "feedback_ohm", "Transimpedance amplifier");
+}
+
+MadeNetwork makeAttenuator(const Parameters& parameters, const WiringContext& context) {
+    if (const auto source = sourceVoltage_V(parameters, context); !source) return tl::unexpected(source.error());
+    const auto top = parameters.requireNumber("top_ohm"), bottom = parameters.requireNumber("bottom_ohm");
+    if (!top) return tl::unexpected(top.error().within("wiring"));
+    if (!bottom) return tl::unexpected(bottom.error().within("wiring"));
+    if (!(*top >= 0)) return fail(ErrorCode::Range, "wiring.top_ohm", plainNumber(*top), "a resistance of 0 Ω or above");
+    if (!(*bottom > 0)) return fail(ErrorCode::Range, "wiring.bottom_ohm", plainNumber(*bottom), "a resistance above 0 Ω");
+    return finished(Proportional::make(*bottom / (*top + *bottom), 0, Quantity::Voltage, "Divider for a higher voltage",
+                                       ohms(*bottom) + "/(" + ohms(*top) + " + " + ohms(*bottom) + ")", "bottom_ohm"));
+}
+
+MadeNetwork makeAmplifier(const Parameters& parameters, const WiringContext& context) {
+    if (const auto source = sourceVoltage_V(parameters, context); !source) return tl::unexpected(source.error());
+    const auto gain = parameters.requireNumber("gain");
+    if (!gain) return tl::unexpected(gain.error().within("wiring"));
+    return finished(Proportional::make(*gain, parameters.numberOr("offset_V", 0), Quantity::Voltage, "Amplifier",
+                                       "gain " + plainNumber(*gain), "gain"));
+}
+
+MadeNetwork makeCurrentSource(const Parameters& parameters, const WiringContext& context) {
+    if (const auto source = sourceVoltage_V(parameters, context); !source) return tl::unexpected(source.error());
+    const auto current = parameters.requireNumber("excitation_A");
+    if (!current) return tl::unexpected(current.error().within("wiring"));
+    return finished(Proportional::make(*current, 0, Quantity::Resistance, "Current source through the sensor",
+                                       shortEngineering(*current, Quantity::Current).joined(), "excitation_A"));
+}
+
+const ParameterSpec kSupplySpec{"source_V", "Supply of the sensor", Quantity::Voltage,      "",
+                                0.0,        "source_tolerance",     ToleranceKind::Relative};
+
+std::vector<ParameterSpec> loadParameters() {
+    return {{"load_ohm", "RL", Quantity::Resistance, "", {}, "load_tolerance", ToleranceKind::Relative}, kSupplySpec};
+}
+std::vector<ParameterSpec> transimpedanceParameters() {
+    return {{"feedback_ohm", "Rf", Quantity::Resistance, "", {}, "feedback_tolerance", ToleranceKind::Relative}, kSupplySpec};
+}
+std::vector<ParameterSpec> attenuatorParameters() {
+    return {{"top_ohm", "Rt", Quantity::Resistance, "", {}, "top_tolerance", ToleranceKind::Relative},
+            {"bottom_ohm", "Rb", Quantity::Resistance, "", {}, "bottom_tolerance", ToleranceKind::Relative},
+            kSupplySpec};
+}
+std::vector<ParameterSpec> amplifierParameters() {
+    return {{"gain", "Gain", Quantity::Ratio, "", {}, "gain_tolerance", ToleranceKind::Relative},
+            {"offset_V", "Offset", Quantity::Voltage, "", 0.0, "offset_tolerance_V", ToleranceKind::Absolute},
+            kSupplySpec};
+}
+std::vector<ParameterSpec> currentSourceParameters() {
+    return {{"excitation_A", "Current", Quantity::Current, "", {}, "excitation_tolerance", ToleranceKind::Relative}, kSupplySpec};
+}
+
 const std::array kKinds{
     WiringKind{"direct", "Straight to the pin", Quantity::Voltage, Quantity::Voltage, directParameters, makeDirect},
+    WiringKind{"attenuator", "Divider for a higher voltage", Quantity::Voltage, Quantity::Voltage, attenuatorParameters, makeAttenuator},
+    WiringKind{"amplifier", "Amplifier", Quantity::Voltage, Quantity::Voltage, amplifierParameters, makeAmplifier},
     WiringKind{"divider", "Divider with a fixed resistor", Quantity::Resistance, Quantity::Voltage, dividerParameters, makeDivider},
+    WiringKind{"current-source", "Current source", Quantity::Resistance, Quantity::Voltage, currentSourceParameters, makeCurrentSource},
+    WiringKind{"load", "Load or shunt resistor", Quantity::Current, Quantity::Voltage, loadParameters, makeLoad},
+    WiringKind{"transimpedance", "Transimpedance amplifier", Quantity::Current, Quantity::Voltage, transimpedanceParameters,
+               makeTransimpedance},
 };
 
 }  // namespace

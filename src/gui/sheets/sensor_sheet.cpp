@@ -8,6 +8,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <QRegularExpression>
 #include <QVBoxLayout>
 
 namespace fg::gui {
@@ -34,35 +35,46 @@ QString factsOf(const Part& part) {
     return facts.join(QLatin1Char(' ')) + QStringLiteral("<br>") + QObject::tr("Source: %1.").arg(qs(part.source).toHtmlEscaped());
 }
 
-QString pointsText(const std::vector<Point>& points) {
+/// The pairs a family takes, with what they are pairs of.
+struct PointsField {
+    std::string id;
+    QString label;
+    Quantity measurand;
+    Quantity output;
+};
+
+std::optional<PointsField> pointsFieldOf(const SensorFamily& family, Quantity measurand) {
+    for (const ParameterSpec& spec : family.parameters(measurand))
+        if (spec.isPoints) return PointsField{spec.id, qs(spec.label), measurand, family.output};
+    return std::nullopt;
+}
+
+QString pointsText(const std::vector<Point>& points, const PointsField& field) {
+    const QString x = qs(canonicalUnit(field.measurand).symbol), y = qs(canonicalUnit(field.output).symbol);
     QString text;
-    for (const Point& point : points) text += QStringLiteral("%1 °C  %2 Ω\n").arg(qs(shortestText(point[0])), qs(shortestText(point[1])));
+    for (const Point& point : points)
+        text += QStringLiteral("%1 %2 ; %3 %4\n").arg(qs(shortestText(point[0])), x, qs(shortestText(point[1])), y);
     return text.trimmed();
 }
 
-/// "0 °C  7355 Ω", "25, 2k2" … one pair a line.
-Expected<std::vector<Point>> readPoints(const QString& text) {
+/// One pair a line: "25 °C ; 10 kΩ", "25 10k". Without a semicolon the second value begins after the last blank that a digit or sign
+/// follows.
+Expected<std::vector<Point>> readPoints(const QString& text, const PointsField& field) {
+    static const QRegularExpression gap(QStringLiteral("\\s+(?=[-+−]?\\d[^\\s]*(\\s*[^\\d\\s]+)?$)"));
     std::vector<Point> points;
     int number = 0;
     for (QString line : text.split(QLatin1Char('\n'))) {
         ++number;
         line = line.simplified();
         if (line.isEmpty()) continue;
-        // The resistance is what follows the last blank or semicolon before a digit.
-        const qsizetype cut =
-            std::max(line.indexOf(QLatin1String("C ")) + 1, std::max(line.indexOf(QLatin1Char(';')), line.indexOf(QLatin1String(", "))));
-        const qsizetype at = cut > 0 ? cut : line.indexOf(QLatin1Char(' '));
-        if (at <= 0)
-            return fail(ErrorCode::Syntax, "line " + std::to_string(number), "“" + line.toStdString() + "”",
-                        "a temperature and a resistance, like 25 °C  10 kΩ");
-        QString first = line.left(at), second = line.mid(at);
-        second.remove(QLatin1Char(';'));
-        if (second.startsWith(QLatin1Char(','))) second.remove(0, 1);
-        const auto temperature = readValue(first.toStdString(), Quantity::Temperature);
-        if (!temperature) return tl::unexpected(temperature.error().within("line " + std::to_string(number)));
-        const auto resistance = readValue(second.toStdString(), Quantity::Resistance);
-        if (!resistance) return tl::unexpected(resistance.error().within("line " + std::to_string(number)));
-        points.push_back({temperature->canonical, resistance->canonical});
+        const std::string where = "line " + std::to_string(number);
+        const QStringList parts = line.contains(QLatin1Char(';')) ? line.split(QLatin1Char(';')) : line.split(gap);
+        if (parts.size() < 2) return fail(ErrorCode::Syntax, where, "“" + line.toStdString() + "”", "two values, like 25 °C ; 10 kΩ");
+        const auto x = readValue(parts.front().toStdString(), field.measurand);
+        if (!x) return tl::unexpected(x.error().within(where));
+        const auto y = readValue(line.mid(parts.front().size() + 1).toStdString(), field.output);
+        if (!y) return tl::unexpected(y.error().within(where));
+        points.push_back({x->canonical, y->canonical});
     }
     return points;
 }
@@ -81,14 +93,16 @@ SensorSheet::SensorSheet(Workbench& workbench, QWidget* parent)
     body().addWidget(&m_parameters);
     auto* column = new QVBoxLayout(&m_pointsBox);
     column->setContentsMargins(0, 0, 0, 0);
-    auto* label = new QLabel(tr("Three &points, one a line: temperature and resistance"));
-    label->setBuddy(&m_points);
+    m_pointsLabel.setBuddy(&m_points);
     m_points.setObjectName(QStringLiteral("sensor.points"));
     m_points.setFixedHeight(px(76));
     m_points.setTabChangesFocus(true);
     m_pointsProblem.setWordWrap(true);
     m_pointsProblem.setFont(Theme::instance().text(12, true));
-    column->addWidget(label);
+    m_expression.setObjectName(QStringLiteral("sensor.expression"));
+    m_expressionForm.addRow(tr("Output in V, of &x"), &m_expression);
+    column->addWidget(&m_expressionForm);
+    column->addWidget(&m_pointsLabel);
     column->addWidget(&m_points);
     column->addWidget(&m_pointsProblem);
     body().addWidget(&m_pointsBox);
@@ -97,6 +111,8 @@ SensorSheet::SensorSheet(Workbench& workbench, QWidget* parent)
     body().addWidget(&m_curve, 1);
     connect(&m_part, &QComboBox::activated, this, [this] { choosePart(m_part.currentData().toString()); });
     connect(&m_points, &QPlainTextEdit::textChanged, this, &SensorSheet::commitPoints);
+    connect(&m_expression, &QLineEdit::textEdited, this,
+            [this] { commitParameter("expression", m_expression.text().trimmed().toStdString()); });
 }
 
 void SensorSheet::choosePart(const QString& id) {
@@ -113,24 +129,37 @@ void SensorSheet::choosePart(const QString& id) {
 
 void SensorSheet::commitPoints() {
     if (!m_points.hasFocus() || !view()) return;
-    const auto points = readPoints(m_points.toPlainText());
-    GaugeSpec changed = view()->spec();
-    Expected<void> fits;
-    if (!points) {
-        fits = tl::unexpected(points.error());
-    } else {
-        changed.sensor.parameters.set("points_degC_ohm", *points);
-        fits = AnalogPath::build(changed, workbench().catalogue()).map([](const AnalogPath&) {});
-    }
-    m_pointsProblem.setText(fits ? QString() : qs(fits.error().message()));
-    if (fits) workbench().edit(tr("Change the points"), [&](GaugeSpec& spec) { spec.sensor.parameters.set("points_degC_ohm", *points); });
+    const auto part = workbench().catalogue().partOrFamily(view()->spec().sensor.part, view()->spec().quantity);
+    const auto field = part ? pointsFieldOf(*findSensorFamily(part->family), view()->spec().quantity) : std::nullopt;
+    if (!field) return;
+    const auto points = readPoints(m_points.toPlainText(), *field);
+    if (points)
+        commitParameter(field->id, *points);
+    else
+        m_pointsProblem.setText(qs(points.error().message()));
 }
 
-void SensorSheet::showPoints(const Parameters& effective, bool has) {
-    m_pointsBox.setVisible(has);
-    if (!has || m_points.hasFocus()) return;
-    const auto points = effective.requirePoints("points_degC_ohm");
-    m_points.setPlainText(points ? pointsText(*points) : QString());
+void SensorSheet::commitParameter(const std::string& id, const ParameterValue& value) {
+    if (!view()) return;
+    GaugeSpec changed = view()->spec();
+    changed.sensor.parameters.set(id, value);
+    const auto fits = AnalogPath::build(changed, workbench().catalogue());
+    m_pointsProblem.setText(fits ? QString() : qs(fits.error().message()));
+    if (fits) workbench().edit(tr("Change the sensor's curve"), [&](GaugeSpec& spec) { spec.sensor.parameters.set(id, value); });
+}
+
+void SensorSheet::showCurveEntries(const SensorFamily& family, const Parameters& effective) {
+    const auto field = pointsFieldOf(family, view()->spec().quantity);
+    const auto text = effective.all().find("expression");
+    m_pointsBox.setVisible(field.has_value() || family.id == "expression-voltage");
+    m_expressionForm.setVisible(family.id == "expression-voltage");
+    m_points.setVisible(field.has_value());
+    m_pointsLabel.setVisible(field.has_value());
+    if (!m_expression.hasFocus()) m_expression.setText(text == effective.all().end() ? QString() : qs(std::get<std::string>(text->second)));
+    if (!field || m_points.hasFocus()) return;
+    const auto points = effective.requirePoints(field->id);
+    m_pointsLabel.setText(tr("%1, one pair a line: value ; output").arg(field->label));
+    m_points.setPlainText(points ? pointsText(*points, *field) : QString());
     m_pointsProblem.clear();
 }
 
@@ -156,12 +185,11 @@ void SensorSheet::showSpec(const GaugeView& view) {
     m_facts->setText(factsOf(*part));
     const Parameters effective = spec.sensor.parameters.over(part->parameters);
     auto specs = findSensorFamily(part->family)->parameters(spec.quantity);
-    const bool hasPoints = std::any_of(specs.begin(), specs.end(), [](const ParameterSpec& entry) { return entry.isPoints; });
     // The dissipation constant belongs to every resistive sensor, whatever its formula.
     if (findSensorFamily(part->family)->output == Quantity::Resistance)
         specs.push_back({"dissipation_W_per_K", "Dissipation constant", Quantity::Ratio, "W/K", 0.0});
     m_parameters.show(specs, effective);
-    showPoints(effective, hasPoints);
+    showCurveEntries(*findSensorFamily(part->family), effective);
     showCurve(view);
 }
 

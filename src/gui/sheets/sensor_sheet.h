@@ -22,12 +22,16 @@ class SensorSheet final : public Sheet {
   private:
     void choosePart(const QString& id);
     void commitPoints();
-    void showPoints(const Parameters& effective, bool has);
+    void commitParameter(const std::string& id, const ParameterValue& value);
+    void showCurveEntries(const SensorFamily& family, const Parameters& effective);
     void showCurve(const GaugeView& view);
 
     QComboBox m_part;
     ParameterForm m_parameters;
     QWidget m_pointsBox;
+    Form m_expressionForm;
+    QLineEdit m_expression;
+    QLabel m_pointsLabel;
     QPlainTextEdit m_points;
     QLabel m_pointsProblem;
     QLabel* m_facts;

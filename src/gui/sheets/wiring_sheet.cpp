@@ -1,8 +1,10 @@
 #include "sheets/wiring_sheet.h"
 
+#include "path/default_gauge.h"
 #include "path/span_curves.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "wiring/kind.h"
 
 #include <algorithm>
 #include <cmath>
@@ -14,7 +16,10 @@ QString qs(const std::string& text) { return QString::fromStdString(text); }
 QString qs(std::string_view text) { return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())); }
 }  // namespace
 
-WiringSheet::WiringSheet(Workbench& workbench, QWidget* parent) : Sheet(workbench, tr("Wiring"), {}, parent), m_schematic(workbench) {
+WiringSheet::WiringSheet(Workbench& workbench, QWidget* parent)
+    : Sheet(workbench, tr("Wiring"), {}, parent),
+      m_parameters(workbench, [](GaugeSpec& spec) -> Parameters& { return spec.wiring.parameters; }),
+      m_schematic(workbench) {
     setObjectName(QStringLiteral("sheet.wiring"));
     auto* row = new QHBoxLayout;
     row->setSpacing(px(14));
@@ -42,7 +47,18 @@ WiringSheet::WiringSheet(Workbench& workbench, QWidget* parent) : Sheet(workbenc
     m_dividerForm.addRow(tr("R1 tole&rance ±"), &m_tolerance, nullptr, tr("1 % metal film is usual; 0.1 % costs little more"));
     m_sourceForm.addRow(tr("&Fed from"), &m_source);
     m_sourceForm.addRow(tr("Rail tolerance ±"), &m_sourceTolerance, nullptr, tr("counts only when the sensor has a rail of its own"));
+    m_optionsTitle = addCaption(tr("Standard values for R1, ranked by the fewest counts anywhere on the span"));
+    body().addWidget(&m_options);
+    connect(&m_options, &OptionTable::taken, this, [this](double ohm) {
+        this->workbench().edit(tr("Set R1 to %1").arg(qs(shortEngineering(ohm, Quantity::Resistance).joined())),
+                               [ohm](GaugeSpec& spec) { spec.wiring.parameters.set("fixed_ohm", ohm); });
+    });
+    m_kind.setObjectName(QStringLiteral("wiring.kind"));
+    m_kindForm.addRow(tr("&Network"), &m_kind);
+    body().addWidget(&m_kindForm);
+    body().addWidget(&m_parameters);
     body().addWidget(&m_dividerForm);
+    connect(&m_kind, &QComboBox::activated, this, [this] { chooseKind(m_kind.currentData().toString()); });
     body().addWidget(&m_sourceForm);
     body().addStretch();
 
@@ -70,9 +86,39 @@ WiringSheet::WiringSheet(Workbench& workbench, QWidget* parent) : Sheet(workbenc
     m_sourceTolerance.onCommit = [setTolerance](double value) { return setTolerance("source_tolerance", value); };
 }
 
+void WiringSheet::chooseKind(const QString& id) {
+    const WiringKind* kind = findWiringKind(id.toStdString());
+    if (!kind || !view() || view()->spec().wiring.kind == kind->id) return;
+    workbench().edit(tr("Wire it: %1").arg(m_kind.currentText()), [&](GaugeSpec& spec) {
+        // Source and capacitor stay; what the new network is made of starts at usual values.
+        Parameters kept = startWiring(*kind);
+        for (const char* name : {"source", "source_V", "source_tolerance", "capacitor_F"})
+            if (const auto it = spec.wiring.parameters.all().find(name); it != spec.wiring.parameters.all().end())
+                kept.set(name, it->second);
+        spec.wiring = {std::string(kind->id), kept};
+    });
+}
+
+void WiringSheet::showKind(const GaugeView& view) {
+    const WiringKind* current = findWiringKind(view.spec().wiring.kind);
+    m_kind.clear();
+    for (const WiringKind& kind : wiringKinds()) {
+        if (current && kind.input != current->input) continue;
+        m_kind.addItem(qs(kind.title), qs(kind.id));
+        if (kind.id == view.spec().wiring.kind) m_kind.setCurrentIndex(m_kind.count() - 1);
+    }
+    std::vector<ParameterSpec> specs;
+    if (current && current->id != "divider")
+        for (const ParameterSpec& spec : current->parameters())
+            if (spec.id != "source_V") specs.push_back(spec);
+    m_parameters.setVisible(!specs.empty());
+    m_parameters.show(specs, view.spec().wiring.parameters);
+}
+
 void WiringSheet::showSpec(const GaugeView& view) {
+    showKind(view);
     const bool isDivider = view.spec().wiring.kind == "divider";
-    setSubtitle(isDivider ? tr("Divider. A click edits a value in the circuit.") : tr("The sensor's voltage goes straight to the pin."));
+    setSubtitle(view.path() ? tr("%1. A click edits a value in the circuit.").arg(qs(view.path()->wiring().title())) : QString());
     m_schematic.showSpec(view);
     m_dividerForm.setVisible(isDivider);
     const Parameters& wiring = view.spec().wiring.parameters;
@@ -86,6 +132,20 @@ void WiringSheet::showSpec(const GaugeView& view) {
     m_tolerance.setValue(wiring.numberOr("fixed_tolerance", 0));
     m_sourceTolerance.setValue(wiring.numberOr("source_tolerance", 0));
     m_sourceTolerance.setEnabled(text("source", "reference") == QLatin1String("rail"));
+    showOptions(view);
+    showPlot(view);
+}
+
+void WiringSheet::showOptions(const GaugeView& view) {
+    const Parameters& wiring = view.spec().wiring.parameters;
+    const double tolerance = wiring.numberOr("fixed_tolerance", 0.01);
+    const auto options = sizeSensorDivider(view.spec(), workbench().catalogue(), {Series::E12, tolerance, 0, 6});
+    m_options.setVisible(options.has_value());
+    m_optionsTitle->setVisible(options.has_value());
+    if (options) m_options.show(*options, wiring.numberOr("fixed_ohm", 0), view.spec().readingUnit());
+}
+
+void WiringSheet::showPlot(const GaugeView& view) {
     const QString unit = qs(view.spec().readingUnit().symbol);
     dress(m_plotTitle, Theme::instance().caption(), colours().ink2);
     dress(m_plotNote, Theme::instance().text(13), colours().ink2);

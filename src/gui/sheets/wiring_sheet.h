@@ -3,6 +3,8 @@
 #include "sheets/sheet.h"
 #include "widgets/curve_plot.h"
 #include "widgets/form.h"
+#include "widgets/option_table.h"
+#include "widgets/parameter_form.h"
 #include "widgets/schematic.h"
 
 #include <QComboBox>
@@ -20,11 +22,20 @@ class WiringSheet final : public Sheet {
     void showValues(const GaugeView& view) override;
 
   private:
+    void chooseKind(const QString& id);
+    void showKind(const GaugeView& view);
+    void showOptions(const GaugeView& view);
+    void showPlot(const GaugeView& view);
     // Forms first: a parent must outlive the entries in it.
+    Form m_kindForm;
+    QComboBox m_kind;
+    ParameterForm m_parameters;
     Form m_dividerForm;
     Form m_sourceForm;
     Schematic m_schematic;
     CurvePlot m_plot;
+    OptionTable m_options;
+    QLabel* m_optionsTitle = nullptr;
     QLabel m_plotTitle;
     QLabel m_plotNote;
     QComboBox m_side;

@@ -44,7 +44,7 @@ void ParameterForm::build(const std::vector<ParameterSpec>& specs, const QHash<Q
     m_form.clear();
     m_entries.clear();
     for (const ParameterSpec& spec : specs) {
-        if (spec.isPoints) continue;
+        if (spec.isPoints || spec.isText) continue;
         const QString label = qs(spec.label);
         ValueEdit* value = makeEntry(spec.id, label, spec.quantity, nullptr, qs(spec.unitSuffix));
         if (spec.defaultValue == 0.0 && !spec.id.ends_with("offset_V") && spec.id.rfind("offset", 0) != 0)
@@ -70,7 +70,7 @@ void ParameterForm::show(const std::vector<ParameterSpec>& specs, const Paramete
         build(specs, notes);
     }
     for (const ParameterSpec& spec : specs) {
-        if (spec.isPoints) continue;
+        if (spec.isPoints || spec.isText) continue;
         if (ValueEdit* entry = m_entries.value(qs(spec.id))) entry->setValue(effective.numberOr(spec.id, spec.defaultValue.value_or(0)));
         if (ValueEdit* entry = m_entries.value(qs(spec.toleranceId))) entry->setValue(effective.numberOr(spec.toleranceId, 0));
     }

@@ -238,18 +238,40 @@ void Schematic::paintDivider(QPainter& painter) const {
 void Schematic::paintDirect(QPainter& painter) const {
     wire(painter, at(88, kTopY), at(kBusX, kTopY));
     wire(painter, at(kBusX, kTopY), at(kBusX, 118));
+    // A current flows down through its resistor; a voltage comes out at the side.
+    const std::string& kind = m_view->spec().wiring.kind;
+    const bool throughLoad = kind == "load";
+    const double boxTop = throughLoad ? 62 : 118, boxBottom = throughLoad ? 118 : 186;
     painter.setPen(QPen(colours().ink, 1.4, Qt::SolidLine, Qt::SquareCap, Qt::MiterJoin));
     painter.setBrush(colours().field);
-    const QRectF box(at(kBusX - 44, 118), at(kBusX + 44, 186));
+    const QRectF box(at(kBusX - 44, boxTop), at(kBusX + 44, boxBottom));
     painter.drawRect(box);
-    painter.setFont(Theme::instance().text(13, true));
-    painter.drawText(box.adjusted(0, 0, 0, -px(20)), Qt::AlignCenter, qs(m_view->path()->part().id));
+    painter.setFont(Theme::instance().text(12, true));
+    painter.drawText(box.adjusted(2, 0, -2, -px(20)), Qt::AlignCenter, painter.fontMetrics().elidedText(qs(m_view->path()->part().id), Qt::ElideRight, static_cast<int>(box.width()) - 6));
     painter.setFont(Theme::instance().text(12));
     painter.setPen(colours().ink2);
-    painter.drawText(box.adjusted(0, px(24), 0, 0), Qt::AlignCenter, QStringLiteral("x → U"));
-    wire(painter, at(kBusX, 186), at(kBusX, kGroundY));
+    const QString signal = qs(engineering(m_view->evaluation() ? m_view->evaluation()->at(Stage::Sensor).value : std::nan(""), m_view->path()->signalQuantity(), 4).joined());
+    painter.drawText(box.adjusted(0, px(24), 0, 0), Qt::AlignCenter, signal);
+    if (throughLoad) {
+        wire(painter, at(kBusX, boxBottom), at(kBusX, 190));
+        resistor(painter, kBusX, 190, 236);
+        wire(painter, at(kBusX, 236), at(kBusX, kGroundY));
+        dot(painter, at(kBusX, kTapY));
+        caption(painter, 0, 216, qs(m_view->path()->stageNote(Stage::Wiring)));
+    } else {
+        wire(painter, at(kBusX, boxBottom), at(kBusX, kGroundY));
+    }
     ground(painter, kBusX, kGroundY);
-    wire(painter, at(kBusX + 44, kTapY), at(kPinX, kTapY));
+    wire(painter, at(kBusX + (throughLoad ? 0 : 44), kTapY), at(kPinX, kTapY));
+    if (!throughLoad && kind != "direct") {
+        // Any other network as one box: its numbers stand in the form below.
+        const QRectF network(at(188, kTapY - 16), at(256, kTapY + 16));
+        painter.setPen(QPen(colours().ink, 1.4, Qt::SolidLine, Qt::SquareCap, Qt::MiterJoin));
+        painter.setBrush(colours().field);
+        painter.drawRect(network);
+        painter.setFont(Theme::instance().text(12));
+        painter.drawText(network, Qt::AlignCenter | Qt::TextWordWrap, qs(m_view->path()->stageNote(Stage::Wiring)).section(QLatin1Char(','), 0, 0));
+    }
     const bool hasCapacitor = m_view->spec().wiring.parameters.numberOr("capacitor_F", 0) > 0;
     if (hasCapacitor) {
         dot(painter, at(kCapX, kTapY));
@@ -266,7 +288,7 @@ void Schematic::paintDirect(QPainter& painter) const {
     strong.size = 17;
     strong.bold = true;
     const ReadingText pin = m_view->textAt(Stage::Wiring);
-    paintNumber(painter, at(kBusX + 52, kTapY - 10), qs(pin.sign + pin.value.digits), qs(pin.value.unit), strong);
+    paintNumber(painter, at(throughLoad ? kBusX + 14 : kind == "direct" ? kBusX + 52 : 188, kind == "direct" || throughLoad ? kTapY - 10 : kTapY - 24), qs(pin.sign + pin.value.digits), qs(pin.value.unit), strong);
 }
 
 void Schematic::paintEvent(QPaintEvent*) {

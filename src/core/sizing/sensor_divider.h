@@ -1,0 +1,39 @@
+// Room `sizing`: the solvers. Each takes the constraint in the maker's words, works in the worst case of tolerances, and returns standard
+// values ranked, with what each costs.
+#pragma once
+
+#include <vector>
+#include "catalogue/catalogue.h"
+#include "path/analog_path.h"
+#include "wiring/preferred_values.h"
+
+namespace fg {
+
+/// What is wanted of the fixed resistor beside a resistive sensor.
+struct SensorDividerWish {
+    Series series = Series::E12;
+    double tolerance = 0.01;  ///< of the resistor, relative
+    double selfHeatingLimit_K =
+        0;                 ///< most the sensor may warm itself anywhere on the span; 0: no limit. Needs dissipation_W_per_K in the gauge
+    std::size_t most = 8;  ///< how many options to return
+};
+
+/// One standard value and what it gives.
+struct SensorDividerOption {
+    double fixed_ohm = 0;
+    double worstCounts = 0;   ///< fewest codes per unit of the reading anywhere on the span, the resistor at the worse end of its tolerance
+    double worstAt = 0;       ///< where that is, in the reading's unit
+    double middleCounts = 0;  ///< codes per unit in the middle of the span, nominal
+    double rangeUsed = 0;     ///< 0 … 1 of the codes, nominal
+    double selfHeating_K = 0;  ///< most on the span, nominal; 0 when no dissipation constant is known
+    bool tooWarm = false;      ///< above the limit: ranked after all others
+    double lossToFirst = 0;    ///< 0 … 1 of the first option's worst counts
+};
+
+/// Ranks the standard resistors for the gauge's divider by the fewest codes per unit anywhere on the wanted span: the best worst case, not
+/// the best middle. The search runs from a hundredth of the sensor's smallest to a hundred times its largest resistance on the span.
+/// Errors: those of AnalogPath::build; Unsupported when the gauge has no divider with a resistive sensor.
+[[nodiscard]] Expected<std::vector<SensorDividerOption>> sizeSensorDivider(const GaugeSpec& spec, const Catalogue& catalogue,
+                                                                           const SensorDividerWish& wish);
+
+}  // namespace fg
