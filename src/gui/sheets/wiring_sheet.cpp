@@ -47,7 +47,7 @@ WiringSheet::WiringSheet(Workbench& workbench, QWidget* parent)
     m_dividerForm.addRow(tr("R1 tole&rance ±"), &m_tolerance, nullptr, tr("1 % metal film is usual; 0.1 % costs little more"));
     m_sourceForm.addRow(tr("&Fed from"), &m_source);
     m_sourceForm.addRow(tr("Rail tolerance ±"), &m_sourceTolerance, nullptr, tr("counts only when the sensor has a rail of its own"));
-    m_optionsTitle = addCaption(tr("Standard values for R1, ranked by the fewest counts anywhere on the span"));
+    m_optionsTitle = addCaption(tr("Standard values for R1, by fewest counts on the span, R1 at its tolerance"));
     body().addWidget(&m_options);
     connect(&m_options, &OptionTable::taken, this, [this](double ohm) {
         this->workbench().edit(tr("Set R1 to %1").arg(qs(shortEngineering(ohm, Quantity::Resistance).joined())),

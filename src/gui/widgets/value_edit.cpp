@@ -77,7 +77,8 @@ void ValueEdit::restore() {
 }
 
 void ValueEdit::commit() {
-    if (!isModified()) return;
+    // A refused entry is not offered again by leaving the field: what it depends on may have changed meanwhile.
+    if (!isModified() || m_invalid) return;
     const auto value = readText();
     if (!value) return setInvalid(QString::fromStdString(value.error().message()));
     if (onCommit) {

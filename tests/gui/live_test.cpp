@@ -1,0 +1,124 @@
+// Live values: what arrives, what is junk, what grows old, and what the window says of it.
+
+#include "gui/gui_support.h"
+
+#include <QLabel>
+
+namespace fg::gui {
+namespace {
+
+using test::Bed;
+
+/// A transport that delivers what the test tells it to.
+class ToldSource final : public ByteSource {
+  public:
+    void start() override { started = true; }
+    [[nodiscard]] QString name() const override { return QStringLiteral("Told"); }
+    void tell(const char* text) { emit bytes(QByteArray(text)); }
+    bool started = false;
+};
+
+struct Live : testing::Test {
+    void SetUp() override {
+        bed.openDemo();
+        auto owned = std::make_unique<ToldSource>();
+        source = owned.get();
+        bed.workbench.feed().setSource(std::move(owned));
+    }
+    const GaugeView& pot() { return bed.workbench.views()[0]; }
+    Bed bed;
+    ToldSource* source = nullptr;
+};
+
+TEST_F(Live, EachGaugeListensToItsChannel) {
+    EXPECT_TRUE(source->started);
+    source->tell("pot=2155 ai");
+    EXPECT_EQ(pot().origin(), Origin::Example);  // the line is not complete
+    source->tell("r=156\r\n");
+    EXPECT_EQ(pot().origin(), Origin::Live);
+    EXPECT_NEAR(pot().evaluation()->reading(), 60.498, 1e-3);
+    EXPECT_EQ(bed.workbench.views()[1].evaluation()->at(Stage::Converter).value, 156);
+    EXPECT_EQ(bed.workbench.views()[2].origin(), Origin::Example);
+    EXPECT_EQ(bed.workbench.feed().channels(), (QStringList{QStringLiteral("air"), QStringLiteral("pot")}));
+}
+
+TEST_F(Live, JunkIsCountedAndShown) {
+    for (int i = 0; i < 12; ++i) source->tell("\xF0\x9F garbage\n");
+    emit bed.workbench.feed().statusChanged();
+    const QString status = bed.find<QLabel>("status.counts")->text();
+    EXPECT_TRUE(status.contains(QStringLiteral("12 junk lines"))) << status.toStdString();
+    EXPECT_TRUE(status.contains(QStringLiteral("is the speed right?")));
+    source->tell("pot=2155\n");
+    EXPECT_EQ(pot().origin(), Origin::Live);
+}
+
+TEST_F(Live, AnImpossibleCodeIsAFaultNotAnOldValue) {
+    source->tell("pot=2155\n");
+    source->tell("pot=9999\n");
+    EXPECT_EQ(pot().evaluation(), nullptr);
+    ASSERT_EQ(pot().findings().size(), 1u);
+    EXPECT_EQ(pot().findings()[0].severity, Severity::Fault);
+    EXPECT_NE(pot().findings()[0].detail.find("0 to 4095"), std::string::npos);
+    EXPECT_FALSE(bed.window.grab().isNull());
+    source->tell("pot=2155\n");
+    EXPECT_TRUE(pot().evaluation());
+}
+
+TEST_F(Live, ClippedCodesAreLimitsInTheRack) {
+    source->tell("pot=4095\n");
+    EXPECT_EQ(pot().textAt(Stage::Reading).sign, "≤ ");
+    EXPECT_EQ(pot().budget(), nullptr);
+    EXPECT_EQ(bed.find<QWidget>("rack.gauge.1")->accessibleName().left(12), QStringLiteral("Glue pot: ≤ "));
+}
+
+TEST_F(Live, ATriedValueHoldsWhileTheLiveOneMoves) {
+    source->tell("pot=2155\n");
+    ASSERT_TRUE(bed.workbench.tryText(Stage::World, QStringLiteral("50")));
+    source->tell("pot=2000\n");
+    EXPECT_EQ(pot().origin(), Origin::Tried);
+    EXPECT_EQ(pot().evaluation()->at(Stage::World).value, 50);
+    // ... and while the circuit around it is changed.
+    bed.workbench.edit(QStringLiteral("R1"), [](GaugeSpec& spec) { spec.wiring.parameters.set("fixed_ohm", 4700.0); });
+    EXPECT_EQ(pot().evaluation()->at(Stage::World).value, 50);
+    EXPECT_NEAR(pot().evaluation()->at(Stage::Converter).exact, 4096 * 3588.8 / (3588.8 + 4700), 1.5);
+    bed.workbench.backToLive();
+    EXPECT_EQ(pot().evaluation()->at(Stage::Converter).value, 2000);
+}
+
+TEST_F(Live, ValuesGrowOldAndSaySo) {
+    source->tell("pot=2155\n");
+    EXPECT_FALSE(pot().isStale());
+    ASSERT_TRUE(QTest::qWaitFor([&] { return pot().isStale(); }, 8000));
+    EXPECT_GT(pot().age_s(), LiveFeed::kStaleAfter_s);
+    EXPECT_TRUE(pot().evaluation());  // the last value is still there to be read
+    source->tell("pot=2100\n");
+    EXPECT_FALSE(pot().isStale());
+}
+
+TEST_F(Live, NoSourceIsSaid) {
+    bed.workbench.feed().setSource(nullptr);
+    EXPECT_EQ(pot().origin(), Origin::Example);
+    EXPECT_TRUE(bed.find<QLabel>("status.source")->text().contains(QStringLiteral("No source")));
+    EXPECT_FALSE(bed.workbench.feed().latest(QStringLiteral("pot")));
+}
+
+TEST(FindingsPanelTest, BecomesAnEdgeWhereTheWindowIsNarrow) {
+    Bed bed;
+    bed.openDemo();
+    auto* panel = bed.find<QWidget>("findings");
+    EXPECT_EQ(panel->width(), px(320));
+    Theme::instance().setTextScale(1.5);
+    QCoreApplication::processEvents();
+    bed.window.resize(1281, 800);
+    QCoreApplication::processEvents();
+    EXPECT_EQ(panel->width(), px(40));
+    QTest::mouseClick(panel, Qt::LeftButton);
+    EXPECT_EQ(panel->width(), px(320));
+    Theme::instance().setTextScale(1.0);
+    bed.window.resize(1280, 800);
+    QCoreApplication::processEvents();
+    EXPECT_EQ(panel->width(), px(320));
+}
+
+}  // namespace
+}  // namespace fg::gui

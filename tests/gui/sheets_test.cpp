@@ -1,0 +1,228 @@
+// The sheets, each worked as a user would work it, and what must follow in the gauge.
+
+#include "gui/gui_support.h"
+
+#include "bench/gauge_json.h"
+#include "sheets/formula_sheet.h"
+#include "widgets/option_table.h"
+#include "widgets/value_edit.h"
+
+#include <algorithm>
+#include <cmath>
+#include <QCheckBox>
+#include <QComboBox>
+#include <QLabel>
+#include <QPlainTextEdit>
+#include <QPushButton>
+
+namespace fg::gui {
+namespace {
+
+using test::Bed;
+using test::typeInto;
+
+/// Picks the entry with that data in a choice, as a user's click does.
+void choose(QComboBox* box, const QString& data) {
+    const int index = box->findData(data);
+    ASSERT_GE(index, 0) << data.toStdString();
+    box->setCurrentIndex(index);
+    emit box->activated(index);
+}
+
+const GaugeSpec& specOf(Bed& bed) { return bed.workbench.current()->spec(); }
+
+class Sheets : public testing::Test {
+  protected:
+    void SetUp() override { bed.openDemo(); }
+    Bed bed;
+};
+
+TEST_F(Sheets, WorldRenamesAndKeepsTheSpanInAnotherUnit) {
+    bed.workbench.selectStage(Stage::World);
+    auto* name = bed.find<QLineEdit>("world.name");
+    typeInto(name, QStringLiteral("Bone glue"));
+    emit name->editingFinished();
+    EXPECT_EQ(specOf(bed).name, "Bone glue");
+    choose(bed.find<QComboBox>("world.unit"), QStringLiteral("degF"));
+    EXPECT_EQ(specOf(bed).reading.unit, "degF");
+    EXPECT_NEAR(specOf(bed).reading.span.low, 68, 1e-9);
+    EXPECT_NEAR(specOf(bed).reading.span.high, 194, 1e-9);
+    EXPECT_NEAR(specOf(bed).spanCanonical().high, 90, 1e-9);
+    // Typed in the new unit, or with a unit of its own.
+    typeInto(bed.find<ValueEdit>("world.low"), QStringLiteral("100"));
+    EXPECT_NEAR(specOf(bed).reading.span.low, 100, 1e-9);
+    typeInto(bed.find<ValueEdit>("world.low"), QStringLiteral("40 °C"));
+    EXPECT_NEAR(specOf(bed).reading.span.low, 104, 1e-9);
+}
+
+TEST_F(Sheets, WorldRefusesASpanThatIsUpsideDown) {
+    bed.workbench.selectStage(Stage::World);
+    auto* low = bed.find<ValueEdit>("world.low");
+    typeInto(low, QStringLiteral("95"));
+    EXPECT_TRUE(low->isInvalid());
+    EXPECT_TRUE(low->reason().contains(QStringLiteral("below 90"))) << low->reason().toStdString();
+    EXPECT_EQ(low->text(), QStringLiteral("95"));
+    EXPECT_EQ(specOf(bed).reading.span.low, 20);
+    QTest::keyClick(low, Qt::Key_Escape);
+    EXPECT_FALSE(low->isInvalid());
+    EXPECT_EQ(low->text(), QStringLiteral("20 °C"));
+}
+
+TEST_F(Sheets, WorldCautionsShowAndGoWithTheGauge) {
+    bed.workbench.selectStage(Stage::World);
+    auto* mains = bed.find<QCheckBox>("caution.mains");
+    EXPECT_FALSE(mains->isChecked());
+    EXPECT_TRUE(bed.find<QCheckBox>("caution.heat")->isChecked());
+    mains->click();
+    const auto& findings = bed.workbench.current()->findings();
+    EXPECT_TRUE(std::any_of(findings.begin(), findings.end(), [](const Finding& f) { return f.id == "care-mains"; }));
+    bed.workbench.bench().undo();
+    EXPECT_FALSE(mains->isChecked());
+}
+
+TEST_F(Sheets, SensorPartsAreExchangedWithAWiringThatFits) {
+    bed.workbench.selectStage(Stage::Sensor);
+    auto* part = bed.find<QComboBox>("sensor.part");
+    choose(part, QStringLiteral("tmp36"));
+    EXPECT_EQ(specOf(bed).sensor.part, "tmp36");
+    EXPECT_EQ(specOf(bed).wiring.kind, "direct");
+    EXPECT_EQ(specOf(bed).name, "Glue pot");
+    EXPECT_TRUE(bed.workbench.current()->path());
+    choose(part, QStringLiteral("ad590"));
+    EXPECT_EQ(specOf(bed).wiring.kind, "load");
+    choose(part, QStringLiteral("pt1000"));
+    EXPECT_EQ(specOf(bed).wiring.kind, "divider");
+    for (int i = 0; i < 3; ++i) bed.workbench.bench().undo();
+    EXPECT_EQ(specOf(bed), fg::readGaugeFile(BenchActions::demoFolder() + "/glue-pot.json").value());
+}
+
+TEST_F(Sheets, SensorToleranceGoesIntoTheBudget) {
+    bed.workbench.selectStage(Stage::Sensor);
+    const double before = bed.workbench.current()->expanded();
+    typeInto(bed.find<ValueEdit>("parameter.beta_tolerance"), QStringLiteral("0.2 %"));
+    EXPECT_DOUBLE_EQ(specOf(bed).sensor.parameters.number("beta_tolerance").value(), 0.002);
+    EXPECT_LT(bed.workbench.current()->expanded(), before);
+}
+
+TEST_F(Sheets, SensorPointsAreReadAsTypedAndWrongOnesSaid) {
+    bed.workbench.selectGauge(bed.workbench.views()[2].id());
+    bed.workbench.selectStage(Stage::Sensor);
+    auto* points = bed.find<QPlainTextEdit>("sensor.points");
+    EXPECT_EQ(points->toPlainText(), QStringLiteral("0 °C ; 7355 Ω\n25 °C ; 2252 Ω\n100 °C ; 152.8 Ω"));
+    points->setFocus();
+    points->setPlainText(QStringLiteral("0 7355\n25 °C 2.252 kΩ\n50 ; 811R3"));
+    const auto held = [&] { return specOf(bed).sensor.parameters.requirePoints("points_degC_ohm").value(); };
+    EXPECT_EQ(held(), (std::vector<Point>{{0, 7355}, {25, 2252}, {50, 811.3}}));
+    points->setPlainText(QStringLiteral("0 7355\n25 2252\n25 811"));
+    EXPECT_EQ(held().back(), (Point{50, 811.3}));  // refused: two points at 25 °C
+    bool said = false;
+    for (QLabel* label : bed.window.findChildren<QLabel*>()) said = said || label->text().contains(QStringLiteral("two points at 25 °C"));
+    EXPECT_TRUE(said);
+}
+
+TEST_F(Sheets, SensorExpressionOfOnesOwn) {
+    bed.workbench.selectStage(Stage::Sensor);
+    choose(bed.find<QComboBox>("sensor.part"), QStringLiteral("own-expression"));
+    auto* expression = bed.find<QLineEdit>("sensor.expression");
+    EXPECT_TRUE(expression->isVisible());
+    expression->setFocus();
+    expression->selectAll();
+    QTest::keyClicks(expression, QStringLiteral("0.4+0.0195*x"));
+    EXPECT_NEAR(bed.workbench.current()->path()->sensor().forward(25), 0.8875, 1e-12);
+}
+
+TEST_F(Sheets, WiringTakesAStandardValueFromTheTable) {
+    bed.workbench.selectStage(Stage::Wiring);
+    auto* options = bed.find<OptionTable>("wiring.options");
+    ASSERT_TRUE(options->isVisible());
+    options->setFocus();
+    QTest::keyClick(options, Qt::Key_Down);
+    QTest::keyClick(options, Qt::Key_Return);
+    EXPECT_EQ(specOf(bed).wiring.parameters.number("fixed_ohm"), 2700);
+    EXPECT_EQ(bed.find<ValueEdit>("wiring.fixed")->text(), QStringLiteral("2.7 kΩ"));
+    QTest::mouseClick(options, Qt::LeftButton, {}, QPoint(60, 30));
+    EXPECT_EQ(specOf(bed).wiring.parameters.number("fixed_ohm"), 2200);
+}
+
+TEST_F(Sheets, WiringSideSourceAndToleranceAreSet) {
+    bed.workbench.selectStage(Stage::Wiring);
+    choose(bed.find<QComboBox>("wiring.side"), QStringLiteral("high"));
+    EXPECT_TRUE(bed.workbench.current()->path()->isRising());
+    choose(bed.find<QComboBox>("wiring.sourceKind"), QStringLiteral("rail"));
+    EXPECT_EQ(specOf(bed).wiring.parameters.number("source_V"), 3.3);  // as it was fed before
+    typeInto(bed.find<ValueEdit>("wiring.source"), QStringLiteral("3V0"));
+    EXPECT_EQ(specOf(bed).wiring.parameters.number("source_V"), 3.0);
+    typeInto(bed.find<ValueEdit>("wiring.tolerance"), QStringLiteral("0.1"));  // percent, the field's unit
+    EXPECT_DOUBLE_EQ(specOf(bed).wiring.parameters.number("fixed_tolerance").value(), 0.001);
+    auto* tolerance = bed.find<ValueEdit>("wiring.sourceTolerance");
+    typeInto(tolerance, QStringLiteral("150 %"));
+    EXPECT_TRUE(tolerance->isInvalid());
+    typeInto(bed.find<ValueEdit>("wiring.capacitor"), QStringLiteral("47n"));
+    EXPECT_DOUBLE_EQ(specOf(bed).wiring.parameters.number("capacitor_F").value(), 47e-9);
+}
+
+TEST_F(Sheets, WiringNetworkCanBeAnother) {
+    bed.workbench.selectGauge(bed.workbench.views()[1].id());
+    bed.workbench.selectStage(Stage::Wiring);
+    choose(bed.find<QComboBox>("wiring.kind"), QStringLiteral("amplifier"));
+    typeInto(bed.find<ValueEdit>("parameter.gain"), QStringLiteral("3"));
+    const Evaluation evaluation = bed.workbench.current()->path()->evaluate({Stage::World, 25}).value();
+    EXPECT_NEAR(evaluation.at(Stage::Wiring).exact, 3 * 0.75, 1e-12);
+    EXPECT_EQ(specOf(bed).wiring.parameters.number("source_V"), 5.0);  // the supply stays
+    EXPECT_FALSE(bed.window.grab().isNull());
+}
+
+TEST_F(Sheets, ConverterLawReferenceAndKnownConverters) {
+    bed.workbench.selectStage(Stage::Converter);
+    choose(bed.find<QComboBox>("converter.law"), QStringLiteral("2^n-1"));
+    EXPECT_EQ(bed.workbench.current()->path()->adc().law(), CodeLaw::PowerOfTwoMinusOne);
+    choose(bed.find<QComboBox>("converter.rounding"), QStringLiteral("down"));
+    EXPECT_EQ(bed.workbench.current()->path()->adc().rounding(), Rounding::Down);
+    typeInto(bed.find<ValueEdit>("parameter.reference_measured_V"), QStringLiteral("3.27"));
+    EXPECT_EQ(bed.workbench.current()->path()->adc().reference_V(), 3.27);
+    auto* bits = bed.find<ValueEdit>("parameter.bits");
+    typeInto(bits, QStringLiteral("99"));
+    EXPECT_TRUE(bits->isInvalid());
+    EXPECT_TRUE(bits->reason().contains(QStringLiteral("1 to 24 bits")));
+    QTest::keyClick(bits, Qt::Key_Escape);
+    choose(bed.find<QComboBox>("converter.part"), QStringLiteral("adc-10bit-1v1"));
+    EXPECT_EQ(bed.workbench.current()->path()->adc().bits(), 10);
+    EXPECT_EQ(bed.workbench.current()->path()->adc().reference_V(), 3.27);  // measured stays measured
+}
+
+TEST_F(Sheets, CorrectionMovesTheReadingAndItsBudget) {
+    ASSERT_TRUE(bed.workbench.tryText(Stage::Converter, QStringLiteral("2155")));
+    const double plain = bed.workbench.current()->evaluation()->reading();
+    bed.workbench.selectStage(Stage::Correction);
+    choose(bed.find<QComboBox>("correction.kind"), QStringLiteral("line"));
+    typeInto(bed.find<ValueEdit>("correction.offset"), QStringLiteral("-0.121"));
+    typeInto(bed.find<ValueEdit>("correction.slope"), QStringLiteral("1.038 %"));
+    typeInto(bed.find<ValueEdit>("correction.uncertainty"), QStringLiteral("0.275 °C"));
+    const auto& now = *bed.workbench.current()->evaluation();
+    EXPECT_NEAR(now.reading(), plain - 0.121 + 0.01038 * plain, 1e-9);
+    EXPECT_EQ(bed.find<StageTile>("tile.correction")->accessibleName(), QStringLiteral("Correction: +0.51 °C"));
+    EXPECT_NEAR(bed.workbench.current()->budget()->contributions.back().standard, 0.1375, 1e-12);
+    auto* slope = bed.find<ValueEdit>("correction.slope");
+    typeInto(slope, QStringLiteral("-100 %"));
+    EXPECT_TRUE(slope->isInvalid());
+    choose(bed.find<QComboBox>("correction.kind"), QStringLiteral("none"));
+    EXPECT_EQ(specOf(bed).correction, CorrectionSpec{});
+}
+
+TEST_F(Sheets, ReadingNamesTheCodesOfAThreshold) {
+    bed.workbench.selectStage(Stage::Reading);
+    typeInto(bed.find<ValueEdit>("reading.threshold"), QStringLiteral("113 °F"));
+    const QString codes = bed.find<QLabel>("reading.codes")->text();
+    // 45 °C by hand: R = 10k·exp(3950(1/318.15 − 1/298.15)), code = 4096·R/(R + 2200).
+    const double ohm = 10000 * std::exp(3950 * (1 / 318.15 - 1 / 298.15));
+    const int below = static_cast<int>(4096 * ohm / (ohm + 2200));
+    EXPECT_TRUE(codes.contains(QStringLiteral("<b>%1</b>").arg(below))) << codes.toStdString();
+    EXPECT_TRUE(codes.contains(QStringLiteral("<b>%1</b>").arg(below + 1)));
+    EXPECT_TRUE(codes.contains(QStringLiteral("falls as the code rises")));
+    typeInto(bed.find<ValueEdit>("reading.wanted"), QStringLiteral("0.1"));
+    const auto& findings = bed.workbench.current()->findings();
+    EXPECT_TRUE(std::any_of(findings.begin(), findings.end(), [](const Finding& f) { return f.id == "accuracy-wanted"; }));
+}
+
+}  // namespace
+}  // namespace fg::gui
