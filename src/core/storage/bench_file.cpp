@@ -100,6 +100,12 @@ Error databaseError(const fs::path& path, const SQLite::Exception& error, const 
     return {damaged ? ErrorCode::Damaged : ErrorCode::Io, path.string(), error.what(), expected};
 }
 
+/// "ok", or what is wrong. The statement must be gone before the database can be closed.
+std::string quickCheck(SQLite::Database& database) {
+    SQLite::Statement check(database, "PRAGMA quick_check(1)");
+    return check.executeStep() ? check.getColumn(0).getString() : "no answer";
+}
+
 void prepare(SQLite::Database& database) {
     database.exec("PRAGMA journal_mode = WAL");
     database.exec("PRAGMA synchronous = FULL");
@@ -178,9 +184,7 @@ Expected<std::shared_ptr<BenchFile>> BenchFile::open(const fs::path& path) {
     if (!lock) return ::close(descriptor), tl::unexpected(lock.error());
     try {
         auto database = std::make_unique<SQLite::Database>(path.string(), SQLite::OPEN_READWRITE, 2000);
-        SQLite::Statement check(*database, "PRAGMA quick_check(1)");
-        const std::string verdict = check.executeStep() ? check.getColumn(0).getString() : "no answer";
-        check.reset();
+        const std::string verdict = quickCheck(*database);
         if (verdict != "ok") return fail(ErrorCode::Damaged, path.string(), verdict, "an intact bench; the file is left as it is");
         prepare(*database);
         auto file = std::shared_ptr<BenchFile>(new BenchFile(path, std::move(*lock), std::move(database)));

@@ -1,0 +1,183 @@
+// What can be measured of the look: contrast, sizes, room, and ways through the window by keyboard and mouse alone.
+
+#include "gui/gui_support.h"
+
+#include "paint/number_painter.h"
+#include "path/ribbon.h"
+
+#include <cmath>
+#include <QLabel>
+#include <QListWidget>
+#include <QMenuBar>
+#include <QPushButton>
+#include <QScrollArea>
+
+namespace fg::gui {
+namespace {
+
+using test::Bed;
+
+/// Relative luminance and contrast ratio as WCAG 2.1 defines them.
+double luminance(const QColor& colour) {
+    const auto linear = [](double channel) { return channel <= 0.03928 ? channel / 12.92 : std::pow((channel + 0.055) / 1.055, 2.4); };
+    return 0.2126 * linear(colour.redF()) + 0.7152 * linear(colour.greenF()) + 0.0722 * linear(colour.blueF());
+}
+
+double contrast(const QColor& a, const QColor& b) {
+    const double first = luminance(a), second = luminance(b);
+    return (std::max(first, second) + 0.05) / (std::min(first, second) + 0.05);
+}
+
+TEST(Look, TextStandsOutFromEveryGroundInBothThemes) {
+    for (const bool night : {false, true}) {
+        Theme::instance().setNight(night);
+        const Palette& p = colours();
+        for (const QColor& ground : {p.ground, p.sheet, p.rack, p.field, p.brassWash}) {
+            for (const QColor& ink : {p.ink, p.ink2, p.ink3})
+                EXPECT_GE(contrast(ink, ground), 4.5) << night << ink.name().toStdString() << ground.name().toStdString();
+            EXPECT_GE(contrast(p.brass, ground), 4.5) << night << ground.name().toStdString();
+        }
+        EXPECT_GE(contrast(p.onBrass, p.brass), 4.5);
+        for (const Quantity quantity : {Quantity::Temperature, Quantity::RelativeHumidity, Quantity::Pressure, Quantity::Illuminance})
+            EXPECT_GE(contrast(p.of(quantity).line, p.sheet), 4.5) << night << quantityName(quantity);
+        EXPECT_GE(contrast(p.rule, p.sheet), 3.0);  // frames of things that can be used
+    }
+    Theme::instance().setNight(false);
+}
+
+TEST(Look, NothingIsSetBelowTwelvePixels) {
+    for (const double design : {5.0, 9.0, 12.0, 13.0}) {
+        EXPECT_GE(Theme::instance().text(design).pixelSize(), 12);
+        EXPECT_GE(Theme::instance().digits(design).pixelSize(), 12);
+    }
+    Theme::instance().setTextScale(1.5);
+    EXPECT_EQ(Theme::instance().text(20).pixelSize(), 30);
+    Theme::instance().setTextScale(7);
+    EXPECT_EQ(Theme::instance().textScale(), 2);
+    Theme::instance().setTextScale(1);
+}
+
+TEST(Look, TheShippedFontsAreTheOnesInUse) {
+    EXPECT_EQ(QFontInfo(Theme::instance().text(13)).family(), QStringLiteral("B612"));
+    EXPECT_EQ(QFontInfo(Theme::instance().digits(13)).family(), QStringLiteral("B612 Mono"));
+    EXPECT_FALSE(QFontInfo(Theme::instance().text(13)).bold());
+    EXPECT_TRUE(QFontInfo(Theme::instance().text(13, true)).bold());
+}
+
+TEST(Look, DigitsKeepTheirCellAndPointsAreNarrow) {
+    NumberStyle style;
+    style.size = 22;
+    const double digit = numberWidth(QStringLiteral("0"), {}, style);
+    for (const char* text : {"1", "8", "−"}) EXPECT_NEAR(numberWidth(QString::fromUtf8(text), {}, style), digit, 0.01) << text;
+    EXPECT_LT(numberWidth(QStringLiteral("."), {}, style), 0.6 * digit);
+    EXPECT_NEAR(numberWidth(QStringLiteral("60.48"), {}, style), 4 * digit + numberWidth(QStringLiteral("."), {}, style), 0.01);
+    EXPECT_GT(numberWidth(QStringLiteral("60.48"), QStringLiteral("°C"), style), numberWidth(QStringLiteral("60.48"), {}, style) + 10);
+}
+
+TEST(Look, NoTileIsCutOffAtTheSizeTheWindowIsMadeFor) {
+    Bed bed;
+    bed.openDemo();
+    bed.window.resize(1280, 800);
+    QCoreApplication::processEvents();
+    int right = 0;
+    for (const Stage stage : kStages) {
+        auto* tile = bed.find<StageTile>("tile." + std::string(stageName(stage)));
+        const QPoint at = tile->mapTo(&bed.window, QPoint(0, 0));
+        EXPECT_GT(at.x(), right);  // one beside the other, none over another
+        right = at.x() + tile->width();
+        EXPECT_GE(tile->width(), px(120)) << stageName(stage);
+    }
+    EXPECT_LE(right, bed.window.width());
+}
+
+TEST(Look, TheRackScrollsAndTheChosenGaugeStaysVisible) {
+    Bed bed;
+    bed.openDemo();
+    for (int i = 0; i < 12; ++i) {
+        GaugeSpec spec = bed.workbench.current()->spec();
+        spec.name = "Gauge " + std::to_string(i);
+        bed.workbench.addGauge(spec);
+    }
+    QCoreApplication::processEvents();
+    auto* last = bed.find<QWidget>("rack.gauge.15");
+    EXPECT_FALSE(last->visibleRegion().isEmpty());
+    QTest::keyClick(&bed.window, Qt::Key_1, Qt::AltModifier);
+    QCoreApplication::processEvents();
+    EXPECT_FALSE(bed.find<QWidget>("rack.gauge.1")->visibleRegion().isEmpty());
+    EXPECT_TRUE(last->visibleRegion().isEmpty());
+}
+
+TEST(Mouse, ChoosesGaugesStagesAndPiecesOfTheRibbon) {
+    Bed bed;
+    bed.openDemo();
+    QTest::mouseClick(bed.find<QWidget>("rack.gauge.2"), Qt::LeftButton);
+    EXPECT_EQ(bed.workbench.current()->spec().name, "Workshop air");
+    QTest::mouseClick(bed.find<QWidget>("rack.gauge.1"), Qt::LeftButton);
+    QTest::mouseClick(bed.find<QWidget>("tile.formula"), Qt::LeftButton);
+    EXPECT_EQ(bed.workbench.stage(), Stage::Formula);
+    auto* ribbon = bed.find<Ribbon>("ribbon");
+    QTest::mouseClick(ribbon, Qt::LeftButton, {}, QPoint(px(120), px(8)));
+    EXPECT_EQ(bed.workbench.stage(), Stage::Sensor);
+    QTest::mouseDClick(bed.find<QWidget>("tile.reading"), Qt::LeftButton);
+    EXPECT_TRUE(bed.find<QLineEdit>("tile.edit.reading")->isVisible());
+    QTest::mouseClick(bed.find<QPushButton>("rack.new"), Qt::LeftButton);
+    EXPECT_TRUE(bed.find<QLineEdit>("newGauge.search")->isVisible());
+}
+
+TEST(Keyboard, WalksTheStagesAndStartsAnEntryWithADigit) {
+    Bed bed;
+    bed.openDemo();
+    for (int i = 0; i < 7; ++i) {
+        QTest::keyClick(&bed.window, static_cast<Qt::Key>(Qt::Key_1 + i), Qt::ControlModifier);
+        EXPECT_EQ(bed.workbench.stage(), kStages[static_cast<std::size_t>(i)]);
+    }
+    auto* tile = bed.find<StageTile>("tile.world");
+    tile->setFocus();
+    QTest::keyClick(tile, Qt::Key_4);
+    auto* edit = bed.find<QLineEdit>("tile.edit.world");
+    QTest::keyClicks(edit, QStringLiteral("5"));
+    QTest::keyClick(edit, Qt::Key_Return);
+    EXPECT_EQ(bed.workbench.current()->evaluation()->at(Stage::World).value, 45);
+    QTest::keyClick(tile, Qt::Key_Escape);
+    EXPECT_NE(bed.workbench.current()->origin(), Origin::Tried);
+}
+
+TEST(Keyboard, UndoSaysWhatItTakesBack) {
+    Bed bed;
+    bed.openDemo();
+    bed.workbench.edit(QStringLiteral("Set R1 to 3.3 kΩ"), [](GaugeSpec& spec) { spec.wiring.parameters.set("fixed_ohm", 3300.0); });
+    QStringList texts;
+    for (QAction* menu : bed.window.menuBar()->actions())
+        for (QAction* action : menu->menu()->actions()) texts << action->text();
+    EXPECT_TRUE(texts.contains(QStringLiteral("&Undo: Set R1 to 3.3 kΩ"))) << texts.join(QLatin1Char('|')).toStdString();
+    bed.workbench.removeCurrent();
+    EXPECT_EQ(bed.workbench.views().size(), 2u);
+    EXPECT_EQ(bed.workbench.current()->spec().name, "Workshop air");
+    QTest::keyClick(&bed.window, Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_EQ(bed.workbench.views().size(), 3u);
+}
+
+TEST(NewGauge, SearchNarrowsByDesignationWordAndQuantity) {
+    Bed bed;
+    bed.openDemo();
+    bed.window.showNewGauge();
+    auto* search = bed.find<QLineEdit>("newGauge.search");
+    auto* list = bed.find<QListWidget>("newGauge.list");
+    const int all = list->count();
+    EXPECT_GT(all, 40);
+    search->setText(QStringLiteral("MPX"));
+    EXPECT_EQ(list->count(), 5);
+    search->setText(QStringLiteral("thermistor table"));
+    EXPECT_GE(list->count(), 1);
+    search->setText(QStringLiteral("no such thing"));
+    EXPECT_EQ(list->count(), 0);
+    EXPECT_FALSE(bed.find<QPushButton>("newGauge.create")->isEnabled());
+    search->clear();
+    EXPECT_EQ(list->count(), all);
+    QTest::keyClick(search, Qt::Key_Escape);
+    EXPECT_FALSE(search->isVisible());  // back to the gauge, nothing made
+    EXPECT_EQ(bed.workbench.views().size(), 3u);
+}
+
+}  // namespace
+}  // namespace fg::gui
