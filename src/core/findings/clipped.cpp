@@ -14,9 +14,9 @@ void now(const FindingContext& context, std::vector<Finding>& findings) {
     const StageValue& world = context.now->at(Stage::Reading);
     const double edge = unit.fromCanonical(world.value);
     std::string detail =
-        fmt::format("Code {} is the {} end of 0 … {}: the pin is at {} {} or {}. ", plainNumber(code.value), top ? "upper" : "lower",
-                    context.path.adc().maxCode(), top ? "least" : "most",
-                    engineering(context.path.adc().voltage(code.value), Quantity::Voltage).joined(), top ? "above" : "below");
+        fmt::format("Code {} is the {} end of 0 … {}: the pin is at {} or {}. ", plainNumber(code.value), top ? "upper" : "lower",
+                    context.path.adc().maxCode(), engineering(context.path.adc().voltage(code.value), Quantity::Voltage).joined(),
+                    top ? "above" : "below");
     if (world.clip != Clip::None)
         detail += fmt::format("The reading is {} {} {}, not a value.", clipText(world.clip), significantDigits(edge, 4), unit.symbol);
     else

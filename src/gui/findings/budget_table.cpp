@@ -43,7 +43,12 @@ void BudgetTable::paintEvent(QPaintEvent*) {
     painter.setPen(p.ink2);
     painter.drawText(QPointF(left, px(20)), tr("Budget"));
     const Budget* budget = this->budget();
-    if (!budget) return;
+    if (!budget) {
+        painter.setFont(Theme::instance().text(12));
+        painter.drawText(QRectF(left, px(28), right - left, px(40)), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
+                         tr("Nothing to add up: a limit or a missing value has no uncertainty."));
+        return;
+    }
     const Unit& unit = m_workbench.current()->spec().readingUnit();
     const QString symbol = QString::fromUtf8(unit.symbol.data());
     const RoundedReading at = roundedReading(budget->at, budget->expanded, unit);

@@ -57,6 +57,11 @@ void Ribbon::paintEvent(QPaintEvent*) {
     painter.setPen(p.ink2);
     painter.drawText(QRectF(0, 0, px(kCaptionWidth), px(16)), Qt::AlignLeft | Qt::AlignVCenter, tr("Uncertainty"));
     const GaugeView* view = m_workbench.current();
+    if (view && !view->budget()) {
+        painter.setFont(Theme::instance().text(12));
+        painter.drawText(QRectF(px(kCaptionWidth), 0, width(), px(16)), Qt::AlignLeft | Qt::AlignVCenter,
+                         view->evaluation() ? tr("A limit has no uncertainty.") : tr("No value yet."));
+    }
     if (!view || !view->budget()) return;
     NumberStyle small;
     small.size = 13;
