@@ -38,14 +38,14 @@ void resistor(QPainter& painter, double x, double top, double bottom) {
     painter.drawRect(QRectF(at(x - 8, top), at(x + 8, bottom)));
 }
 
-/// A resistor that depends on temperature and falls with it: the slanted line with a foot, and −ϑ.
-void thermistor(QPainter& painter, double x, double top, double bottom) {
+/// A resistor that depends on what is measured: the slanted line with a foot, and which way it goes with it (−ϑ, +ϑ, −E).
+void variableResistor(QPainter& painter, double x, double top, double bottom, const QString& dependence) {
     resistor(painter, x, top, bottom);
     painter.setPen(QPen(colours().ink, 1.4));
     painter.setBrush(Qt::NoBrush);
     painter.drawPolyline(QPolygonF({at(x - 24, bottom + 2), at(x - 14, bottom + 2), at(x + 16, top - 6)}));
     painter.setFont(Theme::instance().text(13));
-    painter.drawText(at(x + 17, top - 5), QStringLiteral("−ϑ"));
+    painter.drawText(at(x + 17, top - 5), dependence);
 }
 
 void dot(QPainter& painter, QPointF where) {
@@ -120,12 +120,16 @@ bool Schematic::isSensorLow() const {
     return it == all.end() || std::get_if<std::string>(&it->second) == nullptr || std::get<std::string>(it->second) == "low";
 }
 
+QString Schematic::dependence() const {
+    const QString quantity = m_view->spec().quantity == Quantity::Temperature ? QStringLiteral("ϑ") : QStringLiteral("E");
+    return (m_view->path()->sensor().isRising() ? QStringLiteral("+") : QStringLiteral("−")) + quantity;
+}
+
 void Schematic::layoutEntries() {
     setFixedSize(sizeHint());
     m_source.setGeometry(px(0), px(22), px(88), px(25));
     m_fixed.setGeometry(px(0), px(isDivider() && !isSensorLow() ? 206 : 84), px(98), px(27));
     m_capacitor.setGeometry(px(258), px(202), px(96), px(25));
-    if (!isDivider()) m_capacitor.setGeometry(px(258), px(212), px(96), px(25));
 }
 
 void Schematic::resizeEvent(QResizeEvent*) { layoutEntries(); }
@@ -170,7 +174,7 @@ void Schematic::paintSensorLabel(QPainter& painter, QPointF where) const {
     caption(painter, 0, 0, {});
     painter.setFont(Theme::instance().caption());
     painter.setPen(colours().ink2);
-    painter.drawText(where, QStringLiteral("RT"));
+    painter.drawText(where, m_view->spec().quantity == Quantity::Temperature ? QStringLiteral("RT") : QStringLiteral("RE"));
     painter.setFont(Theme::instance().text(12));
     painter.drawText(where + QPointF(px(24), 0), m_view->origin() == Origin::Live ? tr("now") : tr("for this value"));
     paintNumber(painter, where + QPointF(0, px(22)), qs(value.sign + value.value.digits), qs(value.value.unit), style);
@@ -190,25 +194,14 @@ void Schematic::paintDivider(QPainter& painter) const {
     ground(painter, kBusX, kGroundY);
     if (low) {
         resistor(painter, kBusX, upTop, upBottom);
-        thermistor(painter, kBusX, downTop, downBottom);
+        variableResistor(painter, kBusX, downTop, downBottom, dependence());
     } else {
-        thermistor(painter, kBusX, upTop, upBottom);
+        variableResistor(painter, kBusX, upTop, upBottom, dependence());
         resistor(painter, kBusX, downTop, downBottom);
     }
     wire(painter, at(kBusX, kTapY), at(kPinX, kTapY));
     dot(painter, at(kBusX, kTapY));
-    const bool hasCapacitor = m_view->spec().wiring.parameters.numberOr("capacitor_F", 0) > 0;
-    if (hasCapacitor) {
-        dot(painter, at(kCapX, kTapY));
-        wire(painter, at(kCapX, kTapY), at(kCapX, 200));
-        painter.setPen(QPen(colours().ink, 2));
-        painter.drawLine(at(kCapX - 14, 200), at(kCapX + 14, 200));
-        painter.drawLine(at(kCapX - 14, 207), at(kCapX + 14, 207));
-        wire(painter, at(kCapX, 207), at(kCapX, kGroundY));
-        ground(painter, kCapX, kGroundY);
-    }
-    paintConverter(painter, at(kPinX, kTapY));
-    caption(painter, 258, 196, QStringLiteral("C1"), hasCapacitor ? QString() : tr("to ground"));
+    paintPin(painter, at(kBusX + 14, kTapY - 10));
 
     const double tolerance = m_view->spec().wiring.parameters.numberOr("fixed_tolerance", 0);
     caption(painter, 0, low ? 77 : 199, QStringLiteral("R1"),
@@ -228,11 +221,6 @@ void Schematic::paintDivider(QPainter& painter) const {
         const NumberText current = engineering(heating->current_A, Quantity::Current, 3);
         paintNumber(painter, at(151, 109), qs(current.digits), qs(current.unit), style);
     }
-    NumberStyle strong;
-    strong.size = 17;
-    strong.bold = true;
-    const ReadingText pin = m_view->textAt(Stage::Wiring);
-    paintNumber(painter, at(kBusX + 14, kTapY - 10), qs(pin.sign + pin.value.digits), qs(pin.value.unit), strong);
 }
 
 void Schematic::paintDirect(QPainter& painter) const {
@@ -247,10 +235,13 @@ void Schematic::paintDirect(QPainter& painter) const {
     const QRectF box(at(kBusX - 44, boxTop), at(kBusX + 44, boxBottom));
     painter.drawRect(box);
     painter.setFont(Theme::instance().text(12, true));
-    painter.drawText(box.adjusted(2, 0, -2, -px(20)), Qt::AlignCenter, painter.fontMetrics().elidedText(qs(m_view->path()->part().id), Qt::ElideRight, static_cast<int>(box.width()) - 6));
+    painter.drawText(box.adjusted(2, 0, -2, -px(20)), Qt::AlignCenter,
+                     painter.fontMetrics().elidedText(qs(m_view->path()->part().id), Qt::ElideRight, static_cast<int>(box.width()) - 6));
     painter.setFont(Theme::instance().text(12));
     painter.setPen(colours().ink2);
-    const QString signal = qs(engineering(m_view->evaluation() ? m_view->evaluation()->at(Stage::Sensor).value : std::nan(""), m_view->path()->signalQuantity(), 4).joined());
+    const QString signal = qs(engineering(m_view->evaluation() ? m_view->evaluation()->at(Stage::Sensor).value : std::nan(""),
+                                          m_view->path()->signalQuantity(), 4)
+                                  .joined());
     painter.drawText(box.adjusted(0, px(24), 0, 0), Qt::AlignCenter, signal);
     if (throughLoad) {
         wire(painter, at(kBusX, boxBottom), at(kBusX, 190));
@@ -270,25 +261,31 @@ void Schematic::paintDirect(QPainter& painter) const {
         painter.setBrush(colours().field);
         painter.drawRect(network);
         painter.setFont(Theme::instance().text(12));
-        painter.drawText(network, Qt::AlignCenter | Qt::TextWordWrap, qs(m_view->path()->stageNote(Stage::Wiring)).section(QLatin1Char(','), 0, 0));
+        painter.drawText(network, Qt::AlignCenter | Qt::TextWordWrap,
+                         qs(m_view->path()->stageNote(Stage::Wiring)).section(QLatin1Char(','), 0, 0));
     }
+    const bool beside = kind == "direct" || throughLoad;
+    paintPin(painter, at(throughLoad ? kBusX + 14 : beside ? kBusX + 52 : 188, beside ? kTapY - 10 : kTapY - 24));
+}
+
+void Schematic::paintPin(QPainter& painter, QPointF voltageAt) const {
     const bool hasCapacitor = m_view->spec().wiring.parameters.numberOr("capacitor_F", 0) > 0;
     if (hasCapacitor) {
         dot(painter, at(kCapX, kTapY));
-        wire(painter, at(kCapX, kTapY), at(kCapX, 208));
+        wire(painter, at(kCapX, kTapY), at(kCapX, 200));
         painter.setPen(QPen(colours().ink, 2));
-        painter.drawLine(at(kCapX - 14, 208), at(kCapX + 14, 208));
-        painter.drawLine(at(kCapX - 14, 215), at(kCapX + 14, 215));
-        wire(painter, at(kCapX, 215), at(kCapX, kGroundY));
+        painter.drawLine(at(kCapX - 14, 200), at(kCapX + 14, 200));
+        painter.drawLine(at(kCapX - 14, 207), at(kCapX + 14, 207));
+        wire(painter, at(kCapX, 207), at(kCapX, kGroundY));
         ground(painter, kCapX, kGroundY);
     }
     paintConverter(painter, at(kPinX, kTapY));
-    caption(painter, 258, 206, QStringLiteral("C1"), hasCapacitor ? QString() : tr("to ground"));
+    caption(painter, 258, 196, QStringLiteral("C1"), hasCapacitor ? QString() : tr("to ground"));
     NumberStyle strong;
     strong.size = 17;
     strong.bold = true;
     const ReadingText pin = m_view->textAt(Stage::Wiring);
-    paintNumber(painter, at(throughLoad ? kBusX + 14 : kind == "direct" ? kBusX + 52 : 188, kind == "direct" || throughLoad ? kTapY - 10 : kTapY - 24), qs(pin.sign + pin.value.digits), qs(pin.value.unit), strong);
+    paintNumber(painter, voltageAt, qs(pin.sign + pin.value.digits), qs(pin.value.unit), strong);
 }
 
 void Schematic::paintEvent(QPaintEvent*) {

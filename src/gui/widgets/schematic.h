@@ -27,6 +27,8 @@ class Schematic final : public QWidget {
     void layoutEntries();
     void paintDivider(QPainter& painter) const;
     void paintDirect(QPainter& painter) const;
+    [[nodiscard]] QString dependence() const;
+    void paintPin(QPainter& painter, QPointF voltageAt) const;
     void paintConverter(QPainter& painter, QPointF pin) const;
     void paintSensorLabel(QPainter& painter, QPointF at) const;
 
