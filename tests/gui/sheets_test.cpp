@@ -3,6 +3,7 @@
 #include "gui/gui_support.h"
 
 #include "bench/gauge_json.h"
+#include "path/default_gauge.h"
 #include "sheets/formula_sheet.h"
 #include "widgets/option_table.h"
 #include "widgets/value_edit.h"
@@ -170,6 +171,22 @@ TEST_F(Sheets, WiringNetworkCanBeAnother) {
     EXPECT_NEAR(evaluation.at(Stage::Wiring).exact, 3 * 0.75, 1e-12);
     EXPECT_EQ(specOf(bed).wiring.parameters.number("source_V"), 5.0);  // the supply stays
     EXPECT_FALSE(bed.window.grab().isNull());
+}
+
+TEST_F(Sheets, WiringDrawsEveryKindOfSensor) {
+    for (const Part& part : bed.workbench.catalogue().parts()) {
+        GaugeSpec spec = defaultGauge(part);
+        spec.name = part.id;
+        bed.workbench.addGauge(spec);
+        bed.workbench.selectStage(Stage::Wiring);
+        ASSERT_TRUE(bed.workbench.current()->path()) << part.id;
+        EXPECT_TRUE(bed.find<QWidget>("sheet.wiring")->isVisible()) << part.id;
+        EXPECT_FALSE(bed.find<QWidget>("sheet.wiring")->grab().isNull()) << part.id;
+        // The table of standard values is for dividers alone.
+        EXPECT_EQ(bed.find<OptionTable>("wiring.options")->isVisible(), spec.wiring.kind == "divider") << part.id;
+        bed.workbench.removeCurrent();
+    }
+    EXPECT_EQ(bed.workbench.views().size(), 3u);
 }
 
 TEST_F(Sheets, ConverterLawReferenceAndKnownConverters) {
