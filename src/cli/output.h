@@ -12,7 +12,9 @@
 namespace fg::cli {
 
 /// Exit codes of fgauge; part of its public interface.
-enum ExitCode { kFine = 0, kFault = 1, kBadInput = 2 };
+inline constexpr int kFine = 0;
+inline constexpr int kFault = 1;
+inline constexpr int kBadInput = 2;
 
 /// Writes the error as one line to stderr and returns kBadInput.
 int refuse(const Error& error);
