@@ -11,7 +11,7 @@ namespace fg {
 /// with A = 3.9083e-3 /°C, B = −5.775e-7 /°C², C = −4.183e-12 /°C⁴.
 ///
 /// Units: t in °C (−200 … 850), R0 and R in Ω. The inverse is closed above 0 °C; below it Newton's method on the same polynomial, to the
-/// last digits in at most 6 steps. NaN outside −250 … 1000 °C. Source: IEC 60751:2008, 4.2 (reference function) and table 1.
+/// last digits. NaN outside −250 … 1000 °C. Source: IEC 60751:2008, 4.2 (reference function) and table 1.
 class Platinum {
   public:
     static constexpr double kA = 3.9083e-3;
