@@ -100,7 +100,8 @@ TEST(CsvConvert, KeepsEveryLineAndAddsTwoColumns) {
     EXPECT_EQ(text, "# from the bench\ntime,pot,note,reading_degC,clipped\n1,2155,\"warm, steady\"," + readingOf(2155) +
                         ",\n2,4095,\"a\nb\"," + readingOf(4095) +
                         ",at most\n"
-                        "3,abc,x,,\"refused: “abc” is no number\"\n4,9999,x,,\"refused: 9999 is no code of 0 to 4095\"\n5,0x86B,x," +
+                        "3,abc,x,,\"refused: “abc” is no number\"\n4,9999,x,,\"refused: 9999 where a code the 12-bit converter can give, 0 "
+                        "to 4095 was expected\"\n5,0x86B,x," +
                         readingOf(2155) + ",\n6,2155.5,x," + readingOf(2155.5) +
                         ",\n"
                         "7,,\"refused: nothing where a code was expected\"\n");

@@ -1,5 +1,5 @@
-#include "converters/adc.h"
-#include "converters/converter_spec.h"
+#include "converters/converter.h"
+#include "converters/kind.h"
 #include "wiring/divider.h"
 #include "wiring/kind.h"
 
@@ -10,46 +10,46 @@
 namespace fg {
 namespace {
 
-TEST(Adc, TwoToTheNLawCentresEachCodeOnItsVoltage) {
-    const Adc adc = Adc::make(10, 5.0, CodeLaw::PowerOfTwo, Rounding::Nearest).value();
-    EXPECT_DOUBLE_EQ(adc.lsb_V(), 5.0 / 1024);
-    EXPECT_DOUBLE_EQ(adc.voltage(512), 2.5);
+TEST(Converter, TwoToTheNLawCentresEachCodeOnItsVoltage) {
+    const Converter adc = Converter::make(10, 5.0, CodeLaw::PowerOfTwo, Rounding::Nearest).value();
+    EXPECT_DOUBLE_EQ(adc.lsb(), 5.0 / 1024);
+    EXPECT_DOUBLE_EQ(adc.inputOf(512), 2.5);
     EXPECT_EQ(adc.quantise(2.5).value, 512);
     EXPECT_EQ(adc.quantise(2.5 + 0.49 * 5.0 / 1024).value, 512);
     EXPECT_EQ(adc.quantise(2.5 + 0.51 * 5.0 / 1024).value, 513);
-    EXPECT_EQ(adc.voltage(1023), 5.0 * 1023 / 1024);  // full scale is one LSB below the reference
+    EXPECT_EQ(adc.inputOf(1023), 5.0 * 1023 / 1024);  // full scale is one LSB below the reference
 }
 
-TEST(Adc, TwoToTheNMinusOneLawReachesTheReference) {
-    const Adc adc = Adc::make(10, 5.0, CodeLaw::PowerOfTwoMinusOne, Rounding::Nearest).value();
-    EXPECT_DOUBLE_EQ(adc.voltage(1023), 5.0);
-    EXPECT_DOUBLE_EQ(adc.lsb_V(), 5.0 / 1023);
+TEST(Converter, TwoToTheNMinusOneLawReachesTheReference) {
+    const Converter adc = Converter::make(10, 5.0, CodeLaw::PowerOfTwoMinusOne, Rounding::Nearest).value();
+    EXPECT_DOUBLE_EQ(adc.inputOf(1023), 5.0);
+    EXPECT_DOUBLE_EQ(adc.lsb(), 5.0 / 1023);
     EXPECT_EQ(adc.quantise(5.0).value, 1023);
 }
 
-TEST(Adc, TruncatingConverterStandsForTheMiddleOfItsCell) {
-    const Adc adc = Adc::make(8, 2.56, CodeLaw::PowerOfTwo, Rounding::Down).value();  // LSB 10 mV
+TEST(Converter, TruncatingConverterStandsForTheMiddleOfItsCell) {
+    const Converter adc = Converter::make(8, 2.56, CodeLaw::PowerOfTwo, Rounding::Down).value();  // LSB 10 mV
     EXPECT_EQ(adc.quantise(0.0199).value, 1);
     EXPECT_EQ(adc.quantise(0.0201).value, 2);
-    EXPECT_NEAR(adc.voltage(2), 0.025, 1e-15);
-    for (int code = 0; code < 256; ++code) EXPECT_EQ(adc.quantise(adc.voltage(code)).value, code);
+    EXPECT_NEAR(adc.inputOf(2), 0.025, 1e-15);
+    for (int code = 0; code < 256; ++code) EXPECT_EQ(adc.quantise(adc.inputOf(code)).value, code);
 }
 
-TEST(Adc, EndCodesAreLimitsNotValues) {
-    const Adc adc = Adc::make(12, 3.3, CodeLaw::PowerOfTwo, Rounding::Nearest).value();
+TEST(Converter, EndCodesAreLimitsNotValues) {
+    const Converter adc = Converter::make(12, 3.3, CodeLaw::PowerOfTwo, Rounding::Nearest).value();
     EXPECT_EQ(adc.quantise(7).value, 4095);
     EXPECT_EQ(adc.quantise(7).clip, Clip::AtLeast);
     EXPECT_EQ(adc.quantise(-1).value, 0);
     EXPECT_EQ(adc.quantise(-1).clip, Clip::AtMost);
     EXPECT_EQ(adc.quantise(1).clip, Clip::None);
     EXPECT_NEAR(adc.quantise(7).exact, 7 * 4096 / 3.3, 1e-9);  // exact stays exact, beyond the range too
-    EXPECT_NEAR(adc.clipBound_V(4095), 4094.5 * 3.3 / 4096, 1e-12);
-    EXPECT_NEAR(adc.clipBound_V(0), 0.5 * 3.3 / 4096, 1e-12);
+    EXPECT_NEAR(adc.clipBound(4095), 4094.5 * 3.3 / 4096, 1e-12);
+    EXPECT_NEAR(adc.clipBound(0), 0.5 * 3.3 / 4096, 1e-12);
     EXPECT_EQ(flipped(Clip::AtLeast), Clip::AtMost);
     EXPECT_EQ(flipped(Clip::None), Clip::None);
 }
 
-TEST(Adc, RefusesWhatNoConverterIs) {
+TEST(Converter, RefusesWhatNoConverterIs) {
     EXPECT_EQ(makeAdc({{"bits", 0.0}, {"reference_V", 5.0}}).error().where, "converter.bits");
     EXPECT_EQ(makeAdc({{"bits", 25.0}, {"reference_V", 5.0}}).error().code, ErrorCode::Range);
     EXPECT_EQ(makeAdc({{"bits", 10.5}, {"reference_V", 5.0}}).error().where, "converter.bits");

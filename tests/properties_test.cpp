@@ -21,17 +21,17 @@ TEST(EveryAdc, GivesBackItsOwnCodesAndMonotonicOnes) {
     for (const CodeLaw law : {CodeLaw::PowerOfTwo, CodeLaw::PowerOfTwoMinusOne})
         for (const Rounding rounding : {Rounding::Nearest, Rounding::Down})
             for (int bits = 1; bits <= 24; ++bits) {
-                const Adc adc = Adc::make(bits, 2.048, law, rounding).value();
+                const Converter adc = Converter::make(bits, 2.048, law, rounding).value();
                 const std::int64_t step = std::max<std::int64_t>(1, adc.maxCode() / 97);
                 double before = -1;
                 for (std::int64_t code = 0; code <= adc.maxCode(); code += step) {
-                    const double volt = adc.voltage(static_cast<double>(code));
+                    const double volt = adc.inputOf(static_cast<double>(code));
                     EXPECT_EQ(adc.quantise(volt).value, code) << bits;
                     EXPECT_GT(volt, before);
                     before = volt;
                     // Just inside the cell's edges it is still the same code; the cell is one LSB wide.
-                    EXPECT_EQ(adc.quantise(volt + 0.49 * adc.lsb_V()).value, std::min(code, adc.maxCode()));
-                    EXPECT_EQ(adc.quantise(volt - 0.49 * adc.lsb_V()).value, code);
+                    EXPECT_EQ(adc.quantise(volt + 0.49 * adc.lsb()).value, std::min(code, adc.maxCode()));
+                    EXPECT_EQ(adc.quantise(volt - 0.49 * adc.lsb()).value, code);
                 }
                 EXPECT_EQ(adc.quantise(1e9).value, adc.maxCode());
                 EXPECT_EQ(adc.quantise(-1e9).value, 0);

@@ -192,19 +192,19 @@ TEST_F(Sheets, WiringDrawsEveryKindOfSensor) {
 TEST_F(Sheets, ConverterLawReferenceAndKnownConverters) {
     bed.workbench.selectStage(Stage::Converter);
     choose(bed.find<QComboBox>("converter.law"), QStringLiteral("2^n-1"));
-    EXPECT_EQ(bed.workbench.current()->path()->adc().law(), CodeLaw::PowerOfTwoMinusOne);
+    EXPECT_EQ(bed.workbench.current()->path()->converter().law(), CodeLaw::PowerOfTwoMinusOne);
     choose(bed.find<QComboBox>("converter.rounding"), QStringLiteral("down"));
-    EXPECT_EQ(bed.workbench.current()->path()->adc().rounding(), Rounding::Down);
+    EXPECT_EQ(bed.workbench.current()->path()->converter().rounding(), Rounding::Down);
     typeInto(bed.find<ValueEdit>("parameter.reference_measured_V"), QStringLiteral("3.27"));
-    EXPECT_EQ(bed.workbench.current()->path()->adc().reference_V(), 3.27);
+    EXPECT_EQ(bed.workbench.current()->path()->converter().reference_V(), 3.27);
     auto* bits = bed.find<ValueEdit>("parameter.bits");
     typeInto(bits, QStringLiteral("99"));
     EXPECT_TRUE(bits->isInvalid());
     EXPECT_TRUE(bits->reason().contains(QStringLiteral("1 to 24 bits")));
     QTest::keyClick(bits, Qt::Key_Escape);
     choose(bed.find<QComboBox>("converter.part"), QStringLiteral("adc-10bit-1v1"));
-    EXPECT_EQ(bed.workbench.current()->path()->adc().bits(), 10);
-    EXPECT_EQ(bed.workbench.current()->path()->adc().reference_V(), 3.27);  // measured stays measured
+    EXPECT_EQ(bed.workbench.current()->path()->converter().bits(), 10);
+    EXPECT_EQ(bed.workbench.current()->path()->converter().reference_V(), 3.27);  // measured stays measured
 }
 
 TEST_F(Sheets, CorrectionMovesTheReadingAndItsBudget) {

@@ -99,7 +99,8 @@ class RowConverter {
   public:
     RowConverter(const GaugeSpec& spec, const AnalogPath& path, char separator)
         : m_path(path), m_unit(spec.readingUnit()), m_separator(separator) {
-        if (path.adc().bits() <= 16) m_tails.resize(static_cast<std::size_t>(path.adc().maxCode()) + 1);
+        if (path.converter().bits() <= 16 && path.converter().wordsAreCodes())
+            m_tails.resize(static_cast<std::size_t>(path.converter().maxCode()) + 1);
     }
 
     std::string_view tailFor(std::string_view raw, CsvReport& report) {
@@ -110,7 +111,7 @@ class RowConverter {
             std::string& tail = m_tails[code];
             if (tail.empty()) tail = tailOf(code);
             ++report.converted;
-            report.clipped += m_path.adc().clipOf(code) != Clip::None ? 1 : 0;
+            report.clipped += m_path.converter().clipOf(code) != Clip::None ? 1 : 0;
             return tail;
         }
         return slowTail(raw, report);
@@ -118,18 +119,18 @@ class RowConverter {
 
   private:
     std::string_view slowTail(std::string_view raw, CsvReport& report) {
-        const auto code = readCode(raw);
+        const auto word = readCode(raw);
         std::string problem;
         if (raw.empty())
             problem = "nothing where a code was expected";
-        else if (!code)
+        else if (!word)
             problem = fmt::format("“{}” is no number", raw.substr(0, 40));
-        else if (!m_path.adc().canGive(*code))
-            problem = fmt::format("{} is no code of 0 to {}", plainNumber(*code), m_path.adc().maxCode());
+        const auto code = word ? m_path.converter().codeOfWord(*word) : Expected<double>(0.0);
+        if (problem.empty() && !code) problem = fmt::format("{} where {} was expected", code.error().found, code.error().expected);
         if (problem.empty()) {
             m_scratch = tailOf(*code);
             ++report.converted;
-            report.clipped += m_path.adc().clipOf(*code) != Clip::None ? 1 : 0;
+            report.clipped += m_path.converter().clipOf(*code) != Clip::None ? 1 : 0;
             return m_scratch;
         }
         ++report.refused;

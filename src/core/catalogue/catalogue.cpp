@@ -1,7 +1,7 @@
 #include "catalogue/catalogue.h"
 
 #include "catalogue/json_fields.h"
-#include "converters/converter_spec.h"
+#include "converters/kind.h"
 #include "sensors/family.h"
 #include "units/number_format.h"
 
@@ -40,8 +40,9 @@ std::vector<AccuracyBand> readAccuracy(JsonFields& fields) {
     if (!list.is_array()) fields.refuse(ErrorCode::Syntax, "accuracy", describe(list), "a list of {span, limit}");
     for (const auto& entry : list) {
         JsonFields band(entry, "accuracy.");
-        AccuracyBand read{band.interval("span"), band.numberOr("limit", 0), band.numberOr("per_unit", 0)};
-        if (!(read.limit > 0))
+        AccuracyBand read{band.interval("span"), band.numberOr("limit", 0), band.numberOr("per_unit", 0), {}};
+        read.statement = band.textOr("statement", "");
+        if (!(read.limit >= 0) || !(read.perUnit >= 0) || !(read.limit + read.perUnit > 0))
             band.refuse(ErrorCode::Range, "limit", plainNumber(read.limit), "a limit above 0, in the unit of the quantity");
         if (band.error()) fields.refuse(band.error()->code, band.error()->where, band.error()->found, band.error()->expected);
         bands.push_back(read);
@@ -129,6 +130,8 @@ Expected<void> Catalogue::addPart(const std::string& text, const std::string& fi
     part.interface = fields.textOr("interface", "analog");
     part.minimumInterval_s = fields.numberOr("minimum_interval_s", 0);
     part.cautions = fields.texts("cautions");
+    part.measures = fields.textOr("measures", "");
+    part.pressureKind = fields.textOr("pressure_kind", "");
     part.source = fields.text("source");
     part.file = file;
     const SensorFamily* family = findSensorFamily(part.family);
@@ -152,13 +155,16 @@ Expected<void> Catalogue::addConverter(const std::string& text, const std::strin
     converter.id = fields.text("id");
     converter.title = fields.text("title");
     converter.aliases = fields.texts("aliases");
+    converter.kind = fields.textOr("kind", "adc");
     converter.parameters = fields.parametersIn("parameters");
     converter.source = fields.text("source");
     converter.file = file;
     if (findConverter(converter.id))
         fields.refuse(ErrorCode::Range, "id", "“" + converter.id + "” a second time", "an id that no other converter has");
     if (fields.error()) return tl::unexpected(*fields.error());
-    if (const auto built = makeAdc(converter.parameters); !built) return tl::unexpected(built.error().within(file));
+    const ConverterKind* kind = findConverterKind(converter.kind);
+    if (!kind) return fail(ErrorCode::Unknown, file + ": kind", "“" + converter.kind + "”", "adc, counter, timer or pulses");
+    if (const auto built = kind->make(converter.parameters); !built) return tl::unexpected(built.error().within(file));
     m_converters.push_back(std::move(converter));
     return {};
 }

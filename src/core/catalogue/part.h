@@ -14,7 +14,8 @@ namespace fg {
 struct AccuracyBand {
     Interval span;
     double limit = 0;
-    double perUnit = 0;  ///< added per unit of |value|: IEC 60751's ±(0.3 + 0.005·|t|)
+    double perUnit = 0;     ///< added per unit of |value|: IEC 60751's ±(0.3 + 0.005·|t|)
+    std::string statement;  ///< as its document says it, where that is a percentage: "±5 % of full span"
     [[nodiscard]] double limitAt(double measurand) const { return limit + perUnit * (measurand < 0 ? -measurand : measurand); }
 };
 
@@ -33,8 +34,10 @@ struct Part {
     std::string interface;         ///< "analog"
     double minimumInterval_s = 0;  ///< shortest sensible time between readings
     std::vector<std::string> cautions;
-    std::string source;  ///< document title and section
-    std::string file;    ///< where it was read from
+    std::string measures;      ///< "chip" for the sensor inside a microcontroller; empty: what it is put into
+    std::string pressureKind;  ///< "absolute", "gauge" or "differential"; empty when not a pressure or not stated
+    std::string source;        ///< document title and section
+    std::string file;          ///< where it was read from
 
     /// The tightest limit stated for a value, or nothing when no band covers it.
     [[nodiscard]] std::optional<double> accuracyAt(double measurand) const;
@@ -45,6 +48,7 @@ struct ConverterPart {
     std::string id;
     std::string title;
     std::vector<std::string> aliases;
+    std::string kind;  ///< "adc", "counter", …: converters/kind.h
     Parameters parameters;
     std::string source;
     std::string file;

@@ -13,10 +13,10 @@ void now(const FindingContext& context, std::vector<Finding>& findings) {
     const Unit& unit = context.spec.readingUnit();
     const StageValue& world = context.now->at(Stage::Reading);
     const double edge = unit.fromCanonical(world.value);
-    std::string detail =
-        fmt::format("Code {} is the {} end of 0 … {}: the pin is at {} or {}. ", plainNumber(code.value), top ? "upper" : "lower",
-                    context.path.adc().maxCode(), engineering(context.path.adc().voltage(code.value), Quantity::Voltage).joined(),
-                    top ? "above" : "below");
+    std::string detail = fmt::format("Code {} is the {} end of {} … {}: the input is at {} or {}. ", plainNumber(code.value),
+                                     top ? "upper" : "lower", context.path.converter().minCode(), context.path.converter().maxCode(),
+                                     engineering(context.path.converter().inputOf(code.value), context.path.converter().input()).joined(),
+                                     top ? "above" : "below");
     if (world.clip != Clip::None)
         detail += fmt::format("The reading is {} {} {}, not a value.", clipText(world.clip), significantDigits(edge, 4), unit.symbol);
     else
@@ -33,19 +33,18 @@ void clipped(const FindingContext& context, std::vector<Finding>& findings) {
     for (const double end : {span.low, span.high}) {
         const double pin_V = context.path.wiring().forward(context.path.sensor().forward(context.path.correction().undo(end)));
         if (std::isnan(pin_V)) continue;
-        const Code code = context.path.adc().quantise(pin_V);
+        const Code code = context.path.converter().quantise(pin_V);
         if (code.clip == Clip::None) continue;
-        const double edge = context.path.reading(
-            context.path.adc().clipOf(static_cast<double>(code.value)) == Clip::AtLeast ? static_cast<double>(code.value) - 1 : 1);
-        findings.push_back(
-            {Severity::Doubt,
-             Stage::Converter,
-             "span-clipped",
-             "The span runs out of the converter",
-             fmt::format("At {} {} the pin would be at {} and the code {}. Readings end at {} {}.", plainNumber(unit.fromCanonical(end), 6),
-                         unit.symbol, engineering(pin_V, Quantity::Voltage).joined(), code.value,
-                         significantDigits(unit.fromCanonical(edge), 4), unit.symbol),
-             {}});
+        const double edge = context.path.reading(static_cast<double>(code.clip == Clip::AtLeast ? code.value - 1 : code.value + 1));
+        findings.push_back({Severity::Doubt,
+                            Stage::Converter,
+                            "span-clipped",
+                            "The span runs out of the converter",
+                            fmt::format("At {} {} the input would be at {} and the code {}. Readings end at {} {}.",
+                                        plainNumber(unit.fromCanonical(end), 6), unit.symbol,
+                                        engineering(pin_V, context.path.converter().input()).joined(), code.value,
+                                        significantDigits(unit.fromCanonical(edge), 4), unit.symbol),
+                            {}});
     }
 }
 

@@ -6,9 +6,10 @@
 namespace fg::rules {
 
 void pinOvervoltage(const FindingContext& context, std::vector<Finding>& findings) {
+    if (!context.path.converter().isAdc()) return;
     // Whatever feeds the sensor can reach the pin when a wire or a resistor opens, so the source counts, not only the span.
     const double stated = context.converter.numberOr("input_max_V", 0);
-    const double reference = context.path.adc().reference_V();
+    const double reference = context.path.converter().reference_V();
     const double limit = stated > 0 ? stated : reference;
     double worst_V = 0;
     double at = 0;

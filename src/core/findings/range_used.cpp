@@ -12,7 +12,8 @@ void rangeUsed(const FindingContext& context, std::vector<Finding>& findings) {
     const Interval span = context.spec.spanCanonical();
     const auto [used, first, last] = rangeUsedBy(context.spec, context.path);
     if (!std::isfinite(first) || !std::isfinite(last) || used >= 0.1) return;
-    const auto top = static_cast<double>(context.path.adc().maxCode());
+    if (!context.path.converter().isAdc()) return;  // a counter costs nothing for what it does not use
+    const double codes = context.path.converter().codeCount();
     const Unit& unit = context.spec.readingUnit();
     const double step = unit.differenceFromCanonical(span.width()) / std::max(1e-9, std::abs(last - first));
     findings.push_back(
@@ -23,8 +24,7 @@ void rangeUsed(const FindingContext& context, std::vector<Finding>& findings) {
          fmt::format(
              "{} … {} {} moves the code by {} of {} ({} %): one code is {} {}. A lower reference or another resistor would spread it.",
              plainNumber(unit.fromCanonical(span.low), 5), plainNumber(unit.fromCanonical(span.high), 5), unit.symbol,
-             fixedDigits(used * (top + 1), 0), plainNumber(top + 1), significantDigits(100 * used, 2), significantDigits(step, 2),
-             unit.symbol),
+             fixedDigits(used * codes, 0), plainNumber(codes), significantDigits(100 * used, 2), significantDigits(step, 2), unit.symbol),
          {}});
 }
 

@@ -12,12 +12,13 @@ double shiftWith(const FindingContext& context, double other_V) {
     const Interval span = context.spec.spanCanonical();
     const double middle = (span.low + span.high) / 2;
     const double code = context.path.exactCode(middle);
-    return std::abs(context.path.reading(code * context.path.adc().reference_V() / other_V) - middle);
+    return std::abs(context.path.reading(code * context.path.converter().reference_V() / other_V) - middle);
 }
 
 }  // namespace
 
 void reference(const FindingContext& context, std::vector<Finding>& findings) {
+    if (!context.path.converter().isAdc()) return;
     const double nominal = context.converter.numberOr("reference_V", 0);
     const double measured = context.converter.numberOr("reference_measured_V", 0);
     const double tolerance = context.converter.numberOr("reference_tolerance", 0);

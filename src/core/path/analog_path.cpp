@@ -1,6 +1,6 @@
 #include "path/analog_path.h"
 
-#include "converters/converter_spec.h"
+#include "converters/kind.h"
 #include "sensors/family.h"
 #include "units/number_format.h"
 #include "wiring/kind.h"
@@ -15,18 +15,19 @@ namespace {
 constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
 
 Expected<Parameters> converterParameters(const ConverterSpec& spec, const Catalogue& catalogue) {
-    if (spec.kind != "adc") return fail(ErrorCode::Unknown, "converter.kind", "“" + spec.kind + "”", "“adc”");
     if (spec.part.empty()) return spec.parameters;
     const ConverterPart* part = catalogue.findConverter(spec.part);
     if (!part) return fail(ErrorCode::Unknown, "converter.part", "“" + spec.part + "”", "a converter of the catalogue");
+    if (part->kind != spec.kind)
+        return fail(ErrorCode::Range, "converter.kind", "“" + spec.kind + "”", "“" + part->kind + "”, what " + part->id + " is");
     return spec.parameters.over(part->parameters);
 }
 
 /// A parameter nobody knows is a typing error, not a wish to be ignored.
-Expected<void> refuseUnknown(const Parameters& given, const std::vector<ParameterSpec>& known, std::initializer_list<const char*> extra,
+Expected<void> refuseUnknown(const Parameters& given, const std::vector<ParameterSpec>& known, const std::vector<std::string>& extra,
                              const std::string& where) {
     for (const auto& [name, value] : given.all()) {
-        bool isKnown = std::any_of(extra.begin(), extra.end(), [&](const char* other) { return name == other; });
+        bool isKnown = std::any_of(extra.begin(), extra.end(), [&](const std::string& other) { return name == other; });
         std::string names;
         for (const ParameterSpec& spec : known) {
             isKnown = isKnown || spec.id == name || (!spec.toleranceId.empty() && spec.toleranceId == name);
@@ -48,7 +49,8 @@ std::string noteOfWiring(const WiringSpec& wiring) {
     const WiringKind* kind = findWiringKind(wiring.kind);
     const ParameterSpec spec = kind->parameters().front();  // what the network is made of stands first
     const auto value = wiring.parameters.number(spec.id);
-    if (!value || spec.id == "source_V") return "straight to the pin";
+    if (spec.id == "source_V" && kind->id == "bridge") return "differential, as it is";
+    if (!value || spec.id == "source_V") return kind->output == Quantity::Voltage ? "straight to the pin" : "straight to the counter";
     const double tolerance = wiring.parameters.numberOr(spec.toleranceId, 0);
     const std::string text =
         spec.label + " " + (spec.quantity == Quantity::Ratio ? plainNumber(*value, 4) : shortEngineering(*value, spec.quantity).joined());
@@ -59,6 +61,14 @@ std::string noteOfWiring(const WiringSpec& wiring) {
 std::string wiringNames(Quantity signal) {
     std::string names;
     for (const WiringKind& kind : wiringKinds())
+        if (kind.input == signal) names += fmt::format("{}“{}”", names.empty() ? "" : ", ", kind.id);
+    return names;
+}
+
+/// The kinds of converter that take this, for messages.
+std::string converterNames(Quantity signal) {
+    std::string names;
+    for (const ConverterKind& kind : converterKinds())
         if (kind.input == signal) names += fmt::format("{}“{}”", names.empty() ? "" : ", ", kind.id);
     return names;
 }
@@ -88,16 +98,21 @@ Expected<AnalogPath> AnalogPath::build(const GaugeSpec& spec, const Catalogue& c
         return fail(ErrorCode::Range, "wiring.kind", fmt::format("“{}”, which takes a {}", kind->id, quantityName(kind->input)),
                     fmt::format("a wiring for a sensor that gives a {}: {}", quantityName(family.output), wiringNames(family.output)));
 
-    const auto converter = converterParameters(spec.converter, catalogue);
-    if (!converter) return tl::unexpected(converter.error());
-    if (const auto known = refuseUnknown(*converter, adcParameters(), {"code_law", "rounding", "reference_kind"}, "converter."); !known)
+    const ConverterKind* converterKind = findConverterKind(spec.converter.kind);
+    if (!converterKind || converterKind->input != kind->output)
+        return fail(ErrorCode::Range, "converter.kind", "“" + spec.converter.kind + "”",
+                    fmt::format("a converter of a {}: {}", quantityName(kind->output), converterNames(kind->output)));
+    const auto parameters = converterParameters(spec.converter, catalogue);
+    if (!parameters) return tl::unexpected(parameters.error());
+    if (const auto known = refuseUnknown(*parameters, converterKind->parameters(), converterKind->words(), "converter."); !known)
         return tl::unexpected(known.error());
-    const auto adc = makeAdc(*converter);
-    if (!adc) return tl::unexpected(adc.error());
-    path.m_adc = *adc;
+    const auto converter = converterKind->make(*parameters);
+    if (!converter) return tl::unexpected(converter.error());
+    path.m_converter = *converter;
 
-    const WiringContext wiringContext{adc->reference_V()};
-    if (const auto known = refuseUnknown(spec.wiring.parameters, kind->parameters(), {"source", "sensor_side", "capacitor_F"}, "wiring.");
+    const WiringContext wiringContext{converter->reference_V()};
+    if (const auto known = refuseUnknown(spec.wiring.parameters, kind->parameters(),
+                                         {"source", "sensor_side", "capacitor_F", "polarity", "cable", "lead_ohm"}, "wiring.");
         !known)
         return tl::unexpected(known.error());
     auto wiring = kind->make(spec.wiring.parameters, wiringContext);
@@ -125,17 +140,17 @@ Expected<AnalogPath> AnalogPath::build(const GaugeSpec& spec, const Catalogue& c
 }
 
 double AnalogPath::exactCode(double world) const {
-    return m_adc->exactCode(m_wiring->forward(m_sensor->forward(m_correction.undo(world))));
+    return m_converter->exactCode(m_wiring->forward(m_sensor->forward(m_correction.undo(world))));
 }
 
-double AnalogPath::reading(double code) const { return m_correction.apply(formulaOfVoltage(m_adc->voltage(code))); }
+double AnalogPath::reading(double code) const { return m_correction.apply(formulaOfVoltage(m_converter->inputOf(code))); }
 
 void AnalogPath::readings(std::span<double> codes) const {
     // Blocks that stay in the first-level cache, so that each stage's loop is tight and memory is passed once.
     constexpr std::size_t kBlock = 1024;
     for (std::size_t begin = 0; begin < codes.size(); begin += kBlock) {
         const auto block = codes.subspan(begin, std::min(kBlock, codes.size() - begin));
-        m_adc->voltages(block);
+        m_converter->inputsOf(block);
         m_wiring->inverseAll(block);
         m_sensor->inverseAll(block);
         if (!m_correction.isNone())
@@ -144,9 +159,9 @@ void AnalogPath::readings(std::span<double> codes) const {
 }
 
 std::vector<double> AnalogPath::table() const {
-    if (m_adc->bits() > 16) return {};
-    std::vector<double> values(static_cast<std::size_t>(m_adc->maxCode()) + 1);
-    for (std::size_t code = 0; code < values.size(); ++code) values[code] = static_cast<double>(code);
+    if (m_converter->bits() > 16) return {};
+    std::vector<double> values(static_cast<std::size_t>(m_converter->codeCount()));
+    for (std::size_t i = 0; i < values.size(); ++i) values[i] = static_cast<double>(m_converter->minCode() + static_cast<std::int64_t>(i));
     readings(values);
     return values;
 }
@@ -156,7 +171,7 @@ std::vector<CodeReading> AnalogPath::neighbourCodes(double wantedReading) const 
     std::vector<CodeReading> neighbours;
     if (!std::isfinite(exact)) return neighbours;
     for (const double code : {std::floor(exact), std::floor(exact) + 1})
-        if (m_adc->canGive(code)) neighbours.push_back({static_cast<std::int64_t>(code), reading(code)});
+        if (m_converter->canGive(code)) neighbours.push_back({static_cast<std::int64_t>(code), reading(code)});
     return neighbours;
 }
 
@@ -178,20 +193,20 @@ void AnalogPath::fillUpstream(Evaluation& evaluation, double formulaValue) const
 }
 
 void AnalogPath::fillDownstream(Evaluation& evaluation, double code, double exactCode) const {
-    const Clip clip = m_adc->clipOf(code);
+    const Clip clip = m_converter->clipOf(code);
     StageValue& converter = evaluation.at(Stage::Converter);
     converter.value = code;
     converter.exact = exactCode;
     converter.clip = clip;
 
-    double pin_V = m_adc->voltage(code);
+    double pin_V = m_converter->inputOf(code);
     double value = formulaOfVoltage(pin_V);
     // At the very end of its range a divider or a logarithm has no finite value; what bounds the reading then is the edge of the last cell.
     if (clip != Clip::None && !std::isfinite(value)) {
-        pin_V = m_adc->clipBound_V(code);
+        pin_V = m_converter->clipBound(code);
         value = formulaOfVoltage(pin_V);
     }
-    const double exact = formulaOfVoltage(m_adc->voltage(exactCode));
+    const double exact = formulaOfVoltage(m_converter->inputOf(exactCode));
     const Clip readingClip = isRising() ? clip : flipped(clip);
     const auto set = [&](Stage stage, double rounded, double unrounded) {
         StageValue& at = evaluation.at(stage);
@@ -207,9 +222,10 @@ void AnalogPath::fillDownstream(Evaluation& evaluation, double code, double exac
 Expected<Evaluation> AnalogPath::evaluate(const Entry& entry) const {
     const std::string where(stageName(entry.stage));
     if (!std::isfinite(entry.value)) return fail(ErrorCode::Range, where, plainNumber(entry.value), "a number");
-    if (entry.stage == Stage::Converter && !m_adc->canGive(entry.value))
+    if (entry.stage == Stage::Converter && !m_converter->canGive(entry.value))
         return fail(ErrorCode::Range, where, plainNumber(entry.value),
-                    fmt::format("a code the {}-bit converter can give, 0 to {}", m_adc->bits(), m_adc->maxCode()));
+                    fmt::format("a code the {}-bit converter can give, {} to {}", m_converter->bits(), m_converter->minCode(),
+                                m_converter->maxCode()));
 
     Evaluation evaluation;
     evaluation.entry = entry;
@@ -218,17 +234,17 @@ Expected<Evaluation> AnalogPath::evaluate(const Entry& entry) const {
         evaluation.at(stage).quantity = m_quantity;
     }
     evaluation.at(Stage::Sensor).quantity = m_signal;
-    evaluation.at(Stage::Wiring).quantity = Quantity::Voltage;
+    evaluation.at(Stage::Wiring).quantity = m_converter->input();
     evaluation.at(Stage::Converter).quantity = Quantity::Count;
 
     if (entry.stage == Stage::Converter) {
         fillDownstream(evaluation, entry.value, entry.value);
         fillUpstream(evaluation, evaluation.at(Stage::Formula).value);
-        const double pin_V = m_adc->voltage(entry.value);
+        const double pin_V = m_converter->inputOf(entry.value);
         evaluation.at(Stage::Wiring).value = evaluation.at(Stage::Wiring).exact = pin_V;
         for (const Stage stage : {Stage::World, Stage::Sensor, Stage::Wiring}) {
             const bool follows = stage == Stage::Wiring || (stage == Stage::Sensor) == m_wiring->isRising();
-            const Clip clip = m_adc->clipOf(entry.value);
+            const Clip clip = m_converter->clipOf(entry.value);
             evaluation.at(stage).clip = stage == Stage::World ? evaluation.at(Stage::Reading).clip : (follows ? clip : flipped(clip));
         }
     } else {
@@ -255,7 +271,7 @@ Expected<Evaluation> AnalogPath::evaluate(const Entry& entry) const {
                 pin_V = evaluation.at(Stage::Wiring).value;
         }
         if (std::isfinite(pin_V)) {
-            const Code code = m_adc->quantise(pin_V);
+            const Code code = m_converter->quantise(pin_V);
             fillDownstream(evaluation, static_cast<double>(code.value), code.exact);
         } else {
             for (const Stage stage : {Stage::Converter, Stage::Formula, Stage::Correction, Stage::Reading})
@@ -294,13 +310,13 @@ std::vector<TraceLine> AnalogPath::trace(const Evaluation& evaluation) const {
         const bool fromValue = from == Stage::World || from > Stage::Converter;
         if (fromValue) append(m_sensor->explainForward(m_correction.undo(evaluation.at(Stage::World).value)));
         if (fromValue || from == Stage::Sensor) append(m_wiring->explainForward(sensor));
-        if (std::isfinite(pin_V)) append(m_adc->explainCode(pin_V));
+        if (std::isfinite(pin_V)) append(m_converter->explainCode(pin_V));
     }
     if (std::isnan(code)) return lines;
-    append(m_adc->explainVoltage(code));
-    double used_V = m_adc->voltage(code);
-    if (m_adc->clipOf(code) != Clip::None && !std::isfinite(formulaOfVoltage(used_V))) {
-        used_V = m_adc->clipBound_V(code);
+    append(m_converter->explainInput(code));
+    double used_V = m_converter->inputOf(code);
+    if (m_converter->clipOf(code) != Clip::None && !std::isfinite(formulaOfVoltage(used_V))) {
+        used_V = m_converter->clipBound(code);
         lines.push_back({"U limit", fmt::format("edge of the last cell, ½ LSB in from code {}", plainNumber(code)), used_V, "V",
                          "clipped code: a limit, not a value"});
     }
@@ -323,7 +339,10 @@ std::string AnalogPath::stageNote(Stage stage) const {
         case Stage::Wiring:
             return m_wiringNote;
         case Stage::Converter:
-            return fmt::format("{} bit, {} law", m_adc->bits(), m_adc->law() == CodeLaw::PowerOfTwo ? "2ⁿ" : "2ⁿ − 1");
+            if (!m_converter->isAdc())
+                return fmt::format("one count is {}", shortEngineering(m_converter->lsb(), m_converter->input()).joined());
+            if (m_converter->gain() != 1) return fmt::format("{} bit, gain {}", m_converter->bits(), plainNumber(m_converter->gain(), 4));
+            return fmt::format("{} bit, {} law", m_converter->bits(), m_converter->law() == CodeLaw::PowerOfTwo ? "2ⁿ" : "2ⁿ − 1");
         case Stage::Formula:
             return m_sensor->title();
         case Stage::Correction:

@@ -31,7 +31,8 @@ class AnalogPath final : public SignalPath {
     /// reading() over a batch in place: codes in, readings out. Bit-equal to reading() of each.
     void readings(std::span<double> codes) const;
 
-    /// reading() of every code the converter can give, index = code. Only for converters of at most 16 bits: empty beyond.
+    /// reading() of every code the converter can give, index = code − converter().minCode(). Only for converters of at most 16 bits: empty
+    /// beyond.
     [[nodiscard]] std::vector<double> table() const;
 
     /// The whole codes just below and just above the exact code of a wanted reading, those the converter can give; for thresholds.
@@ -45,7 +46,7 @@ class AnalogPath final : public SignalPath {
 
     [[nodiscard]] const Transfer& sensor() const { return *m_sensor; }
     [[nodiscard]] const Transfer& wiring() const { return *m_wiring; }
-    [[nodiscard]] const Adc& adc() const { return *m_adc; }
+    [[nodiscard]] const Converter& converter() const { return *m_converter; }
     [[nodiscard]] const Correction& correction() const { return m_correction; }
     [[nodiscard]] const Part& part() const { return *m_part; }
     [[nodiscard]] double source_V() const { return m_source_V; }
@@ -64,7 +65,7 @@ class AnalogPath final : public SignalPath {
     std::shared_ptr<const Part> m_part;
     std::shared_ptr<const Transfer> m_sensor;
     std::shared_ptr<const Transfer> m_wiring;
-    std::optional<Adc> m_adc;
+    std::optional<Converter> m_converter;
     Correction m_correction;
     double m_source_V = 0;
     bool m_isRatiometric = false;

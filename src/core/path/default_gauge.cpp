@@ -69,11 +69,64 @@ void fillFreeParameters(GaugeSpec& spec, const Part& part) {
         suggest("expression", std::string("0.5 + 0.01*x"));
         suggest("from", usualSpan(part.quantity).low);
         suggest("to", usualSpan(part.quantity).high);
+    } else if (part.family == "thermocouple") {
+        suggest("type", std::string("K"));
+    } else if (part.family == "point-and-slope") {
+        suggest("value_V", 0.6);
+        suggest("slope_V_per_" + std::string(canonicalUnit(part.quantity).id), -0.002);
+    } else if (part.family == "calibration-words") {
+        for (const auto& [id, value] : {std::pair{"low_word", 943.0},
+                                        {"high_word", 1225.0},
+                                        {"low_degC", 30.0},
+                                        {"high_degC", 110.0},
+                                        {"words_reference_V", 3.3},
+                                        {"words_bits", 12.0}})
+            suggest(id, value);
+    } else if (part.family == "bridge") {
+        suggest("span_V_per_V", 0.002);
+        suggest("full_scale_" + std::string(canonicalUnit(part.quantity).id), usualSpan(part.quantity).high);
+    } else if (part.family == "bridge-millivolt") {
+        suggest("span_V", 0.1);
+        suggest("stated_at_V", 5.0);
+        suggest("full_scale_" + std::string(canonicalUnit(part.quantity).id), usualSpan(part.quantity).high);
+    } else if (part.family == "linear-frequency") {
+        suggest("slope_Hz_per_" + std::string(canonicalUnit(part.quantity).id), 50000 / usualSpan(part.quantity).high);
+    } else if (part.family == "linear-pulses") {
+        suggest("pulses_per_" + std::string(canonicalUnit(part.quantity).id), 16.0);
+        suggest("pulses_at_0", 800.0);
+    } else if (part.family == "table-pulses") {
+        suggest("table_pulses", std::vector<Point>{{0, 800}, {50, 1600}});
+    } else if (part.family == "scaled-capacitance") {
+        suggest("nominal_F", 180e-12);
+        suggest("c0", 0.9);
+        suggest("c1", 0.0018);
+    } else if (part.family == "scaled-frequency") {
+        suggest("nominal_Hz", 6660.0);
+        suggest("c0", 1.1);
+        suggest("c1", -0.0018);
     } else if (part.family == "polynomial-voltage") {
         suggest("c0_V", 0.5);
         suggest("c1_V", 2.0 / usualSpan(part.quantity).high);
         suggest("from", usualSpan(part.quantity).low);
         suggest("to", usualSpan(part.quantity).high);
+    }
+}
+
+/// A converter that takes the signal and suits its size.
+void chooseConverter(GaugeSpec& spec, const Part& part, Quantity signal) {
+    if (signal == Quantity::Capacitance || signal == Quantity::Frequency) {
+        spec.converter.kind = "counter";
+        spec.converter.part = "counter-gate-1s";
+    } else if (signal == Quantity::Count) {
+        spec.converter.kind = "pulses";
+        spec.converter.part = "pulse-counter";
+    } else if (part.family == "thermocouple") {
+        spec.converter.part = "ads1115";
+        spec.converter.parameters = {{"gain", 8.0}};
+    } else if (part.family == "bridge" || part.family == "bridge-millivolt") {
+        spec.converter.part = "hx711";
+    } else {
+        spec.converter.part = part.supply_V.low > 3.3 ? "adc-10bit-supply" : "adc-12bit-3v3";
     }
 }
 
@@ -118,12 +171,22 @@ GaugeSpec defaultGauge(const Part& part) {
                                   {"load_tolerance", 0.01},
                                   {"source", std::string("rail")},
                                   {"source_V", std::max(5.0, part.supply_V.low)}};
+    } else if (signal == Quantity::Capacitance) {
+        // The resistors that the humidity part's data sheet shows: some 6.7 kHz at 55 %RH.
+        spec.wiring.kind = "oscillator";
+        spec.wiring.parameters = {
+            {"discharge_ohm", 576000.0}, {"discharge_tolerance", 0.01}, {"charge_ohm", 49900.0}, {"charge_tolerance", 0.01}};
+    } else if (signal == Quantity::Frequency) {
+        spec.wiring.kind = "frequency";
+    } else if (signal == Quantity::Count) {
+        spec.wiring.kind = "pulse-load";
+        spec.wiring.parameters = {{"load_ohm", 10000.0}, {"load_tolerance", 0.01}, {"source", std::string("rail")}, {"source_V", 5.0}};
     } else {
-        spec.wiring.kind = "direct";
+        const bool isSmall = part.family == "bridge" || part.family == "bridge-millivolt" || part.family == "thermocouple";
+        spec.wiring.kind = isSmall ? "bridge" : "direct";
         spec.wiring.parameters = {{"source", std::string("reference")}};
     }
-    const bool needsFiveVolt = part.supply_V.low > 3.3;
-    spec.converter.part = needsFiveVolt ? "adc-10bit-supply" : "adc-12bit-3v3";
+    chooseConverter(spec, part, signal);
     spec.reading.unit = canonicalUnit(part.quantity).id;
     const Interval usual = usualSpan(part.quantity);
     spec.reading.span = {std::max(usual.low, part.range.low), std::min(usual.high, part.range.high)};

@@ -23,7 +23,7 @@ struct WiringSpec {
 struct ConverterSpec {
     std::string kind = "adc";
     std::string part;       ///< catalogue converter that `parameters` override; may be empty
-    Parameters parameters;  ///< see converters/converter_spec.h
+    Parameters parameters;  ///< see converters/kind.h
     bool operator==(const ConverterSpec&) const = default;
 };
 

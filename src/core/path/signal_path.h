@@ -1,6 +1,6 @@
 #pragma once
 
-#include "converters/adc.h"
+#include "converters/converter.h"
 #include "path/gauge_spec.h"
 #include "path/stage.h"
 #include "units/error.h"

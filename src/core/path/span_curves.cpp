@@ -43,7 +43,7 @@ SpanCurve stepOver(const GaugeSpec& spec, const AnalogPath& path, std::size_t po
 
 SpanCurve lawDifferenceOver(const GaugeSpec& spec, const Catalogue& catalogue, const AnalogPath& path, std::size_t points) {
     GaugeSpec mixed = spec;
-    mixed.converter.parameters.set("code_law", std::string(path.adc().law() == CodeLaw::PowerOfTwo ? "2^n-1" : "2^n"));
+    mixed.converter.parameters.set("code_law", std::string(path.converter().law() == CodeLaw::PowerOfTwo ? "2^n-1" : "2^n"));
     const auto other = AnalogPath::build(mixed, catalogue);
     return over(spec, points, [&](double world) {
         const double code = path.exactCode(world);
@@ -54,8 +54,9 @@ SpanCurve lawDifferenceOver(const GaugeSpec& spec, const Catalogue& catalogue, c
 RangeUsed rangeUsedBy(const GaugeSpec& spec, const AnalogPath& path) {
     const Interval span = spec.spanCanonical();
     RangeUsed used{0, path.exactCode(span.low), path.exactCode(span.high)};
-    const auto top = static_cast<double>(path.adc().maxCode());
-    used.fraction = std::abs(std::clamp(used.codeAtHigh, 0.0, top) - std::clamp(used.codeAtLow, 0.0, top)) / (top + 1);
+    const auto bottom = static_cast<double>(path.converter().minCode()), top = static_cast<double>(path.converter().maxCode());
+    used.fraction =
+        std::abs(std::clamp(used.codeAtHigh, bottom, top) - std::clamp(used.codeAtLow, bottom, top)) / path.converter().codeCount();
     return used;
 }
 

@@ -1,5 +1,7 @@
 #include "sensors/family.h"
 
+#include "sensors/family_rows.h"
+
 #include "sensors/ntc_beta.h"
 #include "sensors/platinum.h"
 #include "sensors/power_law.h"
@@ -316,10 +318,18 @@ const std::array kFamilies{
 
 }  // namespace
 
-std::span<const SensorFamily> sensorFamilies() { return kFamilies; }
+std::span<const SensorFamily> sensorFamilies() {
+    static const std::vector<SensorFamily> all = [] {
+        std::vector<SensorFamily> rows(kFamilies.begin(), kFamilies.end());
+        for (const auto more : {smallSignalFamilies(), chipFamilies(), countedFamilies()})
+            rows.insert(rows.end(), more.begin(), more.end());
+        return rows;
+    }();
+    return all;
+}
 
 const SensorFamily* findSensorFamily(std::string_view id) {
-    for (const SensorFamily& family : kFamilies)
+    for (const SensorFamily& family : sensorFamilies())
         if (family.id == id) return &family;
     return nullptr;
 }

@@ -19,8 +19,9 @@ std::string VirtualBoard::measure(double seconds) {
     boost::random::normal_distribution<double> noise;
     for (const VirtualChannel& channel : m_channels) {
         const double pin_V = channel.hardware.wiring().forward(channel.hardware.sensor().forward(m_workshop.value(channel.world)));
-        const double shaken_V = pin_V + channel.noise_LSB * noise(m_random) * channel.hardware.adc().lsb_V();
-        line += fmt::format(" {}={}", channel.name, channel.hardware.adc().quantise(shaken_V).value);
+        const double shaken_V = pin_V + channel.noise_LSB * noise(m_random) * channel.hardware.converter().lsb();
+        const Converter& converter = channel.hardware.converter();
+        line += fmt::format(" {}={}", channel.name, converter.wordOfCode(converter.quantise(shaken_V).value));
     }
     return line + "\n";
 }

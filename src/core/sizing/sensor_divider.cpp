@@ -39,7 +39,7 @@ SensorDividerOption evaluate(const std::vector<Place>& places, const AnalogPath&
     SensorDividerOption option;
     option.fixed_ohm = fixed_ohm;
     option.worstCounts = std::numeric_limits<double>::infinity();
-    const double source_V = path.source_V(), lsb_V = path.adc().lsb_V();
+    const double source_V = path.source_V(), lsb_V = path.converter().lsb();
     for (const Place& place : places) {
         for (const double side : {1 - tolerance, 1 + tolerance}) {
             const double counts = countsAt(place, fixed_ohm * side, source_V, lsb_V);
@@ -52,7 +52,7 @@ SensorDividerOption evaluate(const std::vector<Place>& places, const AnalogPath&
     option.middleCounts = countsAt(places[places.size() / 2], fixed_ohm, source_V, lsb_V);
     const auto tap = [&](const Place& place) { return source_V * place.ohm / (place.ohm + fixed_ohm); };
     option.rangeUsed =
-        std::min(1.0, std::abs(tap(places.back()) - tap(places.front())) / (lsb_V * static_cast<double>(path.adc().maxCode() + 1)));
+        std::min(1.0, std::abs(tap(places.back()) - tap(places.front())) / (lsb_V * static_cast<double>(path.converter().maxCode() + 1)));
     return option;
 }
 

@@ -1,6 +1,6 @@
 #include "uncertainty/budget.h"
 
-#include "converters/converter_spec.h"
+#include "converters/kind.h"
 #include "sensors/family.h"
 #include "units/number_format.h"
 #include "wiring/kind.h"
@@ -98,7 +98,8 @@ Expected<Budget> budgetAt(const GaugeSpec& spec, const Catalogue& catalogue, dou
 
     const auto sensorSpecs = findSensorFamily(part.family)->parameters(spec.quantity);
     const auto wiringSpecs = findWiringKind(spec.wiring.kind)->parameters();
-    const auto adcSpecs = adcParameters();
+    const ConverterKind* converterKind = findConverterKind(spec.converter.kind);
+    const auto adcSpecs = converterKind->parameters();
     std::vector<Influence> influences;
     collect(influences, Stage::Sensor, sensorSpecs, sensor);
     collect(influences, Stage::Wiring, wiringSpecs, spec.wiring.parameters);
@@ -142,7 +143,10 @@ Expected<Budget> budgetAt(const GaugeSpec& spec, const Catalogue& catalogue, dou
     if (const auto heating = selfHeatingAt(spec, *nominal, world); heating && heating->rise_K > 0)
         budget.contributions.push_back({Stage::Wiring, "Self-heating", heating->rise_K, Distribution::OneSided,
                                         standardOf(heating->rise_K, Distribution::OneSided), 0, ""});
-    addConverterLines(budget, *nominal, world, converter.numberOr("error_LSB", 0));
+    double error_LSB = converter.numberOr("error_LSB", 0);
+    for (const ParameterSpec& one : adcSpecs)
+        if (one.id == "error_LSB") error_LSB = converter.numberOr(one.id, one.defaultValue.value_or(0));
+    addConverterLines(budget, *nominal, world, error_LSB);
     if (spec.correction.kind != "none" && spec.correction.uncertainty > 0)
         budget.contributions.push_back({Stage::Correction, "Points and fit", spec.correction.uncertainty, Distribution::Normal,
                                         spec.correction.uncertainty / Budget::kCoverage, 0, "correction.uncertainty"});

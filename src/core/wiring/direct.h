@@ -6,13 +6,18 @@
 
 namespace fg {
 
-/// The sensor's voltage goes straight to the pin.
+/// The sensor's output goes straight to the converter: what comes in goes out. V for a pin or a bridge's difference, Hz and pulses for
+/// counters.
 struct Direct {
-    [[nodiscard]] double forward(double sensor_V) const { return sensor_V; }
-    [[nodiscard]] double inverse(double pin_V) const { return pin_V; }
-    [[nodiscard]] Interval range() const { return {-std::numeric_limits<double>::infinity(), std::numeric_limits<double>::infinity()}; }
+    bool isVoltage = true;  ///< a voltage may have either sign; a frequency or a count may not
+
+    [[nodiscard]] double forward(double signal) const { return signal; }
+    [[nodiscard]] double inverse(double arriving) const { return arriving; }
+    [[nodiscard]] Interval range() const {
+        return {isVoltage ? -std::numeric_limits<double>::infinity() : 0, std::numeric_limits<double>::infinity()};
+    }
     [[nodiscard]] bool isRising() const { return true; }
-    [[nodiscard]] std::string title() const { return "Straight to the pin"; }
+    [[nodiscard]] std::string title() const { return isVoltage ? "Straight to the pin" : "Straight to the counter"; }
     [[nodiscard]] std::vector<TraceLine> explainInverse(double) const { return {}; }
     [[nodiscard]] std::vector<TraceLine> explainForward(double) const { return {}; }
 };

@@ -15,23 +15,33 @@ enum class SensorSide {
     High  ///< sensor to the source, fixed resistor to ground: U = Us · Rf/(R + Rf)
 };
 
-/// A resistive sensor in a two-resistor divider, no load at the tap.
+/// What may stand around the sensor in its divider besides the fixed resistor.
+struct DividerExtras {
+    double lead_ohm = 0;      ///< both wires of its cable, in series with it
+    double parallel_ohm = 0;  ///< linearising resistor across sensor and cable; 0: none
+};
+
+/// A resistive sensor in a two-resistor divider, no load at the tap; its branch is (R + Rlead), or that in parallel with Rp.
 ///
 /// forward: sensor resistance in Ω (0 … ∞) to tap voltage in V (0 … Us). inverse: NaN at and beyond the voltages that no resistance gives
 /// (below 0, at or above the source for a low-side sensor). Exact for a converter whose input draws no current.
 /// Source: Ohm's and Kirchhoff's laws.
 class Divider {
   public:
-    [[nodiscard]] static Expected<Divider> make(SensorSide side, double fixed_ohm, double source_V);
+    [[nodiscard]] static Expected<Divider> make(SensorSide side, double fixed_ohm, double source_V, DividerExtras extras = {});
 
     [[nodiscard]] double forward(double sensor_ohm) const {
-        if (m_side == SensorSide::High) return m_source_V * m_fixed_ohm / (sensor_ohm + m_fixed_ohm);
+        const double branch_ohm = branch(sensor_ohm);
+        if (m_side == SensorSide::High) return m_source_V * m_fixed_ohm / (branch_ohm + m_fixed_ohm);
         // an open sensor leaves the tap at the source
-        return std::isinf(sensor_ohm) ? m_source_V : m_source_V * sensor_ohm / (sensor_ohm + m_fixed_ohm);
+        return std::isinf(branch_ohm) ? m_source_V : m_source_V * branch_ohm / (branch_ohm + m_fixed_ohm);
     }
     [[nodiscard]] double inverse(double tap_V) const {
         const double across = m_source_V - tap_V;
-        const double ohm = m_side == SensorSide::Low ? m_fixed_ohm * tap_V / across : m_fixed_ohm * across / tap_V;
+        double ohm = m_side == SensorSide::Low ? m_fixed_ohm * tap_V / across : m_fixed_ohm * across / tap_V;
+        if (m_isPlain) return ohm >= 0 && ohm < std::numeric_limits<double>::infinity() ? ohm : std::nan("");
+        if (m_extras.parallel_ohm > 0) ohm = ohm < m_extras.parallel_ohm ? ohm * m_extras.parallel_ohm / (m_extras.parallel_ohm - ohm) : -1;
+        ohm -= m_extras.lead_ohm;
         return ohm >= 0 && ohm < std::numeric_limits<double>::infinity() ? ohm : std::nan("");
     }
     [[nodiscard]] Interval range() const { return {0, std::numeric_limits<double>::infinity()}; }
@@ -44,6 +54,15 @@ class Divider {
 
   private:
     Divider() = default;
+    /// Resistance of the sensor's branch.
+    [[nodiscard]] double branch(double sensor_ohm) const {
+        if (m_isPlain) return sensor_ohm;
+        const double wired_ohm = sensor_ohm + m_extras.lead_ohm;
+        if (m_extras.parallel_ohm <= 0) return wired_ohm;
+        return std::isinf(wired_ohm) ? m_extras.parallel_ohm : wired_ohm * m_extras.parallel_ohm / (wired_ohm + m_extras.parallel_ohm);
+    }
+    bool m_isPlain = true;
+    DividerExtras m_extras;
     SensorSide m_side = SensorSide::Low;
     double m_fixed_ohm = 0;
     double m_source_V = 0;

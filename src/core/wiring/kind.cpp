@@ -4,8 +4,11 @@
 #include "wiring/direct.h"
 #include "wiring/divider.h"
 #include "wiring/proportional.h"
+#include "wiring/reciprocal.h"
 
+#include <fmt/format.h>
 #include <array>
+#include <numbers>
 
 namespace fg {
 namespace {
@@ -17,6 +20,11 @@ std::string textOr(const Parameters& parameters, const std::string& name, const 
     return text ? *text : "a number";
 }
 
+const ParameterSpec kSupplySpec{"source_V", "Supply of the sensor", Quantity::Voltage,      "",
+                                0.0,        "source_tolerance",     ToleranceKind::Relative};
+
+const ParameterSpec kLeadSpec{"lead_ohm", "Cable, both wires", Quantity::Resistance, "", 0.0, "lead_tolerance", ToleranceKind::Relative};
+
 Expected<std::unique_ptr<Transfer>> makeDivider(const Parameters& parameters, const WiringContext& context) {
     const auto source = sourceVoltage_V(parameters, context);
     if (!source) return tl::unexpected(source.error());
@@ -26,19 +34,22 @@ Expected<std::unique_ptr<Transfer>> makeDivider(const Parameters& parameters, co
                     "“low” (sensor to ground) or “high” (sensor to the source)");
     const auto fixed = parameters.requireNumber("fixed_ohm");
     if (!fixed) return tl::unexpected(fixed.error().within("wiring"));
-    return Divider::make(side == "low" ? SensorSide::Low : SensorSide::High, *fixed, *source).map([](Divider divider) {
+    const DividerExtras extras{parameters.numberOr("lead_ohm", 0), parameters.numberOr("parallel_ohm", 0)};
+    return Divider::make(side == "low" ? SensorSide::Low : SensorSide::High, *fixed, *source, extras).map([](Divider divider) {
         return makeTransfer(divider);
     });
 }
 
 std::vector<ParameterSpec> dividerParameters() {
     return {{"fixed_ohm", "R1", Quantity::Resistance, "", {}, "fixed_tolerance", ToleranceKind::Relative},
-            {"source_V", "Source", Quantity::Voltage, "", 0.0, "source_tolerance", ToleranceKind::Relative}};
+            {"source_V", "Source", Quantity::Voltage, "", 0.0, "source_tolerance", ToleranceKind::Relative},
+            {"parallel_ohm", "Rp, linearising", Quantity::Resistance, "", 0.0, "parallel_tolerance", ToleranceKind::Relative},
+            kLeadSpec};
 }
 
 Expected<std::unique_ptr<Transfer>> makeDirect(const Parameters& parameters, const WiringContext& context) {
     if (const auto source = sourceVoltage_V(parameters, context); !source) return tl::unexpected(source.error());
-    return makeTransfer(Direct{});
+    return makeTransfer(Direct{true});
 }
 
 std::vector<ParameterSpec> directParameters() {
@@ -91,12 +102,11 @@ MadeNetwork makeCurrentSource(const Parameters& parameters, const WiringContext&
     if (const auto source = sourceVoltage_V(parameters, context); !source) return tl::unexpected(source.error());
     const auto current = parameters.requireNumber("excitation_A");
     if (!current) return tl::unexpected(current.error().within("wiring"));
-    return finished(Proportional::make(*current, 0, Quantity::Resistance, "Current source through the sensor",
+    const double lead = parameters.numberOr("lead_ohm", 0);
+    if (!(lead >= 0)) return fail(ErrorCode::Range, "wiring.lead_ohm", plainNumber(lead), "a resistance of 0 Ω or above");
+    return finished(Proportional::make(*current, *current * lead, Quantity::Resistance, "Current source through the sensor",
                                        shortEngineering(*current, Quantity::Current).joined(), "excitation_A"));
 }
-
-const ParameterSpec kSupplySpec{"source_V", "Supply of the sensor", Quantity::Voltage,      "",
-                                0.0,        "source_tolerance",     ToleranceKind::Relative};
 
 std::vector<ParameterSpec> loadParameters() {
     return {{"load_ohm", "RL", Quantity::Resistance, "", {}, "load_tolerance", ToleranceKind::Relative}, kSupplySpec};
@@ -115,7 +125,51 @@ std::vector<ParameterSpec> amplifierParameters() {
             kSupplySpec};
 }
 std::vector<ParameterSpec> currentSourceParameters() {
-    return {{"excitation_A", "Current", Quantity::Current, "", {}, "excitation_tolerance", ToleranceKind::Relative}, kSupplySpec};
+    return {{"excitation_A", "Current", Quantity::Current, "", {}, "excitation_tolerance", ToleranceKind::Relative},
+            kLeadSpec,
+            kSupplySpec};
+}
+
+MadeNetwork makeCounted(const Parameters&, const WiringContext&) { return makeTransfer(Direct{false}); }
+
+std::vector<ParameterSpec> countedParameters() { return {kSupplySpec}; }
+
+// The resistor only has to let the pin tell two currents apart; the count goes through unchanged.
+std::vector<ParameterSpec> pulseLoadParameters() {
+    return {{"load_ohm", "RL", Quantity::Resistance, "", {}, "load_tolerance", ToleranceKind::Relative}, kSupplySpec};
+}
+
+MadeNetwork makePulseLoad(const Parameters& parameters, const WiringContext&) {
+    const auto load = parameters.requireNumber("load_ohm");
+    if (!load) return tl::unexpected(load.error().within("wiring"));
+    if (!(*load > 0)) return fail(ErrorCode::Range, "wiring.load_ohm", plainNumber(*load), "a resistance above 0 Ω");
+    return makeTransfer(Direct{false});
+}
+
+MadeNetwork reciprocal(Expected<Reciprocal> network) {
+    return std::move(network).map([](Reciprocal&& made) { return makeTransfer(std::move(made)); });
+}
+
+MadeNetwork makePeriod(const Parameters&, const WiringContext&) {
+    return reciprocal(Reciprocal::make(1, 0, Quantity::Frequency, Quantity::Time, "The period of the frequency", ""));
+}
+
+MadeNetwork makeOscillator(const Parameters& parameters, const WiringContext&) {
+    const auto charge = parameters.requireNumber("charge_ohm"), discharge = parameters.requireNumber("discharge_ohm");
+    if (!charge) return tl::unexpected(charge.error().within("wiring"));
+    if (!discharge) return tl::unexpected(discharge.error().within("wiring"));
+    if (!(*charge >= 0)) return fail(ErrorCode::Range, "wiring.charge_ohm", plainNumber(*charge), "a resistance of 0 Ω or above");
+    if (!(*discharge > 0)) return fail(ErrorCode::Range, "wiring.discharge_ohm", plainNumber(*discharge), "a resistance above 0 Ω");
+    return reciprocal(Reciprocal::make(std::numbers::ln2 * (*charge + 2 * *discharge), parameters.numberOr("stray_F", 0),
+                                       Quantity::Capacitance, Quantity::Frequency, "RC oscillator, astable timer",
+                                       fmt::format("ln 2 × ({} + 2 × {}) × ", ohms(*charge), ohms(*discharge))));
+}
+
+std::vector<ParameterSpec> oscillatorParameters() {
+    return {{"discharge_ohm", "R2", Quantity::Resistance, "", {}, "discharge_tolerance", ToleranceKind::Relative},
+            {"charge_ohm", "R1", Quantity::Resistance, "", {}, "charge_tolerance", ToleranceKind::Relative},
+            {"stray_F", "Stray capacitance", Quantity::Capacitance, "", 0.0, "stray_tolerance", ToleranceKind::Relative},
+            kSupplySpec};
 }
 
 const std::array kKinds{
@@ -127,6 +181,11 @@ const std::array kKinds{
     WiringKind{"load", "Load or shunt resistor", Quantity::Current, Quantity::Voltage, loadParameters, makeLoad},
     WiringKind{"transimpedance", "Transimpedance amplifier", Quantity::Current, Quantity::Voltage, transimpedanceParameters,
                makeTransimpedance},
+    WiringKind{"bridge", "Bridge to a differential input", Quantity::Voltage, Quantity::Voltage, directParameters, makeDirect},
+    WiringKind{"oscillator", "RC oscillator", Quantity::Capacitance, Quantity::Frequency, oscillatorParameters, makeOscillator},
+    WiringKind{"frequency", "Straight to a counter", Quantity::Frequency, Quantity::Frequency, countedParameters, makeCounted},
+    WiringKind{"period", "To a timer of the period", Quantity::Frequency, Quantity::Time, countedParameters, makePeriod},
+    WiringKind{"pulse-load", "Resistor that makes pulses readable", Quantity::Count, Quantity::Count, pulseLoadParameters, makePulseLoad},
 };
 
 }  // namespace

@@ -24,7 +24,10 @@ void GaugeView::follow(const std::optional<LiveFeed::Latest>& latest, const Cata
     }
     m_origin = latest ? Origin::Live : Origin::Example;
     const Interval span = m_gauge.spec.spanCanonical();
-    evaluate(latest ? Entry{Stage::Converter, latest->raw} : Entry{Stage::World, (span.low + span.high) / 2}, catalogue);
+    if (!latest) return evaluate({Stage::World, (span.low + span.high) / 2}, catalogue);
+    const auto code = m_path->converter().codeOfWord(latest->raw);
+    // What the converter cannot send is passed on as it came, for the path to refuse.
+    evaluate({Stage::Converter, code.value_or(latest->raw)}, catalogue);
 }
 
 void GaugeView::evaluate(const Entry& entry, const Catalogue& catalogue) {
@@ -59,7 +62,7 @@ Expected<void> GaugeView::tryEntry(const Entry& entry, const Catalogue& catalogu
 
 Quantity GaugeView::quantityAt(Stage stage) const {
     if (stage == Stage::Sensor) return m_path ? m_path->signalQuantity() : Quantity::Voltage;
-    if (stage == Stage::Wiring) return Quantity::Voltage;
+    if (stage == Stage::Wiring) return m_path ? m_path->converter().input() : Quantity::Voltage;
     return stage == Stage::Converter ? Quantity::Count : m_gauge.spec.quantity;
 }
 

@@ -131,7 +131,8 @@ void StageTile::paintValue(QPainter& painter, const GaugeView& view) const {
     style.ink = view.isStale() ? p.ink3 : p.ink;
     QString digits = qs(text.sign) + qs(text.value.digits);
     QString unit = qs(text.value.unit);
-    if (m_stage == Stage::Converter && view.path() && text.sign.empty()) unit = tr("of %1").arg(view.path()->adc().maxCode() + 1);
+    if (m_stage == Stage::Converter && view.path() && text.sign.empty())
+        unit = tr("of %1").arg(view.path()->converter().codeCount(), 0, 'f', 0);
     const bool isReading = m_stage == Stage::Reading;
     style.size = isReading ? 32 : 22;
     style.bold = isReading;

@@ -1,6 +1,6 @@
 #include "sheets/converter_sheet.h"
 
-#include "converters/converter_spec.h"
+#include "converters/kind.h"
 #include "path/span_curves.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
@@ -39,16 +39,24 @@ ConverterSheet::ConverterSheet(Workbench& workbench, QWidget* parent)
     m_rounding.setObjectName(QStringLiteral("converter.rounding"));
     m_rounding.addItem(tr("to the nearest code: code k is k·LSB ± ½"), QStringLiteral("nearest"));
     m_rounding.addItem(tr("down: code k is k … k + 1, best (k + ½)·LSB"), QStringLiteral("down"));
+    m_polarity.setObjectName(QStringLiteral("converter.polarity"));
+    m_polarity.addItem(tr("from 0 up"), QStringLiteral("unipolar"));
+    m_polarity.addItem(tr("with a sign, two's complement"), QStringLiteral("bipolar"));
+    m_word.setObjectName(QStringLiteral("converter.word"));
+    m_word.addItem(tr("as it is, right-justified"), QStringLiteral("right-justified"));
+    m_word.addItem(tr("left-justified in its registers, zeros below"), QStringLiteral("left-justified"));
+    m_word.addItem(tr("spread over 16 bits by software"), QStringLiteral("scaled-up"));
     m_code.setTextFormat(Qt::RichText);
     m_code.setWordWrap(true);
     m_code.setTextInteractionFlags(Qt::TextSelectableByMouse);
     m_choices.addRow(tr("&Known converter"), &m_part);
     body().addWidget(&m_choices);
     body().addWidget(&m_parameters);
-    auto* laws = new Form;
-    laws->addRow(tr("Code &law"), &m_law);
-    laws->addRow(tr("Roun&ding"), &m_rounding);
-    body().addWidget(laws);
+    m_lawRows.addRow(tr("Code &law"), &m_law);
+    m_lawRows.addRow(tr("Roun&ding"), &m_rounding);
+    m_lawRows.addRow(tr("Codes"), &m_polarity);
+    m_lawRows.addRow(tr("Arrives"), &m_word);
+    body().addWidget(&m_lawRows);
     m_lawNote = addText({});
     body().addWidget(&m_code);
     auto* plots = new QGridLayout;
@@ -70,6 +78,8 @@ ConverterSheet::ConverterSheet(Workbench& workbench, QWidget* parent)
     };
     choose(m_law, "code_law", tr("Code law %1"));
     choose(m_rounding, "rounding", tr("Rounding %1"));
+    choose(m_polarity, "polarity", tr("Codes %1"));
+    choose(m_word, "word", tr("Arrives %1"));
 }
 
 Parameters ConverterSheet::effective(const GaugeSpec& spec) {
@@ -94,16 +104,22 @@ void ConverterSheet::showSpec(const GaugeView& view) {
     const GaugeSpec& spec = view.spec();
     m_part.clear();
     m_part.addItem(tr("my own, values below"), QString());
-    for (const ConverterPart& part : workbench().catalogue().converters()) m_part.addItem(qs(part.title), qs(part.id));
+    for (const ConverterPart& part : workbench().catalogue().converters())
+        if (part.kind == spec.converter.kind) m_part.addItem(qs(part.title), qs(part.id));
     m_part.setCurrentIndex(std::max(0, m_part.findData(qs(spec.converter.part))));
     const Parameters parameters = effective(spec);
-    m_parameters.show(adcParameters(), parameters,
+    const ConverterKind* kind = findConverterKind(spec.converter.kind);
+    m_lawRows.setVisible(kind && kind->input == Quantity::Voltage);
+    m_lawNote->setVisible(kind && kind->input == Quantity::Voltage);
+    m_parameters.show(kind ? kind->parameters() : std::vector<ParameterSpec>{}, parameters,
                       {{QStringLiteral("reference_V"), tr("what it is said to be")},
                        {QStringLiteral("reference_measured_V"), tr("a meter's reading takes its place")},
                        {QStringLiteral("input_max_V"), tr("absolute maximum of its data sheet")}});
     if (!view.path()) return;
-    m_law.setCurrentIndex(view.path()->adc().law() == CodeLaw::PowerOfTwo ? 0 : 1);
-    m_rounding.setCurrentIndex(view.path()->adc().rounding() == Rounding::Nearest ? 0 : 1);
+    m_law.setCurrentIndex(view.path()->converter().law() == CodeLaw::PowerOfTwo ? 0 : 1);
+    m_rounding.setCurrentIndex(view.path()->converter().rounding() == Rounding::Nearest ? 0 : 1);
+    m_polarity.setCurrentIndex(view.path()->converter().polarity() == Polarity::Unipolar ? 0 : 1);
+    m_word.setCurrentIndex(static_cast<int>(view.path()->converter().word()));
     showPlots(view);
 }
 
@@ -134,17 +150,17 @@ void ConverterSheet::showValues(const GaugeView& view) {
         m_code.clear();
         return;
     }
-    const Adc& adc = view.path()->adc();
+    const Converter& adc = view.path()->converter();
     const StageValue& value = view.evaluation()->at(Stage::Converter);
     if (std::isnan(value.value)) return m_code.clear();
     const auto code = static_cast<std::int64_t>(std::llround(value.value));
-    const NumberText lsb = engineering(adc.lsb_V(), Quantity::Voltage, 4);
+    const NumberText lsb = engineering(adc.lsb(), adc.input(), 4);
     m_code.setFont(Theme::instance().text(13));
     m_code.setText(tr("Code <b>%1</b> &nbsp; 0x%2 &nbsp; 0b %3 &nbsp;&nbsp; exact %4 &nbsp;&nbsp; LSB <b>%5</b> &nbsp;&nbsp; full scale %6")
                        .arg(code)
-                       .arg(code, (adc.bits() + 3) / 4, 16, QLatin1Char('0'))
+                       .arg(adc.wordOfCode(code), (adc.bits() + 3) / 4, 16, QLatin1Char('0'))
                        .arg(binary(code, adc.bits()), qs(plainNumber(value.exact, 8)), qs(lsb.joined()),
-                            qs(engineering(adc.voltage(static_cast<double>(adc.maxCode())), Quantity::Voltage, 5).joined())));
+                            qs(engineering(adc.inputOf(static_cast<double>(adc.maxCode())), adc.input(), 5).joined())));
 }
 
 }  // namespace fg::gui

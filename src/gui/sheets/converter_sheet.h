@@ -25,9 +25,12 @@ class ConverterSheet final : public Sheet {
 
     // Forms first: a parent must outlive the entries in it.
     Form m_choices;
+    Form m_lawRows;
     QComboBox m_part;
     QComboBox m_law;
     QComboBox m_rounding;
+    QComboBox m_polarity;
+    QComboBox m_word;
     ParameterForm m_parameters;
     QLabel m_code;
     QLabel* m_lawNote;

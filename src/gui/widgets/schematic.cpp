@@ -1,6 +1,6 @@
 #include "widgets/schematic.h"
 
-#include "converters/converter_spec.h"
+#include "converters/kind.h"
 #include "paint/marks.h"
 #include "paint/number_painter.h"
 #include "theme/theme.h"

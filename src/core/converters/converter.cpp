@@ -1,0 +1,238 @@
+#include "converters/converter.h"
+
+#include "units/number_format.h"
+#include "units/unit.h"
+
+#include <fmt/format.h>
+#include <algorithm>
+
+namespace fg {
+namespace {
+
+constexpr int kMostBits = 32;
+
+/// The error at a code: straight between the points, constant beyond their ends.
+double errorAt(const std::vector<Point>& points, double code) {
+    if (code <= points.front()[0]) return points.front()[1];
+    for (std::size_t i = 1; i < points.size(); ++i)
+        if (code <= points[i][0])
+            return points[i - 1][1] + (points[i][1] - points[i - 1][1]) * (code - points[i - 1][0]) / (points[i][0] - points[i - 1][0]);
+    return points.back()[1];
+}
+
+Expected<void> checkNonlinearity(const std::vector<Point>& points) {
+    for (std::size_t i = 1; i < points.size(); ++i) {
+        const double step = points[i][0] - points[i - 1][0];
+        if (!(step > 0) || !(points[i][1] - points[i - 1][1] < step))
+            return fail(ErrorCode::Range, "converter.nonlinearity_code_LSB",
+                        fmt::format("[{}, {}] after [{}, {}]", plainNumber(points[i][0]), plainNumber(points[i][1]),
+                                    plainNumber(points[i - 1][0]), plainNumber(points[i - 1][1])),
+                        "ascending codes, and errors that grow by less than the code does");
+    }
+    return {};
+}
+
+}  // namespace
+
+Clip flipped(Clip clip) {
+    if (clip == Clip::AtLeast) return Clip::AtMost;
+    return clip == Clip::AtMost ? Clip::AtLeast : Clip::None;
+}
+
+std::string_view clipText(Clip clip) {
+    if (clip == Clip::AtLeast) return "at least";
+    return clip == Clip::AtMost ? "at most" : "";
+}
+
+Expected<Converter> Converter::makeAdc(const AdcDesign& design) {
+    if (design.bits < 1 || design.bits > kMostBits || (design.polarity == Polarity::Bipolar && design.bits < 2))
+        return fail(ErrorCode::Range, "converter.bits", fmt::format("{}", design.bits),
+                    design.polarity == Polarity::Bipolar ? "2 to 32 bits" : "1 to 32 bits");
+    if (!(design.reference_V > 0) || !std::isfinite(design.reference_V))
+        return fail(ErrorCode::Range, "converter.reference_V", plainNumber(design.reference_V), "a reference voltage above 0 V");
+    if (!(design.gain > 0) || !std::isfinite(design.gain))
+        return fail(ErrorCode::Range, "converter.gain", plainNumber(design.gain), "a gain above 0");
+    if (!(design.referenceFraction > 0) || !std::isfinite(design.referenceFraction))
+        return fail(ErrorCode::Range, "converter.full_scale_of_reference", plainNumber(design.referenceFraction), "a factor above 0");
+    if (const auto fine = checkNonlinearity(design.nonlinearity); !fine) return tl::unexpected(fine.error());
+    Converter converter;
+    converter.m_design = design;
+    const bool bipolar = design.polarity == Polarity::Bipolar;
+    const std::int64_t steps = std::int64_t{1} << (bipolar ? design.bits - 1 : design.bits);
+    converter.m_minCode = bipolar ? -steps : 0;
+    converter.m_maxCode = steps - 1;
+    converter.m_fullScale = design.reference_V * design.referenceFraction / design.gain;
+    converter.m_lsb = converter.m_fullScale / static_cast<double>(design.law == CodeLaw::PowerOfTwo ? steps : steps - 1);
+    converter.m_codeOffset = design.rounding == Rounding::Down ? 0.5 : 0.0;
+    if (!design.nonlinearity.empty()) converter.m_nonlinearity = std::make_shared<const std::vector<Point>>(design.nonlinearity);
+    return converter;
+}
+
+Expected<Converter> Converter::make(int bits, double reference_V, CodeLaw law, Rounding rounding) {
+    AdcDesign design;
+    design.bits = bits;
+    design.reference_V = reference_V;
+    design.law = law;
+    design.rounding = rounding;
+    return makeAdc(design);
+}
+
+Expected<Converter> Converter::makeCounter(int bits, double step, Quantity input, Rounding rounding, const std::string& field) {
+    if (!(step > 0) || !std::isfinite(step)) return fail(ErrorCode::Range, "converter." + field, plainNumber(step), "a value above 0");
+    AdcDesign design;
+    design.bits = bits;
+    design.reference_V = 1;
+    design.rounding = rounding;
+    auto counter = makeAdc(design);
+    if (!counter) return counter;
+    counter->m_design.reference_V = 0;
+    counter->m_input = input;
+    counter->m_lsb = step;
+    counter->m_fullScale = step * counter->codeCount();
+    return counter;
+}
+
+double Converter::straightened(double code) const { return code - errorAt(*m_nonlinearity, code); }
+
+double Converter::bent(double linearCode) const {
+    // code − error(code) is piecewise straight and rising (checked), so the piece is found by its ends.
+    const std::vector<Point>& points = *m_nonlinearity;
+    const auto linearAt = [&](std::size_t i) { return points[i][0] - points[i][1]; };
+    if (linearCode <= linearAt(0)) return linearCode + points.front()[1];
+    for (std::size_t i = 1; i < points.size(); ++i)
+        if (linearCode <= linearAt(i))
+            return points[i - 1][0] + (points[i][0] - points[i - 1][0]) * (linearCode - linearAt(i - 1)) / (linearAt(i) - linearAt(i - 1));
+    return linearCode + points.back()[1];
+}
+
+Code Converter::quantise(double input) const {
+    Code code;
+    code.exact = exactCode(input);
+    // Nearest code of the cell scale: for a truncating converter exact is already half an LSB down, so both round the same way.
+    const double nearest = std::floor(code.exact + 0.5);
+    code.value = static_cast<std::int64_t>(std::fmin(std::fmax(nearest, static_cast<double>(m_minCode)), static_cast<double>(m_maxCode)));
+    code.clip = clipOf(static_cast<double>(code.value));
+    return code;
+}
+
+void Converter::inputsOf(std::span<double> codes) const {
+    if (m_nonlinearity) {
+        for (double& code : codes) code = inputOf(code);
+        return;
+    }
+    const double offset = m_codeOffset, lsb = m_lsb;
+    for (double& code : codes) code = (code + offset) * lsb;
+}
+
+Clip Converter::clipOf(double code) const {
+    if (code >= static_cast<double>(m_maxCode)) return Clip::AtLeast;
+    return code <= static_cast<double>(m_minCode) ? Clip::AtMost : Clip::None;
+}
+
+double Converter::clipBound(double code) const {
+    const double inwards = code <= static_cast<double>(m_minCode) ? 0.5 : -0.5;
+    return inputOf(code + inwards);
+}
+
+Expected<double> Converter::codeOfWord(double word) const {
+    const int wide = registerBits(bits());
+    const auto refuse = [&](const std::string& expected) -> Expected<double> {
+        return fail(ErrorCode::Range, "converter", plainNumber(word), expected);
+    };
+    const double shift = std::ldexp(1.0, wide - bits());
+    const bool whole = word == std::floor(word);
+    if (word >= std::ldexp(1.0, wide)) return refuse(fmt::format("a word of {} bits", wide));
+    double code = word;
+    switch (word < 0 ? WordFormat::RightJustified : m_design.word) {  // a signed number has been unpacked already
+        case WordFormat::RightJustified:
+            if (m_design.polarity == Polarity::Bipolar && word > static_cast<double>(m_maxCode)) {
+                // Two's complement of the code's own bits, or extended over the register.
+                const double ofBits = word - std::ldexp(1.0, bits()), ofRegister = word - std::ldexp(1.0, wide);
+                code = canGive(ofBits) ? ofBits : ofRegister;
+            }
+            break;
+        case WordFormat::LeftJustified:
+            if (whole && std::fmod(word, shift) != 0)
+                return refuse(fmt::format("a left-justified {}-bit result, whose lowest {} bits are 0; is it right-justified?", bits(),
+                                          wide - bits()));
+            code = word / shift;
+            if (m_design.polarity == Polarity::Bipolar && code > static_cast<double>(m_maxCode)) code -= std::ldexp(1.0, bits());
+            break;
+        case WordFormat::ScaledUp:
+            code = whole ? std::floor(word / shift) : word * static_cast<double>(m_maxCode) / (std::ldexp(1.0, wide) - 1);
+            if (whole &&
+                static_cast<double>(wordOfCode(static_cast<std::int64_t>(std::fmin(code, static_cast<double>(m_maxCode))))) != word &&
+                word != code * shift)
+                return refuse(fmt::format("a {}-bit result spread over {} bits", bits(), wide));
+            break;
+    }
+    if (!canGive(code))
+        return refuse(m_minCode < 0 ? fmt::format("a code the {}-bit converter can give, {} to {}", bits(), m_minCode, m_maxCode)
+                                    : fmt::format("a code the {}-bit converter can give, 0 to {}", bits(), wordOfCode(m_maxCode)));
+    return code;
+}
+
+std::int64_t Converter::wordOfCode(std::int64_t code) const {
+    const int wide = registerBits(bits());
+    const std::int64_t registerMask = (std::int64_t{1} << wide) - 1;
+    switch (m_design.word) {
+        case WordFormat::RightJustified:
+            return code < 0 ? code & registerMask : code;
+        case WordFormat::LeftJustified:
+            return (code * (std::int64_t{1} << (wide - bits()))) & registerMask;
+        case WordFormat::ScaledUp:
+            return code * registerMask / m_maxCode;
+    }
+    return code;
+}
+
+std::string Converter::lsbFormula() const {
+    const bool bipolar = m_design.polarity == Polarity::Bipolar;
+    const int exponent = bipolar ? bits() - 1 : bits();
+    const std::string denominator =
+        m_design.law == CodeLaw::PowerOfTwo ? fmt::format("2^{}", exponent) : fmt::format("(2^{} − 1)", exponent);
+    std::string scale = plainNumber(m_design.reference_V) + " V";
+    if (m_design.referenceFraction != 1) scale = plainNumber(m_design.referenceFraction) + " × " + scale;
+    if (m_design.gain != 1) scale += "/" + plainNumber(m_design.gain);
+    return scale + "/" + denominator;
+}
+
+std::vector<TraceLine> Converter::explainInput(double code) const {
+    const Unit& unit = canonicalUnit(m_input);
+    std::vector<TraceLine> lines;
+    if (m_design.word != WordFormat::RightJustified && code == std::floor(code))
+        lines.push_back({"code", fmt::format("word 0x{:X}, {}", wordOfCode(static_cast<std::int64_t>(code)), wordFormatName(m_design.word)),
+                         code, "1", "the register's format"});
+    double used = code;
+    if (m_nonlinearity) {
+        used = straightened(code);
+        lines.push_back({"straightened", fmt::format("{} − {}", plainNumber(code), term(code - used, 5)), used, "1",
+                         "the converter's known non-linearity"});
+    }
+    const std::string codeText = m_codeOffset == 0 ? plainNumber(used) : fmt::format("({} + ½)", plainNumber(used));
+    if (!isAdc()) {
+        lines.push_back({m_input == Quantity::Frequency ? "f" : (m_input == Quantity::Time ? "T" : "N"),
+                         fmt::format("{} × {} {}", codeText, plainNumber(m_lsb, 7), unit.symbol), inputOf(code), std::string(unit.id),
+                         m_input == Quantity::Frequency ? "counts over the gate time"
+                                                        : (m_input == Quantity::Time ? "ticks of the timer's clock" : "pulses counted")});
+        return lines;
+    }
+    lines.push_back({"LSB", lsbFormula(), m_lsb, "V", m_design.law == CodeLaw::PowerOfTwo ? "code law 2^n" : "code law 2^n − 1"});
+    lines.push_back({"U", fmt::format("{} × {}", codeText, lsbFormula()), inputOf(code), "V",
+                     m_codeOffset == 0 ? "code k stands for k·LSB ± ½ LSB" : "truncating converter: cell k … k + 1"});
+    return lines;
+}
+
+std::vector<TraceLine> Converter::explainCode(double input) const {
+    const Code code = quantise(input);
+    const std::string_view symbol = canonicalUnit(m_input).symbol;
+    const std::string offset = m_codeOffset == 0 ? "" : " − ½";
+    const std::string bend = m_nonlinearity ? " + known error" : "";
+    std::string note = "rounded to the nearest code";
+    if (code.clip != Clip::None) note = fmt::format("limited to {} … {}: a clipped code", m_minCode, m_maxCode);
+    return {{"exact", fmt::format("{} {}/{} {}{}{}", plainNumber(input, 7), symbol, plainNumber(m_lsb, 7), symbol, offset, bend),
+             code.exact, "1", !isAdc() ? "one count" : (m_design.law == CodeLaw::PowerOfTwo ? "code law 2^n" : "code law 2^n − 1")},
+            {"code", fmt::format("round({})", plainNumber(code.exact, 7)), static_cast<double>(code.value), "1", note}};
+}
+
+}  // namespace fg

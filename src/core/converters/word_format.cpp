@@ -1,0 +1,81 @@
+#include "converters/word_format.h"
+
+#include "units/number_format.h"
+#include "units/value_text.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <optional>
+#include <vector>
+
+namespace fg {
+namespace {
+
+constexpr std::array<std::string_view, 3> kNames{"right-justified", "left-justified", "scaled-up"};
+
+std::vector<std::string> piecesOf(std::string_view text) {
+    std::vector<std::string> pieces;
+    std::string piece;
+    for (const char c : std::string(text) + " ") {
+        const bool separates = c == ' ' || c == ',' || c == ';' || c == '\t';
+        if (!separates) piece += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+        if (!separates || piece.empty()) continue;
+        pieces.push_back(piece);
+        piece.clear();
+    }
+    return pieces;
+}
+
+Expected<double> readByte(const std::string& text) {
+    const auto value = readValue(text, Quantity::Count);
+    if (!value) return tl::unexpected(value.error());
+    if (value->canonical < 0 || value->canonical > 255 || value->canonical != std::floor(value->canonical))
+        return fail(ErrorCode::Range, "", "“" + text + "”", "one register, a byte of 0 to 255");
+    return value->canonical;
+}
+
+}  // namespace
+
+std::string_view wordFormatName(WordFormat format) { return kNames[static_cast<std::size_t>(format)]; }
+
+Expected<WordFormat> wordFormatFromName(std::string_view name) {
+    for (std::size_t i = 0; i < kNames.size(); ++i)
+        if (kNames[i] == name) return static_cast<WordFormat>(i);
+    return fail(ErrorCode::Unknown, "converter.word", "“" + std::string(name) + "”", "“right-justified”, “left-justified” or “scaled-up”");
+}
+
+int registerBits(int codeBits) { return codeBits <= 8 ? 8 : (codeBits <= 16 ? 16 : (codeBits <= 24 ? 24 : 32)); }
+
+Expected<double> readRawWord(std::string_view text) {
+    std::vector<std::string> pieces = piecesOf(text);
+    // A decimal comma splits what is one number; two registers are never written with a single comma and no space.
+    const bool isOneNumber = pieces.size() == 2 && text.find_first_of(" ;=\t") == std::string_view::npos;
+    if (pieces.size() != 2 || isOneNumber) {
+        const auto value = readValue(text, Quantity::Count);
+        if (!value) return tl::unexpected(value.error());
+        return value->canonical;
+    }
+    std::array<std::optional<double>, 2> bytes;  // high, low
+    for (std::size_t i = 0; i < 2; ++i) {
+        std::string piece = pieces[i];
+        std::size_t place = i;
+        if (const std::size_t equals = piece.find_first_of("=:"); equals != std::string::npos) {
+            const std::string name = piece.substr(0, equals);
+            if (name == "high" || name == "h" || name == "hi" || name == "msb")
+                place = 0;
+            else if (name == "low" || name == "l" || name == "lo" || name == "lsb")
+                place = 1;
+            else
+                return fail(ErrorCode::Unknown, "", "“" + name + "”", "high or low before a register's value");
+            piece = piece.substr(equals + 1);
+        }
+        const auto byte = readByte(piece);
+        if (!byte) return tl::unexpected(byte.error());
+        if (bytes[place]) return fail(ErrorCode::Syntax, "", "“" + std::string(text) + "”", "one high and one low register");
+        bytes[place] = *byte;
+    }
+    return *bytes[0] * 256 + *bytes[1];
+}
+
+}  // namespace fg
