@@ -1,5 +1,6 @@
 #include "acquisition/csv_convert.h"
 #include "bench/gauge_json.h"
+#include "inline_gauge.h"
 #include "output.h"
 #include "uncertainty/reading_text.h"
 #include "units/value_text.h"
@@ -19,6 +20,7 @@ namespace {
 
 struct Options {
     std::string gauge, raw, value, at, in, out, column;
+    InlineGauge without;
     bool json = false;
 };
 
@@ -40,10 +42,16 @@ Expected<Entry> readEntry(const Options& options, const GaugeSpec& spec, const A
         text = options.at.substr(equals + 1);
         where = "--at " + std::string(stageName(stage));
     }
-    const Quantity quantity = stage == Stage::Sensor      ? path.signalQuantity()
-                              : stage == Stage::Wiring    ? Quantity::Voltage
-                              : stage == Stage::Converter ? Quantity::Count
-                                                          : spec.quantity;
+    if (stage == Stage::Converter) {
+        const auto word = readRawWord(text);
+        if (!word) return tl::unexpected(word.error().within(where));
+        const auto code = path.converter().codeOfWord(*word);
+        if (!code) return tl::unexpected(code.error());
+        return Entry{stage, *code};
+    }
+    const Quantity quantity = stage == Stage::Sensor   ? path.signalQuantity()
+                              : stage == Stage::Wiring ? path.converter().input()
+                                                       : spec.quantity;
     const auto read = readValue(text, quantity, isMeasurand(quantity) ? &spec.readingUnit() : nullptr);
     if (!read) return tl::unexpected(read.error().within(where));
     return Entry{stage, read->canonical};
@@ -176,10 +184,11 @@ int convertFile(const Options& options, const GaugeSpec& spec, const AnalogPath&
 }
 
 int run(const Options& options) {
-    const auto spec = readGaugeFile(options.gauge);
+    if (options.gauge.empty() == options.without.part.empty()) return refuseUsage("give either --gauge FILE or --part ID with --adc");
+    const auto spec = options.gauge.empty() ? gaugeWithoutFile(options.without, catalogue()) : readGaugeFile(options.gauge);
     if (!spec) return refuse(spec.error());
     const auto path = AnalogPath::build(*spec, catalogue());
-    if (!path) return refuse(path.error().within(options.gauge));
+    if (!path) return refuse(options.gauge.empty() ? path.error() : path.error().within(options.gauge));
     if (!options.in.empty()) return convertFile(options, *spec, *path);
 
     const auto entry = readEntry(options, *spec, *path);
@@ -201,7 +210,13 @@ int run(const Options& options) {
 void addConvert(CLI::App& program, int& exitCode) {
     auto options = std::make_shared<Options>();
     CLI::App* verb = program.add_subcommand("convert", "Convert a raw value to a reading, a value back to a code, or a whole CSV file");
-    verb->add_option("--gauge", options->gauge, "gauge file (JSON)")->required();
+    verb->add_option("--gauge", options->gauge, "gauge file (JSON)");
+    verb->add_option("--part", options->without.part, "a catalogue part instead of a gauge file: tmp36, ntc, thermocouple-k");
+    verb->add_option("--adc", options->without.converter,
+                     "its converter, id or name=value: bits=10,vref=5,law=2^n (also gain=, polarity=bipolar, measured=, word=)");
+    verb->add_option("--wiring", options->without.wiring, "its wiring: kind,name=value: divider,fixed_ohm=10k,sensor_side=low");
+    verb->add_option("--sensor", options->without.sensor, "what the part leaves open: r25_ohm=10k,beta_K=3950");
+    verb->add_option("--unit", options->without.unit, "unit of the reading: degF, hPa");
     auto* entry = verb->add_option_group("entry", "what to convert");
     entry->add_option("--raw", options->raw, "raw converter code: 817, 0x331, 0b1100110001");
     entry->add_option("--value", options->value, "a reading, to be converted backwards: \"61 °C\"");

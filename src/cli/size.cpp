@@ -1,12 +1,17 @@
 #include "bench/gauge_json.h"
 #include "output.h"
 #include "sizing/sensor_divider.h"
+#include "sizing/solver.h"
 #include "units/number_format.h"
+#include "units/value_text.h"
 #include "verbs.h"
 
 #include <fmt/core.h>
 #include <fmt/format.h>
+#include <algorithm>
 #include <array>
+#include <map>
+#include <set>
 
 namespace fg::cli {
 namespace {
@@ -58,6 +63,90 @@ int run(const Options& options) {
     return kFine;
 }
 
+/// What one solver was asked on the command line.
+struct Asked {
+    std::map<std::string, std::string> texts;  ///< by input id, empty when not given
+    std::string series = "E24";
+    std::size_t most = 8;
+    bool json = false;
+};
+
+/// "input_max_V" is also "--input-max": the unit is read from the value.
+std::string optionNames(const std::string& id) {
+    std::string dashed = id.substr(0, id.rfind('_'));
+    const std::string last = id.rfind('_') == std::string::npos ? "" : id.substr(id.rfind('_') + 1);
+    static const std::set<std::string> units{"V", "A", "ohm", "Hz", "s", "F", "Pa", "LSB", "W"};
+    if (!units.contains(last)) dashed = id;
+    std::replace(dashed.begin(), dashed.end(), '_', '-');
+    return dashed == id ? "--" + id : "--" + dashed + ",--" + id;
+}
+
+nlohmann::ordered_json namedJson(const NamedValues& values) {
+    auto json = nlohmann::ordered_json::object();
+    for (const auto& [name, value] : values) json[name] = jsonNumber(value);
+    return json;
+}
+
+/// "load_ohm" 4700 as "load 4.7 kΩ".
+std::string namedText(const std::string& name, double value) {
+    static const std::map<std::string, Quantity> units{{"V", Quantity::Voltage},    {"A", Quantity::Current}, {"ohm", Quantity::Resistance},
+                                                       {"Hz", Quantity::Frequency}, {"s", Quantity::Time},    {"F", Quantity::Capacitance},
+                                                       {"Pa", Quantity::Pressure}};
+    const std::size_t at = name.rfind('_');
+    const auto unit = at == std::string::npos ? units.end() : units.find(name.substr(at + 1));
+    std::string label = unit == units.end() ? name : name.substr(0, at);
+    std::replace(label.begin(), label.end(), '_', ' ');
+    return label + " " + (unit == units.end() ? plainNumber(value, 4) : shortEngineering(value, unit->second).joined());
+}
+
+int runSolver(const Solver& solver, const Asked& asked) {
+    const auto series = readSeries(asked.series);
+    if (!series) return refuse(series.error());
+    Parameters inputs;
+    for (const ParameterSpec& spec : solver.inputs()) {
+        const std::string& text = asked.texts.at(spec.id);
+        if (text.empty()) continue;
+        const auto value = readValue(text, spec.quantity);
+        if (!value) return refuse(value.error().within("--" + spec.id));
+        inputs.set(spec.id, value->canonical);
+    }
+    const auto options = solve(solver, inputs, *series, asked.most);
+    if (!options) return refuse(options.error().within(std::string(solver.id)));
+    if (asked.json) {
+        auto list = nlohmann::ordered_json::array();
+        for (const SizingOption& option : *options)
+            list.push_back({{"values", namedJson(option.values)},
+                            {"nominal", namedJson(option.nominal)},
+                            {"worst", namedJson(option.worst)},
+                            {"fits", option.fits},
+                            {"why", option.why}});
+        fmt::print("{}\n", nlohmann::ordered_json{{"options", list}}.dump(2));
+        return kFine;
+    }
+    for (const SizingOption& option : *options) {
+        std::string values;
+        for (const auto& [name, value] : option.values) values += (values.empty() ? "" : ", ") + namedText(name, value);
+        fmt::print("{}{}\n    {}\n", option.fits ? "" : "(does not meet every wish) ", values, option.why);
+    }
+    return kFine;
+}
+
+void addSolver(CLI::App& verb, const Solver& solver, int& exitCode) {
+    auto asked = std::make_shared<Asked>();
+    CLI::App* one = verb.add_subcommand(std::string(solver.id), std::string(solver.purpose));
+    for (const ParameterSpec& spec : solver.inputs()) {
+        std::string help = spec.label;
+        if (spec.defaultValue)
+            help += " [" + plainNumber(*spec.defaultValue, 6) + " " + std::string(canonicalUnit(spec.quantity).symbol) + "]";
+        auto* option = one->add_option(optionNames(spec.id), asked->texts[spec.id], help);
+        if (!spec.defaultValue) option->required();
+    }
+    one->add_option("--series", asked->series, "preferred numbers: E3 … E192")->capture_default_str();
+    one->add_option("--most", asked->most, "how many options")->capture_default_str();
+    one->add_flag("--json", asked->json, "one JSON object instead of text");
+    one->callback([asked, &solver, &exitCode] { exitCode = runSolver(solver, *asked); });
+}
+
 }  // namespace
 
 void addSize(CLI::App& program, int& exitCode) {
@@ -74,6 +163,7 @@ void addSize(CLI::App& program, int& exitCode) {
     divider->add_option("--most", options->most, "how many options")->capture_default_str();
     divider->add_flag("--json", options->json, "one JSON object instead of text");
     divider->callback([options, &exitCode] { exitCode = run(*options); });
+    for (const Solver& solver : solvers()) addSolver(*verb, solver, exitCode);
 }
 
 }  // namespace fg::cli

@@ -1,5 +1,3 @@
-// Room `sizing`: the solvers. Each takes the constraint in the maker's words, works in the worst case of tolerances, and returns standard
-// values ranked, with what each costs.
 #pragma once
 
 #include <vector>

@@ -1,0 +1,24 @@
+#pragma once
+
+#include "catalogue/catalogue.h"
+#include "path/gauge_spec.h"
+#include "units/error.h"
+
+#include <string>
+
+namespace fg::cli {
+
+/// A gauge said on the command line, without a file.
+struct InlineGauge {
+    std::string part;       ///< catalogue designation
+    std::string converter;  ///< "bits=10,vref=5,law=2^n", or a converter's id first
+    std::string wiring;     ///< "divider,fixed_ohm=10k,sensor_side=low"; empty: what suits the part
+    std::string sensor;     ///< "r25_ohm=10k,beta_K=3950"
+    std::string unit;       ///< of the reading; empty: canonical
+};
+
+/// The part's first gauge (path/default_gauge.h) with what was said in its place. Values are read as everywhere (10k, 3V3, 1 %). Errors
+/// name the option and the piece.
+[[nodiscard]] Expected<GaugeSpec> gaugeWithoutFile(const InlineGauge& wish, const Catalogue& catalogue);
+
+}  // namespace fg::cli
