@@ -1,11 +1,15 @@
 #include "uncertainty/budget.h"
 #include "bench/gauge_json.h"
 #include "output.h"
+#include "uncertainty/improvements.h"
+#include "uncertainty/monte_carlo.h"
 #include "units/number_format.h"
 #include "units/value_text.h"
 #include "verbs.h"
 
 #include <fmt/core.h>
+#include <unistd.h>
+#include <optional>
 #include <fmt/format.h>
 
 namespace fg::cli {
@@ -13,6 +17,8 @@ namespace {
 
 struct Options {
     std::string gauge, value;
+    std::size_t draws = 0;
+    std::uint64_t seed = 1;
     bool json = false;
 };
 
@@ -28,7 +34,17 @@ std::string_view distributionName(Distribution distribution) {
     return "";
 }
 
-void print(const GaugeSpec& spec, const Budget& budget) {
+/// A bar on the terminal when a person is looking.
+bool showProgress(double done) {
+    constexpr int kWide = 40;
+    if (!::isatty(STDERR_FILENO)) return true;
+    const int filled = static_cast<int>(kWide * done);
+    fmt::print(stderr, "\r[{}{}] {} %", std::string(static_cast<std::size_t>(filled), '#'),
+               std::string(static_cast<std::size_t>(kWide - filled), ' '), static_cast<int>(100 * done));
+    return true;
+}
+
+void print(const GaugeSpec& spec, const Budget& budget, const std::vector<Improvement>& ways, const MonteCarlo* run) {
     const Unit& unit = spec.readingUnit();
     const auto difference = [&](double canonical, int digits) {
         return significantDigits(unit.differenceFromCanonical(canonical), digits);
@@ -39,6 +55,14 @@ void print(const GaugeSpec& spec, const Budget& budget) {
     const RoundedReading at = roundedReading(budget.at, budget.expanded, unit);
     fmt::print("  at {}: ± {} {} (k = 2){}\n", at.value.joined(), at.uncertainty, unit.symbol,
                budget.sensorStated ? "" : ", without the sensor itself");
+    if (!ways.empty()) fmt::print("  what would help most:\n");
+    for (const Improvement& way : ways)
+        fmt::print("    {}: ± {} → ± {} {}\n", way.what, difference(budget.expanded, 2), difference(way.expanded, 2), unit.symbol);
+    if (!run) return;
+    fmt::print("  Monte Carlo, {} draws: ± {} {} (u {}, budget {}), mean {} {} off; {}\n", run->draws, difference(run->expanded, 3), unit.symbol,
+               difference(run->standard, 3), difference(budget.standard, 3), difference(run->mean - budget.at, 2), unit.symbol,
+               agree(budget, *run) ? "both agree" : "they differ: the path is curved within the tolerances, trust the draws");
+    if (run->withoutValue > 0) fmt::print("  {} draws had no reading and are left out\n", run->withoutValue);
 }
 
 int run(const Options& options) {
@@ -48,7 +72,15 @@ int run(const Options& options) {
     if (!value) return refuse(value.error().within("--value"));
     const auto budget = budgetAt(*spec, catalogue(), value->canonical);
     if (!budget) return refuse(budget.error().within(options.gauge));
-    if (!options.json) return print(*spec, *budget), kFine;
+    const auto ways = improvements(*spec, catalogue(), *budget);
+    std::optional<MonteCarlo> run;
+    if (options.draws > 0) {
+        auto drawn = monteCarlo(*spec, catalogue(), value->canonical, options.draws, options.seed, showProgress);
+        if (::isatty(STDERR_FILENO)) fmt::print(stderr, "\r\033[K");
+        if (!drawn) return refuse(drawn.error().within(options.gauge));
+        run = *drawn;
+    }
+    if (!options.json) return print(*spec, *budget, ways, run ? &*run : nullptr), kFine;
     auto lines = nlohmann::ordered_json::array();
     for (const Contribution& line : budget->contributions)
         lines.push_back({{"stage", stageName(line.stage)},
@@ -65,6 +97,12 @@ int run(const Options& options) {
                                 {"expanded", budget->expanded},
                                 {"k", Budget::kCoverage},
                                 {"sensor_stated", budget->sensorStated}};
+    auto list = nlohmann::ordered_json::array();
+    for (const Improvement& way : ways) list.push_back({{"what", way.what}, {"expanded", way.expanded}, {"parameter", way.parameter}});
+    json["improvements"] = list;
+    if (run)
+        json["monte_carlo"] = {{"draws", run->draws}, {"without_value", run->withoutValue}, {"mean", run->mean}, {"standard", run->standard},
+                               {"expanded", run->expanded}, {"low", run->low}, {"high", run->high}, {"agrees", agree(*budget, *run)}};
     fmt::print("{}\n", json.dump(2));
     return kFine;
 }
@@ -76,6 +114,8 @@ void addBudget(CLI::App& program, int& exitCode) {
     CLI::App* verb = program.add_subcommand("budget", "How far a reading can be trusted, and why");
     verb->add_option("--gauge", options->gauge, "gauge file (JSON)")->required();
     verb->add_option("--value", options->value, "at which value of the measurand: \"60 °C\"")->required();
+    verb->add_option("--monte-carlo", options->draws, "also draw every tolerance this many times: 1000000");
+    verb->add_option("--seed", options->seed, "of the draws; the same gives the same")->capture_default_str();
     verb->add_flag("--json", options->json, "one JSON object instead of text");
     verb->callback([options, &exitCode] { exitCode = run(*options); });
 }

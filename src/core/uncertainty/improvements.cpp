@@ -1,0 +1,88 @@
+#include "uncertainty/improvements.h"
+
+#include "converters/kind.h"
+#include "units/number_format.h"
+
+#include <fmt/format.h>
+#include <algorithm>
+#include <cmath>
+
+namespace fg {
+namespace {
+
+constexpr double kFine = 0.001;
+constexpr double kWorthwhile = 0.95;
+constexpr double kReferenceBetter = 5;
+
+/// "wiring.fixed_ohm" as its stage's parameter, when it is of that stage.
+std::string idOf(const Contribution& line) {
+    const std::size_t dot = line.parameter.find('.');
+    return dot == std::string::npos ? "" : line.parameter.substr(dot + 1);
+}
+
+Parameters effectiveConverter(const GaugeSpec& spec, const Catalogue& catalogue) {
+    const ConverterPart* part = spec.converter.part.empty() ? nullptr : catalogue.findConverter(spec.converter.part);
+    return part ? spec.converter.parameters.over(part->parameters) : spec.converter.parameters;
+}
+
+std::optional<Improvement> byChange(const GaugeSpec& spec, const Catalogue& catalogue, const Contribution& line) {
+    Improvement way;
+    way.parameter = line.parameter;
+    const std::string id = idOf(line);
+    if (line.stage == Stage::Wiring && id.ends_with("_ohm")) {
+        const std::string toleranceId = id.substr(0, id.size() - 4) + "_tolerance";
+        if (spec.wiring.parameters.numberOr(toleranceId, 0) <= kFine) return std::nullopt;
+        way.what = "A 0.1 % resistor: " + line.label;
+        way.apply = [toleranceId](GaugeSpec& changed) { changed.wiring.parameters.set(toleranceId, kFine); };
+    } else if (id == "reference_V") {
+        const double volts = effectiveReference_V(effectiveConverter(spec, catalogue));
+        way.what = "Measure the reference to ± 0.1 %";
+        way.apply = [volts](GaugeSpec& changed) {
+            changed.converter.parameters.set("reference_measured_V", volts);
+            changed.converter.parameters.set("reference_measured_tolerance", kFine);
+        };
+    } else if (id == "bits") {
+        const double bits = effectiveConverter(spec, catalogue).numberOr("bits", 0);
+        if (bits > 22 || spec.converter.kind != "adc") return std::nullopt;
+        way.what = fmt::format("{} bits instead of {}, or 16 samples added up", plainNumber(bits + 2), plainNumber(bits));
+        way.apply = [bits](GaugeSpec& changed) { changed.converter.parameters.set("bits", bits + 2); };
+    } else if (line.label == "Self-heating") {
+        way.what = "Feed the sensor only while it is read";
+        way.apply = [](GaugeSpec& changed) { changed.sensor.parameters.remove("dissipation_W_per_K"); };
+    } else {
+        return std::nullopt;
+    }
+    return way;
+}
+
+/// At one point a calibration takes off everything that stays as it is: part, resistors, reference, the converter's offset. What moves
+/// stays: the half code, self-heating; and the reference it was compared with comes in.
+Improvement byCalibration(const Budget& budget) {
+    double left = std::pow(budget.standard / kReferenceBetter, 2);
+    for (const Contribution& line : budget.contributions)
+        if (line.label == "Half a code" || line.label == "Self-heating") left += line.standard * line.standard;
+    return {"Calibrate here, at one point, against something five times as certain", Budget::kCoverage * std::sqrt(left), "correction.uncertainty", {}};
+}
+
+}  // namespace
+
+std::vector<Improvement> improvements(const GaugeSpec& spec, const Catalogue& catalogue, const Budget& budget) {
+    std::vector<Improvement> ways;
+    for (const Contribution& line : budget.contributions) {
+        auto way = byChange(spec, catalogue, line);
+        if (!way) continue;
+        GaugeSpec changed = spec;
+        way->apply(changed);
+        if (line.label == "Self-heating") way->apply = {};  // done at the supply, not in the gauge
+        const auto after = budgetAt(changed, catalogue, budget.at);
+        if (!after) continue;
+        way->expanded = after->expanded;
+        ways.push_back(std::move(*way));
+    }
+    if (spec.correction.kind == "none") ways.push_back(byCalibration(budget));
+    std::erase_if(ways, [&](const Improvement& way) { return !(way.expanded < kWorthwhile * budget.expanded); });
+    std::stable_sort(ways.begin(), ways.end(), [](const Improvement& a, const Improvement& b) { return a.expanded < b.expanded; });
+    return ways;
+}
+
+}  // namespace fg

@@ -1,0 +1,55 @@
+#include "uncertainty/influences.h"
+
+#include "converters/kind.h"
+#include "uncertainty/budget.h"
+#include "wiring/kind.h"
+
+#include <cmath>
+
+namespace fg {
+namespace {
+
+/// Every parameter of one stage whose tolerance is stated, after defaults of part and converter.
+void collect(std::vector<Influence>& influences, Stage stage, const std::vector<ParameterSpec>& specs, const Parameters& effective) {
+    for (const ParameterSpec& spec : specs) {
+        if (spec.tolerance == ToleranceKind::None) continue;
+        const double value = effective.numberOr(spec.id, spec.defaultValue.value_or(0));
+        const double tolerance = effective.numberOr(spec.toleranceId, 0);
+        const double limit = spec.tolerance == ToleranceKind::Relative ? std::abs(value) * tolerance : tolerance;
+        if (limit > 0) influences.push_back({stage, spec, value, limit});
+    }
+}
+
+}  // namespace
+
+Parameters& parametersOf(GaugeSpec& gauge, Stage stage) {
+    if (stage == Stage::Sensor) return gauge.sensor.parameters;
+    return stage == Stage::Wiring ? gauge.wiring.parameters : gauge.converter.parameters;
+}
+
+Influences influencesAt(const GaugeSpec& spec, const AnalogPath& nominal, const Catalogue& catalogue, double world) {
+    const Part& part = nominal.part();
+    const ConverterPart* converterPart = spec.converter.part.empty() ? nullptr : catalogue.findConverter(spec.converter.part);
+    const Parameters converter = converterPart ? spec.converter.parameters.over(converterPart->parameters) : spec.converter.parameters;
+    const auto converterSpecs = findConverterKind(spec.converter.kind)->parameters();
+    Influences influences;
+    collect(influences.parameters, Stage::Sensor, findSensorFamily(part.family)->parameters(spec.quantity),
+            spec.sensor.parameters.over(part.parameters));
+    collect(influences.parameters, Stage::Wiring, findWiringKind(spec.wiring.kind)->parameters(), spec.wiring.parameters);
+    collect(influences.parameters, Stage::Converter, converterSpecs, converter);
+    const bool isMeasured = converter.numberOr("reference_measured_V", 0) > 0;
+    std::erase_if(influences.parameters, [&](const Influence& influence) {
+        // A rail's tolerance counts only when the rail feeds the sensor; a nominal reference no longer counts once it has been measured.
+        if (influence.spec.id == "source_V") return nominal.isRatiometric();
+        if (influence.spec.id == "reference_V") return isMeasured;
+        return influence.spec.id == "reference_measured_V" && !isMeasured;
+    });
+    influences.sensorAccuracy = part.accuracyAt(world);
+    for (const ParameterSpec& one : converterSpecs)
+        if (one.id == "error_LSB") influences.error_LSB = converter.numberOr(one.id, one.defaultValue.value_or(0));
+    if (const auto heating = selfHeatingAt(spec, nominal, world)) influences.selfHeating_K = std::max(0.0, heating->rise_K);
+    if (spec.correction.kind != "none") influences.correction = std::max(0.0, spec.correction.uncertainty);
+    return influences;
+}
+
+}  // namespace fg

@@ -1,0 +1,32 @@
+#pragma once
+
+#include "path/analog_path.h"
+#include "sensors/family.h"
+
+#include <vector>
+
+namespace fg {
+
+/// A parameter of the gauge that has a tolerance, ready to be moved. Internal to the room.
+struct Influence {
+    Stage stage = Stage::Sensor;
+    ParameterSpec spec;
+    double value = 0;
+    double limit = 0;  ///< ±, in the parameter's own unit
+};
+
+/// What a gauge's reading depends on besides the measurand.
+struct Influences {
+    std::vector<Influence> parameters;
+    std::optional<double> sensorAccuracy;  ///< ±, canonical; the part's own statement at this value
+    double error_LSB = 0;                  ///< ± of the converter, in codes
+    double selfHeating_K = 0;              ///< 0 … this
+    double correction = 0;                 ///< expanded (k = 2), canonical
+};
+
+[[nodiscard]] Influences influencesAt(const GaugeSpec& spec, const AnalogPath& nominal, const Catalogue& catalogue, double world);
+
+/// The stage's parameters inside a gauge.
+[[nodiscard]] Parameters& parametersOf(GaugeSpec& gauge, Stage stage);
+
+}  // namespace fg

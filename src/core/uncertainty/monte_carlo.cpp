@@ -1,0 +1,182 @@
+#include "uncertainty/monte_carlo.h"
+
+#include "converters/kind.h"
+#include "uncertainty/influences.h"
+#include "uncertainty/kernels.h"
+#include "uncertainty/random.h"
+#include "units/number_format.h"
+
+#include <boost/random/normal_distribution.hpp>
+#include <algorithm>
+#include <cmath>
+
+namespace fg {
+namespace {
+
+constexpr std::size_t kBlock = 1024;
+
+/// The hardware with whatever parameters a draw gives it: world to exact code.
+class Hardware {
+  public:
+    Hardware(const GaugeSpec& spec, const AnalogPath& nominal, const Catalogue& catalogue, const Influences& influences)
+        : m_influences(influences.parameters), m_nominal(nominal), m_part(nominal.part()), m_family(*findSensorFamily(m_part.family)),
+          m_kind(*findWiringKind(spec.wiring.kind)), m_converterKind(*findConverterKind(spec.converter.kind)),
+          m_sensorKernel(findSensorKernel(m_part.family)), m_wiringKernel(findWiringKernel(spec.wiring.kind)) {
+        m_sensor = spec.sensor.parameters.over(m_part.parameters);
+        m_wiring = spec.wiring.parameters;
+        const ConverterPart* part = spec.converter.part.empty() ? nullptr : catalogue.findConverter(spec.converter.part);
+        m_converter = part ? spec.converter.parameters.over(part->parameters) : spec.converter.parameters;
+        const auto side = m_wiring.all().find("sensor_side");
+        m_sensorToGround = side == m_wiring.all().end() || side->second == ParameterValue(std::string("low"));
+        m_context = {spec.quantity, m_part.range, nominal.source_V()};
+        prepare();
+    }
+
+    /// `drawn` holds one value for each influence. NaN where there is none.
+    double exactCode(const double* drawn, double formulaValue) {
+        return m_isFast ? fast(drawn, formulaValue) : slow(drawn, formulaValue);
+    }
+
+  private:
+    /// Which slot of the kernels' values each influence goes to; the fast way is open when every one has a slot.
+    void prepare() {
+        m_isFast = m_sensorKernel && m_wiringKernel && m_nominal.converter().isAdc();
+        if (!m_isFast) return;
+        for (std::size_t i = 0; i < m_sensorKernel->ids.size(); ++i)
+            m_sensorValues.push_back(m_sensor.numberOr(m_sensorKernel->ids[i], m_sensorKernel->otherwise[i]));
+        for (const std::string& id : m_wiringKernel->ids) m_wiringValues.push_back(m_wiring.numberOr(id, 0));
+        for (const Influence& influence : m_influences) {
+            double* slot = nullptr;
+            const auto place = [&](const std::vector<std::string>& ids, std::vector<double>& values) {
+                const auto it = std::find(ids.begin(), ids.end(), influence.spec.id);
+                if (it != ids.end()) slot = &values[static_cast<std::size_t>(it - ids.begin())];
+            };
+            if (influence.stage == Stage::Sensor) place(m_sensorKernel->ids, m_sensorValues);
+            if (influence.stage == Stage::Wiring) place(m_wiringKernel->ids, m_wiringValues);
+            if (influence.spec.id == "source_V") slot = &m_source_V;
+            if (influence.spec.id == "reference_V" || influence.spec.id == "reference_measured_V") slot = &m_reference_V;
+            m_slots.push_back(slot);
+            m_isFast = m_isFast && slot;
+        }
+    }
+
+    double fast(const double* drawn, double formulaValue) {
+        m_reference_V = m_nominal.converter().reference_V();
+        m_source_V = m_context.supply_V;
+        for (std::size_t i = 0; i < m_slots.size(); ++i) *m_slots[i] = drawn[i];
+        const double scale = m_nominal.converter().reference_V() / m_reference_V;
+        const double source_V = m_nominal.isRatiometric() ? m_reference_V : m_source_V;
+        SensorContext context = m_context;
+        context.supply_V = source_V;
+        const double signal = m_sensorKernel->forward(m_sensorValues.data(), context, formulaValue);
+        const double pin_V = m_wiringKernel->forward(m_wiringValues.data(), m_sensorToGround, source_V, signal);
+        // A converter's code depends on the ratio of input to reference alone.
+        return m_nominal.converter().exactCode(pin_V * scale);
+    }
+
+    double slow(const double* drawn, double formulaValue) {
+        for (std::size_t i = 0; i < m_influences.size(); ++i) {
+            const Stage stage = m_influences[i].stage;
+            Parameters& of = stage == Stage::Sensor ? m_sensor : (stage == Stage::Wiring ? m_wiring : m_converter);
+            of.set(m_influences[i].spec.id, drawn[i]);
+        }
+        const auto converter = m_converterKind.make(m_converter);
+        if (!converter) return std::nan("");
+        const WiringContext wiringContext{converter->reference_V()};
+        const auto wiring = m_kind.make(m_wiring, wiringContext);
+        if (!wiring) return std::nan("");
+        SensorContext context = m_context;
+        context.supply_V = sourceVoltage_V(m_wiring, wiringContext).value_or(0);
+        const auto sensor = m_family.make(m_sensor, context);
+        return sensor ? converter->exactCode((*wiring)->forward((*sensor)->forward(formulaValue))) : std::nan("");
+    }
+
+    const std::vector<Influence>& m_influences;
+    const AnalogPath& m_nominal;
+    const Part& m_part;
+    const SensorFamily& m_family;
+    const WiringKind& m_kind;
+    const ConverterKind& m_converterKind;
+    const SensorKernel* m_sensorKernel;
+    const WiringKernel* m_wiringKernel;
+    Parameters m_sensor, m_wiring, m_converter;
+    SensorContext m_context;
+    bool m_sensorToGround = true, m_isFast = false;
+    std::vector<double> m_sensorValues, m_wiringValues;
+    std::vector<double*> m_slots;
+    double m_source_V = 0, m_reference_V = 0;
+};
+
+double quantile(std::vector<double>& values, double share) {
+    const auto at = values.begin() + static_cast<std::ptrdiff_t>(share * static_cast<double>(values.size() - 1));
+    std::nth_element(values.begin(), at, values.end());
+    return *at;
+}
+
+}  // namespace
+
+Expected<MonteCarlo> monteCarlo(const GaugeSpec& spec, const Catalogue& catalogue, double world, std::size_t draws, std::uint64_t seed,
+                                const std::function<bool(double)>& progress) {
+    if (draws < 100) return fail(ErrorCode::Range, "monte-carlo", plainNumber(static_cast<double>(draws)), "100 draws or more");
+    const auto nominal = AnalogPath::build(spec, catalogue);
+    if (!nominal) return tl::unexpected(nominal.error());
+    if (!std::isfinite(nominal->exactCode(world)))
+        return fail(ErrorCode::Domain, "world", plainNumber(world, 7), "a value for which the path has a code");
+    const Influences influences = influencesAt(spec, *nominal, catalogue, world);
+    Hardware hardware(spec, *nominal, catalogue, influences);
+    Xoshiro256 random(seed);
+    boost::random::normal_distribution<double> normal;  // a ziggurat
+
+    const std::size_t count = influences.parameters.size();
+    std::vector<double> drawn(count), results;
+    results.reserve(draws);
+    std::array<double, kBlock> block{};
+    const double accuracy = influences.sensorAccuracy.value_or(0), heating = influences.selfHeating_K;
+    const double fixedValue = nominal->correction().undo(world);
+    for (std::size_t begin = 0; begin < draws; begin += kBlock) {
+        const std::size_t size = std::min(kBlock, draws - begin);
+        for (std::size_t i = 0; i < size; ++i) {
+            for (std::size_t k = 0; k < count; ++k)
+                drawn[k] = influences.parameters[k].value + influences.parameters[k].limit * random.symmetric();
+            double seen = fixedValue;
+            if (accuracy > 0) seen += accuracy * random.symmetric();
+            if (heating > 0) seen += heating * (0.5 + 0.5 * random.symmetric());
+            double code = hardware.exactCode(drawn.data(), seen) + 0.5 * random.symmetric();
+            if (influences.error_LSB > 0) code += influences.error_LSB * random.symmetric();
+            block[i] = code;
+        }
+        nominal->readings({block.data(), size});
+        if (influences.correction > 0)
+            for (std::size_t i = 0; i < size; ++i) block[i] += influences.correction / Budget::kCoverage * normal(random);
+        for (std::size_t i = 0; i < size; ++i)
+            if (std::isfinite(block[i])) results.push_back(block[i]);
+        if (progress && begin % (64 * kBlock) == 0 && !progress(static_cast<double>(begin) / static_cast<double>(draws)))
+            return fail(ErrorCode::Busy, "monte-carlo", "a wish to stop", "patience");
+    }
+    MonteCarlo run;
+    run.draws = results.size();
+    run.withoutValue = draws - results.size();
+    if (run.draws < 100)
+        return fail(ErrorCode::Domain, "world", plainNumber(world, 7), "a value at which the path still answers within its tolerances");
+    double sum = 0;
+    for (const double value : results) sum += value - world;
+    const double shift = sum / static_cast<double>(run.draws);
+    run.mean = world + shift;
+    double squares = 0;
+    for (const double value : results) squares += (value - run.mean) * (value - run.mean);
+    run.standard = std::sqrt(squares / static_cast<double>(run.draws - 1));
+    constexpr double kTail = (1 - 0.9545) / 2;
+    run.low = quantile(results, kTail);
+    run.high = quantile(results, 1 - kTail);
+    run.expanded = (run.high - run.low) / 2;
+    run.scatter = run.standard / std::sqrt(2.0 * static_cast<double>(run.draws));
+    return run;
+}
+
+bool agree(const Budget& budget, const MonteCarlo& run) {
+    if (!(budget.standard > 0)) return run.standard == 0;
+    const double lastDigit = std::pow(10.0, std::floor(std::log10(budget.standard)) - 1);
+    return std::abs(run.standard - budget.standard) <= 0.5 * lastDigit + 3 * run.scatter;
+}
+
+}  // namespace fg
