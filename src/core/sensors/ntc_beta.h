@@ -21,12 +21,17 @@ class NtcBeta {
 
     [[nodiscard]] double forward(double temperature_degC) const {
         const double temperature_K = temperature_degC + kKelvinAt0degC;
-        if (!(temperature_K > 0)) return std::nan("");
-        return m_r0_ohm * std::exp(m_beta_K * (1 / temperature_K - m_inverseT0));
+        return temperature_K > 0 ? resistance_ohm(m_r0_ohm, m_beta_K, m_inverseT0, temperature_K) : std::nan("");
     }
-    [[nodiscard]] double inverse(double resistance_ohm) const {
+
+    /// The equation itself; kelvin above 0, inverseT0 in 1/K.
+    [[nodiscard]] static double resistance_ohm(double r0_ohm, double beta_K, double inverseT0, double temperature_K) {
+        return r0_ohm * std::exp(beta_K * (1 / temperature_K - inverseT0));
+    }
+
+    [[nodiscard]] double inverse(double sensor_ohm) const {
         // log of a negative resistance is NaN by itself; 0 Ω and ∞ Ω leave the domain through 1/T <= 0.
-        const double inverse_T = m_inverseT0 + std::log(resistance_ohm / m_r0_ohm) / m_beta_K;
+        const double inverse_T = m_inverseT0 + std::log(sensor_ohm / m_r0_ohm) / m_beta_K;
         return inverse_T > 0 ? 1 / inverse_T - kKelvinAt0degC : std::nan("");
     }
     [[nodiscard]] Interval range() const { return m_range_degC; }

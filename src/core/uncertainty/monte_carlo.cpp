@@ -9,6 +9,7 @@
 #include <boost/random/normal_distribution.hpp>
 #include <algorithm>
 #include <cmath>
+#include <tuple>
 
 namespace fg {
 namespace {
@@ -29,6 +30,7 @@ class Hardware {
         const auto side = m_wiring.all().find("sensor_side");
         m_sensorToGround = side == m_wiring.all().end() || side->second == ParameterValue(std::string("low"));
         m_context = {spec.quantity, m_part.range, nominal.source_V()};
+        m_fastContext = m_context;
         prepare();
     }
 
@@ -66,9 +68,8 @@ class Hardware {
         for (std::size_t i = 0; i < m_slots.size(); ++i) *m_slots[i] = drawn[i];
         const double scale = m_nominal.converter().reference_V() / m_reference_V;
         const double source_V = m_nominal.isRatiometric() ? m_reference_V : m_source_V;
-        SensorContext context = m_context;
-        context.supply_V = source_V;
-        const double signal = m_sensorKernel->forward(m_sensorValues.data(), context, formulaValue);
+        m_fastContext.supply_V = source_V;
+        const double signal = m_sensorKernel->forward(m_sensorValues.data(), m_fastContext, formulaValue);
         const double pin_V = m_wiringKernel->forward(m_wiringValues.data(), m_sensorToGround, source_V, signal);
         // A converter's code depends on the ratio of input to reference alone.
         return m_nominal.converter().exactCode(pin_V * scale);
@@ -100,17 +101,20 @@ class Hardware {
     const SensorKernel* m_sensorKernel;
     const WiringKernel* m_wiringKernel;
     Parameters m_sensor, m_wiring, m_converter;
-    SensorContext m_context;
+    SensorContext m_context, m_fastContext;
     bool m_sensorToGround = true, m_isFast = false;
     std::vector<double> m_sensorValues, m_wiringValues;
     std::vector<double*> m_slots;
     double m_source_V = 0, m_reference_V = 0;
 };
 
-double quantile(std::vector<double>& values, double share) {
-    const auto at = values.begin() + static_cast<std::ptrdiff_t>(share * static_cast<double>(values.size() - 1));
-    std::nth_element(values.begin(), at, values.end());
-    return *at;
+/// The values below and above which a share of all lies. Reorders them.
+std::pair<double, double> tails(std::vector<double>& values, double share) {
+    const auto cut = static_cast<std::ptrdiff_t>(share * static_cast<double>(values.size() - 1));
+    const auto low = values.begin() + cut, high = values.end() - 1 - cut;
+    std::nth_element(values.begin(), low, values.end());
+    std::nth_element(low, high, values.end());
+    return {*low, *high};
 }
 
 }  // namespace
@@ -127,49 +131,57 @@ Expected<MonteCarlo> monteCarlo(const GaugeSpec& spec, const Catalogue& catalogu
     Xoshiro256 random(seed);
     boost::random::normal_distribution<double> normal;  // a ziggurat
 
-    const std::size_t count = influences.parameters.size();
-    std::vector<double> drawn(count), results;
-    results.reserve(draws);
-    std::array<double, kBlock> block{};
     const double accuracy = influences.sensorAccuracy.value_or(0), heating = influences.selfHeating_K;
     const double fixedValue = nominal->correction().undo(world);
+    // One row an input, filled at once: parameters, then part accuracy, self-heating, half code, converter error.
+    const std::size_t count = influences.parameters.size();
+    std::vector<std::array<double, kBlock>> rows(count + 4);
+    auto &accuracyRow = rows[count], &heatingRow = rows[count + 1], &codeRow = rows[count + 2], &errorRow = rows[count + 3];
+    const auto fill = [&](std::array<double, kBlock>& row, double middle, double limit) {
+        if (limit == 0) return row.fill(middle);
+        random.fillSymmetric(row);
+        for (double& value : row) value = middle + limit * value;
+    };
+    std::vector<double> drawn(count), results(draws);
+    std::array<double, kBlock> block{};
+    std::size_t kept = 0;
+    double sum = 0, squares = 0;  // of the differences from `world`
     for (std::size_t begin = 0; begin < draws; begin += kBlock) {
         const std::size_t size = std::min(kBlock, draws - begin);
+        for (std::size_t k = 0; k < count; ++k) fill(rows[k], influences.parameters[k].value, influences.parameters[k].limit);
+        fill(accuracyRow, fixedValue, accuracy);
+        fill(heatingRow, heating / 2, heating / 2);
+        fill(codeRow, 0, 0.5);
+        fill(errorRow, 0, influences.error_LSB);
         for (std::size_t i = 0; i < size; ++i) {
-            for (std::size_t k = 0; k < count; ++k)
-                drawn[k] = influences.parameters[k].value + influences.parameters[k].limit * random.symmetric();
-            double seen = fixedValue;
-            if (accuracy > 0) seen += accuracy * random.symmetric();
-            if (heating > 0) seen += heating * (0.5 + 0.5 * random.symmetric());
-            double code = hardware.exactCode(drawn.data(), seen) + 0.5 * random.symmetric();
-            if (influences.error_LSB > 0) code += influences.error_LSB * random.symmetric();
-            block[i] = code;
+            for (std::size_t k = 0; k < count; ++k) drawn[k] = rows[k][i];
+            block[i] = hardware.exactCode(drawn.data(), accuracyRow[i] + heatingRow[i]) + codeRow[i] + errorRow[i];
         }
         nominal->readings({block.data(), size});
         if (influences.correction > 0)
             for (std::size_t i = 0; i < size; ++i) block[i] += influences.correction / Budget::kCoverage * normal(random);
-        for (std::size_t i = 0; i < size; ++i)
-            if (std::isfinite(block[i])) results.push_back(block[i]);
+        for (std::size_t i = 0; i < size; ++i) {
+            if (!std::isfinite(block[i])) continue;
+            results[kept++] = block[i];
+            sum += block[i] - world;
+            squares += (block[i] - world) * (block[i] - world);
+        }
         if (progress && begin % (64 * kBlock) == 0 && !progress(static_cast<double>(begin) / static_cast<double>(draws)))
             return fail(ErrorCode::Busy, "monte-carlo", "a wish to stop", "patience");
     }
+    results.resize(kept);
     MonteCarlo run;
     run.draws = results.size();
     run.withoutValue = draws - results.size();
     if (run.draws < 100)
         return fail(ErrorCode::Domain, "world", plainNumber(world, 7), "a value at which the path still answers within its tolerances");
-    double sum = 0;
-    for (const double value : results) sum += value - world;
-    const double shift = sum / static_cast<double>(run.draws);
-    run.mean = world + shift;
-    double squares = 0;
-    for (const double value : results) squares += (value - run.mean) * (value - run.mean);
-    run.standard = std::sqrt(squares / static_cast<double>(run.draws - 1));
+    const auto n = static_cast<double>(run.draws);
+    run.mean = world + sum / n;
+    run.standard = std::sqrt(std::max(0.0, squares - sum * sum / n) / (n - 1));
     constexpr double kTail = (1 - 0.9545) / 2;
-    run.low = quantile(results, kTail);
-    run.high = quantile(results, 1 - kTail);
+    std::tie(run.low, run.high) = tails(results, kTail);
     run.expanded = (run.high - run.low) / 2;
-    run.scatter = run.standard / std::sqrt(2.0 * static_cast<double>(run.draws));
+    run.scatter = run.standard / std::sqrt(2 * n);
     return run;
 }
 

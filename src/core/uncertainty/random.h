@@ -2,6 +2,7 @@
 
 #include <array>
 #include <cstdint>
+#include <span>
 
 namespace fg {
 
@@ -38,6 +39,13 @@ class Xoshiro256 {
 
     /// Anywhere in −1 … 1, 53 bits.
     double symmetric() { return static_cast<double>(static_cast<std::int64_t>((*this)()) >> 10) * 0x1p-53; }
+
+    /// As many of symmetric() as there is room for; the state stays in registers on the way.
+    void fillSymmetric(std::span<double> room) {
+        Xoshiro256 local = *this;
+        for (double& value : room) value = local.symmetric();
+        *this = local;
+    }
 
   private:
     static std::uint64_t rotated(std::uint64_t x, int k) { return (x << k) | (x >> (64 - k)); }

@@ -27,19 +27,19 @@ Expected<Divider> Divider::make(SensorSide side, double fixed_ohm, double source
     return divider;
 }
 
-std::vector<TraceLine> Divider::explainInverse(double tap_V) const {
-    const std::string fixed = plainNumber(m_fixed_ohm), tap = plainNumber(tap_V, 7), source = plainNumber(m_source_V);
+std::vector<TraceLine> Divider::explainInverse(double pin_V) const {
+    const std::string fixed = plainNumber(m_fixed_ohm), tap = plainNumber(pin_V, 7), source = plainNumber(m_source_V);
     const std::string formula = m_side == SensorSide::Low ? fmt::format("{} Ω × {} V/({} V − {} V)", fixed, tap, source, tap)
                                                           : fmt::format("{} Ω × ({} V − {} V)/{} V", fixed, source, tap, tap);
-    if (m_isPlain) return {{"R", formula, inverse(tap_V), "ohm", kSource}};
-    const double wired_ohm = inverse(tap_V) + m_extras.lead_ohm, branch_ohm = branch(inverse(tap_V));
+    if (m_isPlain) return {{"R", formula, inverse(pin_V), "ohm", kSource}};
+    const double wired_ohm = inverse(pin_V) + m_extras.lead_ohm, branch_ohm = branch(inverse(pin_V));
     std::vector<TraceLine> lines{{"R branch", formula, branch_ohm, "ohm", kSource}};
     const std::string parallel = plainNumber(m_extras.parallel_ohm);
     if (m_extras.parallel_ohm > 0)
         lines.push_back({m_extras.lead_ohm > 0 ? "R wired" : "R", fmt::format("1/(1/{} Ω − 1/{} Ω)", plainNumber(branch_ohm, 7), parallel),
                          wired_ohm, "ohm", "resistor in parallel"});
     if (m_extras.lead_ohm > 0)
-        lines.push_back({"R", fmt::format("{} Ω − {} Ω", plainNumber(wired_ohm, 7), plainNumber(m_extras.lead_ohm)), inverse(tap_V), "ohm",
+        lines.push_back({"R", fmt::format("{} Ω − {} Ω", plainNumber(wired_ohm, 7), plainNumber(m_extras.lead_ohm)), inverse(pin_V), "ohm",
                          "resistance of the cable taken off"});
     return lines;
 }

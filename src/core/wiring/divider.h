@@ -31,14 +31,18 @@ class Divider {
     [[nodiscard]] static Expected<Divider> make(SensorSide side, double fixed_ohm, double source_V, DividerExtras extras = {});
 
     [[nodiscard]] double forward(double sensor_ohm) const {
-        const double branch_ohm = branch(sensor_ohm);
-        if (m_side == SensorSide::High) return m_source_V * m_fixed_ohm / (branch_ohm + m_fixed_ohm);
-        // an open sensor leaves the tap at the source
-        return std::isinf(branch_ohm) ? m_source_V : m_source_V * branch_ohm / (branch_ohm + m_fixed_ohm);
+        return tap_V(m_side, branch(sensor_ohm), m_fixed_ohm, m_source_V);
     }
-    [[nodiscard]] double inverse(double tap_V) const {
-        const double across = m_source_V - tap_V;
-        double ohm = m_side == SensorSide::Low ? m_fixed_ohm * tap_V / across : m_fixed_ohm * across / tap_V;
+
+    /// The formula itself: tap voltage of a branch and a fixed resistor.
+    [[nodiscard]] static double tap_V(SensorSide side, double branch_ohm, double fixed_ohm, double source_V) {
+        if (side == SensorSide::High) return source_V * fixed_ohm / (branch_ohm + fixed_ohm);
+        // an open sensor leaves the tap at the source
+        return std::isinf(branch_ohm) ? source_V : source_V * branch_ohm / (branch_ohm + fixed_ohm);
+    }
+    [[nodiscard]] double inverse(double pin_V) const {
+        const double across = m_source_V - pin_V;
+        double ohm = m_side == SensorSide::Low ? m_fixed_ohm * pin_V / across : m_fixed_ohm * across / pin_V;
         if (m_isPlain) return ohm >= 0 && ohm < std::numeric_limits<double>::infinity() ? ohm : std::nan("");
         if (m_extras.parallel_ohm > 0) ohm = ohm < m_extras.parallel_ohm ? ohm * m_extras.parallel_ohm / (m_extras.parallel_ohm - ohm) : -1;
         ohm -= m_extras.lead_ohm;
@@ -49,7 +53,7 @@ class Divider {
     [[nodiscard]] std::string title() const {
         return m_side == SensorSide::Low ? "Divider, sensor to ground" : "Divider, sensor to source";
     }
-    [[nodiscard]] std::vector<TraceLine> explainInverse(double tap_V) const;
+    [[nodiscard]] std::vector<TraceLine> explainInverse(double pin_V) const;
     [[nodiscard]] std::vector<TraceLine> explainForward(double sensor_ohm) const;
 
   private:
