@@ -1,4 +1,5 @@
 #include "findings/finding.h"
+#include "path/default_gauge.h"
 #include "support.h"
 
 #include <algorithm>
@@ -148,6 +149,90 @@ TEST(Findings, AnErrorBecomesAFaultAtItsStage) {
     EXPECT_EQ(finding.stage, Stage::Wiring);
     EXPECT_EQ(finding.severity, Severity::Fault);
     EXPECT_NE(finding.detail.find("-1"), std::string::npos);
+}
+
+TEST(Findings, OneCodeIsMoreThanTheAccuracyWanted) {
+    GaugeSpec spec = test::directGauge("tmp36", 10, 5.0);  // 0.488 °C a code
+    spec.reading.wanted = 0.4;
+    ASSERT_TRUE(find(check(spec), "resolution"));
+    EXPECT_NE(find(check(spec), "resolution")->detail.find("0.49"), std::string::npos);
+    spec.reading.wanted = 0.6;
+    EXPECT_FALSE(find(check(spec), "resolution"));
+}
+
+TEST(Findings, SourceTooWeakForTheConverter) {
+    GaugeSpec spec = blameless();
+    spec.wiring.parameters.remove("capacitor_F");
+    spec.converter.parameters.set("source_impedance_max_ohm", 1000.0);  // 10 kΩ ∥ 2.2 kΩ at the cold end is above
+    const Finding weak = *find(check(spec), "source-impedance");
+    weak.action->apply(spec);
+    EXPECT_FALSE(find(check(spec), "source-impedance"));
+    spec.wiring.parameters.remove("capacitor_F");
+    spec.converter.parameters.set("source_impedance_max_ohm", 5000.0);
+    EXPECT_FALSE(find(check(spec), "source-impedance"));
+}
+
+GaugeSpec pressureGauge(const std::string& part, Interval span_kPa) {
+    GaugeSpec spec = test::directGauge(part, 10, 5.0);
+    spec.quantity = Quantity::Pressure;
+    spec.reading.unit = "kPa";
+    spec.reading.span = span_kPa;
+    return spec;
+}
+
+TEST(Findings, AbsoluteAndGaugePressureAreToldApart) {
+    EXPECT_TRUE(find(check(pressureGauge("mpx4250a", {0, 40})), "absolute-as-gauge"));
+    EXPECT_FALSE(find(check(pressureGauge("mpx4250a", {80, 110})), "absolute-as-gauge"));
+    EXPECT_TRUE(find(check(pressureGauge("mpx5100", {80, 100})), "gauge-as-absolute"));
+    EXPECT_FALSE(find(check(pressureGauge("mpx5100", {0, 90})), "gauge-as-absolute"));
+}
+
+TEST(Findings, PercentageIsSaidInTheReadingsUnit) {
+    // 5 % of 10 kPa is 500 Pa; in the middle of 0 … 2 kPa that is half of the reading.
+    const auto findings = check(pressureGauge("mpx5010", {0, 2}));
+    ASSERT_TRUE(find(findings, "percent-of-what"));
+    EXPECT_NE(find(findings, "percent-of-what")->detail.find("50 %"), std::string::npos) << find(findings, "percent-of-what")->detail;
+    EXPECT_FALSE(find(check(pressureGauge("mpx4115a", {80, 110})), "percent-of-what"));
+}
+
+TEST(Findings, ChipSensorMeasuresTheChip) {
+    const Part& chip = *test::catalogue().findPart("chip-one-point");
+    EXPECT_TRUE(find(check(defaultGauge(chip)), "chip-sensor"));
+    EXPECT_FALSE(find(check(defaultGauge(*test::catalogue().findPart("diode"))), "chip-sensor"));
+}
+
+TEST(Findings, CableOfAResistorAndOfAThermocouple) {
+    // Pt100, 2 Ω of cable: 2/0.385 is some 5 °C; 20 K of copper 7.8 % of that.
+    GaugeSpec pt = defaultGauge(*test::catalogue().findPart("pt100"));
+    EXPECT_FALSE(find(check(pt), "cable-resistance"));
+    pt.wiring.parameters.set("lead_ohm", 2.0);
+    ASSERT_TRUE(find(check(pt), "cable-resistance"));
+    EXPECT_NE(find(check(pt), "cable-resistance")->detail.find("5.2 °C"), std::string::npos) << find(check(pt), "cable-resistance")->detail;
+    GaugeSpec couple = defaultGauge(*test::catalogue().findPart("thermocouple-k"));
+    EXPECT_FALSE(find(check(couple), "thermocouple-polarity"));
+    EXPECT_FALSE(find(check(couple), "thermocouple-cable"));
+    couple.wiring.parameters.set("polarity", std::string("reversed"));
+    couple.wiring.parameters.set("cable", std::string("copper"));
+    EXPECT_EQ(find(check(couple), "thermocouple-polarity")->severity, Severity::Fault);
+    EXPECT_TRUE(find(check(couple), "thermocouple-cable"));
+    couple.wiring.parameters.set("cable", std::string("K"));
+    EXPECT_FALSE(find(check(couple), "thermocouple-cable"));
+    GaugeSpec lm = test::directGauge("mpx5010", 10, 5.0);
+    lm.quantity = Quantity::Pressure;
+    lm.reading = {"kPa", {0, 10}, 0};
+    lm.wiring.parameters.set("lead_ohm", 20.0);  // 7 mA · 10 Ω = 70 mV, 0.16 kPa
+    EXPECT_TRUE(find(check(lm), "cable-drop"));
+    lm.wiring.parameters.set("lead_ohm", 0.5);
+    EXPECT_FALSE(find(check(lm), "cable-drop"));
+}
+
+TEST(Findings, CodeLawOfAnotherConverter) {
+    GaugeSpec spec = defaultGauge(*test::catalogue().findPart("tmp36"));
+    EXPECT_FALSE(find(check(spec), "law-mixed"));
+    spec.converter.parameters.set("code_law", std::string("2^n-1"));
+    const Finding mixed = *find(check(spec), "law-mixed");
+    mixed.action->apply(spec);
+    EXPECT_FALSE(find(check(spec), "law-mixed"));
 }
 
 }  // namespace

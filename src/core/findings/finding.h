@@ -46,6 +46,7 @@ struct FindingContext {
 
     /// The converter's parameters with its part's defaults.
     Parameters converter;
+    const ConverterPart* converterPart = nullptr;  ///< null when its values are the gauge's own
 };
 
 /// Runs every rule, worst first. `now` and `budget` may be null.

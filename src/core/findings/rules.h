@@ -30,6 +30,27 @@ void selfHeating(const FindingContext& context, std::vector<Finding>& findings);
 /// One part dominates the budget, or nobody said how accurate the sensor is.
 void accuracy(const FindingContext& context, std::vector<Finding>& findings);
 
+/// One code is more than the accuracy wanted.
+void resolution(const FindingContext& context, std::vector<Finding>& findings);
+
+/// The converter is stated for a lower source impedance than it looks into.
+void sourceImpedance(const FindingContext& context, std::vector<Finding>& findings);
+
+/// Absolute pressure taken for gauge pressure, or the other way round.
+void pressureKind(const FindingContext& context, std::vector<Finding>& findings);
+
+/// The sensor inside a chip measures the chip.
+void chipSensor(const FindingContext& context, std::vector<Finding>& findings);
+
+/// Cable in series with a resistive sensor, drop on a ground wire; a thermocouple's cable and polarity.
+void cable(const FindingContext& context, std::vector<Finding>& findings);
+
+/// An accuracy stated as a percentage: of what, and what that is here.
+void percentOfWhat(const FindingContext& context, std::vector<Finding>& findings);
+
+/// The gauge counts by another code law than its converter is specified by.
+void codeLaw(const FindingContext& context, std::vector<Finding>& findings);
+
 /// Heat, mains, vacuum, water, batteries, health: the usual cautions.
 void cautions(const FindingContext& context, std::vector<Finding>& findings);
 
