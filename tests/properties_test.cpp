@@ -114,7 +114,7 @@ TEST(EveryBudget, ScalesWithItsTolerancesAndNeverShrinksWithMore) {
 }
 
 TEST(EveryShippedGauge, HasNoFaultAndSurvivesItsFile) {
-    for (const char* name : {"glue-pot", "workshop-air", "drying-cupboard"}) {
+    for (const char* name : {"glue-pot", "workshop-air", "drying-cupboard", "bending-iron", "vacuum-clamp", "window-light"}) {
         const GaugeSpec spec = readGaugeFile((test::dataFolder() / "demo" / (std::string(name) + ".json")).string()).value();
         const AnalogPath path = test::pathOf(spec);
         for (const Finding& finding : findingsFor(spec, path, test::catalogue(), nullptr, nullptr))

@@ -186,7 +186,7 @@ TEST_F(Sheets, WiringDrawsEveryKindOfSensor) {
         EXPECT_EQ(bed.find<OptionTable>("wiring.options")->isVisible(), spec.wiring.kind == "divider") << part.id;
         bed.workbench.removeCurrent();
     }
-    EXPECT_EQ(bed.workbench.views().size(), 3u);
+    EXPECT_EQ(bed.workbench.views().size(), 6u);
 }
 
 TEST_F(Sheets, ConverterLawReferenceAndKnownConverters) {

@@ -49,7 +49,7 @@ void cable(const FindingContext& context, std::vector<Finding>& findings) {
         const double ohm = context.path.sensor().forward(middle);
         const double whole = std::abs(context.path.sensor().inverse(ohm + lead_ohm) - middle);
         const double swing = std::abs(context.path.sensor().inverse(ohm + kCopper_per_K * kSwing_K * lead_ohm) - middle);
-        if (!(whole > 0.05)) return;
+        if (!(whole > (context.budget ? 0.25 * context.budget->expanded : 0.05))) return;
         findings.push_back(
             {Severity::Hint,
              Stage::Wiring,

@@ -2,6 +2,7 @@
 
 #include <cmath>
 #include <limits>
+#include <numbers>
 
 namespace fg {
 namespace {
@@ -12,6 +13,7 @@ constexpr double kPourInterval_s = 1800;
 constexpr double kPourDrop_K = 6;
 constexpr double kDoorInterval_s = 2700;
 constexpr double kDoorOpen_s = 45;
+constexpr double kDaylight_s = 11 * 3600;
 
 /// Exponential approach towards `target` with a time constant.
 double approach(double value, double target, double timeConstant_s) {
@@ -44,6 +46,18 @@ void Workshop::step() {
     m_pot_degC = approach(m_pot_degC, 0.55 * m_plate_degC + 0.45 * m_air_degC, 480);
     if (within(m_time_s, kPourInterval_s, kStep_s)) m_pot_degC -= kPourDrop_K;
 
+    if (m_iron_degC > 153) m_ironOn = false;
+    if (m_iron_degC < 147) m_ironOn = true;
+    m_iron_degC = approach(m_iron_degC, m_ironOn ? 310 : m_air_degC, 620);
+
+    if (m_vacuum_Pa > 68e3) m_pumpOn = false;
+    if (m_vacuum_Pa < 55e3) m_pumpOn = true;
+    m_vacuum_Pa = approach(m_vacuum_Pa, m_pumpOn ? 85e3 : 0, m_pumpOn ? 45 : 1400);
+
+    const double day = std::sin(std::numbers::pi * m_time_s / kDaylight_s);
+    const double clouds = 0.7 + 0.2 * std::sin(m_time_s / 700) + 0.1 * std::sin(m_time_s / 97);
+    m_light_lx = 5 + (day > 0 ? 4000 * day * clouds : 0);
+
     m_cupboard_degC = approach(m_cupboard_degC, m_air_degC + 12 + 1.5 * std::sin(m_time_s / 900), 1500);
 }
 
@@ -51,6 +65,9 @@ double Workshop::value(std::string_view name) const {
     if (name == "glue_pot") return m_pot_degC;
     if (name == "air") return m_air_degC;
     if (name == "cupboard") return m_cupboard_degC;
+    if (name == "iron") return m_iron_degC;
+    if (name == "vacuum") return m_vacuum_Pa;
+    if (name == "light") return m_light_lx;
     return std::numeric_limits<double>::quiet_NaN();
 }
 

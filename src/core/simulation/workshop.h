@@ -12,7 +12,7 @@ namespace fg {
 ///
 /// A small lumped model, integrated in steps of a second: room air warmed by the stove and cooled through the walls, doors opened now and
 /// then; a glue pot on a hot plate with a two-point controller (59 … 61 °C) that cold water is poured into every half hour; a drying
-/// cupboard. Same start, same day: nothing in it is random.
+/// cupboard; a bending iron on its thermostat; a vacuum clamp whose pump starts when it has leaked; daylight at the window with clouds. Same start, same day: nothing in it is random.
 class Workshop {
   public:
     Workshop();
@@ -24,8 +24,11 @@ class Workshop {
     [[nodiscard]] double gluePot_degC() const { return m_pot_degC; }
     [[nodiscard]] double air_degC() const { return m_air_degC; }
     [[nodiscard]] double cupboard_degC() const { return m_cupboard_degC; }
+    [[nodiscard]] double iron_degC() const { return m_iron_degC; }
+    [[nodiscard]] double vacuum_Pa() const { return m_vacuum_Pa; }  ///< below the air's pressure
+    [[nodiscard]] double light_lx() const { return m_light_lx; }
 
-    /// One of the above by name ("glue_pot", "air", "cupboard"); NaN for a name nobody knows.
+    /// One of the above by name ("glue_pot", "air", "cupboard", "iron", "vacuum", "light"); NaN for a name nobody knows.
     [[nodiscard]] double value(std::string_view name) const;
 
   private:
@@ -37,7 +40,12 @@ class Workshop {
     double m_plate_degC = 17;
     double m_air_degC = 14.5;
     double m_cupboard_degC = 19;
+    double m_iron_degC = 17;
+    double m_vacuum_Pa = 0;
+    double m_light_lx = 5;
     bool m_plateOn = true;
+    bool m_ironOn = true;
+    bool m_pumpOn = false;
 };
 
 }  // namespace fg

@@ -45,7 +45,12 @@ std::optional<Improvement> byChange(const GaugeSpec& spec, const Catalogue& cata
         const double bits = effectiveConverter(spec, catalogue).numberOr("bits", 0);
         if (bits > 22 || spec.converter.kind != "adc") return std::nullopt;
         way.what = fmt::format("{} bits instead of {}, or 16 samples added up", plainNumber(bits + 2), plainNumber(bits));
-        way.apply = [bits](GaugeSpec& changed) { changed.converter.parameters.set("bits", bits + 2); };
+        // Finer codes do not make the converter truer: its error keeps its volts.
+        const double error_LSB = effectiveConverter(spec, catalogue).numberOr("error_LSB", 0);
+        way.apply = [bits, error_LSB](GaugeSpec& changed) {
+            changed.converter.parameters.set("bits", bits + 2);
+            changed.converter.parameters.set("error_LSB", 4 * error_LSB);
+        };
     } else if (line.label == "Self-heating") {
         way.what = "Feed the sensor only while it is read";
         way.apply = [](GaugeSpec& changed) { changed.sensor.parameters.remove("dissipation_W_per_K"); };

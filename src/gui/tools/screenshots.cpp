@@ -56,6 +56,18 @@ void stages(const Camera& camera, MainWindow& window, Workbench& workbench) {
         workbench.selectGauge(workbench.views().at(1).id());
         workbench.selectStage(Stage::Wiring);
     });
+    camera.take(window, "bridge-converter", [&] {
+        workbench.selectGauge(workbench.views().at(4).id());
+        workbench.selectStage(Stage::Converter);
+    });
+    camera.take(window, "iron-wiring", [&] {
+        workbench.selectGauge(workbench.views().at(3).id());
+        workbench.selectStage(Stage::Wiring);
+    });
+    camera.take(window, "light-sensor", [&] {
+        workbench.selectGauge(workbench.views().at(5).id());
+        workbench.selectStage(Stage::Sensor);
+    });
     workbench.selectGauge(workbench.views().at(0).id());
     camera.take(window, "gauge-clipped", [&] {
         (void)workbench.tryText(Stage::Converter, QStringLiteral("4095"));

@@ -34,7 +34,7 @@ std::string BenchActions::demoFolder() { return (Catalogue::standardFolders().fr
 
 Expected<Bench> BenchActions::demoBench() {
     Bench bench;
-    for (const char* name : {"glue-pot", "workshop-air", "drying-cupboard"}) {
+    for (const char* name : {"glue-pot", "workshop-air", "drying-cupboard", "bending-iron", "vacuum-clamp", "window-light"}) {
         auto spec = readGaugeFile(demoFolder() + "/" + name + ".json");
         if (!spec) return tl::unexpected(spec.error());
         bench.add(std::move(*spec));
