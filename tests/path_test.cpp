@@ -1,5 +1,6 @@
 #include "path/default_gauge.h"
 #include "path/span_curves.h"
+#include "path/span_table.h"
 #include "support.h"
 
 #include <cmath>
@@ -214,6 +215,52 @@ TEST(SpanCurves, MixingTheLawsCostsWhatTheAlgebraSays) {
     EXPECT_NEAR(curve.value[1], (0.5 + 0.5) / 0.01 / 1023, 1e-9);
     EXPECT_NEAR(curve.value[2], (0.5 + 1.0) / 0.01 / 1023, 1e-9);
     EXPECT_NEAR(rangeUsedBy(spec, pathOf(spec)).fraction, 1.0 / 5, 1e-12);
+}
+
+TEST(SpanTable, RowsCarryValueVoltsAndCode) {
+    // tmp36, 10 bits of 5 V: 20 °C is 700 mV, 143.36 codes; code 143 is 698.242 mV, 19.8242 °C.
+    GaugeSpec spec = test::directGauge("tmp36", 10, 5.0);
+    spec.reading.span = {20, 31};
+    const AnalogPath path = test::pathOf(spec);
+    const auto rows = spanTable(spec, path, 5).value();
+    ASSERT_EQ(rows.size(), 4u);  // 20, 25, 30 and the end
+    EXPECT_EQ(rows.back().value, 31);
+    EXPECT_NEAR(rows[0].exact, 143.36, 1e-9);
+    EXPECT_EQ(rows[0].code.value, 143);
+    EXPECT_NEAR(rows[0].codeValue, 100 * (143 * 5.0 / 1024 - 0.5), 1e-9);
+    const std::string csv = spanTableCsv(spec, path, rows);
+    EXPECT_NE(csv.find("\r\n20,0.7,143,0x08F,0010001111,19.824219,\r\n"), std::string::npos) << csv;
+    EXPECT_EQ(spanTable(spec, path, 0).error().where, "step");
+    EXPECT_FALSE(spanTable(spec, path, 1e-9));
+}
+
+TEST(Threshold, RoundsToTheSideAskedForOnRisingAndFallingPaths) {
+    const AnalogPath rising = test::pathOf(test::directGauge("tmp36", 10, 5.0));  // 45 °C is 950 mV, 194.56
+    EXPECT_EQ(thresholdFor(rising, 45, true, true)->code, 194);
+    EXPECT_EQ(thresholdFor(rising, 45, true, false)->code, 195);
+    EXPECT_EQ(thresholdFor(rising, 45, false, true)->code, 195);  // from above the higher code comes first
+    EXPECT_LT(thresholdFor(rising, 45, true, true)->value, 45);
+    EXPECT_GT(thresholdFor(rising, 45, true, false)->value, 45);
+    const AnalogPath falling = test::pathOf(test::gluePot());
+    EXPECT_LT(thresholdFor(falling, 60, true, true)->value, 60);  // warned before, as the code falls
+    EXPECT_GT(thresholdFor(falling, 60, true, false)->value, 60);
+    EXPECT_FALSE(thresholdFor(rising, 5000, true, true));
+}
+
+TEST(IntegerConstants, StayIn32BitsAndNearTheFormula) {
+    const GaugeSpec spec = test::directGauge("tmp36", 10, 5.0);
+    const AnalogPath path = test::pathOf(spec);
+    const auto constants = integerConstants(spec, path, 100).value();
+    for (std::int64_t code = 0; code < 1024; ++code) {
+        const std::int64_t product = code * constants.multiplier, sum = product + constants.addend;
+        ASSERT_LE(std::abs(product), 2147483647);
+        ASSERT_LE(std::abs(sum), 2147483647);
+        // Hundredths: 48.828125 · code − 5000, worked here.
+        EXPECT_NEAR(static_cast<double>(sum >> constants.shift), 48.828125 * static_cast<double>(code) - 5000, 0.51) << code;
+    }
+    EXPECT_LE(constants.worstError, 0.0051);
+    EXPECT_FALSE(integerConstants(test::gluePot(), test::pathOf(test::gluePot()), 100));  // curved
+    EXPECT_FALSE(integerConstants(spec, path, 1e9));
 }
 
 }  // namespace

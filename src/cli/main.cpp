@@ -11,6 +11,7 @@ int main(int argc, char** argv) {
     fg::cli::addCheck(program, exitCode);
     fg::cli::addSize(program, exitCode);
     fg::cli::addBudget(program, exitCode);
+    fg::cli::addTable(program, exitCode);
     try {
         program.parse(argc, argv);
     } catch (const CLI::Success& asked) {

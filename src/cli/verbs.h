@@ -9,6 +9,7 @@ void addConvert(CLI::App& program, int& exitCode);
 void addParts(CLI::App& program, int& exitCode);
 void addCheck(CLI::App& program, int& exitCode);
 void addSize(CLI::App& program, int& exitCode);
+void addTable(CLI::App& program, int& exitCode);
 void addBudget(CLI::App& program, int& exitCode);
 
 }  // namespace fg::cli

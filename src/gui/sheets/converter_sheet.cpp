@@ -30,7 +30,8 @@ QVector<double> toQt(const std::vector<double>& values) { return {values.begin()
 
 ConverterSheet::ConverterSheet(Workbench& workbench, QWidget* parent)
     : Sheet(workbench, tr("Converter"), tr("From a voltage to a code, and what one code is worth."), parent),
-      m_parameters(workbench, [](GaugeSpec& spec) -> Parameters& { return spec.converter.parameters; }) {
+      m_parameters(workbench, [](GaugeSpec& spec) -> Parameters& { return spec.converter.parameters; }),
+      m_moreParameters(workbench, [](GaugeSpec& spec) -> Parameters& { return spec.converter.parameters; }) {
     setObjectName(QStringLiteral("sheet.converter"));
     m_part.setObjectName(QStringLiteral("converter.part"));
     m_law.setObjectName(QStringLiteral("converter.law"));
@@ -50,6 +51,7 @@ ConverterSheet::ConverterSheet(Workbench& workbench, QWidget* parent)
     m_code.setWordWrap(true);
     m_code.setTextInteractionFlags(Qt::TextSelectableByMouse);
     m_choices.addRow(tr("&Known converter"), &m_part);
+    body().addWidget(&m_code);
     body().addWidget(&m_choices);
     body().addWidget(&m_parameters);
     m_lawRows.addRow(tr("Code &law"), &m_law);
@@ -57,8 +59,20 @@ ConverterSheet::ConverterSheet(Workbench& workbench, QWidget* parent)
     m_lawRows.addRow(tr("Codes"), &m_polarity);
     m_lawRows.addRow(tr("Arrives"), &m_word);
     body().addWidget(&m_lawRows);
+    m_more.setObjectName(QStringLiteral("converter.more"));
+    m_more.setText(tr("More of its data sheet"));
+    m_more.setCheckable(true);
+    m_more.setArrowType(Qt::RightArrow);
+    m_more.setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+    m_more.setAutoRaise(true);
+    body().addWidget(&m_more);
+    body().addWidget(&m_moreParameters);
+    m_moreParameters.setVisible(false);
+    connect(&m_more, &QToolButton::toggled, this, [this](bool open) {
+        m_more.setArrowType(open ? Qt::DownArrow : Qt::RightArrow);
+        m_moreParameters.setVisible(open);
+    });
     m_lawNote = addText({});
-    body().addWidget(&m_code);
     auto* plots = new QGridLayout;
     plots->setHorizontalSpacing(px(12));
     plots->addWidget(&m_stepTitle, 0, 0);
@@ -111,7 +125,18 @@ void ConverterSheet::showSpec(const GaugeView& view) {
     const ConverterKind* kind = findConverterKind(spec.converter.kind);
     m_lawRows.setVisible(kind && kind->input == Quantity::Voltage);
     m_lawNote->setVisible(kind && kind->input == Quantity::Voltage);
-    m_parameters.show(kind ? kind->parameters() : std::vector<ParameterSpec>{}, parameters,
+    // What people set every time stands first; limits that only the checks use open on demand.
+    std::vector<ParameterSpec> usual, rare;
+    const auto isUsual = [](const ParameterSpec& one) {
+        for (const char* id : {"bits", "reference_V", "reference_measured_V", "gain", "error_LSB", "gate_s", "clock_Hz", "periods"})
+            if (one.id == id) return true;
+        return false;
+    };
+    if (kind)
+        for (const ParameterSpec& one : kind->parameters()) (isUsual(one) ? usual : rare).push_back(one);
+    m_more.setVisible(!rare.empty());
+    m_moreParameters.show(rare, parameters, {{QStringLiteral("input_max_V"), tr("absolute maximum of its data sheet")}});
+    m_parameters.show(usual, parameters,
                       {{QStringLiteral("reference_V"), tr("what it is said to be")},
                        {QStringLiteral("reference_measured_V"), tr("a meter's reading takes its place")},
                        {QStringLiteral("input_max_V"), tr("absolute maximum of its data sheet")}});
@@ -156,11 +181,12 @@ void ConverterSheet::showValues(const GaugeView& view) {
     const auto code = static_cast<std::int64_t>(std::llround(value.value));
     const NumberText lsb = engineering(adc.lsb(), adc.input(), 4);
     m_code.setFont(Theme::instance().text(13));
-    m_code.setText(tr("Code <b>%1</b> &nbsp; 0x%2 &nbsp; 0b %3 &nbsp;&nbsp; exact %4 &nbsp;&nbsp; LSB <b>%5</b> &nbsp;&nbsp; full scale %6")
+    m_code.setText(tr("Code <b>%1</b> &nbsp; 0x%2 &nbsp; 0b %3 &nbsp;&nbsp; %4LSB <b>%5</b> &nbsp;&nbsp; full scale %6")
                        .arg(code)
                        .arg(adc.wordOfCode(code), (adc.bits() + 3) / 4, 16, QLatin1Char('0'))
-                       .arg(binary(code, adc.bits()), qs(plainNumber(value.exact, 8)), qs(lsb.joined()),
-                            qs(engineering(adc.inputOf(static_cast<double>(adc.maxCode())), adc.input(), 5).joined())));
+                       .arg(binary(code, adc.bits()),
+                            value.exact == value.value ? QString() : tr("exact %1 &nbsp;&nbsp; ").arg(qs(plainNumber(value.exact, 8))),
+                            qs(lsb.joined()), qs(engineering(adc.inputOf(static_cast<double>(adc.maxCode())), adc.input(), 5).joined())));
 }
 
 }  // namespace fg::gui

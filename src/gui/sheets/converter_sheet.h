@@ -5,6 +5,7 @@
 #include "widgets/parameter_form.h"
 
 #include <QComboBox>
+#include <QToolButton>
 
 namespace fg::gui {
 
@@ -32,6 +33,8 @@ class ConverterSheet final : public Sheet {
     QComboBox m_polarity;
     QComboBox m_word;
     ParameterForm m_parameters;
+    ParameterForm m_moreParameters;
+    QToolButton m_more;
     QLabel m_code;
     QLabel* m_lawNote;
     CurvePlot m_step;

@@ -1,0 +1,111 @@
+#include "path/span_table.h"
+
+#include "units/number_format.h"
+
+#include <fmt/format.h>
+#include <algorithm>
+#include <cmath>
+
+namespace fg {
+namespace {
+
+std::string binaryText(std::int64_t word, int bits) {
+    std::string text;
+    for (int bit = bits - 1; bit >= 0; --bit) text += (word >> bit) & 1 ? '1' : '0';
+    return text;
+}
+
+constexpr std::int64_t kMost32 = 2147483647;
+
+}  // namespace
+
+Expected<std::vector<SpanRow>> spanTable(const GaugeSpec& spec, const AnalogPath& path, double step) {
+    constexpr double kMostRows = 100'000;
+    const Interval span = spec.reading.span;
+    if (!(step > 0) || !(span.width() / step <= kMostRows))
+        return fail(ErrorCode::Range, "step", plainNumber(step), "a step above 0 that gives at most 100 000 rows");
+    const Unit& unit = spec.readingUnit();
+    std::vector<SpanRow> rows;
+    const auto count = static_cast<std::size_t>(std::floor(span.width() / step * (1 + 1e-12)));
+    for (std::size_t i = 0; i <= count + 1; ++i) {
+        SpanRow row;
+        row.value = i > count ? span.high : span.low + static_cast<double>(i) * step;
+        if (i > count && !rows.empty() && std::abs(rows.back().value - span.high) < 1e-9 * span.width()) break;
+        row.input = path.wiring().forward(path.sensor().forward(path.correction().undo(unit.toCanonical(row.value))));
+        row.exact = path.converter().exactCode(row.input);
+        row.codeValue = std::nan("");
+        if (std::isfinite(row.input)) {
+            row.code = path.converter().quantise(row.input);
+            row.word = path.converter().wordOfCode(row.code.value);
+            row.codeValue = unit.fromCanonical(path.reading(static_cast<double>(row.code.value)));
+        }
+        rows.push_back(row);
+    }
+    return rows;
+}
+
+std::string spanTableCsv(const GaugeSpec& spec, const AnalogPath& path, const std::vector<SpanRow>& rows) {
+    const int bits =
+        path.converter().word() == WordFormat::RightJustified ? path.converter().bits() : registerBits(path.converter().bits());
+    const std::string unit = spec.reading.unit;
+    std::string text =
+        fmt::format("value_{},input_{},code,hex,binary,code_value_{},limit\r\n", unit, canonicalUnit(path.converter().input()).id, unit);
+    const std::int64_t mask = (std::int64_t{1} << bits) - 1;
+    for (const SpanRow& row : rows) {
+        if (!std::isfinite(row.input)) {
+            text += fmt::format("{},,,,,,no value\r\n", plainNumber(row.value));
+            continue;
+        }
+        // Which side of the measurand a clipped code leaves open turns round on a falling path.
+        const Clip clip = path.isRising() ? row.code.clip : flipped(row.code.clip);
+        text += fmt::format("{},{},{},0x{:0{}X},{},{},{}\r\n", plainNumber(row.value), plainNumber(row.input, 8), row.code.value,
+                            row.word & mask, (bits + 3) / 4, binaryText(row.word & mask, bits),
+                            std::isfinite(row.codeValue) ? plainNumber(row.codeValue, 8) : "", clipText(clip));
+    }
+    return text;
+}
+
+Expected<Threshold> thresholdFor(const AnalogPath& path, double limit, bool rising, bool early) {
+    Threshold threshold;
+    threshold.exact = path.exactCode(limit);
+    // Comparing code >= threshold when the code rises towards the limit: rounding down switches before it, rounding up after.
+    const bool codeRises = rising == path.isRising();
+    const double rounded = codeRises == early ? std::floor(threshold.exact) : std::ceil(threshold.exact);
+    if (!std::isfinite(threshold.exact) || !path.converter().canGive(rounded) || path.converter().clipOf(rounded) != Clip::None)
+        return fail(ErrorCode::Domain, "threshold", plainNumber(limit, 7), "a limit inside what the converter can tell");
+    threshold.code = static_cast<std::int64_t>(rounded);
+    threshold.value = path.reading(rounded);
+    return threshold;
+}
+
+std::optional<IntegerConstants> integerConstants(const GaugeSpec& spec, const AnalogPath& path, double scale) {
+    const Unit& unit = spec.readingUnit();
+    const auto low = static_cast<double>(path.converter().minCode()), high = static_cast<double>(path.converter().maxCode());
+    const auto exact = [&](double code) { return unit.fromCanonical(path.reading(code)); };
+    const double slope = (exact(high) - exact(low)) / (high - low), offset = exact(0);
+    const double size = std::max(std::abs(exact(low)), std::abs(exact(high)));
+    if (!std::isfinite(slope) || slope == 0) return std::nullopt;
+    for (double share = 0.05; share < 1; share += 0.1)
+        if (!(std::abs(exact(low + share * (high - low)) - (exact(low) + share * (exact(high) - exact(low)))) < 1e-9 * size))
+            return std::nullopt;
+    for (int shift = 30; shift >= 0; --shift) {
+        const double power = std::ldexp(1.0, shift);
+        const double multiplier = std::round(slope * scale * power),
+                     addend = std::round(offset * scale * power + (shift > 0 ? power / 2 : 0));
+        // The product, the addend and their sum must each fit; the largest are at the end codes.
+        bool fits = std::abs(multiplier) <= kMost32 && std::abs(addend) <= kMost32;
+        for (const double code : {low, high})
+            fits = fits && std::abs(code * multiplier) <= kMost32 && std::abs(code * multiplier + addend) <= kMost32;
+        if (!fits) continue;
+        IntegerConstants constants{static_cast<std::int32_t>(multiplier), static_cast<std::int32_t>(addend), shift, scale, 0};
+        const double step = std::max(1.0, std::floor((high - low) / 65536));
+        for (double code = low; code <= high; code += step) {
+            const std::int64_t sum = static_cast<std::int64_t>(code) * constants.multiplier + constants.addend;
+            constants.worstError = std::max(constants.worstError, std::abs(static_cast<double>(sum >> shift) / scale - exact(code)));
+        }
+        return constants;
+    }
+    return std::nullopt;
+}
+
+}  // namespace fg

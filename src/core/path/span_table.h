@@ -1,0 +1,47 @@
+#pragma once
+
+#include "path/analog_path.h"
+
+namespace fg {
+
+/// One row of a table over the span.
+struct SpanRow {
+    double value = 0;       ///< of the measurand, in the reading's unit, as asked
+    double input = 0;       ///< what arrives at the converter, canonical (V)
+    double exact = 0;       ///< code, not rounded
+    Code code;              ///< as the converter gives it
+    std::int64_t word = 0;  ///< the word it arrives in
+    double codeValue = 0;   ///< what that code really stands for, in the reading's unit; NaN where the formula has none
+};
+
+/// The wanted span at equal steps (in the reading's unit, above 0), its high end included. Error: Range at "step" for a step that is not
+/// above 0 or gives more than 100 000 rows.
+[[nodiscard]] Expected<std::vector<SpanRow>> spanTable(const GaugeSpec& spec, const AnalogPath& path, double step);
+
+/// The table as CSV (RFC 4180): value, input, code in decimal, hex and binary, the code's own value, limit mark.
+[[nodiscard]] std::string spanTableCsv(const GaugeSpec& spec, const AnalogPath& path, const std::vector<SpanRow>& rows);
+
+/// A threshold for a physical limit: the code to compare with, and the value at which it really switches.
+struct Threshold {
+    double exact = 0;
+    std::int64_t code = 0;
+    double value = 0;  ///< canonical; NaN where the formula has none
+};
+
+/// The limit's code rounded so that the comparison never comes late (`early`) or never early; which way that is depends on whether the
+/// code rises with the value and on the limit being watched from below (`rising`). Error: Domain when no code reaches the limit.
+[[nodiscard]] Expected<Threshold> thresholdFor(const AnalogPath& path, double limit, bool rising, bool early);
+
+/// Integers that turn a code of a straight path into the reading without a floating point: reading · scale = (code · multiplier + addend)
+/// >> shift in 32-bit signed arithmetic, for every code.
+struct IntegerConstants {
+    std::int32_t multiplier = 0, addend = 0;
+    int shift = 0;
+    double scale = 1;       ///< result is the reading (in its unit) times this: 100 for hundredths
+    double worstError = 0;  ///< largest difference from the exact formula over all codes, in the reading's unit
+};
+
+/// Nothing for a path that is not straight, or when 32 bits cannot hold it at that scale.
+[[nodiscard]] std::optional<IntegerConstants> integerConstants(const GaugeSpec& spec, const AnalogPath& path, double scale);
+
+}  // namespace fg
