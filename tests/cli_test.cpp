@@ -137,5 +137,53 @@ TEST(Fgauge, ListsTheCatalogueAndChecksAGauge) {
     EXPECT_NE(fgauge({"convert", "--help"}).out.find("--value"), std::string::npos);
 }
 
+TEST(Fgauge, ConvertsWithoutAGaugeFile) {
+    // 153 · 5 V/1024 = 747.07 mV, 24.707 °C.
+    const json run = json::parse(fgauge({"convert", "--part", "tmp36", "--adc", "bits=10,vref=5,law=2^n", "--raw", "153", "--json"}).out);
+    EXPECT_NEAR(run["value"].get<double>(), 24.707, 1e-3);
+    const json two = json::parse(fgauge({"convert", "--part", "tmp36", "--adc", "adc-10bit-left", "--raw", "0x26 0x40", "--json"}).out);
+    EXPECT_NEAR(two["value"].get<double>(), run["value"].get<double>(), 1e-9);  // left-justified in two registers
+    // Type K at 100 °C against a cold junction at 25 °C: 3.096 mV, at 7.8125 µV a code 396.3.
+    const json couple = json::parse(fgauge({"convert", "--part", "thermocouple-k", "--value", "100 °C", "--json"}).out);
+    EXPECT_EQ(couple["stages"][3]["value"], 396);
+    const json divider =
+        json::parse(fgauge({"convert", "--part", "ntc", "--sensor", "r25_ohm=10k,beta_K=3950", "--wiring",
+                            "divider,fixed_ohm=10k,sensor_side=high", "--adc", "bits=12,vref=3V3", "--raw", "2048", "--json"})
+                        .out);
+    EXPECT_NEAR(divider["value"].get<double>(), 25, 1e-9);
+    for (const std::vector<std::string>& wrong : {std::vector<std::string>{"convert", "--raw", "1"},
+                                                  {"convert", "--part", "tmp36", "--adc", "bits=ten", "--raw", "1"},
+                                                  {"convert", "--part", "nothing", "--raw", "1"},
+                                                  {"convert", "--part", "tmp36", "--wiring", "string", "--raw", "1"},
+                                                  {"convert", "--part", "tmp36", "--adc", "bits=10,vref=5,colour=2", "--raw", "1"}}) {
+        const Finished refused = fgauge(wrong);
+        EXPECT_EQ(refused.exitCode, 2) << wrong.back();
+        EXPECT_EQ(std::count(refused.err.begin(), refused.err.end(), '\n'), 1) << refused.err;
+    }
+}
+
+TEST(Fgauge, SizesEveryKindAndSaysWhy) {
+    const json load = json::parse(fgauge({"size", "load", "--low", "233 µA", "--high", "358 µA", "--limit", "5 V", "--json"}).out);
+    EXPECT_EQ(load["options"][0]["values"]["load_ohm"], 13000);
+    EXPECT_FALSE(load["options"][0]["why"].get<std::string>().empty());
+    EXPECT_TRUE(load["options"][0]["worst"].contains("high_V"));
+    for (const char* kind : {"divider", "sensor-divider", "load", "pulse-load", "shunt", "reference", "zener", "rc-filter", "oversampling",
+                             "rc-clock", "bridge", "protection"})
+        EXPECT_EQ(fgauge({"size", kind, "--help"}).exitCode, 0) << kind;
+    EXPECT_EQ(fgauge({"size", "load", "--low", "2 mA", "--high", "1 mA", "--limit", "5 V"}).exitCode, 2);
+    EXPECT_EQ(fgauge({"size", "shunt", "--limit", "lots"}).exitCode, 2);
+}
+
+TEST(Fgauge, BudgetWithDrawsTableAndThreshold) {
+    const json budget = json::parse(fgauge({"budget", "--gauge", pot(), "--value", "60 °C", "--monte-carlo", "50000", "--json"}).out);
+    EXPECT_TRUE(budget["monte_carlo"]["agrees"].get<bool>());
+    EXPECT_FALSE(budget["improvements"].empty());
+    EXPECT_EQ(fgauge({"budget", "--gauge", pot(), "--value", "60 °C", "--monte-carlo", "5"}).exitCode, 2);
+    const Finished table = fgauge({"table", "--gauge", pot(), "--step", "35"});
+    EXPECT_EQ(std::count(table.out.begin(), table.out.end(), '\n'), 4);  // a head, 20, 55, 90
+    EXPECT_NE(fgauge({"table", "--gauge", pot(), "--threshold", "61 °C"}).out.find("code <= 2137"), std::string::npos);
+    EXPECT_EQ(fgauge({"table", "--gauge", pot(), "--integers"}).exitCode, 2);
+}
+
 }  // namespace
 }  // namespace fg

@@ -230,6 +230,8 @@ TEST(SpanTable, RowsCarryValueVoltsAndCode) {
     EXPECT_NEAR(rows[0].codeValue, 100 * (143 * 5.0 / 1024 - 0.5), 1e-9);
     const std::string csv = spanTableCsv(spec, path, rows);
     EXPECT_NE(csv.find("\r\n20,0.7,143,0x08F,0010001111,19.824219,\r\n"), std::string::npos) << csv;
+    spec.reading.span = {0, 1};  // a file for programs: no typographic minus
+    EXPECT_NE(spanTableCsv(spec, path, spanTable(spec, path, 1).value()).find(",-0.1953125,"), std::string::npos);
     EXPECT_EQ(spanTable(spec, path, 0).error().where, "step");
     EXPECT_FALSE(spanTable(spec, path, 1e-9));
 }

@@ -1,4 +1,5 @@
 #include "findings/rules.h"
+#include "uncertainty/improvements.h"
 #include "units/number_format.h"
 
 #include <fmt/format.h>
@@ -34,14 +35,15 @@ void accuracy(const FindingContext& context, std::vector<Finding>& findings) {
     if (worst == budget.contributions.end() || worst->share < 0.4 || worst->parameter.empty()) return;
     const double without =
         Budget::kCoverage * std::sqrt(std::max(0.0, budget.standard * budget.standard - worst->standard * worst->standard));
-    findings.push_back(
-        {Severity::Hint,
-         worst->stage,
-         "dominates",
-         "One thing decides the uncertainty",
-         fmt::format("{} is ± {} {}, {} % of the whole. Without it: ± {} → ± {} {}.", worst->label, difference(worst->limit), unit.symbol,
-                     fixedDigits(100 * worst->share, 0), difference(budget.expanded), difference(without), unit.symbol),
-         {}});
+    std::string detail =
+        fmt::format("{} is ± {} {}, {} % of the whole. Without it: ± {} → ± {} {}.", worst->label, difference(worst->limit), unit.symbol,
+                    fixedDigits(100 * worst->share, 0), difference(budget.expanded), difference(without), unit.symbol);
+    // No button: a better resistor or a meter reading is only true once it is there; then its sheet is told.
+    if (const auto ways = improvements(context.spec, context.catalogue, budget); !ways.empty()) {
+        const Improvement& best = ways.front();
+        detail += fmt::format(" What helps most: {}, ± {} {}.", best.what, difference(best.expanded), unit.symbol);
+    }
+    findings.push_back({Severity::Hint, worst->stage, "dominates", "One thing decides the uncertainty", detail, {}});
 }
 
 }  // namespace fg::rules

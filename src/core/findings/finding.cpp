@@ -20,7 +20,7 @@ std::vector<Finding> findingsFor(const GaugeSpec& spec, const AnalogPath& path, 
                              rules::cable,      rules::percentOfWhat,   rules::codeLaw,      rules::cautions};
     const ConverterPart* part = spec.converter.part.empty() ? nullptr : catalogue.findConverter(spec.converter.part);
     const FindingContext context{
-        spec, path, now, budget, part ? spec.converter.parameters.over(part->parameters) : spec.converter.parameters, part};
+        spec, path, catalogue, now, budget, part ? spec.converter.parameters.over(part->parameters) : spec.converter.parameters, part};
     std::vector<Finding> findings;
     for (const auto rule : all) rule(context, findings);
     std::stable_sort(findings.begin(), findings.end(), [](const Finding& a, const Finding& b) { return a.severity < b.severity; });

@@ -41,6 +41,7 @@ struct Finding {
 struct FindingContext {
     const GaugeSpec& spec;
     const AnalogPath& path;
+    const Catalogue& catalogue;
     const Evaluation* now = nullptr;
     const Budget* budget = nullptr;
 

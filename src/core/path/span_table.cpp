@@ -53,14 +53,14 @@ std::string spanTableCsv(const GaugeSpec& spec, const AnalogPath& path, const st
     const std::int64_t mask = (std::int64_t{1} << bits) - 1;
     for (const SpanRow& row : rows) {
         if (!std::isfinite(row.input)) {
-            text += fmt::format("{},,,,,,no value\r\n", plainNumber(row.value));
+            text += fmt::format("{:.10g},,,,,,no value\r\n", row.value);
             continue;
         }
         // Which side of the measurand a clipped code leaves open turns round on a falling path.
         const Clip clip = path.isRising() ? row.code.clip : flipped(row.code.clip);
-        text += fmt::format("{},{},{},0x{:0{}X},{},{},{}\r\n", plainNumber(row.value), plainNumber(row.input, 8), row.code.value,
-                            row.word & mask, (bits + 3) / 4, binaryText(row.word & mask, bits),
-                            std::isfinite(row.codeValue) ? plainNumber(row.codeValue, 8) : "", clipText(clip));
+        const std::string codeValue = std::isfinite(row.codeValue) ? fmt::format("{:.8g}", row.codeValue) : "";
+        text += fmt::format("{:.10g},{:.8g},{},0x{:0{}X},{},{},{}\r\n", row.value, row.input, row.code.value, row.word & mask,
+                            (bits + 3) / 4, binaryText(row.word & mask, bits), codeValue, clipText(clip));
     }
     return text;
 }
