@@ -16,14 +16,7 @@
 namespace fg {
 namespace {
 
-/// The part's transfer function at a supply.
-std::unique_ptr<Transfer> sensorOf(const std::string& id, double supply_V = 5, const Parameters& more = {}) {
-    const Part* part = test::catalogue().findPart(id);
-    if (!part) throw std::runtime_error("no part " + id);
-    auto made = findSensorFamily(part->family)->make(more.over(part->parameters), {part->quantity, part->range, supply_V});
-    if (!made) throw std::runtime_error(made.error().message());
-    return std::move(*made);
-}
+using test::sensorOf;
 
 // IEC 60751:2008, table 1, rounded there to 0.01 Ω.
 TEST(Platinum, MatchesTheTableOfTheStandard) {

@@ -3,6 +3,7 @@
 #include "bench/gauge_json.h"
 #include "catalogue/catalogue.h"
 #include "path/analog_path.h"
+#include "sensors/family.h"
 
 #include <gtest/gtest.h>
 #include <unistd.h>
@@ -35,6 +36,15 @@ inline GaugeSpec directGauge(const std::string& part, int bits, double reference
     spec.sensor.part = part;
     spec.converter.parameters = {{"bits", static_cast<double>(bits)}, {"reference_V", reference_V}};
     return spec;
+}
+
+/// A part's transfer function at a supply.
+inline std::unique_ptr<Transfer> sensorOf(const std::string& id, double supply_V = 5, const Parameters& more = {}) {
+    const Part* part = catalogue().findPart(id);
+    if (!part) throw std::runtime_error("no part " + id);
+    auto made = findSensorFamily(part->family)->make(more.over(part->parameters), {part->quantity, part->range, supply_V});
+    if (!made) throw std::runtime_error(made.error().message());
+    return std::move(*made);
 }
 
 inline std::string readText(const std::filesystem::path& file) {

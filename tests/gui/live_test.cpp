@@ -64,6 +64,20 @@ TEST_F(Live, AnImpossibleCodeIsAFaultNotAnOldValue) {
     EXPECT_TRUE(pot().evaluation());
 }
 
+TEST_F(Live, WordsWithASignAreReadAsTheConverterSendsThem) {
+    // 24 bits, ± ½ · 5 V/32: −1 comes as 0xFFFFFF and is a hair below nothing; 4 194 304 is half of full scale, 39.0625 mV.
+    const auto clamp = [&]() -> const GaugeView& { return bed.workbench.views()[4]; };
+    source->tell("clamp=16777215\n");
+    EXPECT_EQ(clamp().evaluation()->at(Stage::Converter).value, -1);
+    source->tell("clamp=0x400000\n");
+    EXPECT_NEAR(clamp().evaluation()->at(Stage::Wiring).value, 0.0390625, 1e-12);
+    EXPECT_NEAR(clamp().evaluation()->reading(), 0.0390625 / 0.06 * 1e5, 1e-6);
+    source->tell("clamp=0x800000\n");
+    EXPECT_EQ(clamp().textAt(Stage::Reading).sign, "≤ ");
+    source->tell("clamp=0x1000000\n");
+    EXPECT_EQ(clamp().evaluation(), nullptr);
+}
+
 TEST_F(Live, ClippedCodesAreLimitsInTheRack) {
     source->tell("pot=4095\n");
     EXPECT_EQ(pot().textAt(Stage::Reading).sign, "≤ ");

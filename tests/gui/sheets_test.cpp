@@ -15,6 +15,7 @@
 #include <QLabel>
 #include <QPlainTextEdit>
 #include <QPushButton>
+#include <QToolButton>
 
 namespace fg::gui {
 namespace {
@@ -187,6 +188,29 @@ TEST_F(Sheets, WiringDrawsEveryKindOfSensor) {
         bed.workbench.removeCurrent();
     }
     EXPECT_EQ(bed.workbench.views().size(), 6u);
+}
+
+TEST_F(Sheets, ConverterPolarityWordAndTheRestOfItsDataSheet) {
+    bed.workbench.selectStage(Stage::Converter);
+    const auto converter = [&]() -> const Converter& { return bed.workbench.current()->path()->converter(); };
+    choose(bed.find<QComboBox>("converter.word"), QStringLiteral("left-justified"));
+    EXPECT_EQ(converter().word(), WordFormat::LeftJustified);
+    choose(bed.find<QComboBox>("converter.polarity"), QStringLiteral("bipolar"));
+    EXPECT_EQ(converter().minCode(), -2048);
+    auto* impedance = bed.find<ValueEdit>("parameter.source_impedance_max_ohm");
+    EXPECT_FALSE(impedance->isVisible());
+    bed.find<QToolButton>("converter.more")->click();
+    EXPECT_TRUE(impedance->isVisible());
+    typeInto(impedance, QStringLiteral("10k"));
+    EXPECT_EQ(specOf(bed).converter.parameters.number("source_impedance_max_ohm"), 10e3);
+    // A counter has no law and no reference.
+    bed.workbench.addGauge(defaultGauge(*bed.workbench.catalogue().findPart("hs1101")));
+    bed.workbench.selectStage(Stage::Converter);
+    QCoreApplication::processEvents();  // a layout shows new entries in its own time
+    EXPECT_FALSE(bed.find<QComboBox>("converter.law")->isVisible());
+    EXPECT_TRUE(bed.find<ValueEdit>("parameter.gate_s")->isVisible());
+    EXPECT_EQ(bed.workbench.current()->quantityAt(Stage::Wiring), Quantity::Frequency);
+    EXPECT_FALSE(bed.window.grab().isNull());
 }
 
 TEST_F(Sheets, ConverterLawReferenceAndKnownConverters) {
