@@ -30,7 +30,8 @@ Rack::Rack(Workbench& workbench, QWidget* parent) : QWidget(parent), m_workbench
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
     column->addWidget(&m_scroll, 1);
-    column->addSpacing(px(kFootHeight));
+    m_foot = new QSpacerItem(0, px(kFootHeight), QSizePolicy::Minimum, QSizePolicy::Fixed);
+    column->addSpacerItem(m_foot);
     connect(&m_new, &QPushButton::clicked, this, &Rack::newGaugeWanted);
     connect(&workbench, &Workbench::gaugesChanged, this, &Rack::rebuild);
     connect(&workbench, &Workbench::valuesChanged, this, &Rack::refresh);
@@ -40,6 +41,8 @@ Rack::Rack(Workbench& workbench, QWidget* parent) : QWidget(parent), m_workbench
 }
 
 void Rack::rebuild() {
+    m_foot->changeSize(0, px(kFootHeight), QSizePolicy::Minimum, QSizePolicy::Fixed);
+    layout()->invalidate();
     setFixedWidth(std::min(px(192), 240));  // at large text the work needs the room more
     m_new.setStyleSheet(QStringLiteral("QPushButton { border: none; background: transparent; color: %1; font-weight: bold; text-align: "
                                        "left; padding: 8px 16px; } QPushButton:focus, QPushButton:hover { background: %2; }")

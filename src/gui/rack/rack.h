@@ -29,6 +29,7 @@ class Rack final : public QWidget {
     QWidget m_list;
     QVBoxLayout m_column;
     QPushButton m_new;
+    QSpacerItem* m_foot = nullptr;  ///< room for the counts painted below the list; owned by the layout
     std::vector<GaugeTile*> m_tiles;
 };
 
