@@ -77,6 +77,11 @@ std::string unitId(Quantity quantity) { return std::string(canonicalUnit(quantit
 
 }  // namespace
 
+Parameters effectiveConverter(const GaugeSpec& spec, const Catalogue& catalogue) {
+    const ConverterPart* part = spec.converter.part.empty() ? nullptr : catalogue.findConverter(spec.converter.part);
+    return part ? spec.converter.parameters.over(part->parameters) : spec.converter.parameters;
+}
+
 Expected<AnalogPath> AnalogPath::build(const GaugeSpec& spec, const Catalogue& catalogue) {
     AnalogPath path;
     path.m_quantity = spec.quantity;

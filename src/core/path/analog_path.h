@@ -9,6 +9,9 @@
 
 namespace fg {
 
+/// The gauge's converter parameters over those of its catalogue part; its own alone when it has none.
+[[nodiscard]] Parameters effectiveConverter(const GaugeSpec& spec, const Catalogue& catalogue);
+
 /// The signal path of an analog sensor:  measurand → signal → pin voltage → code → measurand → corrected → reading.
 ///
 /// The correction is taken as a property of this sensor: it stands between the world and the formula in both directions, so that

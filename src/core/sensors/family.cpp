@@ -19,14 +19,7 @@
 namespace fg {
 namespace {
 
-using Made = Expected<std::unique_ptr<Transfer>>;
-
-template <class Model>
-Made wrapped(Expected<Model> model) {
-    return std::move(model).map([](Model&& m) { return makeTransfer(std::move(m)); });
-}
-
-std::string slopeId(Quantity measurand) { return "slope_V_per_" + std::string(canonicalUnit(measurand).id); }
+std::string slopeId(Quantity measurand) { return idWithUnit("slope_V_per_", measurand); }
 
 /// Actual over nominal supply for a part that follows its supply; 1 for one that does not.
 Expected<double> supplyScale(const Parameters& parameters, const SensorContext& context) {
@@ -39,53 +32,53 @@ Expected<double> supplyScale(const Parameters& parameters, const SensorContext& 
     return context.supply_V / statedAt;
 }
 
-std::string idPer(const std::string& stem, Quantity measurand) { return stem + std::string(canonicalUnit(measurand).id); }
-
-Made makeLinear(const Parameters& parameters, const SensorContext& context, Quantity output, const std::string& slopeName,
-                const std::string& offsetName) {
+MadeSensor makeLinear(const Parameters& parameters, const SensorContext& context, Quantity output, const std::string& slopeName,
+                      const std::string& offsetName) {
     const auto slope = parameters.requireNumber(slopeName);
     if (!slope) return tl::unexpected(slope.error());
     const auto scale = supplyScale(parameters, context);
     if (!scale) return tl::unexpected(scale.error());
-    return wrapped(StraightLine::make(*slope * *scale, parameters.numberOr(offsetName, 0) * *scale, context.measurand, output,
-                                      context.range, {slopeName, offsetName}));
+    return wrapSensor(StraightLine::make(*slope * *scale, parameters.numberOr(offsetName, 0) * *scale, context.measurand, output,
+                                         context.range, {slopeName, offsetName}));
 }
 
-Made makeLinearVoltage(const Parameters& parameters, const SensorContext& context) {
+MadeSensor makeLinearVoltage(const Parameters& parameters, const SensorContext& context) {
     return makeLinear(parameters, context, Quantity::Voltage, slopeId(context.measurand), "offset_V");
 }
 
-Made makeLinearCurrent(const Parameters& parameters, const SensorContext& context) {
-    return makeLinear(parameters, context, Quantity::Current, idPer("slope_A_per_", context.measurand), "offset_A");
+MadeSensor makeLinearCurrent(const Parameters& parameters, const SensorContext& context) {
+    return makeLinear(parameters, context, Quantity::Current, idWithUnit("slope_A_per_", context.measurand), "offset_A");
 }
 
 std::vector<ParameterSpec> linearCurrentParameters(Quantity measurand) {
     const std::string symbol(canonicalUnit(measurand).symbol);
-    return {{idPer("slope_A_per_", measurand), "Slope", Quantity::Current, "/" + symbol, {}, "slope_tolerance", ToleranceKind::Relative},
-            {"offset_A", "Current at 0 " + symbol, Quantity::Current, "", 0.0, "offset_tolerance_A", ToleranceKind::Absolute}};
+    return {
+        {idWithUnit("slope_A_per_", measurand), "Slope", Quantity::Current, "/" + symbol, {}, "slope_tolerance", ToleranceKind::Relative},
+        {"offset_A", "Current at 0 " + symbol, Quantity::Current, "", 0.0, "offset_tolerance_A", ToleranceKind::Absolute}};
 }
 
 // Two-wire transmitter: 4 mA at the low end of its span, 20 mA at the high end (IEC 60381-1).
-Made makeCurrentLoop(const Parameters& parameters, const SensorContext& context) {
-    const std::string lowId = idPer("low_", context.measurand), highId = idPer("high_", context.measurand);
+MadeSensor makeCurrentLoop(const Parameters& parameters, const SensorContext& context) {
+    const std::string lowId = idWithUnit("low_", context.measurand), highId = idWithUnit("high_", context.measurand);
     const auto low = parameters.requireNumber(lowId), high = parameters.requireNumber(highId);
     if (!low) return tl::unexpected(low.error());
     if (!high) return tl::unexpected(high.error());
-    return wrapped(StraightLine::throughPoints({*low, 0.004}, {*high, 0.020}, context.measurand, Quantity::Current, context.range, highId));
+    return wrapSensor(
+        StraightLine::throughPoints({*low, 0.004}, {*high, 0.020}, context.measurand, Quantity::Current, context.range, highId));
 }
 
 std::vector<ParameterSpec> currentLoopParameters(Quantity measurand) {
-    return {{idPer("low_", measurand), "Value at 4 mA", measurand, "", {}},
-            {idPer("high_", measurand), "Value at 20 mA", measurand, "", {}}};
+    return {{idWithUnit("low_", measurand), "Value at 4 mA", measurand, "", {}},
+            {idWithUnit("high_", measurand), "Value at 20 mA", measurand, "", {}}};
 }
 
-Made makeLineThroughPoints(const Parameters& parameters, const SensorContext& context) {
+MadeSensor makeLineThroughPoints(const Parameters& parameters, const SensorContext& context) {
     const auto points = parameters.requirePoints("points_V");
     if (!points) return tl::unexpected(points.error());
     if (points->size() != 2)
         return fail(ErrorCode::Range, "points_V", std::to_string(points->size()) + " points",
                     "two points [value of the measurand, voltage in V]");
-    return wrapped(
+    return wrapSensor(
         StraightLine::throughPoints((*points)[0], (*points)[1], context.measurand, Quantity::Voltage, context.range, "points_V"));
 }
 
@@ -95,15 +88,15 @@ std::vector<ParameterSpec> pointsParameters(const char* id, const char* label) {
 std::vector<ParameterSpec> lineThroughPointsParameters(Quantity) { return pointsParameters("points_V", "Two points"); }
 
 // Vout = Vs·(0.0062·RHs + 0.16), RHs = RH·(1.0546 − 0.00216·t): the humidity part reads low when it is warm.
-Made makeHumidityCompensated(const Parameters& parameters, const SensorContext& context) {
+MadeSensor makeHumidityCompensated(const Parameters& parameters, const SensorContext& context) {
     if (!(context.supply_V > 0)) return fail(ErrorCode::Missing, "wiring.source", "nothing", "the supply of a ratiometric sensor");
     const auto slope = parameters.requireNumber("slope_per_percent"), offset = parameters.requireNumber("offset_ratio");
     if (!slope) return tl::unexpected(slope.error());
     if (!offset) return tl::unexpected(offset.error());
     const double warm = parameters.numberOr("temperature_gain", 1) +
                         parameters.numberOr("temperature_slope_per_degC", 0) * parameters.numberOr("temperature_degC", 25);
-    return wrapped(StraightLine::make(*slope * warm * context.supply_V, *offset * context.supply_V, context.measurand, Quantity::Voltage,
-                                      context.range, {"slope_per_percent", "offset_ratio"}));
+    return wrapSensor(StraightLine::make(*slope * warm * context.supply_V, *offset * context.supply_V, context.measurand, Quantity::Voltage,
+                                         context.range, {"slope_per_percent", "offset_ratio"}));
 }
 
 std::vector<ParameterSpec> humidityCompensatedParameters(Quantity) {
@@ -115,13 +108,13 @@ std::vector<ParameterSpec> humidityCompensatedParameters(Quantity) {
             {"temperature_slope_per_degC", "Gain per °C", Quantity::Ratio, "/°C", 0.0}};
 }
 
-Made makeQuadraticVoltage(const Parameters& parameters, const SensorContext& context) {
+MadeSensor makeQuadraticVoltage(const Parameters& parameters, const SensorContext& context) {
     Quadratic::Coefficients c;
     const auto y0 = parameters.requireNumber("v0_V"), slope = parameters.requireNumber("slope_V_per_degC");
     if (!y0) return tl::unexpected(y0.error());
     if (!slope) return tl::unexpected(slope.error());
     c = {*y0, *slope, parameters.numberOr("curvature_V_per_degC2", 0), parameters.numberOr("t0_degC", 25)};
-    return wrapped(Quadratic::make(c, Quantity::Voltage, context.range));
+    return wrapSensor(Quadratic::make(c, Quantity::Voltage, context.range));
 }
 
 std::vector<ParameterSpec> quadraticVoltageParameters(Quantity) {
@@ -132,13 +125,13 @@ std::vector<ParameterSpec> quadraticVoltageParameters(Quantity) {
 }
 
 // Silicon PTC: R = R25·(1 + α·d + β·d²), d = t − 25 °C.
-Made makeSiliconPtc(const Parameters& parameters, const SensorContext& context) {
+MadeSensor makeSiliconPtc(const Parameters& parameters, const SensorContext& context) {
     const auto r25 = parameters.requireNumber("r25_ohm"), alpha = parameters.requireNumber("alpha_per_K");
     if (!r25) return tl::unexpected(r25.error());
     if (!alpha) return tl::unexpected(alpha.error());
     if (!(*r25 > 0)) return fail(ErrorCode::Range, "r25_ohm", plainNumber(*r25), "a resistance above 0 Ω");
     const double t0 = parameters.numberOr("t0_degC", 25);
-    return wrapped(
+    return wrapSensor(
         Quadratic::make({*r25, *r25 * *alpha, *r25 * parameters.numberOr("beta_per_K2", 0), t0}, Quantity::Resistance, context.range));
 }
 
@@ -149,21 +142,21 @@ std::vector<ParameterSpec> siliconPtcParameters(Quantity) {
             {"t0_degC", "R25 holds at", Quantity::Temperature, "", 25.0}};
 }
 
-Made makePlatinum(const Parameters& parameters, const SensorContext& context) {
+MadeSensor makePlatinum(const Parameters& parameters, const SensorContext& context) {
     const auto r0 = parameters.requireNumber("r0_ohm");
     if (!r0) return tl::unexpected(r0.error());
-    return wrapped(Platinum::make(*r0, context.range));
+    return wrapSensor(Platinum::make(*r0, context.range));
 }
 
 std::vector<ParameterSpec> platinumParameters(Quantity) {
     return {{"r0_ohm", "R0, at 0 °C", Quantity::Resistance, "", {}, "r0_tolerance", ToleranceKind::Relative}};
 }
 
-Made makePhotoresistor(const Parameters& parameters, const SensorContext& context) {
+MadeSensor makePhotoresistor(const Parameters& parameters, const SensorContext& context) {
     const auto r10 = parameters.requireNumber("r10_ohm"), gamma = parameters.requireNumber("gamma");
     if (!r10) return tl::unexpected(r10.error());
     if (!gamma) return tl::unexpected(gamma.error());
-    return wrapped(PowerLaw::make(*r10, *gamma, context.range));
+    return wrapSensor(PowerLaw::make(*r10, *gamma, context.range));
 }
 
 std::vector<ParameterSpec> photoresistorParameters(Quantity) {
@@ -171,31 +164,31 @@ std::vector<ParameterSpec> photoresistorParameters(Quantity) {
             {"gamma", "γ", Quantity::Ratio, "", {}, "gamma_tolerance", ToleranceKind::Relative}};
 }
 
-Made makePhotoresistorPoints(const Parameters& parameters, const SensorContext& context) {
+MadeSensor makePhotoresistorPoints(const Parameters& parameters, const SensorContext& context) {
     const auto points = parameters.requirePoints("points_lx_ohm");
     if (!points) return tl::unexpected(points.error());
     if (points->size() != 2)
         return fail(ErrorCode::Range, "points_lx_ohm", std::to_string(points->size()) + " points",
                     "two points [illuminance in lx, resistance in Ω]");
-    return wrapped(PowerLaw::throughPoints((*points)[0][0], (*points)[0][1], (*points)[1][0], (*points)[1][1], context.range));
+    return wrapSensor(PowerLaw::throughPoints((*points)[0][0], (*points)[0][1], (*points)[1][0], (*points)[1][1], context.range));
 }
 
 std::vector<ParameterSpec> photoresistorPointsParameters(Quantity) { return pointsParameters("points_lx_ohm", "Two points"); }
 
-Made makeTable(const Parameters& parameters, const SensorContext& context, const char* field, Quantity output,
-               Interpolation interpolation) {
+MadeSensor makeTable(const Parameters& parameters, const SensorContext& context, const char* field, Quantity output,
+                     Interpolation interpolation) {
     const auto points = parameters.requirePoints(field);
     if (!points) return tl::unexpected(points.error());
-    return wrapped(Table::make(*points, context.measurand, output, interpolation, field));
+    return wrapSensor(Table::make(*points, context.measurand, output, interpolation, field));
 }
 
-Made makeTableVoltage(const Parameters& parameters, const SensorContext& context) {
+MadeSensor makeTableVoltage(const Parameters& parameters, const SensorContext& context) {
     return makeTable(parameters, context, "table_V", Quantity::Voltage, Interpolation::Linear);
 }
-Made makeTableResistance(const Parameters& parameters, const SensorContext& context) {
+MadeSensor makeTableResistance(const Parameters& parameters, const SensorContext& context) {
     return makeTable(parameters, context, "table_ohm", Quantity::Resistance, Interpolation::Linear);
 }
-Made makeTableThermistor(const Parameters& parameters, const SensorContext& context) {
+MadeSensor makeTableThermistor(const Parameters& parameters, const SensorContext& context) {
     return makeTable(parameters, context, "table_degC_ohm", Quantity::Resistance, Interpolation::Thermistor);
 }
 std::vector<ParameterSpec> tableVoltageParameters(Quantity) { return pointsParameters("table_V", "Table"); }
@@ -212,11 +205,11 @@ std::vector<ParameterSpec> ownRangeParameters(Quantity measurand) {
     return {{"from", "Holds from", measurand, "", 0.0}, {"to", "Holds to", measurand, "", 100.0}};
 }
 
-Made makePolynomialVoltage(const Parameters& parameters, const SensorContext& context) {
+MadeSensor makePolynomialVoltage(const Parameters& parameters, const SensorContext& context) {
     std::vector<double> coefficients;
     for (int i = 0; i <= 5; ++i) coefficients.push_back(parameters.numberOr("c" + std::to_string(i) + "_V", 0));
     while (coefficients.size() > 2 && coefficients.back() == 0) coefficients.pop_back();
-    return wrapped(UserFunction::polynomial(coefficients, context.measurand, Quantity::Voltage, ownRange(parameters, context)));
+    return wrapSensor(UserFunction::polynomial(coefficients, context.measurand, Quantity::Voltage, ownRange(parameters, context)));
 }
 
 std::vector<ParameterSpec> polynomialVoltageParameters(Quantity measurand) {
@@ -227,11 +220,10 @@ std::vector<ParameterSpec> polynomialVoltageParameters(Quantity measurand) {
     return specs;
 }
 
-Made makeExpressionVoltage(const Parameters& parameters, const SensorContext& context) {
-    const auto it = parameters.all().find("expression");
-    const auto* text = it == parameters.all().end() ? nullptr : std::get_if<std::string>(&it->second);
+MadeSensor makeExpressionVoltage(const Parameters& parameters, const SensorContext& context) {
+    const auto text = textParameter(parameters, "expression");
     if (!text) return fail(ErrorCode::Missing, "expression", "nothing", "the output voltage as an expression in x, like 0.5 + 0.01*x");
-    return wrapped(UserFunction::expression(*text, context.measurand, Quantity::Voltage, ownRange(parameters, context)));
+    return wrapSensor(UserFunction::expression(*text, context.measurand, Quantity::Voltage, ownRange(parameters, context)));
 }
 
 std::vector<ParameterSpec> expressionVoltageParameters(Quantity measurand) {
@@ -247,12 +239,12 @@ std::vector<ParameterSpec> linearVoltageParameters(Quantity measurand) {
             {"ratiometric_at_V", "Follows its supply, stated at", Quantity::Voltage, "", 0.0}};
 }
 
-Made makeNtcBeta(const Parameters& parameters, const SensorContext& context) {
+MadeSensor makeNtcBeta(const Parameters& parameters, const SensorContext& context) {
     const auto r25 = parameters.requireNumber("r25_ohm");
     if (!r25) return tl::unexpected(r25.error());
     const auto beta = parameters.requireNumber("beta_K");
     if (!beta) return tl::unexpected(beta.error());
-    return wrapped(NtcBeta::make(*r25, *beta, parameters.numberOr("t0_degC", 25), context.range));
+    return wrapSensor(NtcBeta::make(*r25, *beta, parameters.numberOr("t0_degC", 25), context.range));
 }
 
 std::vector<ParameterSpec> ntcBetaParameters(Quantity) {
@@ -261,7 +253,7 @@ std::vector<ParameterSpec> ntcBetaParameters(Quantity) {
             {"t0_degC", "B and R hold from", Quantity::Temperature, "", 25.0}};
 }
 
-Made makeSteinhartHart(const Parameters& parameters, const SensorContext& context) {
+MadeSensor makeSteinhartHart(const Parameters& parameters, const SensorContext& context) {
     std::array<double, 3> coefficients{};
     constexpr std::array<const char*, 3> names{"a", "b", "c"};
     for (std::size_t i = 0; i < 3; ++i) {
@@ -269,19 +261,19 @@ Made makeSteinhartHart(const Parameters& parameters, const SensorContext& contex
         if (!value) return tl::unexpected(value.error());
         coefficients[i] = *value;
     }
-    return wrapped(SteinhartHart::make(coefficients[0], coefficients[1], coefficients[2], context.range));
+    return wrapSensor(SteinhartHart::make(coefficients[0], coefficients[1], coefficients[2], context.range));
 }
 
 std::vector<ParameterSpec> steinhartHartParameters(Quantity) {
     return {{"a", "a", Quantity::Ratio, "1/K", {}}, {"b", "b", Quantity::Ratio, "1/K", {}}, {"c", "c", Quantity::Ratio, "1/K", {}}};
 }
 
-Made makeSteinhartHartPoints(const Parameters& parameters, const SensorContext& context) {
+MadeSensor makeSteinhartHartPoints(const Parameters& parameters, const SensorContext& context) {
     const auto points = parameters.requirePoints("points_degC_ohm");
     if (!points) return tl::unexpected(points.error());
     auto curve = SteinhartHart::throughPoints(*points, context.range);
     if (!curve) curve.error().where = "points_degC_ohm";
-    return wrapped(std::move(curve));
+    return wrapSensor(std::move(curve));
 }
 
 std::vector<ParameterSpec> steinhartHartPointsParameters(Quantity) {

@@ -20,11 +20,6 @@ std::string idOf(const Contribution& line) {
     return dot == std::string::npos ? "" : line.parameter.substr(dot + 1);
 }
 
-Parameters effectiveConverter(const GaugeSpec& spec, const Catalogue& catalogue) {
-    const ConverterPart* part = spec.converter.part.empty() ? nullptr : catalogue.findConverter(spec.converter.part);
-    return part ? spec.converter.parameters.over(part->parameters) : spec.converter.parameters;
-}
-
 std::optional<Improvement> byChange(const GaugeSpec& spec, const Catalogue& catalogue, const Contribution& line) {
     Improvement way;
     way.parameter = line.parameter;
@@ -66,7 +61,10 @@ Improvement byCalibration(const Budget& budget) {
     double left = std::pow(budget.standard / kReferenceBetter, 2);
     for (const Contribution& line : budget.contributions)
         if (line.label == "Half a code" || line.label == "Self-heating") left += line.standard * line.standard;
-    return {"Calibrate here, at one point, against something five times as certain", Budget::kCoverage * std::sqrt(left), "correction.uncertainty", {}};
+    return {"Calibrate here, at one point, against something five times as certain",
+            Budget::kCoverage * std::sqrt(left),
+            "correction.uncertainty",
+            {}};
 }
 
 }  // namespace

@@ -29,8 +29,7 @@ Parameters& parametersOf(GaugeSpec& gauge, Stage stage) {
 
 Influences influencesAt(const GaugeSpec& spec, const AnalogPath& nominal, const Catalogue& catalogue, double world) {
     const Part& part = nominal.part();
-    const ConverterPart* converterPart = spec.converter.part.empty() ? nullptr : catalogue.findConverter(spec.converter.part);
-    const Parameters converter = converterPart ? spec.converter.parameters.over(converterPart->parameters) : spec.converter.parameters;
+    const Parameters converter = effectiveConverter(spec, catalogue);
     const auto converterSpecs = findConverterKind(spec.converter.kind)->parameters();
     Influences influences;
     collect(influences.parameters, Stage::Sensor, findSensorFamily(part.family)->parameters(spec.quantity),

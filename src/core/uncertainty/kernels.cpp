@@ -18,19 +18,26 @@ double forwardOf(const Made& made, double x) {
 }
 
 const std::array kSensors{
-    SensorKernel{"ntc-beta", {"r25_ohm", "beta_K", "t0_degC"}, {0, 0, 25},
+    SensorKernel{"ntc-beta",
+                 {"r25_ohm", "beta_K", "t0_degC"},
+                 {0, 0, 25},
                  [](const double* p, const SensorContext&, double x) {
                      const double t0_K = p[2] + kKelvinAt0degC, t_K = x + kKelvinAt0degC;
                      return p[0] > 0 && p[1] > 0 && t0_K > 0 && t_K > 0 ? NtcBeta::resistance_ohm(p[0], p[1], 1 / t0_K, t_K) : kNaN;
                  }},
-    SensorKernel{"platinum", {"r0_ohm"}, {0},
+    SensorKernel{"platinum",
+                 {"r0_ohm"},
+                 {0},
                  [](const double* p, const SensorContext& c, double x) { return forwardOf(Platinum::make(p[0], c.range), x); }},
-    SensorKernel{"photoresistor", {"r10_ohm", "gamma"}, {0, 0},
+    SensorKernel{"photoresistor",
+                 {"r10_ohm", "gamma"},
+                 {0, 0},
                  [](const double* p, const SensorContext& c, double x) { return forwardOf(PowerLaw::make(p[0], p[1], c.range), x); }},
 };
 
 const std::array kWirings{
-    WiringKernel{"divider", {"fixed_ohm", "lead_ohm", "parallel_ohm"},
+    WiringKernel{"divider",
+                 {"fixed_ohm", "lead_ohm", "parallel_ohm"},
                  [](const double* p, bool low, double source_V, double signal) {
                      const SensorSide side = low ? SensorSide::Low : SensorSide::High;
                      if (p[1] != 0 || p[2] != 0) return forwardOf(Divider::make(side, p[0], source_V, {p[1], p[2]}), signal);

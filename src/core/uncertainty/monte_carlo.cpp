@@ -6,8 +6,8 @@
 #include "uncertainty/random.h"
 #include "units/number_format.h"
 
-#include <boost/random/normal_distribution.hpp>
 #include <algorithm>
+#include <boost/random/normal_distribution.hpp>
 #include <cmath>
 #include <tuple>
 
@@ -20,13 +20,17 @@ constexpr std::size_t kBlock = 1024;
 class Hardware {
   public:
     Hardware(const GaugeSpec& spec, const AnalogPath& nominal, const Catalogue& catalogue, const Influences& influences)
-        : m_influences(influences.parameters), m_nominal(nominal), m_part(nominal.part()), m_family(*findSensorFamily(m_part.family)),
-          m_kind(*findWiringKind(spec.wiring.kind)), m_converterKind(*findConverterKind(spec.converter.kind)),
-          m_sensorKernel(findSensorKernel(m_part.family)), m_wiringKernel(findWiringKernel(spec.wiring.kind)) {
+        : m_influences(influences.parameters),
+          m_nominal(nominal),
+          m_part(nominal.part()),
+          m_family(*findSensorFamily(m_part.family)),
+          m_kind(*findWiringKind(spec.wiring.kind)),
+          m_converterKind(*findConverterKind(spec.converter.kind)),
+          m_sensorKernel(findSensorKernel(m_part.family)),
+          m_wiringKernel(findWiringKernel(spec.wiring.kind)) {
         m_sensor = spec.sensor.parameters.over(m_part.parameters);
         m_wiring = spec.wiring.parameters;
-        const ConverterPart* part = spec.converter.part.empty() ? nullptr : catalogue.findConverter(spec.converter.part);
-        m_converter = part ? spec.converter.parameters.over(part->parameters) : spec.converter.parameters;
+        m_converter = effectiveConverter(spec, catalogue);
         const auto side = m_wiring.all().find("sensor_side");
         m_sensorToGround = side == m_wiring.all().end() || side->second == ParameterValue(std::string("low"));
         m_context = {spec.quantity, m_part.range, nominal.source_V()};
@@ -35,9 +39,7 @@ class Hardware {
     }
 
     /// `drawn` holds one value for each influence. NaN where there is none.
-    double exactCode(const double* drawn, double formulaValue) {
-        return m_isFast ? fast(drawn, formulaValue) : slow(drawn, formulaValue);
-    }
+    double exactCode(const double* drawn, double formulaValue) { return m_isFast ? fast(drawn, formulaValue) : slow(drawn, formulaValue); }
 
   private:
     /// Which slot of the kernels' values each influence goes to; the fast way is open when every one has a slot.
