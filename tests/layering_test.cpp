@@ -21,7 +21,7 @@ const std::map<std::string, std::set<std::string>> kMayUse = {
     {"catalogue", {"units", "numeric", "sensors", "wiring", "converters"}},
     {"path", {"units", "numeric", "sensors", "wiring", "converters", "catalogue"}},
     {"uncertainty", {"units", "numeric", "sensors", "wiring", "converters", "catalogue", "path"}},
-    {"sizing", {"units", "numeric", "sensors", "wiring", "catalogue", "path", "uncertainty"}},
+    {"sizing", {"units", "numeric", "sensors", "wiring", "converters", "catalogue", "path", "uncertainty"}},
     {"findings", {"units", "numeric", "converters", "catalogue", "path", "uncertainty"}},
     {"bench", {"units", "numeric", "sensors", "catalogue", "path"}},
     {"storage", {"units", "bench", "path"}},

@@ -70,7 +70,7 @@ int printJson(const GaugeSpec& spec, const AnalogPath& path, const Evaluation& e
     nlohmann::ordered_json json;
     json["value"] = jsonNumber(reading.value);
     json["unit"] = canonicalUnit(spec.quantity).id;
-    json["display"] = readingText(reading, budget ? budget->expanded : 0, spec.readingUnit()).joined();
+    json["display"] = readingText(reading, budget ? budget->expanded : 0, spec.readingUnit(), spec.reading.decimals).joined();
     json["clipped"] = reading.clip == Clip::None ? nlohmann::ordered_json(nullptr) : nlohmann::ordered_json(clipText(reading.clip));
     if (budget)
         json["uncertainty"] = {{"expanded", jsonNumber(budget->expanded)},
@@ -88,12 +88,12 @@ int printText(const GaugeSpec& spec, const AnalogPath& path, const Evaluation& e
               const std::vector<Finding>& findings) {
     const Unit& unit = spec.readingUnit();
     const double expanded = budget ? budget->expanded : 0;
-    const ReadingText reading = readingText(evaluation.at(Stage::Reading), expanded, unit);
+    const ReadingText reading = readingText(evaluation.at(Stage::Reading), expanded, unit, spec.reading.decimals);
     fmt::print("{}: {}", spec.name, reading.joined());
     if (!reading.uncertainty.empty()) fmt::print(" ± {} {} (k = 2)", reading.uncertainty, unit.symbol);
     fmt::print("\n\n");
     for (const StageValue& at : evaluation.stages) {
-        fmt::print("  {:<11} {}", stageTitle(at.stage), stageText(at, expanded, unit).joined());
+        fmt::print("  {:<11} {}", stageTitle(at.stage), stageText(at, expanded, unit, spec.reading.decimals).joined());
         if (at.stage == Stage::Converter && at.value != at.exact && !std::isnan(at.exact))
             fmt::print("   (exact {})", plainNumber(at.exact, 8));
         if (!at.problem.empty()) fmt::print("   {}", at.problem);

@@ -1,5 +1,6 @@
 #include "bench/gauge_json.h"
 #include "output.h"
+#include "sizing/gauge_solvers.h"
 #include "sizing/sensor_divider.h"
 #include "sizing/solver.h"
 #include "units/number_format.h"
@@ -20,7 +21,7 @@ struct Options {
     std::string gauge, series = "E12";
     double tolerance = 0.01, selfHeating_K = 0;
     std::size_t most = 8;
-    bool json = false;
+    bool json = false, straight = false, linearising = false;
 };
 
 Expected<Series> readSeries(const std::string& text) {
@@ -30,8 +31,9 @@ Expected<Series> readSeries(const std::string& text) {
 }
 
 std::string whyOf(const SensorDividerOption& option, const Unit& unit) {
-    std::string why = fmt::format("never fewer than {} codes per {}, at {} {}", significantDigits(option.worstCounts, 3), unit.symbol,
-                                  plainNumber(option.worstAt, 4), unit.symbol);
+    std::string why =
+        fmt::format("never fewer than {} codes per {}, at {} {}; straight to ± {} {}", significantDigits(option.worstCounts, 3),
+                    unit.symbol, plainNumber(option.worstAt, 4), unit.symbol, significantDigits(option.straightness, 2), unit.symbol);
     if (option.selfHeating_K > 0)
         why += fmt::format("; warms the sensor by up to {} {}", significantDigits(unit.differenceFromCanonical(option.selfHeating_K), 2),
                            unit.symbol);
@@ -45,19 +47,26 @@ int run(const Options& options) {
     if (!spec) return refuse(spec.error());
     const auto series = readSeries(options.series);
     if (!series) return refuse(series.error());
-    const auto sized = sizeSensorDivider(*spec, catalogue(), {*series, options.tolerance, options.selfHeating_K, options.most});
+    const SensorDividerWish wish{*series, options.tolerance, options.selfHeating_K, options.most,
+                                 options.straight || options.linearising ? DividerAim::Linearity : DividerAim::Resolution};
+    const auto sized =
+        options.linearising ? sizeLinearisingResistor(*spec, catalogue(), wish) : sizeSensorDivider(*spec, catalogue(), wish);
     if (!sized) return refuse(sized.error().within(options.gauge));
     const Unit& unit = spec->readingUnit();
     auto list = nlohmann::ordered_json::array();
     for (const SensorDividerOption& option : *sized) {
-        list.push_back(
-            {{"values", {{"fixed_ohm", option.fixed_ohm}}},
-             {"nominal",
-              {{"codes_per_unit_middle", option.middleCounts}, {"range_used", option.rangeUsed}, {"self_heating_K", option.selfHeating_K}}},
-             {"worst", {{"codes_per_unit", option.worstCounts}, {"at", option.worstAt}, {"unit", unit.id}}},
-             {"why", whyOf(option, unit)}});
+        list.push_back({{"values", {{"fixed_ohm", option.fixed_ohm}, {"parallel_ohm", option.parallel_ohm}}},
+                        {"nominal",
+                         {{"codes_per_unit_middle", option.middleCounts},
+                          {"range_used", option.rangeUsed},
+                          {"self_heating_K", option.selfHeating_K},
+                          {"straightness", option.straightness}}},
+                        {"worst", {{"codes_per_unit", option.worstCounts}, {"at", option.worstAt}, {"unit", unit.id}}},
+                        {"why", whyOf(option, unit)}});
         if (!options.json)
-            fmt::print("{:>8}  {}\n", shortEngineering(option.fixed_ohm, Quantity::Resistance).joined(), whyOf(option, unit));
+            fmt::print("{:>8}  {}\n",
+                       options.linearising ? namedText("parallel_ohm", option.parallel_ohm) : namedText("fixed_ohm", option.fixed_ohm),
+                       whyOf(option, unit));
     }
     if (options.json) fmt::print("{}\n", nlohmann::ordered_json{{"options", list}}.dump(2));
     return kFine;
@@ -87,18 +96,6 @@ nlohmann::ordered_json namedJson(const NamedValues& values) {
     return json;
 }
 
-/// "load_ohm" 4700 as "load 4.7 kΩ".
-std::string namedText(const std::string& name, double value) {
-    static const std::map<std::string, Quantity> units{{"V", Quantity::Voltage},    {"A", Quantity::Current}, {"ohm", Quantity::Resistance},
-                                                       {"Hz", Quantity::Frequency}, {"s", Quantity::Time},    {"F", Quantity::Capacitance},
-                                                       {"Pa", Quantity::Pressure}};
-    const std::size_t at = name.rfind('_');
-    const auto unit = at == std::string::npos ? units.end() : units.find(name.substr(at + 1));
-    std::string label = unit == units.end() ? name : name.substr(0, at);
-    std::replace(label.begin(), label.end(), '_', ' ');
-    return label + " " + (unit == units.end() ? plainNumber(value, 4) : shortEngineering(value, unit->second).joined());
-}
-
 int runSolver(const Solver& solver, const Asked& asked) {
     const auto series = readSeries(asked.series);
     if (!series) return refuse(series.error());
@@ -125,7 +122,8 @@ int runSolver(const Solver& solver, const Asked& asked) {
     }
     for (const SizingOption& option : *options) {
         std::string values;
-        for (const auto& [name, value] : option.values) values += (values.empty() ? "" : ", ") + namedText(name, value);
+        for (const auto& [name, value] : option.values)
+            values += (values.empty() ? "" : ", ") + namedLabel(name) + " " + namedText(name, value);
         fmt::print("{}{}\n    {}\n", option.fits ? "" : "(does not meet every wish) ", values, option.why);
     }
     return kFine;
@@ -160,6 +158,8 @@ void addSize(CLI::App& program, int& exitCode) {
     divider->add_option("--series", options->series, "preferred numbers: E3 … E192")->capture_default_str();
     divider->add_option("--tolerance", options->tolerance, "of the resistor: 0.01 is 1 %")->capture_default_str();
     divider->add_option("--self-heating", options->selfHeating_K, "most the sensor may warm itself, in K; 0: no limit");
+    divider->add_flag("--straight", options->straight, "rank by the straightest voltage over the span, not by resolution");
+    divider->add_flag("--linearising", options->linearising, "size the linearising resistor across the sensor; R1 stays as it is");
     divider->add_option("--most", options->most, "how many options")->capture_default_str();
     divider->add_flag("--json", options->json, "one JSON object instead of text");
     divider->callback([options, &exitCode] { exitCode = run(*options); });

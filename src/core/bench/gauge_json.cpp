@@ -1,16 +1,20 @@
 #include "bench/gauge_json.h"
 
 #include "catalogue/json_fields.h"
+#include "units/number_format.h"
 
 #include <fmt/format.h>
 #include <algorithm>
 #include <cerrno>
+#include <cmath>
 #include <cstring>
 #include <fstream>
 #include <sstream>
 
 namespace fg {
 namespace {
+
+constexpr double kMostDecimals = 9;
 
 void refuseUnknownFields(JsonFields& fields, std::initializer_list<const char*> known) {
     if (!fields.json().is_object()) return;
@@ -40,10 +44,17 @@ ReadingSpec readReading(JsonFields& gauge, Quantity quantity) {
     reading.unit = canonicalUnit(quantity).id;
     if (!gauge.has("reading")) return reading;
     JsonFields fields = gauge.object("reading");
-    refuseUnknownFields(fields, {"unit", "span", "wanted"});
+    refuseUnknownFields(fields, {"unit", "span", "wanted", "decimals"});
     reading.unit = fields.textOr("unit", reading.unit);
     reading.span = fields.intervalOr("span", reading.span);
     reading.wanted = fields.numberOr("wanted", 0);
+    if (fields.has("decimals")) {
+        const double decimals = fields.numberOr("decimals", 0);
+        if (decimals >= 0 && decimals <= kMostDecimals && decimals == std::floor(decimals))
+            reading.decimals = static_cast<int>(decimals);
+        else
+            fields.refuse(ErrorCode::Range, "decimals", plainNumber(decimals), "a whole number, 0 to 9");
+    }
     if (const auto unit = unitFromId(reading.unit, quantity); !unit)
         fields.refuse(ErrorCode::Unknown, "unit", unit.error().found, unit.error().expected);
     gauge.adopt(fields);
@@ -114,6 +125,7 @@ std::string writeGauge(const GaugeSpec& spec) {
     json["reading"]["unit"] = spec.reading.unit;
     json["reading"]["span"] = {fileNumber(spec.reading.span.low), fileNumber(spec.reading.span.high)};
     if (spec.reading.wanted > 0) json["reading"]["wanted"] = fileNumber(spec.reading.wanted);
+    if (spec.reading.decimals) json["reading"]["decimals"] = *spec.reading.decimals;
     if (!spec.channel.empty()) json["channel"] = spec.channel;
     if (!spec.cautions.empty()) json["cautions"] = spec.cautions;
     return json.dump(2) + "\n";

@@ -2,7 +2,9 @@
 
 #include "units/number_format.h"
 
+#include <algorithm>
 #include <array>
+#include <string_view>
 
 namespace fg {
 namespace {
@@ -121,6 +123,12 @@ Expected<Converter> makeAdc(const Parameters& parameters) {
     if (!bits) return tl::unexpected(bits.error());
     if (*bits > 24) return fail(ErrorCode::Range, "converter.bits", std::to_string(*bits), "1 to 24 bits");
     design.bits = *bits;
+    const auto referenceKind = textOf(parameters, "reference_kind", "");
+    if (!referenceKind) return tl::unexpected(referenceKind.error());
+    if (constexpr std::array<std::string_view, 5> kinds{"", "supply", "unregulated", "internal", "external"};
+        std::find(kinds.begin(), kinds.end(), *referenceKind) == kinds.end())
+        return fail(ErrorCode::Unknown, "converter.reference_kind", "“" + *referenceKind + "”",
+                    "“supply”, “unregulated”, “internal” or “external”");
     if (const double measured = parameters.numberOr("reference_measured_V", 0); measured < 0)
         return fail(ErrorCode::Range, "converter.reference_measured_V", plainNumber(measured),
                     "a voltage above 0 V, or 0 when nobody measured it");

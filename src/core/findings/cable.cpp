@@ -7,16 +7,10 @@
 namespace fg::rules {
 namespace {
 
-std::string textOf(const Parameters& parameters, const std::string& name) {
-    const auto it = parameters.all().find(name);
-    const auto* text = it == parameters.all().end() ? nullptr : std::get_if<std::string>(&it->second);
-    return text ? *text : "";
-}
-
 void thermocouple(const FindingContext& context, std::vector<Finding>& findings) {
     const Parameters sensor = context.spec.sensor.parameters.over(context.path.part().parameters);
-    const std::string type = textOf(sensor, "type"), cable = textOf(context.spec.wiring.parameters, "cable");
-    if (textOf(context.spec.wiring.parameters, "polarity") == "reversed")
+    const std::string type = sensor.textOr("type", ""), cable = context.spec.wiring.parameters.textOr("cable", "");
+    if (context.spec.wiring.parameters.textOr("polarity", "") == "reversed")
         findings.push_back(
             {Severity::Fault, Stage::Wiring, "thermocouple-polarity", "The two wires are the wrong way round",
              "The voltage comes with the wrong sign: as the junction warms the reading falls, by as much below the cold junction as "

@@ -10,11 +10,7 @@ namespace fg::rules {
 
 void codeLaw(const FindingContext& context, std::vector<Finding>& findings) {
     if (!context.converterPart || !context.path.converter().isAdc()) return;
-    const auto lawOf = [](const Parameters& parameters) {
-        const auto it = parameters.all().find("code_law");
-        const auto* text = it == parameters.all().end() ? nullptr : std::get_if<std::string>(&it->second);
-        return text ? *text : std::string("2^n");
-    };
+    const auto lawOf = [](const Parameters& parameters) { return parameters.textOr("code_law", "2^n"); };
     const std::string stated = lawOf(context.converterPart->parameters), used = lawOf(context.converter);
     if (stated == used) return;
     findings.push_back(

@@ -3,6 +3,7 @@
 
 #include "path/analog_path.h"
 #include "uncertainty/budget.h"
+#include "uncertainty/monte_carlo.h"
 
 #include <functional>
 #include <optional>
@@ -44,15 +45,16 @@ struct FindingContext {
     const Catalogue& catalogue;
     const Evaluation* now = nullptr;
     const Budget* budget = nullptr;
+    const MonteCarlo* run = nullptr;  ///< the last one of this gauge as it is described now
 
     /// The converter's parameters with its part's defaults.
     Parameters converter;
     const ConverterPart* converterPart = nullptr;  ///< null when its values are the gauge's own
 };
 
-/// Runs every rule, worst first. `now` and `budget` may be null.
+/// Runs every rule, worst first. `now`, `budget` and `run` may be null.
 [[nodiscard]] std::vector<Finding> findingsFor(const GaugeSpec& spec, const AnalogPath& path, const Catalogue& catalogue,
-                                               const Evaluation* now, const Budget* budget);
+                                               const Evaluation* now, const Budget* budget, const MonteCarlo* run = nullptr);
 
 /// A gauge that cannot be built is one fault at the field that stopped it.
 [[nodiscard]] Finding findingFromError(const Error& error);

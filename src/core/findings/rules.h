@@ -51,6 +51,15 @@ void percentOfWhat(const FindingContext& context, std::vector<Finding>& findings
 /// The gauge counts by another code law than its converter is specified by.
 void codeLaw(const FindingContext& context, std::vector<Finding>& findings);
 
+/// The supply serves as the reference, is not measured, and does not cancel.
+void supplyReference(const FindingContext& context, std::vector<Finding>& findings);
+
+/// More decimals are asked for than the uncertainty deserves.
+void decimals(const FindingContext& context, std::vector<Finding>& findings);
+
+/// A Monte Carlo run and the budget differ.
+void monteCarlo(const FindingContext& context, std::vector<Finding>& findings);
+
 /// Heat, mains, vacuum, water, batteries, health: the usual cautions.
 void cautions(const FindingContext& context, std::vector<Finding>& findings);
 

@@ -4,6 +4,7 @@
 #include "sensors/parameters.h"
 #include "units/unit.h"
 
+#include <optional>
 #include <string>
 
 namespace fg {
@@ -37,11 +38,13 @@ struct CorrectionSpec {
 };
 
 struct ReadingSpec {
-    std::string unit = "degC";  ///< unit id
-    Interval span{0, 100};      ///< wanted span, in `unit`
-    double wanted = 0;          ///< accuracy wanted (± , a difference in `unit`); 0 when not said
+    std::string unit = "degC";    ///< unit id
+    Interval span{0, 100};        ///< wanted span, in `unit`
+    double wanted = 0;            ///< accuracy wanted (± , a difference in `unit`); 0 when not said
+    std::optional<int> decimals = {};  ///< of the reading as shown; nothing: as many as its uncertainty deserves
     bool operator==(const ReadingSpec& other) const {
-        return unit == other.unit && span.low == other.span.low && span.high == other.span.high && wanted == other.wanted;
+        return unit == other.unit && span.low == other.span.low && span.high == other.span.high && wanted == other.wanted &&
+               decimals == other.decimals;
     }
 };
 

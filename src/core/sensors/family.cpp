@@ -221,7 +221,7 @@ std::vector<ParameterSpec> polynomialVoltageParameters(Quantity measurand) {
 }
 
 MadeSensor makeExpressionVoltage(const Parameters& parameters, const SensorContext& context) {
-    const auto text = textParameter(parameters, "expression");
+    const auto text = parameters.text("expression");
     if (!text) return fail(ErrorCode::Missing, "expression", "nothing", "the output voltage as an expression in x, like 0.5 + 0.01*x");
     return wrapSensor(UserFunction::expression(*text, context.measurand, Quantity::Voltage, ownRange(parameters, context)));
 }

@@ -28,10 +28,4 @@ MadeSensor wrapSensor(Expected<Model> model) {
     return stem + std::string(canonicalUnit(measurand).id);
 }
 
-[[nodiscard]] inline std::optional<std::string> textParameter(const Parameters& parameters, const std::string& name) {
-    const auto it = parameters.all().find(name);
-    const auto* text = it == parameters.all().end() ? nullptr : std::get_if<std::string>(&it->second);
-    return text ? std::optional(*text) : std::nullopt;
-}
-
 }  // namespace fg

@@ -9,6 +9,12 @@ std::optional<double> Parameters::number(const std::string& name) const {
     return value ? std::optional(*value) : std::nullopt;
 }
 
+std::optional<std::string> Parameters::text(const std::string& name) const {
+    const auto it = m_values.find(name);
+    const auto* text = it == m_values.end() ? nullptr : std::get_if<std::string>(&it->second);
+    return text ? std::optional(*text) : std::nullopt;
+}
+
 Expected<double> Parameters::requireNumber(const std::string& name) const {
     if (const auto value = number(name)) return *value;
     return fail(ErrorCode::Missing, name, has(name) ? "a text or a list" : "nothing", "a number");

@@ -33,6 +33,10 @@ class Parameters {
     [[nodiscard]] std::optional<double> number(const std::string& name) const;
     [[nodiscard]] double numberOr(const std::string& name, double otherwise) const { return number(name).value_or(otherwise); }
 
+    /// The text under this name; nothing when absent or no text.
+    [[nodiscard]] std::optional<std::string> text(const std::string& name) const;
+    [[nodiscard]] std::string textOr(const std::string& name, const std::string& otherwise) const { return text(name).value_or(otherwise); }
+
     /// Like number(), but absence or a wrong type is an error that names the field.
     [[nodiscard]] Expected<double> requireNumber(const std::string& name) const;
     [[nodiscard]] Expected<std::vector<Point>> requirePoints(const std::string& name) const;

@@ -9,7 +9,7 @@ namespace fg {
 namespace {
 
 MadeSensor makeThermocouple(const Parameters& parameters, const SensorContext&) {
-    const auto type = textParameter(parameters, "type");
+    const auto type = parameters.text("type");
     if (!type) return fail(ErrorCode::Missing, "type", "nothing", "the thermocouple's type, one of K J T N E S R B");
     return wrapSensor(Thermocouple::make(*type, parameters.numberOr("cold_junction_degC", 25)));
 }

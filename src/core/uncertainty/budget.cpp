@@ -36,10 +36,10 @@ void addConverterLines(Budget& budget, const AnalogPath& path, double world, dou
     if (error_LSB > 0)
         budget.contributions.push_back({Stage::Converter, fmt::format("Converter, {} LSB", plainNumber(error_LSB, 3)), error_LSB * lsb,
                                         Distribution::Rectangular, standardOf(error_LSB * lsb, Distribution::Rectangular), 0,
-                                        "converter.error_LSB"});
+                                        "converter.error_LSB", Cause::ConverterError});
     // One code covers one LSB: ± LSB/2, rectangular, LSB/√12.
-    budget.contributions.push_back(
-        {Stage::Converter, "Half a code", lsb / 2, Distribution::Rectangular, lsb / std::sqrt(12.0), 0, "converter.bits"});
+    budget.contributions.push_back({Stage::Converter, "Half a code", lsb / 2, Distribution::Rectangular, lsb / std::sqrt(12.0), 0,
+                                    "converter.bits", Cause::Quantisation});
 }
 
 }  // namespace
@@ -69,7 +69,7 @@ Expected<Budget> budgetAt(const GaugeSpec& spec, const Catalogue& catalogue, dou
     budget.sensorStated = influences.sensorAccuracy.has_value();
     if (const auto limit = influences.sensorAccuracy)
         budget.contributions.push_back({Stage::Sensor, "Accuracy of " + nominal->part().id, *limit, Distribution::Rectangular,
-                                        standardOf(*limit, Distribution::Rectangular), 0, ""});
+                                        standardOf(*limit, Distribution::Rectangular), 0, "", Cause::SensorAccuracy});
     for (const Influence& influence : influences.parameters) {
         const double step = influence.limit / std::sqrt(3.0);
         std::array<double, 2> readings{};
@@ -89,15 +89,15 @@ Expected<Budget> budgetAt(const GaugeSpec& spec, const Catalogue& catalogue, dou
         const std::string label =
             cancels ? influence.spec.label + ": cancels" : toleranceText(influence.spec, influence.value, influence.limit);
         budget.contributions.push_back({influence.stage, label, limitOf(standard), Distribution::Rectangular, standard, 0,
-                                        std::string(stageName(influence.stage)) + "." + influence.spec.id});
+                                        std::string(stageName(influence.stage)) + "." + influence.spec.id, Cause::Tolerance});
     }
     if (influences.selfHeating_K > 0)
         budget.contributions.push_back({Stage::Wiring, "Self-heating", influences.selfHeating_K, Distribution::OneSided,
-                                        standardOf(influences.selfHeating_K, Distribution::OneSided), 0, ""});
+                                        standardOf(influences.selfHeating_K, Distribution::OneSided), 0, "", Cause::SelfHeating});
     addConverterLines(budget, *nominal, world, influences.error_LSB);
     if (influences.correction > 0)
         budget.contributions.push_back({Stage::Correction, "Points and fit", influences.correction, Distribution::Normal,
-                                        influences.correction / Budget::kCoverage, 0, "correction.uncertainty"});
+                                        influences.correction / Budget::kCoverage, 0, "correction.uncertainty", Cause::Correction});
 
     double variance = 0;
     for (const Contribution& line : budget.contributions) variance += line.standard * line.standard;

@@ -17,6 +17,16 @@ enum class Distribution {
     Normal        ///< stated as expanded uncertainty with k = 2: u = U/2
 };
 
+/// Where a contribution comes from.
+enum class Cause {
+    Tolerance,       ///< of a parameter
+    SensorAccuracy,  ///< the part's own statement
+    SelfHeating,
+    ConverterError,
+    Quantisation,
+    Correction
+};
+
 /// One line of the budget, everything in the canonical unit of the measurand.
 struct Contribution {
     Stage stage = Stage::Sensor;
@@ -26,6 +36,7 @@ struct Contribution {
     double standard = 0;    ///< u
     double share = 0;       ///< of the variance, 0 … 1
     std::string parameter;  ///< field whose tolerance it is, "wiring.fixed_ohm"; empty when none
+    Cause cause = Cause::Tolerance;
 };
 
 /// The uncertainty budget of a gauge at one value of the measurand.

@@ -46,7 +46,7 @@ std::optional<Improvement> byChange(const GaugeSpec& spec, const Catalogue& cata
             changed.converter.parameters.set("bits", bits + 2);
             changed.converter.parameters.set("error_LSB", 4 * error_LSB);
         };
-    } else if (line.label == "Self-heating") {
+    } else if (line.cause == Cause::SelfHeating) {
         way.what = "Feed the sensor only while it is read";
         way.apply = [](GaugeSpec& changed) { changed.sensor.parameters.remove("dissipation_W_per_K"); };
     } else {
@@ -60,7 +60,7 @@ std::optional<Improvement> byChange(const GaugeSpec& spec, const Catalogue& cata
 Improvement byCalibration(const Budget& budget) {
     double left = std::pow(budget.standard / kReferenceBetter, 2);
     for (const Contribution& line : budget.contributions)
-        if (line.label == "Half a code" || line.label == "Self-heating") left += line.standard * line.standard;
+        if (line.cause == Cause::Quantisation || line.cause == Cause::SelfHeating) left += line.standard * line.standard;
     return {"Calibrate here, at one point, against something five times as certain",
             Budget::kCoverage * std::sqrt(left),
             "correction.uncertainty",
@@ -76,7 +76,7 @@ std::vector<Improvement> improvements(const GaugeSpec& spec, const Catalogue& ca
         if (!way) continue;
         GaugeSpec changed = spec;
         way->apply(changed);
-        if (line.label == "Self-heating") way->apply = {};  // done at the supply, not in the gauge
+        if (line.cause == Cause::SelfHeating) way->apply = {};  // done at the supply, not in the gauge
         const auto after = budgetAt(changed, catalogue, budget.at);
         if (!after) continue;
         way->expanded = after->expanded;

@@ -173,6 +173,7 @@ Expected<MonteCarlo> monteCarlo(const GaugeSpec& spec, const Catalogue& catalogu
     }
     results.resize(kept);
     MonteCarlo run;
+    run.at = world;
     run.draws = results.size();
     run.withoutValue = draws - results.size();
     if (run.draws < 100)

@@ -8,6 +8,7 @@ namespace fg {
 
 /// What a Monte Carlo run over a gauge's tolerances found. Values canonical.
 struct MonteCarlo {
+    double at = 0;                 ///< value of the measurand
     std::size_t draws = 0;         ///< that gave a reading
     std::size_t withoutValue = 0;  ///< draws for which the path had no value; left out of the rest
     double mean = 0;

@@ -12,7 +12,7 @@ std::string signOf(Clip clip) {
 
 }  // namespace
 
-ReadingText readingText(const StageValue& value, double expanded, const Unit& unit) {
+ReadingText readingText(const StageValue& value, double expanded, const Unit& unit, std::optional<int> decimals) {
     const RoundedReading rounded = roundedReading(value.value, expanded, unit);
     ReadingText text;
     if (value.clip != Clip::None && !std::isnan(value.value)) {
@@ -22,12 +22,13 @@ ReadingText readingText(const StageValue& value, double expanded, const Unit& un
         return text;
     }
     text.value = rounded.value;
+    if (decimals && !std::isnan(value.value)) text.value.digits = fixedDigits(unit.fromCanonical(value.value), *decimals);
     if (std::isnan(value.value)) return text;
     text.uncertainty = rounded.uncertainty;
     return text;
 }
 
-ReadingText stageText(const StageValue& value, double expanded, const Unit& readingUnit) {
+ReadingText stageText(const StageValue& value, double expanded, const Unit& readingUnit, std::optional<int> decimals) {
     ReadingText text;
     switch (value.stage) {
         case Stage::Sensor:
@@ -39,14 +40,14 @@ ReadingText stageText(const StageValue& value, double expanded, const Unit& read
             break;
         case Stage::Correction: {
             const double amount = readingUnit.differenceFromCanonical(value.amount);
-            const int decimals = decimalsFor(std::abs(readingUnit.differenceFromCanonical(expanded)));
+            const int places = decimalsFor(std::abs(readingUnit.differenceFromCanonical(expanded)));
             text.value = {(amount > 0 && !std::isnan(amount) ? "+" : "") +
-                              fixedDigits(std::isnan(value.value) ? value.value : amount, decimals),
+                              fixedDigits(std::isnan(value.value) ? value.value : amount, places),
                           std::string(readingUnit.symbol)};
             return text;
         }
         default:
-            return readingText(value, expanded, readingUnit);
+            return readingText(value, expanded, readingUnit, value.stage == Stage::Reading ? decimals : std::nullopt);
     }
     if (!std::isnan(value.value)) text.sign = signOf(value.clip);
     return text;

@@ -3,6 +3,8 @@
 #include "path/signal_path.h"
 #include "units/number_format.h"
 
+#include <optional>
+
 namespace fg {
 
 /// A reading as people see it: digits rounded to its uncertainty, unit, limit sign.
@@ -13,11 +15,12 @@ struct ReadingText {
     [[nodiscard]] std::string joined() const { return sign + value.joined(); }
 };
 
-/// `value` canonical, `expanded` canonical (not above zero: unknown; then three significant decimals of the unit are given).
-[[nodiscard]] ReadingText readingText(const StageValue& value, double expanded, const Unit& unit);
+/// `value` canonical, `expanded` canonical (not above zero: unknown; then three significant decimals of the unit are given). `decimals`:
+/// what the gauge asks for instead of what its uncertainty deserves.
+[[nodiscard]] ReadingText readingText(const StageValue& value, double expanded, const Unit& unit, std::optional<int> decimals = {});
 
 /// Any stage's value for a screen or a report: readings rounded to the uncertainty, signals in engineering notation, codes whole (means
 /// with two decimals), corrections as a signed amount. "–" when there is none.
-[[nodiscard]] ReadingText stageText(const StageValue& value, double expanded, const Unit& readingUnit);
+[[nodiscard]] ReadingText stageText(const StageValue& value, double expanded, const Unit& readingUnit, std::optional<int> decimals = {});
 
 }  // namespace fg

@@ -13,13 +13,6 @@
 namespace fg {
 namespace {
 
-std::string textOr(const Parameters& parameters, const std::string& name, const std::string& otherwise) {
-    const auto it = parameters.all().find(name);
-    if (it == parameters.all().end()) return otherwise;
-    const auto* text = std::get_if<std::string>(&it->second);
-    return text ? *text : "a number";
-}
-
 const ParameterSpec kSupplySpec{"source_V", "Supply of the sensor", Quantity::Voltage,      "",
                                 0.0,        "source_tolerance",     ToleranceKind::Relative};
 
@@ -28,7 +21,7 @@ const ParameterSpec kLeadSpec{"lead_ohm", "Cable, both wires", Quantity::Resista
 Expected<std::unique_ptr<Transfer>> makeDivider(const Parameters& parameters, const WiringContext& context) {
     const auto source = sourceVoltage_V(parameters, context);
     if (!source) return tl::unexpected(source.error());
-    const std::string side = textOr(parameters, "sensor_side", "low");
+    const std::string side = parameters.textOr("sensor_side", "low");
     if (side != "low" && side != "high")
         return fail(ErrorCode::Unknown, "wiring.sensor_side", "“" + side + "”",
                     "“low” (sensor to ground) or “high” (sensor to the source)");
@@ -154,15 +147,35 @@ MadeNetwork makePeriod(const Parameters&, const WiringContext&) {
     return reciprocal(Reciprocal::make(1, 0, Quantity::Frequency, Quantity::Time, "The period of the frequency", ""));
 }
 
-MadeNetwork makeOscillator(const Parameters& parameters, const WiringContext&) {
+struct Astable {
+    double ohm;  ///< ln 2 · (R1 + 2 R2)
+    double stray_F;
+    std::string text;
+};
+
+Expected<Astable> astable(const Parameters& parameters) {
     const auto charge = parameters.requireNumber("charge_ohm"), discharge = parameters.requireNumber("discharge_ohm");
     if (!charge) return tl::unexpected(charge.error().within("wiring"));
     if (!discharge) return tl::unexpected(discharge.error().within("wiring"));
     if (!(*charge >= 0)) return fail(ErrorCode::Range, "wiring.charge_ohm", plainNumber(*charge), "a resistance of 0 Ω or above");
     if (!(*discharge > 0)) return fail(ErrorCode::Range, "wiring.discharge_ohm", plainNumber(*discharge), "a resistance above 0 Ω");
-    return reciprocal(Reciprocal::make(std::numbers::ln2 * (*charge + 2 * *discharge), parameters.numberOr("stray_F", 0),
-                                       Quantity::Capacitance, Quantity::Frequency, "RC oscillator, astable timer",
-                                       fmt::format("ln 2 × ({} + 2 × {}) × ", ohms(*charge), ohms(*discharge))));
+    return Astable{std::numbers::ln2 * (*charge + 2 * *discharge), parameters.numberOr("stray_F", 0),
+                   fmt::format("ln 2 × ({} + 2 × {})", ohms(*charge), ohms(*discharge))};
+}
+
+MadeNetwork makeOscillator(const Parameters& parameters, const WiringContext&) {
+    const auto timer = astable(parameters);
+    if (!timer) return tl::unexpected(timer.error());
+    return reciprocal(Reciprocal::make(timer->ohm, timer->stray_F, Quantity::Capacitance, Quantity::Frequency,
+                                       "RC oscillator, astable timer", timer->text + " × "));
+}
+
+// The same oscillator timed over one period: T = ln 2 · (R1 + 2 R2) · (C + Cstray), straight in C.
+MadeNetwork makeOscillatorPeriod(const Parameters& parameters, const WiringContext&) {
+    const auto timer = astable(parameters);
+    if (!timer) return tl::unexpected(timer.error());
+    return finished(Proportional::make(timer->ohm, timer->ohm * timer->stray_F, Quantity::Capacitance, "Period of an RC oscillator",
+                                       timer->text, "discharge_ohm", Quantity::Time));
 }
 
 std::vector<ParameterSpec> oscillatorParameters() {
@@ -183,6 +196,8 @@ const std::array kKinds{
                makeTransimpedance},
     WiringKind{"bridge", "Bridge to a differential input", Quantity::Voltage, Quantity::Voltage, directParameters, makeDirect},
     WiringKind{"oscillator", "RC oscillator", Quantity::Capacitance, Quantity::Frequency, oscillatorParameters, makeOscillator},
+    WiringKind{"oscillator-period", "RC oscillator, its period timed", Quantity::Capacitance, Quantity::Time, oscillatorParameters,
+               makeOscillatorPeriod},
     WiringKind{"frequency", "Straight to a counter", Quantity::Frequency, Quantity::Frequency, countedParameters, makeCounted},
     WiringKind{"period", "To a timer of the period", Quantity::Frequency, Quantity::Time, countedParameters, makePeriod},
     WiringKind{"pulse-load", "Resistor that makes pulses readable", Quantity::Count, Quantity::Count, pulseLoadParameters, makePulseLoad},
@@ -199,7 +214,7 @@ const WiringKind* findWiringKind(std::string_view id) {
 }
 
 Expected<double> sourceVoltage_V(const Parameters& wiring, const WiringContext& context) {
-    const std::string source = textOr(wiring, "source", "reference");
+    const std::string source = wiring.textOr("source", "reference");
     if (source == "reference") return context.reference_V;
     if (source != "rail")
         return fail(ErrorCode::Unknown, "wiring.source", "“" + source + "”", "“reference” (the converter's own) or “rail” (with source_V)");
@@ -209,6 +224,6 @@ Expected<double> sourceVoltage_V(const Parameters& wiring, const WiringContext& 
     return *voltage;
 }
 
-bool isRatiometric(const Parameters& wiring) { return textOr(wiring, "source", "reference") == "reference"; }
+bool isRatiometric(const Parameters& wiring) { return wiring.textOr("source", "reference") == "reference"; }
 
 }  // namespace fg

@@ -9,18 +9,19 @@ namespace fg {
 ///
 ///   load, shunt        U = I · R                       transimpedance  U = I · Rf
 ///   attenuator         U = U0 · Rb/(Rt + Rb)           amplifier       U = U0 · G + Uoffset
-///   current source     U = R · I0
+///   current source     U = R · I0               oscillator's period  T = C · ln 2 · (R1 + 2 R2) + the stray capacitance's
 ///
-/// Units: the signal's canonical unit to V. Source: Ohm's law; the ideal operational amplifier for the two active ones.
+/// Units: the signal's canonical unit to V, or to s for the period. Source: Ohm's law; the ideal operational amplifier for the two active
+/// ones.
 class Proportional {
   public:
     /// `formula` is shown in the trace with numbers put in: "4.7 kΩ × {}" with the signal in place of {}. Error when the factor is zero or
     /// not finite.
-    [[nodiscard]] static Expected<Proportional> make(double factor, double offset_V, Quantity input, std::string title, std::string formula,
-                                                     const std::string& field);
+    [[nodiscard]] static Expected<Proportional> make(double factor, double offset, Quantity input, std::string title, std::string formula,
+                                                     const std::string& field, Quantity output = Quantity::Voltage);
 
-    [[nodiscard]] double forward(double signal) const { return m_factor * signal + m_offset_V; }
-    [[nodiscard]] double inverse(double pin_V) const { return (pin_V - m_offset_V) / m_factor; }
+    [[nodiscard]] double forward(double signal) const { return m_factor * signal + m_offset; }
+    [[nodiscard]] double inverse(double pin_V) const { return (pin_V - m_offset) / m_factor; }
     [[nodiscard]] Interval range() const;
     [[nodiscard]] bool isRising() const { return m_factor > 0; }
     [[nodiscard]] std::string title() const { return m_title; }
@@ -30,8 +31,8 @@ class Proportional {
   private:
     Proportional() = default;
     double m_factor = 1;
-    double m_offset_V = 0;
-    Quantity m_input = Quantity::Voltage;
+    double m_offset = 0;
+    Quantity m_input = Quantity::Voltage, m_output = Quantity::Voltage;
     std::string m_title;
     std::string m_formula;
 };

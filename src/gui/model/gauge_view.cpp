@@ -72,7 +72,7 @@ const Unit* GaugeView::unitAt(Stage stage) const {
 
 ReadingText GaugeView::textAt(Stage stage) const {
     if (!m_evaluation) return {"", {"–", ""}, ""};
-    return stageText(m_evaluation->at(stage), expanded(), m_gauge.spec.readingUnit());
+    return stageText(m_evaluation->at(stage), expanded(), m_gauge.spec.readingUnit(), m_gauge.spec.reading.decimals);
 }
 
 std::optional<double> GaugeView::positionInSpan() const {
