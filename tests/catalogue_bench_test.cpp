@@ -1,4 +1,6 @@
 #include "bench/document.h"
+#include "bench/lending.h"
+#include "path/default_gauge.h"
 #include "sensors/family.h"
 #include "support.h"
 
@@ -70,6 +72,8 @@ TEST(GaugeJson, ReadsWhatTheReadmeShowsAndWritesItBack) {
     all.note = "a “quoted” note\n";
     all.correction = {"line", 0.1, -0.01, 0.2};
     all.reading.wanted = 0.5;
+    all.reading.decimals = 1;
+    all.inputs = {{"sensor.cold_junction_degC", "Air"}};
     all.channel = "pot";
     all.cautions = {"heat", "mains"};
     all.sensor.parameters.set("points_degC_ohm", std::vector<Point>{{0, 1}, {1.5, 2}});
@@ -153,6 +157,33 @@ TEST(Bench, IdsAreNeverUsedTwice) {
     bench.remove(first);
     EXPECT_NE(bench.add(test::gluePot()), first);
     EXPECT_EQ(bench.find(first), nullptr);
+}
+
+TEST(Lending, LendersComeFirstAndACircleStaysLast) {
+    Bench bench;
+    const auto add = [&](const std::string& name, const std::string& lender) {
+        GaugeSpec spec = defaultGauge(*test::catalogue().findPart("thermocouple-k"));
+        spec.name = name;
+        if (!lender.empty()) spec.inputs = {{"sensor.cold_junction_degC", lender}};
+        bench.add(spec);
+    };
+    add("c", "b"), add("b", "a"), add("a", ""), add("x", "y"), add("y", "x");
+    std::string order;
+    for (const BenchGauge* gauge : lendersFirst(bench)) order += gauge->spec.name;
+    EXPECT_EQ(order, "abcxy");
+}
+
+TEST(Lending, PutsReadingAndUncertaintyIn) {
+    GaugeSpec spec = defaultGauge(*test::catalogue().findPart("thermocouple-k"));
+    spec.inputs = {{"sensor.cold_junction_degC", "Air"}};
+    const auto lend = [&](std::optional<Lent> lent) { return withInputs(spec, test::catalogue(), [=](const std::string&) { return lent; }); };
+    const auto filled = lend(Lent{21.5, 0.8}).value();
+    EXPECT_EQ(filled.sensor.parameters.number("cold_junction_degC"), 21.5);
+    EXPECT_NEAR(filled.sensor.parameters.number("cold_junction_tolerance_K").value(), 0.6928203, 1e-6);  // 0.4·√3
+    EXPECT_EQ(lend(std::nullopt).error().code, ErrorCode::Unknown);
+    EXPECT_EQ(lend(Lent{std::nan(""), 0}).error().code, ErrorCode::Missing);
+    spec.inputs = {{"sensor.type", "Air"}};
+    EXPECT_EQ(lend(Lent{21.5, 0.8}).error().where, "sensor.type");
 }
 
 }  // namespace

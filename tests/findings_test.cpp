@@ -235,5 +235,55 @@ TEST(Findings, CodeLawOfAnotherConverter) {
     EXPECT_FALSE(find(check(spec), "law-mixed"));
 }
 
+TEST(Findings, ASupplyThatMovesIsAReferenceThatMoves) {
+    GaugeSpec spec = defaultGauge(*test::catalogue().findPart("tmp36"));
+    spec.reading.span = {0, 40};
+    spec.converter.parameters.set("reference_V", 5.0);
+    spec.converter.parameters.set("reference_kind", std::string("unregulated"));
+    spec.converter.parameters.set("reference_tolerance", 0.06);
+    // 40 °C is 0.9 V; with 6 % less supply the code is 1/0.94 of it, which reads 0.95745 V: 45.74 °C.
+    const auto said = check(spec);
+    const Finding* moving = find(said, "supply-unregulated");
+    ASSERT_TRUE(moving);
+    EXPECT_EQ(moving->severity, Severity::Doubt);
+    EXPECT_NE(moving->detail.find("45.74 °C for 40 °C"), std::string::npos) << moving->detail;
+    spec.converter.parameters.set("reference_kind", std::string("supply"));
+    EXPECT_TRUE(find(check(spec), "supply-reference"));
+    spec.converter.parameters.set("reference_measured_V", 4.94);
+    EXPECT_FALSE(find(check(spec), "supply-reference"));
+    spec.converter.parameters.set("reference_measured_V", 0.0);
+    spec.converter.parameters.set("reference_kind", std::string("internal"));
+    EXPECT_FALSE(find(check(spec), "supply-reference"));
+    GaugeSpec cancels = blameless();
+    cancels.converter.parameters.set("reference_kind", std::string("unregulated"));
+    EXPECT_FALSE(find(check(cancels), "supply-unregulated"));
+}
+
+TEST(Findings, MoreDecimalsThanTheUncertaintyDeserves) {
+    GaugeSpec spec = blameless();  // ± 0.6 °C: two decimals
+    spec.reading.decimals = 2;
+    EXPECT_FALSE(find(check(spec), "decimals"));
+    spec.reading.decimals = 6;
+    const auto findings = check(spec);
+    const Finding* many = find(findings, "decimals");
+    ASSERT_TRUE(many && many->action);
+    many->action->apply(spec);
+    EXPECT_FALSE(spec.reading.decimals.has_value());
+}
+
+TEST(Findings, BudgetAndMonteCarloThatDiffer) {
+    const GaugeSpec straight = blameless();
+    const auto fine = monteCarlo(straight, test::catalogue(), 55, 20000).value();
+    const AnalogPath path = test::pathOf(straight);
+    const auto budget = budgetAt(straight, test::catalogue(), 55).value();
+    EXPECT_FALSE(find(findingsFor(straight, path, test::catalogue(), nullptr, &budget, &fine), "monte-carlo"));
+    // A photoresistor known to ± 30 % and ± 0.1 of γ: a power law is far from straight over that.
+    const GaugeSpec curved = readGaugeFile((test::dataFolder() / "demo/window-light.json").string()).value();
+    const auto run = monteCarlo(curved, test::catalogue(), 2000, 20000).value();
+    const auto findings = findingsFor(curved, test::pathOf(curved), test::catalogue(), nullptr, nullptr, &run);
+    ASSERT_TRUE(find(findings, "monte-carlo"));
+    EXPECT_EQ(find(findings, "monte-carlo")->severity, Severity::Doubt);
+}
+
 }  // namespace
 }  // namespace fg

@@ -1,3 +1,5 @@
+#include "path/default_gauge.h"
+#include "sizing/gauge_solvers.h"
 #include "sizing/sensor_divider.h"
 #include "support.h"
 
@@ -77,6 +79,52 @@ TEST(SensorDivider, RefusesWhatItCannotSize) {
     spec.reading.span = {-300, 20};
     EXPECT_EQ(sizeSensorDivider(spec, test::catalogue(), {}).error().code, ErrorCode::Domain);
     EXPECT_EQ(sizeSensorDivider(test::gluePot(), test::catalogue(), {Series::E12, 1.5, 0, 1}).error().where, "tolerance");
+}
+
+// From a stiff source only R1 ∥ Rp decides how straight the tap's voltage is: the best Rp with R1 = 10 kΩ lies where the best R1 alone does.
+TEST(SensorDivider, ALinearisingResistorStraightensWhatR1Alone) {
+    GaugeSpec spec = test::gluePot();
+    const double best = sizeSensorDivider(spec, test::catalogue(), {Series::E96, 0, 0, 1, DividerAim::Linearity}).value()[0].fixed_ohm;
+    spec.wiring.parameters.set("fixed_ohm", 10000.0);
+    const auto options = sizeLinearisingResistor(spec, test::catalogue(), {Series::E96, 0, 0, 2000, DividerAim::Linearity}).value();
+    const double parallel = options[0].parallel_ohm;
+    EXPECT_NEAR(10000 * parallel / (10000 + parallel) / best, 1, 0.03);
+    const auto none = std::find_if(options.begin(), options.end(), [](const SensorDividerOption& one) { return one.parallel_ohm == 0; });
+    ASSERT_NE(none, options.end());
+    EXPECT_GT(none->straightness, 2 * options[0].straightness);
+}
+
+// Every solver, asked with what a gauge knows, finds values that the gauge can take and that are then recognised as taken.
+TEST(GaugeSolvers, FindTheValuesOfEveryPartsFirstGauge) {
+    std::set<std::string> met;
+    for (const Part& part : test::catalogue().parts()) {
+        const GaugeSpec spec = defaultGauge(part);
+        for (const GaugeSolver& solver : solversFor(spec, test::catalogue())) {
+            if (solver.target.empty()) continue;
+            Parameters inputs = solver.known;
+            if (solver.id == "pulse-load") inputs.set("threshold_V", 0.5);  // of the pin: nothing the gauge could know
+            const auto options = solver.solve(inputs, Series::E24, 3);
+            if (!options) {
+                EXPECT_FALSE(options.error().expected.empty()) << part.id << " " << solver.id;
+                continue;
+            }
+            GaugeSpec changed = spec;
+            solver.take(changed, options->front());
+            EXPECT_TRUE(AnalogPath::build(changed, test::catalogue())) << part.id << " " << solver.id;
+            EXPECT_TRUE(isTaken(solver, changed, options->front())) << part.id << " " << solver.id;
+            EXPECT_GE(changed.wiring.parameters.all().size() + changed.converter.parameters.all().size(), 1u);
+            met.insert(solver.id);
+        }
+    }
+    for (const char* id : {"sensor-divider", "sensor-divider-straight", "linearising", "load", "shunt", "pulse-load", "bridge", "reference", "rc-filter"})
+        EXPECT_TRUE(met.count(id)) << id;
+}
+
+TEST(GaugeSolvers, NamesAndValuesAreForPeople) {
+    EXPECT_EQ(namedLabel("load_ohm"), "load");
+    EXPECT_EQ(namedText("load_ohm", 4700), "4.7 kΩ");
+    EXPECT_EQ(namedText("range_used", 0.55), "55 %");
+    EXPECT_EQ(namedText("parallel_ohm", 0), "none");
 }
 
 }  // namespace

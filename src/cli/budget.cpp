@@ -59,10 +59,7 @@ void print(const GaugeSpec& spec, const Budget& budget, const std::vector<Improv
     for (const Improvement& way : ways)
         fmt::print("    {}: ± {} → ± {} {}\n", way.what, difference(budget.expanded, 2), difference(way.expanded, 2), unit.symbol);
     if (!run) return;
-    fmt::print("  Monte Carlo, {} draws: ± {} {} (u {}, budget {}), mean {} {} off; {}\n", run->draws, difference(run->expanded, 3), unit.symbol,
-               difference(run->standard, 3), difference(budget.standard, 3), difference(run->mean - budget.at, 2), unit.symbol,
-               agree(budget, *run) ? "both agree" : "they differ: the path is curved within the tolerances, trust the draws");
-    if (run->withoutValue > 0) fmt::print("  {} draws had no reading and are left out\n", run->withoutValue);
+    fmt::print("  Monte Carlo, {}\n", comparison(budget, *run, unit));
 }
 
 int run(const Options& options) {

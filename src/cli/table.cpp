@@ -25,11 +25,10 @@ int printThreshold(const GaugeSpec& spec, const AnalogPath& path, const Options&
     if (!limit) return refuse(limit.error().within("--threshold"));
     fmt::print("{} {} is code {}, exactly\n", plainNumber(unit.fromCanonical(limit->canonical)), unit.symbol,
                plainNumber(path.exactCode(limit->canonical), 8));
-    const std::string compare = (options.falling == path.isRising()) ? "<=" : ">=";
     for (const bool early : {true, false}) {
         const auto threshold = thresholdFor(path, limit->canonical, !options.falling, early);
         if (!threshold) return refuse(threshold.error());
-        fmt::print("  code {} {} (0x{:X}): never {}, switches at {} {}\n", compare, threshold->code,
+        fmt::print("  code {} {} (0x{:X}): never {}, switches at {} {}\n", threshold->atLeast ? ">=" : "<=", threshold->code,
                    path.converter().wordOfCode(threshold->code), early ? "late" : "early",
                    plainNumber(unit.fromCanonical(threshold->value), 7), unit.symbol);
     }

@@ -4,17 +4,22 @@
 
 #include "bench/gauge_json.h"
 #include "path/default_gauge.h"
+#include "circuits/lock_button.h"
 #include "sheets/formula_sheet.h"
-#include "widgets/option_table.h"
+#include "sizing/option_table.h"
 #include "widgets/value_edit.h"
 
 #include <algorithm>
 #include <cmath>
 #include <QCheckBox>
+#include <QClipboard>
 #include <QComboBox>
 #include <QLabel>
 #include <QPlainTextEdit>
+#include <QProgressBar>
 #include <QPushButton>
+#include <QTabBar>
+#include <QTableView>
 #include <QToolButton>
 
 namespace fg::gui {
@@ -135,15 +140,50 @@ TEST_F(Sheets, SensorExpressionOfOnesOwn) {
 
 TEST_F(Sheets, WiringTakesAStandardValueFromTheTable) {
     bed.workbench.selectStage(Stage::Wiring);
-    auto* options = bed.find<OptionTable>("wiring.options");
+    auto* options = bed.find<OptionTable>("sizing.options");
     ASSERT_TRUE(options->isVisible());
     options->setFocus();
     QTest::keyClick(options, Qt::Key_Down);
     QTest::keyClick(options, Qt::Key_Return);
     EXPECT_EQ(specOf(bed).wiring.parameters.number("fixed_ohm"), 2700);
-    EXPECT_EQ(bed.find<ValueEdit>("wiring.fixed")->text(), QStringLiteral("2.7 kΩ"));
+    EXPECT_EQ(bed.find<ValueEdit>("wiring.fixed_ohm")->text(), QStringLiteral("2.7 kΩ"));
     QTest::mouseClick(options, Qt::LeftButton, {}, QPoint(60, 30));
     EXPECT_EQ(specOf(bed).wiring.parameters.number("fixed_ohm"), 2200);
+}
+
+TEST_F(Sheets, AnOpenLockLetsTheSolverChoose) {
+    bed.workbench.selectStage(Stage::Wiring);
+    typeInto(bed.find<ValueEdit>("wiring.fixed_ohm"), QStringLiteral("10k"));
+    const auto lock = [&] { return bed.find<LockButton>("lock.wiring.fixed_ohm"); };
+    EXPECT_FALSE(lock()->isChecked());
+    QTest::mouseClick(lock(), Qt::LeftButton);
+    EXPECT_TRUE(lock()->isChecked());
+    EXPECT_EQ(specOf(bed).wiring.parameters.number("fixed_ohm"), 2200);  // the design's own first choice of E12
+    // Another series while the lock is open: the solver chooses again.
+    auto* series = bed.find<QComboBox>("sizing.series");
+    series->setCurrentIndex(series->findText(QStringLiteral("E3")));
+    emit series->activated(series->currentIndex());
+    EXPECT_EQ(specOf(bed).wiring.parameters.number("fixed_ohm"), 2200);
+    series->setCurrentIndex(series->findText(QStringLiteral("E24")));
+    emit series->activated(series->currentIndex());
+    EXPECT_EQ(specOf(bed).wiring.parameters.number("fixed_ohm"), 2400);  // between 2.2 k and 2.7 k the worst ends meet
+    EXPECT_TRUE(lock()->isChecked());
+    // A value typed is fixed again.
+    typeInto(bed.find<ValueEdit>("wiring.fixed_ohm"), QStringLiteral("3k3"));
+    EXPECT_FALSE(lock()->isChecked());
+    EXPECT_EQ(specOf(bed).wiring.parameters.number("fixed_ohm"), 3300);
+}
+
+TEST_F(Sheets, SizingASourceSolverOfPlainNumbersChangesNothing) {
+    bed.workbench.selectStage(Stage::Wiring);
+    const GaugeSpec before = specOf(bed);
+    choose(bed.find<QComboBox>("sizing.solver"), QStringLiteral("zener"));
+    EXPECT_TRUE(bed.find<QLabel>("sizing.why")->text().startsWith(QStringLiteral("Still needed"))) << bed.find<QLabel>("sizing.why")->text().toStdString();
+    choose(bed.find<QComboBox>("sizing.solver"), QStringLiteral("linearising"));
+    EXPECT_TRUE(bed.find<OptionTable>("sizing.options")->isVisible());
+    EXPECT_EQ(specOf(bed), before);
+    QTest::mouseClick(bed.find<LockButton>("lock.wiring.parallel_ohm"), Qt::LeftButton);
+    EXPECT_TRUE(specOf(bed).wiring.parameters.has("parallel_ohm"));
 }
 
 TEST_F(Sheets, WiringSideSourceAndToleranceAreSet) {
@@ -159,7 +199,7 @@ TEST_F(Sheets, WiringSideSourceAndToleranceAreSet) {
     auto* tolerance = bed.find<ValueEdit>("wiring.sourceTolerance");
     typeInto(tolerance, QStringLiteral("150 %"));
     EXPECT_TRUE(tolerance->isInvalid());
-    typeInto(bed.find<ValueEdit>("wiring.capacitor"), QStringLiteral("47n"));
+    typeInto(bed.find<ValueEdit>("wiring.capacitor_F"), QStringLiteral("47n"));
     EXPECT_DOUBLE_EQ(specOf(bed).wiring.parameters.number("capacitor_F").value(), 47e-9);
 }
 
@@ -183,8 +223,11 @@ TEST_F(Sheets, WiringDrawsEveryKindOfSensor) {
         ASSERT_TRUE(bed.workbench.current()->path()) << part.id;
         EXPECT_TRUE(bed.find<QWidget>("sheet.wiring")->isVisible()) << part.id;
         EXPECT_FALSE(bed.find<QWidget>("sheet.wiring")->grab().isNull()) << part.id;
-        // The table of standard values is for dividers alone.
-        EXPECT_EQ(bed.find<OptionTable>("wiring.options")->isVisible(), spec.wiring.kind == "divider") << part.id;
+        // Every value drawn can be edited where it stands, and shows what the gauge has.
+        for (const auto& [name, value] : spec.wiring.parameters.all()) {
+            if (!name.ends_with("_ohm")) continue;
+            EXPECT_TRUE(bed.find<ValueEdit>("wiring." + name)->isVisible()) << part.id << " " << name;
+        }
         bed.workbench.removeCurrent();
     }
     EXPECT_EQ(bed.workbench.views().size(), 6u);
@@ -252,6 +295,7 @@ TEST_F(Sheets, CorrectionMovesTheReadingAndItsBudget) {
 
 TEST_F(Sheets, ReadingNamesTheCodesOfAThreshold) {
     bed.workbench.selectStage(Stage::Reading);
+    bed.find<QTabBar>("reading.pages")->setCurrentIndex(1);
     typeInto(bed.find<ValueEdit>("reading.threshold"), QStringLiteral("113 °F"));
     const QString codes = bed.find<QLabel>("reading.codes")->text();
     // 45 °C by hand: R = 10k·exp(3950(1/318.15 − 1/298.15)), code = 4096·R/(R + 2200).
@@ -260,9 +304,71 @@ TEST_F(Sheets, ReadingNamesTheCodesOfAThreshold) {
     EXPECT_TRUE(codes.contains(QStringLiteral("<b>%1</b>").arg(below))) << codes.toStdString();
     EXPECT_TRUE(codes.contains(QStringLiteral("<b>%1</b>").arg(below + 1)));
     EXPECT_TRUE(codes.contains(QStringLiteral("falls as the code rises")));
+    bed.find<QTabBar>("reading.pages")->setCurrentIndex(0);
     typeInto(bed.find<ValueEdit>("reading.wanted"), QStringLiteral("0.1"));
     const auto& findings = bed.workbench.current()->findings();
     EXPECT_TRUE(std::any_of(findings.begin(), findings.end(), [](const Finding& f) { return f.id == "accuracy-wanted"; }));
+}
+
+TEST_F(Sheets, ReadingTabulatesTheSpan) {
+    bed.workbench.selectStage(Stage::Reading);
+    bed.find<QTabBar>("reading.pages")->setCurrentIndex(2);
+    typeInto(bed.find<ValueEdit>("table.step"), QStringLiteral("10 °C"));
+    auto* table = bed.find<QTableView>("table.rows");
+    ASSERT_EQ(table->model()->rowCount(), 8);  // 20, 30 … 90 °C
+    // 60 °C by hand: R = 10k·exp(3950(1/333.15 − 1/298.15)) = 2.4862 kΩ, code 4096·R/(R + 2.2 kΩ) = 2173.05.
+    EXPECT_EQ(table->model()->index(4, 2).data().toString(), QStringLiteral("2173"));
+    EXPECT_EQ(table->model()->index(4, 3).data().toString(), QStringLiteral("0x87D"));
+    EXPECT_EQ(table->model()->index(4, 4).data().toString(), QStringLiteral("100001111101"));
+    bed.find<QPushButton>("table.copy")->click();
+    EXPECT_TRUE(QApplication::clipboard()->text().startsWith(QStringLiteral("value_degC,input_V,code,hex,binary")));
+    auto* step = bed.find<ValueEdit>("table.step");
+    typeInto(step, QStringLiteral("0"));
+    EXPECT_TRUE(step->isInvalid());
+}
+
+TEST_F(Sheets, TrustDrawsAndKeepsWhatItFound) {
+    bed.workbench.selectStage(Stage::Reading);
+    ASSERT_TRUE(bed.workbench.tryText(Stage::World, QStringLiteral("60 °C")));
+    choose(bed.find<QComboBox>("trust.draws"), QStringLiteral("20000"));
+    bed.find<QPushButton>("trust.draw")->click();
+    ASSERT_TRUE(test::waitUntil([&] { return bed.workbench.current()->run() != nullptr; }));
+    EXPECT_EQ(bed.workbench.current()->run()->draws, 20000u);
+    EXPECT_TRUE(bed.find<QLabel>("trust.result")->text().contains(QStringLiteral("both agree")));
+    // A long one can be stopped, and then nothing comes of it.
+    choose(bed.find<QComboBox>("trust.draws"), QStringLiteral("2000000"));
+    bed.find<QPushButton>("trust.draw")->click();
+    EXPECT_TRUE(bed.find<QProgressBar>("trust.bar")->isVisible());
+    bed.find<QPushButton>("trust.draw")->click();
+    EXPECT_FALSE(bed.find<QProgressBar>("trust.bar")->isVisible());
+    EXPECT_EQ(bed.workbench.current()->run()->draws, 20000u);
+    // What it offers it does; another gauge description drops the run.
+    bed.find<QPushButton>("trust.apply")->click();
+    EXPECT_DOUBLE_EQ(specOf(bed).wiring.parameters.number("fixed_tolerance").value(), 0.001);
+    EXPECT_EQ(bed.workbench.current()->run(), nullptr);
+}
+
+TEST_F(Sheets, AThermometerLendsItsReadingToAThermocouple) {
+    bed.workbench.addGauge(defaultGauge(*bed.workbench.catalogue().findPart("thermocouple-k")));
+    const std::int64_t couple = bed.workbench.current()->id();
+    bed.workbench.selectStage(Stage::Sensor);
+    choose(bed.find<QComboBox>("lender.sensor.cold_junction_degC"), QStringLiteral("Workshop air"));
+    EXPECT_EQ(specOf(bed).inputs.at("sensor.cold_junction_degC"), "Workshop air");
+    // The lender tries 31 °C: the couple's cold junction follows, and takes over its uncertainty.
+    bed.workbench.selectGauge(bed.workbench.views()[1].id());
+    ASSERT_TRUE(bed.workbench.tryText(Stage::World, QStringLiteral("31 °C")));
+    const double lent = bed.workbench.current()->evaluation()->reading(), expanded = bed.workbench.current()->expanded();
+    bed.workbench.selectGauge(couple);
+    bed.workbench.selectStage(Stage::World);
+    const Parameters& now = bed.workbench.current()->effective().sensor.parameters;
+    EXPECT_DOUBLE_EQ(now.number("cold_junction_degC").value(), lent);
+    EXPECT_DOUBLE_EQ(now.number("cold_junction_tolerance_K").value(), std::sqrt(3.0) * expanded / 2);
+    // Its removal is a fault that says who is missed.
+    bed.workbench.selectGauge(bed.workbench.views()[1].id());
+    bed.workbench.removeCurrent();
+    bed.workbench.selectGauge(couple);
+    ASSERT_TRUE(bed.workbench.current()->problem());
+    EXPECT_TRUE(QString::fromStdString(bed.workbench.current()->problem()->message()).contains(QStringLiteral("Workshop air")));
 }
 
 }  // namespace

@@ -69,7 +69,7 @@ TEST(Window, DividerResistorIsChangedUndoneAndRedone) {
     Bed bed;
     bed.openDemo();
     bed.workbench.selectStage(Stage::Wiring);
-    auto* fixed = bed.find<ValueEdit>("wiring.fixed");
+    auto* fixed = bed.find<ValueEdit>("wiring.fixed_ohm");
     EXPECT_EQ(fixed->text(), QStringLiteral("2.2 kΩ"));
     typeInto(fixed, QStringLiteral("3k3"));
     const auto resistor = [&] { return bed.workbench.current()->spec().wiring.parameters.number("fixed_ohm").value(); };
@@ -93,7 +93,7 @@ TEST(Window, EntrySaysWhatItUnderstands) {
     Bed bed;
     bed.openDemo();
     bed.workbench.selectStage(Stage::Wiring);
-    auto* fixed = bed.find<ValueEdit>("wiring.fixed");
+    auto* fixed = bed.find<ValueEdit>("wiring.fixed_ohm");
     fixed->setFocus();
     fixed->selectAll();
     QTest::keyClicks(fixed, QStringLiteral("4k7"));

@@ -61,6 +61,21 @@ ReadingSpec readReading(JsonFields& gauge, Quantity quantity) {
     return reading;
 }
 
+std::map<std::string, std::string> readInputs(JsonFields& gauge) {
+    std::map<std::string, std::string> inputs;
+    if (!gauge.has("inputs")) return inputs;
+    JsonFields fields = gauge.object("inputs");
+    if (fields.json().is_object())
+        for (const auto& [field, lender] : fields.json().items()) {
+            if (!field.starts_with("sensor."))
+                fields.refuse(ErrorCode::Unknown, field, "a field that takes no reading", "a field of the sensor, like sensor.cold_junction_degC");
+            else
+                inputs[field] = fields.text(field.c_str());
+        }
+    gauge.adopt(fields);
+    return inputs;
+}
+
 }  // namespace
 
 Expected<GaugeSpec> readGauge(const std::string& text, const std::string& file) {
@@ -77,7 +92,7 @@ Expected<GaugeSpec> readGauge(const std::string& text, const std::string& file) 
     else if (version != kGaugeFileVersion)
         fields.refuse(ErrorCode::Range, "fairgauge", fmt::format("{}", version), fmt::format("{}", kGaugeFileVersion));
     refuseUnknownFields(fields, {"$schema", "fairgauge", "name", "note", "quantity", "sensor", "wiring", "converter", "correction",
-                                 "reading", "channel", "cautions"});
+                                 "reading", "inputs", "channel", "cautions"});
 
     GaugeSpec spec;
     spec.name = fields.text("name");
@@ -97,6 +112,7 @@ Expected<GaugeSpec> readGauge(const std::string& text, const std::string& file) 
     fields.adopt(converter);
     spec.correction = readCorrection(fields);
     spec.reading = readReading(fields, spec.quantity);
+    spec.inputs = readInputs(fields);
     spec.channel = fields.textOr("channel", "");
     spec.cautions = fields.texts("cautions");
     if (fields.error()) return tl::unexpected(*fields.error());
@@ -126,6 +142,7 @@ std::string writeGauge(const GaugeSpec& spec) {
     json["reading"]["span"] = {fileNumber(spec.reading.span.low), fileNumber(spec.reading.span.high)};
     if (spec.reading.wanted > 0) json["reading"]["wanted"] = fileNumber(spec.reading.wanted);
     if (spec.reading.decimals) json["reading"]["decimals"] = *spec.reading.decimals;
+    for (const auto& [field, gauge] : spec.inputs) json["inputs"][field] = gauge;
     if (!spec.channel.empty()) json["channel"] = spec.channel;
     if (!spec.cautions.empty()) json["cautions"] = spec.cautions;
     return json.dump(2) + "\n";

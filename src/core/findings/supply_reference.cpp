@@ -13,13 +13,17 @@ constexpr double kUsualSag = 0.12;
 void supplyReference(const FindingContext& context, std::vector<Finding>& findings) {
     const std::string kind = context.converter.textOr("reference_kind", "");
     if (kind != "supply" && kind != "unregulated") return;
-    if (context.path.isRatiometric() || context.converter.numberOr("reference_measured_V", 0) > 0) return;
+    if (context.converter.numberOr("reference_measured_V", 0) > 0) return;
     const double stated = context.converter.numberOr("reference_tolerance", 0);
     const double off = kind == "unregulated" && stated <= 0 ? kUsualSag : stated > 0 ? stated : 0.05;
+    GaugeSpec sagged = context.spec;
+    sagged.converter.parameters.set("reference_V", (1 - off) * context.converter.numberOr("reference_V", 0));
+    const auto hardware = AnalogPath::build(sagged, context.catalogue);
     const Interval span = context.spec.spanCanonical();
-    const double code = context.path.exactCode(span.high), shifted = context.path.reading(code / (1 - off));
+    const double shifted = hardware ? context.path.reading(hardware->exactCode(span.high)) : std::nan("");
     const Unit& unit = context.spec.readingUnit();
-    if (!std::isfinite(shifted)) return;
+    // What is fed from the same supply follows it: then nothing moves.
+    if (!(std::abs(shifted - span.high) > 1e-3 * span.width())) return;
     findings.push_back({kind == "unregulated" ? Severity::Doubt : Severity::Hint,
                         Stage::Converter,
                         kind == "unregulated" ? "supply-unregulated" : "supply-reference",

@@ -170,7 +170,7 @@ GaugeSpec defaultGauge(const Part& part) {
         spec.wiring.parameters = {{"load_ohm", part.family == "current-loop" ? 150.0 : 10000.0},
                                   {"load_tolerance", 0.01},
                                   {"source", std::string("rail")},
-                                  {"source_V", std::max(5.0, part.supply_V.low)}};
+                                  {"source_V", part.family == "current-loop" ? 24.0 : std::max(5.0, part.supply_V.low)}};
     } else if (signal == Quantity::Capacitance) {
         // The resistors that the humidity part's data sheet shows: some 6.7 kHz at 55 %RH.
         spec.wiring.kind = "oscillator";

@@ -4,6 +4,7 @@
 #include "sensors/parameters.h"
 #include "units/unit.h"
 
+#include <map>
 #include <optional>
 #include <string>
 
@@ -58,6 +59,7 @@ struct GaugeSpec {
     ConverterSpec converter;
     CorrectionSpec correction;
     ReadingSpec reading;
+    std::map<std::string, std::string> inputs = {};  ///< field → name of the gauge on the bench that lends its reading to it
     std::string channel;                ///< name under which a source delivers its raw values; empty: none
     std::vector<std::string> cautions;  ///< "heat", "mains", "vacuum", … beyond those of its part
 

@@ -5,14 +5,25 @@
 #include <functional>
 
 namespace fg {
+
+bool isLogarithmic(const GaugeSpec& spec) {
+    constexpr double kManyTimes = 50;
+    const Interval span = spec.reading.span;
+    return spec.quantity == Quantity::Illuminance && span.low > 0 && span.high >= kManyTimes * span.low;
+}
+
 namespace {
+
+double placeIn(const GaugeSpec& spec, double share) {
+    const Interval span = spec.reading.span;
+    return isLogarithmic(spec) ? span.low * std::pow(span.high / span.low, share) : span.low + span.width() * share;
+}
 
 SpanCurve over(const GaugeSpec& spec, std::size_t points, const std::function<double(double canonical)>& value) {
     SpanCurve curve;
     const Unit& unit = spec.readingUnit();
     for (std::size_t i = 0; i < std::max<std::size_t>(points, 2); ++i) {
-        const double world = spec.reading.span.low +
-                             spec.reading.span.width() * static_cast<double>(i) / static_cast<double>(std::max<std::size_t>(points, 2) - 1);
+        const double world = placeIn(spec, static_cast<double>(i) / static_cast<double>(std::max<std::size_t>(points, 2) - 1));
         curve.world.push_back(world);
         curve.value.push_back(value(unit.toCanonical(world)));
     }

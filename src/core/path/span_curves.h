@@ -14,6 +14,10 @@ struct SpanCurve {
     [[nodiscard]] std::size_t worst() const;
 };
 
+/// Is the span better looked at by ratios than by differences? Light, where it goes over decades. The curves below have their places at
+/// equal ratios then.
+[[nodiscard]] bool isLogarithmic(const GaugeSpec& spec);
+
 /// Codes per unit of the reading over the wanted span, at `points` (at least 2) equally spaced places.
 [[nodiscard]] SpanCurve countsPerUnitOver(const GaugeSpec& spec, const AnalogPath& path, std::size_t points);
 

@@ -19,6 +19,14 @@ constexpr std::int64_t kMost32 = 2147483647;
 
 }  // namespace
 
+double niceStep(double width) {
+    if (!(width > 0) || !std::isfinite(width)) return 1;
+    const double least = width / 25, decade = std::pow(10, std::floor(std::log10(least)));
+    for (const double mantissa : {1.0, 2.0, 5.0})
+        if (mantissa * decade >= least * (1 - 1e-12)) return mantissa * decade;
+    return 10 * decade;
+}
+
 Expected<std::vector<SpanRow>> spanTable(const GaugeSpec& spec, const AnalogPath& path, double step) {
     constexpr double kMostRows = 100'000;
     const Interval span = spec.reading.span;
@@ -44,23 +52,31 @@ Expected<std::vector<SpanRow>> spanTable(const GaugeSpec& spec, const AnalogPath
     return rows;
 }
 
+SpanCells spanCells(const AnalogPath& path, const SpanRow& row) {
+    const std::string value = fmt::format("{:.10g}", row.value);
+    if (!std::isfinite(row.input)) return {value, "", "", "", "", "", "no value"};
+    const Converter& converter = path.converter();
+    const int bits = converter.word() == WordFormat::RightJustified ? converter.bits() : registerBits(converter.bits());
+    const std::int64_t word = row.word & ((std::int64_t{1} << bits) - 1);
+    // Which side of the measurand a clipped code leaves open turns round on a falling path.
+    const Clip clip = path.isRising() ? row.code.clip : flipped(row.code.clip);
+    return {value,
+            fmt::format("{:.8g}", row.input),
+            std::to_string(row.code.value),
+            fmt::format("0x{:0{}X}", word, (bits + 3) / 4),
+            binaryText(word, bits),
+            std::isfinite(row.codeValue) ? fmt::format("{:.8g}", row.codeValue) : "",
+            std::string(clipText(clip))};
+}
+
 std::string spanTableCsv(const GaugeSpec& spec, const AnalogPath& path, const std::vector<SpanRow>& rows) {
-    const int bits =
-        path.converter().word() == WordFormat::RightJustified ? path.converter().bits() : registerBits(path.converter().bits());
     const std::string unit = spec.reading.unit;
     std::string text =
         fmt::format("value_{},input_{},code,hex,binary,code_value_{},limit\r\n", unit, canonicalUnit(path.converter().input()).id, unit);
-    const std::int64_t mask = (std::int64_t{1} << bits) - 1;
     for (const SpanRow& row : rows) {
-        if (!std::isfinite(row.input)) {
-            text += fmt::format("{:.10g},,,,,,no value\r\n", row.value);
-            continue;
-        }
-        // Which side of the measurand a clipped code leaves open turns round on a falling path.
-        const Clip clip = path.isRising() ? row.code.clip : flipped(row.code.clip);
-        const std::string codeValue = std::isfinite(row.codeValue) ? fmt::format("{:.8g}", row.codeValue) : "";
-        text += fmt::format("{:.10g},{:.8g},{},0x{:0{}X},{},{},{}\r\n", row.value, row.input, row.code.value, row.word & mask,
-                            (bits + 3) / 4, binaryText(row.word & mask, bits), codeValue, clipText(clip));
+        const SpanCells cells = spanCells(path, row);
+        for (const std::string& cell : cells) text.append(&cell == cells.data() ? "" : ",").append(cell);
+        text += "\r\n";
     }
     return text;
 }
@@ -75,6 +91,7 @@ Expected<Threshold> thresholdFor(const AnalogPath& path, double limit, bool risi
         return fail(ErrorCode::Domain, "threshold", plainNumber(limit, 7), "a limit inside what the converter can tell");
     threshold.code = static_cast<std::int64_t>(rounded);
     threshold.value = path.reading(rounded);
+    threshold.atLeast = codeRises;
     return threshold;
 }
 

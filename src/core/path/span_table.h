@@ -2,6 +2,8 @@
 
 #include "path/analog_path.h"
 
+#include <array>
+
 namespace fg {
 
 /// One row of a table over the span.
@@ -14,9 +16,18 @@ struct SpanRow {
     double codeValue = 0;   ///< what that code really stands for, in the reading's unit; NaN where the formula has none
 };
 
+/// A step of 1, 2 or 5 times a power of ten that divides `width` into at most 25 parts; 1 for a width that is not above 0.
+[[nodiscard]] double niceStep(double width);
+
 /// The wanted span at equal steps (in the reading's unit, above 0), its high end included. Error: Range at "step" for a step that is not
 /// above 0 or gives more than 100 000 rows.
 [[nodiscard]] Expected<std::vector<SpanRow>> spanTable(const GaugeSpec& spec, const AnalogPath& path, double step);
+
+/// One row as texts: value, input, code, hex, binary, what the code really is, limit mark ("at least", "no value"). Numbers plain, as in the
+/// CSV.
+inline constexpr std::size_t kSpanCells = 7;
+using SpanCells = std::array<std::string, kSpanCells>;
+[[nodiscard]] SpanCells spanCells(const AnalogPath& path, const SpanRow& row);
 
 /// The table as CSV (RFC 4180): value, input, code in decimal, hex and binary, the code's own value, limit mark.
 [[nodiscard]] std::string spanTableCsv(const GaugeSpec& spec, const AnalogPath& path, const std::vector<SpanRow>& rows);
@@ -25,7 +36,8 @@ struct SpanRow {
 struct Threshold {
     double exact = 0;
     std::int64_t code = 0;
-    double value = 0;  ///< canonical; NaN where the formula has none
+    double value = 0;      ///< canonical; NaN where the formula has none
+    bool atLeast = false;  ///< the limit is reached when code >= this; else when code <= this
 };
 
 /// The limit's code rounded so that the comparison never comes late (`early`) or never early; which way that is depends on whether the

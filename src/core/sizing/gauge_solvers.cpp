@@ -1,6 +1,7 @@
 #include "sizing/gauge_solvers.h"
 
 #include "converters/kind.h"
+#include "path/gauge_field.h"
 #include "path/source_impedance.h"
 #include "sizing/sensor_divider.h"
 #include "units/number_format.h"
@@ -44,6 +45,7 @@ Parameters knownForLoad(const Known& gauge, const char* resistor) {
 Parameters knownForShunt(const Known& gauge) {
     Parameters inputs{{"limit_V", gauge.fullScale_V()}, {"bits", gauge.bits()}};
     setWhereKnown(inputs, "tolerance", gauge.wiring("load_tolerance"));
+    setWhereKnown(inputs, "transmitter_min_V", gauge.path.part().supply_V.low);
     if (!gauge.path.isRatiometric()) setWhereKnown(inputs, "supply_V", gauge.path.source_V());
     return inputs;
 }
@@ -164,8 +166,8 @@ const std::array kPlaces{
 
 void putAll(GaugeSpec& spec, const Place& place, const SizingOption& option) {
     for (std::size_t i = 0; i < place.from.size() && place.from[i]; ++i) {
-        const std::string to = place.to[i], field = to.substr(to.find('.') + 1);
-        put(to.starts_with("wiring.") ? spec.wiring.parameters : spec.converter.parameters, field, option, place.from[i]);
+        const std::string field = fieldName(place.to[i]);
+        put(parametersAt(spec, place.to[i]), field, option, place.from[i]);
         // Another reference than before: what was measured of the old one says nothing about it.
         if (field == "reference_V")
             spec.converter.parameters.set("reference_measured_V", 0.0), spec.converter.parameters.remove("reference_measured_tolerance");
@@ -301,8 +303,10 @@ std::pair<std::string, std::string> split(const std::string& name) {
 std::string namedLabel(const std::string& name) {
     static const std::map<std::string, std::string> own{{"fixed_ohm", "R1"},
                                                         {"parallel_ohm", "Rp"},
-                                                        {"codes_per_unit", "codes/unit"},
+                                                        {"codes_per_unit", "fewest/unit"},
+                                                        {"at", "there"},
                                                         {"codes_per_unit_middle", "at mid-span"},
+                                                        {"straightness", "straight to ±"},
                                                         {"self_heating_K", "warms itself"}};
     if (const auto it = own.find(name); it != own.end()) return it->second;
     const auto [stem, unit] = split(name);

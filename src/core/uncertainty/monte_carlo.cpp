@@ -6,6 +6,7 @@
 #include "uncertainty/random.h"
 #include "units/number_format.h"
 
+#include <fmt/format.h>
 #include <algorithm>
 #include <boost/random/normal_distribution.hpp>
 #include <cmath>
@@ -192,6 +193,18 @@ bool agree(const Budget& budget, const MonteCarlo& run) {
     if (!(budget.standard > 0)) return run.standard == 0;
     const double lastDigit = std::pow(10.0, std::floor(std::log10(budget.standard)) - 1);
     return std::abs(run.standard - budget.standard) <= 0.5 * lastDigit + 3 * run.scatter;
+}
+
+std::string comparison(const Budget& budget, const MonteCarlo& run, const Unit& unit) {
+    const auto difference = [&](double canonical, int digits) {
+        return significantDigits(unit.differenceFromCanonical(canonical), digits);
+    };
+    std::string text = fmt::format(
+        "{} draws: ± {} {} (u {}, budget {}), mean {} {} off; {}", run.draws, difference(run.expanded, 3), unit.symbol,
+        difference(run.standard, 3), difference(budget.standard, 3), difference(run.mean - budget.at, 2), unit.symbol,
+        agree(budget, run) ? "both agree" : "they differ: the path is curved within the tolerances, trust the draws");
+    if (run.withoutValue > 0) text += fmt::format("; {} draws had no reading and are left out", run.withoutValue);
+    return text;
 }
 
 }  // namespace fg

@@ -31,4 +31,7 @@ struct MonteCarlo {
 /// run's own scatter.
 [[nodiscard]] bool agree(const Budget& budget, const MonteCarlo& run);
 
+/// Both results side by side in one line, in `unit`.
+[[nodiscard]] std::string comparison(const Budget& budget, const MonteCarlo& run, const Unit& unit);
+
 }  // namespace fg

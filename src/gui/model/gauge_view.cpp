@@ -4,14 +4,34 @@
 
 namespace fg::gui {
 
-GaugeView::GaugeView(BenchGauge gauge, const Catalogue& catalogue) : m_gauge(std::move(gauge)) {
-    auto path = AnalogPath::build(m_gauge.spec, catalogue);
+GaugeView::GaugeView(BenchGauge gauge, const Catalogue& catalogue) : m_gauge(std::move(gauge)), m_effective(m_gauge.spec) {
+    build(catalogue);
+}
+
+void GaugeView::build(const Catalogue& catalogue) {
+    auto path = AnalogPath::build(m_effective, catalogue);
+    m_path.reset();
+    m_problem.reset();
     if (path) {
         m_path = std::move(*path);
     } else {
         m_problem = path.error();
         m_findings = {findingFromError(*m_problem)};
     }
+}
+
+void GaugeView::borrow(const Expected<GaugeSpec>& filled, const Catalogue& catalogue) {
+    if (!filled) {
+        m_path.reset();
+        m_evaluation.reset();
+        m_budget.reset();
+        m_problem = filled.error();
+        m_findings = {findingFromError(*m_problem)};
+        return;
+    }
+    if (m_path && *filled == m_effective) return;
+    m_effective = *filled;
+    build(catalogue);
 }
 
 void GaugeView::follow(const std::optional<LiveFeed::Latest>& latest, const Catalogue& catalogue) {
@@ -43,11 +63,11 @@ void GaugeView::evaluate(const Entry& entry, const Catalogue& catalogue) {
     // A limit has no uncertainty: budget and findings about accuracy would describe a value that is not there.
     const bool isValue = m_evaluation->at(Stage::World).clip == Clip::None;
     if (!isValue) {
-        m_findings = findingsFor(m_gauge.spec, *m_path, catalogue, &*m_evaluation, nullptr);
+        m_findings = findingsFor(m_effective, *m_path, catalogue, &*m_evaluation, nullptr, run());
         return;
     }
-    if (auto budget = budgetAt(m_gauge.spec, catalogue, m_evaluation->at(Stage::World).value)) m_budget = std::move(*budget);
-    m_findings = findingsFor(m_gauge.spec, *m_path, catalogue, &*m_evaluation, budget());
+    if (auto budget = budgetAt(m_effective, catalogue, m_evaluation->at(Stage::World).value)) m_budget = std::move(*budget);
+    m_findings = findingsFor(m_effective, *m_path, catalogue, &*m_evaluation, budget(), run());
 }
 
 Expected<void> GaugeView::tryEntry(const Entry& entry, const Catalogue& catalogue) {

@@ -21,6 +21,9 @@ class GaugeView {
   public:
     GaugeView(BenchGauge gauge, const Catalogue& catalogue);
 
+    /// Puts in what other gauges lend to this one; an error takes the path away and says why. Before follow().
+    void borrow(const Expected<GaugeSpec>& filled, const Catalogue& catalogue);
+
     /// Evaluates for the live value (or the example when there is none), unless a value is being tried.
     void follow(const std::optional<LiveFeed::Latest>& latest, const Catalogue& catalogue);
 
@@ -35,11 +38,16 @@ class GaugeView {
 
     [[nodiscard]] std::int64_t id() const { return m_gauge.id; }
     [[nodiscard]] const GaugeSpec& spec() const { return m_gauge.spec; }
+    /// The description with what other gauges lend put in: what is computed with.
+    [[nodiscard]] const GaugeSpec& effective() const { return m_effective; }
     [[nodiscard]] const BenchGauge& gauge() const { return m_gauge; }
     [[nodiscard]] const AnalogPath* path() const { return m_path ? &*m_path : nullptr; }
     [[nodiscard]] const std::optional<Error>& problem() const { return m_problem; }
     [[nodiscard]] const Evaluation* evaluation() const { return m_evaluation ? &*m_evaluation : nullptr; }
     [[nodiscard]] const Budget* budget() const { return m_budget ? &*m_budget : nullptr; }
+    /// The last Monte Carlo run of this gauge as it is described now; null when there is none.
+    [[nodiscard]] const MonteCarlo* run() const { return m_run ? &*m_run : nullptr; }
+    void keepRun(const MonteCarlo& run) { m_run = run; }
     [[nodiscard]] const std::vector<Finding>& findings() const { return m_findings; }
     [[nodiscard]] Origin origin() const { return m_origin; }
     [[nodiscard]] bool isStale() const { return m_origin == Origin::Live && m_age_s > LiveFeed::kStaleAfter_s; }
@@ -55,11 +63,15 @@ class GaugeView {
   private:
     void evaluate(const Entry& entry, const Catalogue& catalogue);
 
+    void build(const Catalogue& catalogue);
+
     BenchGauge m_gauge;
+    GaugeSpec m_effective;
     std::optional<AnalogPath> m_path;
     std::optional<Error> m_problem;
     std::optional<Evaluation> m_evaluation;
     std::optional<Budget> m_budget;
+    std::optional<MonteCarlo> m_run;
     std::vector<Finding> m_findings;
     std::optional<Entry> m_tried;
     Origin m_origin = Origin::Example;

@@ -1,8 +1,11 @@
 #include "model/workbench.h"
 
+#include "bench/lending.h"
 #include "units/value_text.h"
 
 #include <algorithm>
+#include <cmath>
+#include <map>
 
 namespace fg::gui {
 
@@ -36,15 +39,32 @@ void Workbench::rebuild() {
     m_views = std::move(views);
     const std::int64_t before = m_currentId;
     if (!find(m_currentId)) m_currentId = m_views.empty() ? 0 : m_views.front().id();
-    for (GaugeView& view : m_views) view.follow(m_feed.latest(QString::fromStdString(view.spec().channel)), m_catalogue);
+    follow();
     emit gaugesChanged();
     if (before != m_currentId) emit currentChanged();
     emit valuesChanged();
 }
 
 void Workbench::reevaluate() {
-    for (GaugeView& view : m_views) view.follow(m_feed.latest(QString::fromStdString(view.spec().channel)), m_catalogue);
+    follow();
     emit valuesChanged();
+}
+
+// Lenders first, so that a borrower computes with what its lender reads now.
+void Workbench::follow() {
+    std::map<std::string, Lent> lent;
+    const auto lender = [&](const std::string& name) {
+        const auto it = lent.find(name);
+        return it == lent.end() ? std::nullopt : std::optional(it->second);
+    };
+    for (const BenchGauge* gauge : lendersFirst(m_bench.bench())) {
+        GaugeView* view = find(gauge->id);
+        if (!view) continue;
+        if (!gauge->spec.inputs.empty()) view->borrow(withInputs(gauge->spec, m_catalogue, lender), m_catalogue);
+        view->follow(m_feed.latest(QString::fromStdString(gauge->spec.channel)), m_catalogue);
+        const bool isValue = view->evaluation() && view->evaluation()->at(Stage::Reading).clip == Clip::None;
+        lent[gauge->spec.name] = {isValue ? view->evaluation()->reading() : std::nan(""), view->expanded()};
+    }
 }
 
 void Workbench::selectGauge(std::int64_t id) {
@@ -67,8 +87,15 @@ Expected<void> Workbench::tryText(Stage stage, const QString& text) {
     const auto value = readValue(text.toStdString(), view->quantityAt(stage), view->unitAt(stage));
     if (!value) return tl::unexpected(value.error());
     if (auto tried = view->tryEntry({stage, value->canonical}, m_catalogue); !tried) return tried;
-    emit valuesChanged();
+    reevaluate();
     return {};
+}
+
+void Workbench::keepRun(std::int64_t id, const GaugeSpec& drawnFor, const MonteCarlo& run) {
+    GaugeView* view = find(id);
+    if (!view || !(view->spec() == drawnFor)) return;
+    view->keepRun(run);
+    reevaluate();
 }
 
 void Workbench::backToLive() {

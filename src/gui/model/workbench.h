@@ -34,6 +34,9 @@ class Workbench final : public QObject {
     /// Changes the chosen gauge, one undoable step.
     bool edit(const QString& label, const std::function<void(GaugeSpec&)>& change);
 
+    /// Keeps what a Monte Carlo run found, if the gauge is still what was drawn for.
+    void keepRun(std::int64_t id, const GaugeSpec& drawnFor, const MonteCarlo& run);
+
     /// Adds a gauge and chooses it.
     void addGauge(const GaugeSpec& spec);
     void removeCurrent();
@@ -46,6 +49,7 @@ class Workbench final : public QObject {
 
   private:
     void rebuild();
+    void follow();
     void reevaluate();
     GaugeView* find(std::int64_t id);
 

@@ -156,6 +156,7 @@ void ConverterSheet::showPlots(const GaugeView& view) {
     const SpanCurve mixed = lawDifferenceOver(view.spec(), workbench().catalogue(), *view.path(), 81);
     m_stepTitle.setText(tr("One code is worth, in %1").arg(unit));
     m_mixedTitle.setText(tr("Mixing the laws costs, in %1").arg(unit));
+    for (CurvePlot* plot : {&m_step, &m_mixed}) plot->setLogarithmic(isLogarithmic(view.spec()));
     m_step.setAxes(unit, {});
     m_mixed.setAxes(unit, {});
     m_step.setCurves({{toQt(step.world), toQt(step.value), {}, colour, true}});

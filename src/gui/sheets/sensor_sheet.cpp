@@ -83,7 +83,8 @@ Expected<std::vector<Point>> readPoints(const QString& text, const PointsField& 
 
 SensorSheet::SensorSheet(Workbench& workbench, QWidget* parent)
     : Sheet(workbench, tr("Sensor"), tr("Which part, and what its document leaves to you."), parent),
-      m_parameters(workbench, [](GaugeSpec& spec) -> Parameters& { return spec.sensor.parameters; }) {
+      m_parameters(workbench, [](GaugeSpec& spec) -> Parameters& { return spec.sensor.parameters; }),
+      m_lending(workbench) {
     setObjectName(QStringLiteral("sheet.sensor"));
     m_part.setObjectName(QStringLiteral("sensor.part"));
     m_part.setAccessibleName(tr("Part"));
@@ -91,6 +92,7 @@ SensorSheet::SensorSheet(Workbench& workbench, QWidget* parent)
     m_facts = addText({});
     m_facts->setTextFormat(Qt::RichText);
     body().addWidget(&m_parameters);
+    body().addWidget(&m_lending);
     auto* column = new QVBoxLayout(&m_pointsBox);
     column->setContentsMargins(0, 0, 0, 0);
     m_pointsLabel.setBuddy(&m_points);
@@ -189,6 +191,7 @@ void SensorSheet::showSpec(const GaugeView& view) {
     if (findSensorFamily(part->family)->output == Quantity::Resistance)
         specs.push_back({"dissipation_W_per_K", "Dissipation constant", Quantity::Ratio, "W/K", 0.0});
     m_parameters.show(specs, effective);
+    m_lending.showSpec(view);
     showCurveEntries(*findSensorFamily(part->family), effective);
     showCurve(view);
 }
@@ -202,6 +205,7 @@ void SensorSheet::showCurve(const GaugeView& view) {
     m_curveTitle->setText(
         tr("%1 over the span, in %2")
             .arg(view.path()->signalQuantity() == Quantity::Resistance ? tr("Resistance") : tr("Signal"), qs(signal.symbol)));
+    m_curve.setLogarithmic(isLogarithmic(view.spec()));
     m_curve.setAxes(qs(view.spec().readingUnit().symbol), {});
     m_curve.setCurves({{QVector<double>(curve.world.begin(), curve.world.end()),
                         QVector<double>(curve.value.begin(), curve.value.end()),

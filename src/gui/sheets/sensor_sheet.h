@@ -1,5 +1,6 @@
 #pragma once
 
+#include "sheets/lending_form.h"
 #include "sheets/sheet.h"
 #include "widgets/curve_plot.h"
 #include "widgets/parameter_form.h"
@@ -28,6 +29,7 @@ class SensorSheet final : public Sheet {
 
     QComboBox m_part;
     ParameterForm m_parameters;
+    LendingForm m_lending;
     QWidget m_pointsBox;
     Form m_expressionForm;
     QLineEdit m_expression;

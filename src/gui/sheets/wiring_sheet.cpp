@@ -19,7 +19,8 @@ QString qs(std::string_view text) { return QString::fromUtf8(text.data(), static
 WiringSheet::WiringSheet(Workbench& workbench, QWidget* parent)
     : Sheet(workbench, tr("Wiring"), {}, parent),
       m_parameters(workbench, [](GaugeSpec& spec) -> Parameters& { return spec.wiring.parameters; }),
-      m_schematic(workbench) {
+      m_schematic(workbench),
+      m_sizing(workbench) {
     setObjectName(QStringLiteral("sheet.wiring"));
     auto* row = new QHBoxLayout;
     row->setSpacing(px(14));
@@ -47,12 +48,25 @@ WiringSheet::WiringSheet(Workbench& workbench, QWidget* parent)
     m_dividerForm.addRow(tr("R1 tole&rance ±"), &m_tolerance, nullptr, tr("1 % metal film is usual; 0.1 % costs little more"));
     m_sourceForm.addRow(tr("&Fed from"), &m_source);
     m_sourceForm.addRow(tr("Rail tolerance ±"), &m_sourceTolerance, nullptr, tr("counts only when the sensor has a rail of its own"));
-    m_optionsTitle = addCaption(tr("Standard values for R1, by fewest counts on the span, R1 at its tolerance"));
-    body().addWidget(&m_options);
-    connect(&m_options, &OptionTable::taken, this, [this](double ohm) {
-        this->workbench().edit(tr("Set R1 to %1").arg(qs(shortEngineering(ohm, Quantity::Resistance).joined())),
-                               [ohm](GaugeSpec& spec) { spec.wiring.parameters.set("fixed_ohm", ohm); });
+    body().addWidget(&m_sizing);
+    connect(&m_schematic, &Schematic::lockTurned, this, [this](const QString& field, bool open) {
+        if (open)
+            m_sizing.open(field.toStdString());
+        else
+            m_sizing.close();
+        if (view()) showCircuit(*view());
     });
+    connect(&m_schematic, &Schematic::valueFixed, this, [this](const QString& field) {
+        if (m_sizing.openField() == field.toStdString()) m_sizing.close();
+        if (view()) showCircuit(*view());
+    });
+    connect(&m_sizing, &SizingPanel::locksChanged, this, [this] {
+        if (!view()) return;
+        showCircuit(*view());
+        showPlot(*view());
+        showValues(*view());
+    });
+    addCaption(tr("Network"));
     m_kind.setObjectName(QStringLiteral("wiring.kind"));
     m_kindForm.addRow(tr("&Network"), &m_kind);
     body().addWidget(&m_kindForm);
@@ -118,32 +132,21 @@ void WiringSheet::showKind(const GaugeView& view) {
 void WiringSheet::showSpec(const GaugeView& view) {
     showKind(view);
     const bool isDivider = view.spec().wiring.kind == "divider";
-    setSubtitle(view.path() ? tr("%1. A click edits a value in the circuit.").arg(qs(view.path()->wiring().title())) : QString());
-    m_schematic.showSpec(view);
+    setSubtitle(view.path() ? tr("%1. A click edits a value; its lock lets the solver choose it.").arg(qs(view.path()->wiring().title())) : QString());
+    m_sizing.showSpec(view);
+    showCircuit(view);
     m_dividerForm.setVisible(isDivider);
     const Parameters& wiring = view.spec().wiring.parameters;
-    const auto text = [&](const char* name, const char* otherwise) {
-        const auto it = wiring.all().find(name);
-        const auto* held = it == wiring.all().end() ? nullptr : std::get_if<std::string>(&it->second);
-        return held ? qs(*held) : QString::fromLatin1(otherwise);
-    };
+    const auto text = [&](const char* name, const char* otherwise) { return qs(wiring.textOr(name, otherwise)); };
     m_side.setCurrentIndex(m_side.findData(text("sensor_side", "low")));
     m_source.setCurrentIndex(m_source.findData(text("source", "reference")));
     m_tolerance.setValue(wiring.numberOr("fixed_tolerance", 0));
     m_sourceTolerance.setValue(wiring.numberOr("source_tolerance", 0));
     m_sourceTolerance.setEnabled(text("source", "reference") == QLatin1String("rail"));
-    showOptions(view);
     showPlot(view);
 }
 
-void WiringSheet::showOptions(const GaugeView& view) {
-    const Parameters& wiring = view.spec().wiring.parameters;
-    const double tolerance = wiring.numberOr("fixed_tolerance", 0.01);
-    const auto options = sizeSensorDivider(view.spec(), workbench().catalogue(), {Series::E12, tolerance, 0, 6});
-    m_options.setVisible(options.has_value());
-    m_optionsTitle->setVisible(options.has_value());
-    if (options) m_options.show(*options, wiring.numberOr("fixed_ohm", 0), view.spec().readingUnit());
-}
+void WiringSheet::showCircuit(const GaugeView& view) { m_schematic.showSpec(view, m_sizing.solvable(), m_sizing.openField()); }
 
 void WiringSheet::showPlot(const GaugeView& view) {
     const QString unit = qs(view.spec().readingUnit().symbol);
@@ -157,11 +160,16 @@ void WiringSheet::showPlot(const GaugeView& view) {
     const SpanCurve curve = countsPerUnitOver(view.spec(), *view.path(), 121);
     const QColor colour = colours().of(view.spec().quantity).line;
     m_plot.setAxes(unit, {});
-    m_plot.setCurves({{QVector<double>(curve.world.begin(), curve.world.end()),
-                       QVector<double>(curve.value.begin(), curve.value.end()),
-                       {},
-                       colour,
-                       true}});
+    const auto toCurve = [](const SpanCurve& one, const QString& name, const QColor& ink, bool chosen) {
+        return Curve{{one.world.begin(), one.world.end()}, {one.value.begin(), one.value.end()}, name, ink, chosen};
+    };
+    QVector<Curve> curves{toCurve(curve, {}, colour, true)};
+    if (view.spec().wiring.kind == "divider")
+        for (const auto& [name, spec] : m_sizing.runnersUp(2))
+            if (const auto other = AnalogPath::build(spec, workbench().catalogue()))
+                curves.append(toCurve(countsPerUnitOver(spec, *other, 121), name, {}, false));
+    m_plot.setLogarithmic(isLogarithmic(view.spec()));
+    m_plot.setCurves(curves);
     const std::size_t worst = curve.worst();
     const double best = *std::max_element(curve.value.begin(), curve.value.end());
     const bool flat = best - curve.value[worst] <= 1e-6 * best;

@@ -1,11 +1,11 @@
 #pragma once
 
+#include "circuits/schematic.h"
 #include "sheets/sheet.h"
+#include "sizing/sizing_panel.h"
 #include "widgets/curve_plot.h"
 #include "widgets/form.h"
-#include "widgets/option_table.h"
 #include "widgets/parameter_form.h"
-#include "widgets/schematic.h"
 
 #include <QComboBox>
 
@@ -24,7 +24,7 @@ class WiringSheet final : public Sheet {
   private:
     void chooseKind(const QString& id);
     void showKind(const GaugeView& view);
-    void showOptions(const GaugeView& view);
+    void showCircuit(const GaugeView& view);
     void showPlot(const GaugeView& view);
     // Forms first: a parent must outlive the entries in it.
     Form m_kindForm;
@@ -34,8 +34,7 @@ class WiringSheet final : public Sheet {
     Form m_sourceForm;
     Schematic m_schematic;
     CurvePlot m_plot;
-    OptionTable m_options;
-    QLabel* m_optionsTitle = nullptr;
+    SizingPanel m_sizing;
     QLabel m_plotTitle;
     QLabel m_plotNote;
     QComboBox m_side;

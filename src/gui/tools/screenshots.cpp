@@ -1,6 +1,8 @@
 // Remakes the pictures in docs/screenshots/ from the demo data: the real window, offscreen, at 1280 x 800.
-// usage: fair-gauge-screenshots FOLDER [NAME]      only NAME when given
+// usage: fair-gauge-screenshots FOLDER [NAME]                    only NAME when given
+//        fair-gauge-screenshots FOLDER --gauge FILE STAGE...     one gauge file at some of its stages, to look at
 
+#include "bench/gauge_json.h"
 #include "theme/theme.h"
 #include "window/main_window.h"
 
@@ -76,6 +78,19 @@ void stages(const Camera& camera, MainWindow& window, Workbench& workbench) {
     workbench.backToLive();
 }
 
+/// A gauge of its own, at the stages named.
+int lookAt(const Camera& camera, MainWindow& window, Workbench& workbench, const QString& bench, const QStringList& arguments) {
+    const auto spec = readGaugeFile(arguments.value(0).toStdString());
+    if (!spec) return std::fprintf(stderr, "%s\n", spec.error().message().c_str()), 1;
+    Bench content;
+    content.add(*spec);
+    if (!workbench.bench().createFile(bench, content)) return 1;
+    for (const Stage stage : kStages)
+        if (const QString name = QString::fromStdString(std::string(stageName(stage))); arguments.mid(1).contains(name))
+            camera.take(window, qPrintable(name), [&] { workbench.selectStage(stage); });
+    return 0;
+}
+
 }  // namespace
 
 int main(int argc, char** argv) {
@@ -86,13 +101,16 @@ int main(int argc, char** argv) {
     QApplication::setApplicationName(QStringLiteral("fair-gauge"));
     if (argc < 2) return std::fprintf(stderr, "usage: fair-gauge-screenshots FOLDER [NAME]\n"), 2;
     Theme::instance().install();
-    const Camera camera{QDir(QString::fromLocal8Bit(argv[1])), argc > 2 ? QString::fromLocal8Bit(argv[2]) : QString()};
+    const QStringList arguments = QApplication::arguments();
+    const bool isLook = arguments.value(2) == QLatin1String("--gauge");
+    const Camera camera{QDir(arguments.at(1)), isLook ? QString() : arguments.value(2)};
 
     const auto folders = Catalogue::standardFolders();
     Workbench workbench(Catalogue::read(folders));
     MainWindow window(workbench);
     window.resize(1280, 800);
     window.show();
+    if (isLook) return lookAt(camera, window, workbench, home.filePath(QStringLiteral("Look.fairgauge")), arguments.mid(3));
     const QString path = home.filePath(QStringLiteral("Empty.fairgauge"));
     if (!workbench.bench().createFile(path)) return 1;
     camera.take(window, "empty-bench", [&] { window.showNewGauge(); });

@@ -44,6 +44,15 @@ void CurvePlot::setAxes(const QString& xUnit, const QString& yUnit) {
     m_plot->yAxis->setLabel(yUnit);
 }
 
+void CurvePlot::setLogarithmic(bool on) {
+    QCPAxis* axis = m_plot->xAxis;
+    if ((axis->scaleType() == QCPAxis::stLogarithmic) == on) return;
+    axis->setScaleType(on ? QCPAxis::stLogarithmic : QCPAxis::stLinear);
+    axis->setTicker(on ? QSharedPointer<QCPAxisTicker>(new QCPAxisTickerLog) : QSharedPointer<QCPAxisTicker>(new QCPAxisTicker));
+    axis->setNumberFormat(QStringLiteral("g"));
+    axis->setNumberPrecision(6);
+}
+
 void CurvePlot::setCurves(const QVector<Curve>& curves) {
     m_plot->clearPlottables();
     m_plot->clearItems();
@@ -119,15 +128,13 @@ void CurvePlot::setCursor(std::optional<double> x, double y, const QString& text
         label->position->setTypeY(QCPItemPosition::ptAxisRectRatio);
         label->position->setCoords(*x, 0.97);
         if (std::isfinite(y)) {
-            auto* dot = new QCPItemEllipse(m_plot);
+            auto* dot = new QCPItemTracer(m_plot);
             dot->setObjectName(QStringLiteral("cursor"));
+            dot->setStyle(QCPItemTracer::tsCircle);
+            dot->setSize(7);
             dot->setBrush(p.brass);
             dot->setPen(QPen(p.brass));
-            dot->topLeft->setType(QCPItemPosition::ptAbsolute);
-            dot->bottomRight->setType(QCPItemPosition::ptAbsolute);
-            const double cx = m_plot->xAxis->coordToPixel(*x), cy = m_plot->yAxis->coordToPixel(y);
-            dot->topLeft->setCoords(cx - 3.5, cy - 3.5);
-            dot->bottomRight->setCoords(cx + 3.5, cy + 3.5);
+            dot->position->setCoords(*x, y);
         }
     }
     m_plot->replot(QCustomPlot::rpQueuedReplot);

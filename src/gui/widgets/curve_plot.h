@@ -27,6 +27,8 @@ class CurvePlot final : public QWidget {
     explicit CurvePlot(QWidget* parent = nullptr);
 
     void setAxes(const QString& xUnit, const QString& yUnit);
+    /// The measurand's axis by ratios, for spans over decades.
+    void setLogarithmic(bool on);
     void setCurves(const QVector<Curve>& curves);
     /// Where the gauge is now, with the text beside it; nothing removes it.
     void setCursor(std::optional<double> x, double y = 0, const QString& text = {});

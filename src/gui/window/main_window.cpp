@@ -6,7 +6,7 @@
 #include "sheets/converter_sheet.h"
 #include "sheets/correction_sheet.h"
 #include "sheets/formula_sheet.h"
-#include "sheets/reading_sheet.h"
+#include "reading/reading_sheet.h"
 #include "sheets/sensor_sheet.h"
 #include "sheets/wiring_sheet.h"
 #include "sheets/world_sheet.h"
