@@ -12,6 +12,7 @@ int main(int argc, char** argv) {
     fg::cli::addSize(program, exitCode);
     fg::cli::addBudget(program, exitCode);
     fg::cli::addTable(program, exitCode);
+    fg::cli::addDecode(program, exitCode);
     try {
         program.parse(argc, argv);
     } catch (const CLI::Success& asked) {

@@ -11,5 +11,6 @@ void addCheck(CLI::App& program, int& exitCode);
 void addSize(CLI::App& program, int& exitCode);
 void addTable(CLI::App& program, int& exitCode);
 void addBudget(CLI::App& program, int& exitCode);
+void addDecode(CLI::App& program, int& exitCode);
 
 }  // namespace fg::cli

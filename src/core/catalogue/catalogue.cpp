@@ -90,13 +90,14 @@ std::vector<fs::path> Catalogue::standardFolders() {
 Catalogue Catalogue::read(std::span<const fs::path> folders) {
     Catalogue catalogue;
     for (const fs::path& folder : folders) {
-        catalogue.readFolder(folder / "parts", true);
-        catalogue.readFolder(folder / "converters", false);
+        catalogue.readFolder(folder / "parts", &Catalogue::addPart);
+        catalogue.readFolder(folder / "devices", &Catalogue::addDevice);
+        catalogue.readFolder(folder / "converters", &Catalogue::addConverter);
     }
     return catalogue;
 }
 
-void Catalogue::readFolder(const fs::path& folder, bool isParts) {
+void Catalogue::readFolder(const fs::path& folder, Add add) {
     std::error_code error;
     if (!fs::is_directory(folder, error)) return;
     std::vector<fs::path> files;
@@ -106,7 +107,7 @@ void Catalogue::readFolder(const fs::path& folder, bool isParts) {
     for (const fs::path& file : files) {
         std::ostringstream text;
         text << std::ifstream(file).rdbuf();
-        const auto added = isParts ? addPart(text.str(), file.string()) : addConverter(text.str(), file.string());
+        const auto added = (this->*add)(text.str(), file.string());
         if (!added) m_problems.push_back(added.error());
     }
 }
@@ -147,6 +148,15 @@ Expected<void> Catalogue::addPart(const std::string& text, const std::string& fi
     return {};
 }
 
+Expected<void> Catalogue::addDevice(const std::string& text, const std::string& file) {
+    auto part = readDevicePart(text, file);
+    if (!part) return tl::unexpected(part.error());
+    if (findDevicePart(part->id) || findPart(part->id))
+        return fail(ErrorCode::Range, file + ": id", "“" + part->id + "” a second time", "an id that no other part has");
+    m_devices.push_back(std::move(*part));
+    return {};
+}
+
 Expected<void> Catalogue::addConverter(const std::string& text, const std::string& file) {
     const auto json = parseJson(text, file);
     if (!json) return tl::unexpected(json.error());
@@ -170,6 +180,7 @@ Expected<void> Catalogue::addConverter(const std::string& text, const std::strin
 }
 
 const Part* Catalogue::findPart(const std::string& name) const { return findIn(m_parts, name); }
+const DevicePart* Catalogue::findDevicePart(const std::string& name) const { return findIn(m_devices, name); }
 const ConverterPart* Catalogue::findConverter(const std::string& name) const { return findIn(m_converters, name); }
 
 Expected<Part> Catalogue::partOrFamily(const std::string& name, Quantity measurand) const {

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "catalogue/device_part.h"
 #include "catalogue/part.h"
 #include "units/error.h"
 
@@ -13,7 +14,7 @@ namespace fg {
 /// preferred.
 class Catalogue {
   public:
-    /// Reads parts/*.json and converters/*.json below each folder, in the order given; a folder that does not exist is skipped.
+    /// Reads parts/*.json, devices/*.json and converters/*.json below each folder, in the order given; a folder that does not exist is skipped.
     /// Entries that cannot be used are left out and told in problems(); the rest works.
     [[nodiscard]] static Catalogue read(std::span<const std::filesystem::path> folders);
 
@@ -25,6 +26,9 @@ class Catalogue {
     [[nodiscard]] Expected<void> addConverter(const std::string& json, const std::string& file);
 
     [[nodiscard]] const std::vector<Part>& parts() const { return m_parts; }
+    [[nodiscard]] Expected<void> addDevice(const std::string& json, const std::string& file);
+    [[nodiscard]] const std::vector<DevicePart>& devices() const { return m_devices; }
+    [[nodiscard]] const DevicePart* findDevicePart(const std::string& idOrAlias) const;
     [[nodiscard]] const std::vector<ConverterPart>& converters() const { return m_converters; }
     [[nodiscard]] const std::vector<Error>& problems() const { return m_problems; }
 
@@ -36,10 +40,12 @@ class Catalogue {
     [[nodiscard]] Expected<Part> partOrFamily(const std::string& name, Quantity measurand) const;
 
   private:
-    void readFolder(const std::filesystem::path& folder, bool isParts);
+    using Add = Expected<void> (Catalogue::*)(const std::string& json, const std::string& file);
+    void readFolder(const std::filesystem::path& folder, Add add);
 
     std::vector<Part> m_parts;
     std::vector<ConverterPart> m_converters;
+    std::vector<DevicePart> m_devices;
     std::vector<Error> m_problems;
 };
 

@@ -1,0 +1,119 @@
+#include "catalogue/device_part.h"
+
+#include "catalogue/json_fields.h"
+#include "units/number_format.h"
+
+#include <algorithm>
+#include <charconv>
+#include <cmath>
+
+namespace fg {
+namespace {
+
+/// "0x76" as a number.
+std::optional<unsigned> hexNumber(const nlohmann::json& value) {
+    if (!value.is_string()) return std::nullopt;
+    const std::string text = value.get<std::string>();
+    unsigned number = 0;
+    if (!text.starts_with("0x")) return std::nullopt;
+    const auto [end, status] = std::from_chars(text.data() + 2, text.data() + text.size(), number, 16);
+    return status == std::errc{} && end == text.data() + text.size() ? std::optional(number) : std::nullopt;
+}
+
+void readAddresses(JsonFields& fields, DevicePart& part) {
+    if (!fields.has("addresses")) return;
+    for (const auto& entry : fields.json()["addresses"]) {
+        const auto address = entry.is_object() && entry.contains("address") ? hexNumber(entry["address"]) : std::nullopt;
+        if (!address || *address < 0x08 || *address > 0x77)
+            return fields.refuse(ErrorCode::Range, "addresses", describe(entry), "a seven-bit address from 0x08 to 0x77 with its straps");
+        part.addresses.push_back({*address, entry.value("straps", "")});
+    }
+}
+
+void readIdentity(JsonFields& fields, DevicePart& part) {
+    if (!fields.has("identity")) return;
+    const auto& entry = fields.json()["identity"];
+    const auto address = entry.is_object() && entry.contains("register") ? hexNumber(entry["register"]) : std::nullopt;
+    const auto value = entry.is_object() && entry.contains("value") ? hexNumber(entry["value"]) : std::nullopt;
+    if (!address || !value) return fields.refuse(ErrorCode::Syntax, "identity", describe(entry), "register and value in hexadecimal");
+    part.identity = Identity{*address, *value};
+}
+
+void readAccuracy(JsonFields& fields, DevicePart& part) {
+    if (!fields.has("accuracy")) return;
+    for (const auto& entry : fields.json()["accuracy"]) {
+        JsonFields band(entry, "accuracy.");
+        DeviceAccuracy read{band.measurand("quantity"), {band.interval("span"), band.numberOr("limit", 0), band.numberOr("per_unit", 0), band.textOr("statement", "")}};
+        if (!(read.band.limit + read.band.perUnit > 0)) band.refuse(ErrorCode::Range, "limit", plainNumber(read.band.limit), "a limit above 0");
+        if (band.error()) return fields.refuse(band.error()->code, band.error()->where, band.error()->found, band.error()->expected);
+        part.accuracy.push_back(read);
+    }
+}
+
+void readOptions(JsonFields& fields, DevicePart& part) {
+    if (!fields.has("options")) return;
+    for (const auto& [id, value] : fields.json()["options"].items()) part.options.set(id, value.is_string() ? value.get<std::string>() : value.dump());
+}
+
+}  // namespace
+
+std::optional<double> DevicePart::accuracyAt(Quantity quantity, double value) const {
+    std::optional<double> tightest;
+    for (const DeviceAccuracy& one : accuracy)
+        if (one.quantity == quantity && one.band.span.contains(value) && (!tightest || one.band.limitAt(value) < *tightest)) tightest = one.band.limitAt(value);
+    return tightest;
+}
+
+ReadingDisplay displayOf(const DevicePart& part, const DeviceReading& reading) {
+    if (std::isnan(reading.value)) return {"–", ""};
+    if (!isMeasurand(reading.quantity)) {
+        if (reading.quantity == Quantity::Ratio) return {plainNumber(1000 * reading.value, 6) + " mV/V", ""};
+        return {engineering(reading.value, reading.quantity, 6).joined(), ""};
+    }
+    const Unit& unit = reading.quantity == Quantity::Pressure ? *unitFromId("hPa", Quantity::Pressure).value() : canonicalUnit(reading.quantity);
+    // A statement is about the whole quantity: a second temperature of the same part has its own or none.
+    const bool isMain = reading.id == quantityName(reading.quantity);
+    const auto limit = isMain ? part.accuracyAt(reading.quantity, reading.value) : std::nullopt;
+    const RoundedReading rounded = roundedReading(reading.value, limit.value_or(reading.step > 0 ? 10 * reading.step : 0), unit);
+    return {rounded.value.joined(), limit ? rounded.uncertainty + " " + std::string(unit.symbol) : ""};
+}
+
+Expected<DevicePart> readDevicePart(const std::string& text, const std::string& file) {
+    const auto json = parseJson(text, file);
+    if (!json) return tl::unexpected(json.error());
+    JsonFields fields(*json, file);
+    DevicePart part;
+    part.id = fields.text("id");
+    part.title = fields.text("title");
+    part.aliases = fields.texts("aliases");
+    const std::string device = fields.text("device");
+    part.device = findDevice(device);
+    if (!part.device) fields.refuse(ErrorCode::Unknown, "device", "“" + device + "”", "the name of a decoder");
+    part.readings = fields.texts("readings");
+    if (part.readings.empty()) fields.refuse(ErrorCode::Missing, "readings", "none", "at least one reading");
+    if (fields.has("ranges")) {
+        JsonFields ranges = fields.object("ranges");
+        for (const std::string& reading : part.readings)
+            if (ranges.has(reading.c_str())) part.ranges[reading] = ranges.interval(reading.c_str());
+        fields.adopt(ranges);
+    }
+    readOptions(fields, part);
+    readAccuracy(fields, part);
+    readAddresses(fields, part);
+    readIdentity(fields, part);
+    part.supply_V = fields.intervalOr("supply_V", {0, 0});
+    part.supply_A = fields.numberOr("supply_A", 0);
+    part.interface = fields.text("interface");
+    part.minimumInterval_s = fields.numberOr("minimum_interval_s", 0);
+    part.cautions = fields.texts("cautions");
+    part.measures = fields.textOr("measures", "");
+    part.pressureKind = fields.textOr("pressure_kind", "");
+    part.source = fields.text("source");
+    part.file = file;
+    if (part.interface == "i2c" && part.addresses.empty()) fields.refuse(ErrorCode::Missing, "addresses", "none", "the addresses of a two-wire device");
+    if (fields.error()) return tl::unexpected(*fields.error());
+    if (const auto complete = part.options.completed(part.device->options()); !complete) return tl::unexpected(complete.error().within(file));
+    return part;
+}
+
+}  // namespace fg

@@ -1,0 +1,65 @@
+#pragma once
+
+#include "catalogue/part.h"
+#include "devices/device.h"
+
+#include <map>
+
+namespace fg {
+
+/// One address of a two-wire device and the straps that give it.
+struct BusAddress {
+    unsigned address = 0;  ///< seven bits
+    std::string straps;    ///< "SDO to ground"; "fixed" when there is no choice
+};
+
+/// A register by which a device can be told from others at its address.
+struct Identity {
+    unsigned registerAddress = 0;
+    unsigned value = 0;
+};
+
+/// An accuracy statement for one of a device's quantities.
+struct DeviceAccuracy {
+    Quantity quantity = Quantity::Temperature;
+    AccuracyBand band;
+};
+
+/// A digital part as the catalogue knows it: data/devices/*.json.
+struct DevicePart {
+    std::string id;  ///< designation as printed on the component, lower case
+    std::string title;
+    std::vector<std::string> aliases;
+    const Device* device = nullptr;  ///< its decoder
+    DeviceOptions options;           ///< what the designation fixes
+    std::vector<std::string> readings;
+    std::map<std::string, Interval> ranges;  ///< by reading, canonical
+    std::vector<DeviceAccuracy> accuracy;
+    Interval supply_V;
+    double supply_A = 0;
+    std::string interface;  ///< "i2c", "1-wire", "single-bus", "spi"
+    std::vector<BusAddress> addresses;
+    std::optional<Identity> identity;
+    double minimumInterval_s = 0;
+    std::vector<std::string> cautions;
+    std::string measures;
+    std::string pressureKind;
+    std::string source;
+    std::string file;
+
+    /// The tightest limit stated for a value, or nothing when no band covers it. ± canonical.
+    [[nodiscard]] std::optional<double> accuracyAt(Quantity quantity, double value) const;
+};
+
+/// A device's reading as people see it, rounded to the part's stated accuracy where there is one, else to its raw step: "1006.5 hPa", "± 1.0".
+/// Pressures in hPa. "–" for a reading that is not there.
+struct ReadingDisplay {
+    std::string value;        ///< with its unit
+    std::string uncertainty;  ///< of the stated accuracy; empty when nobody states one here
+};
+[[nodiscard]] ReadingDisplay displayOf(const DevicePart& part, const DeviceReading& reading);
+
+/// Reads one from JSON; errors name `file` and the field. Checks decoder, options, readings, addresses, ranges.
+[[nodiscard]] Expected<DevicePart> readDevicePart(const std::string& json, const std::string& file);
+
+}  // namespace fg

@@ -1,0 +1,179 @@
+// The twelve-coefficient barometer, and the same with humidity.
+
+#include "devices/device_rows.h"
+#include "devices/tracer.h"
+#include "devices/trimmed_compensation.h"
+
+#include <algorithm>
+
+namespace fg {
+namespace {
+
+constexpr std::uint32_t kSkipped = 0x80000, kSkippedHumidity = 0x8000;
+
+std::vector<OptionSpec> options() {
+    return {{"variant", "Routine that gives the reading; the others are shown beside it", {"double", "int64", "int32"}, "double"}};
+}
+std::vector<BlockSpec> pressureBlocks(const DeviceOptions&) {
+    return {{"calibration", 0x88, 24, true, false}, {"data", 0xF7, 6, false, false}};
+}
+std::vector<BlockSpec> humidityBlocks(const DeviceOptions&) {
+    return {{"calibration", 0x88, 24, true, false}, {"calibration", 0xA1, 1, true, false}, {"calibration", 0xE1, 7, true, false}, {"data", 0xF7, 8, false, false}};
+}
+
+Expected<void> readPressureWords(const RawData& raw, Tracer& t, TrimmedCoefficients& c) {
+    const auto bytes = raw.registers(0x88, 24);
+    if (!bytes) return tl::unexpected(bytes.error());
+    const auto same = [&](std::uint8_t value) { return std::all_of(bytes->data().begin(), bytes->data().end(), [&](std::uint8_t b) { return b == value; }); };
+    if (same(0x00) || same(0xFF))
+        return fail(ErrorCode::Damaged, "register 0x88", bytes->hex(0, 4) + " …", "calibration words that are not all alike: nothing answered");
+    const auto s = [&](const char* name, std::size_t i) { return t.word(name, bytes->sle16(i), *bytes, i, 2, "low byte first, signed"); };
+    const auto u = [&](const char* name, std::size_t i) { return t.word(name, bytes->le16(i), *bytes, i, 2, "low byte first, unsigned"); };
+    c.t1 = u("dig_T1", 0), c.t2 = s("dig_T2", 2), c.t3 = s("dig_T3", 4), c.p1 = u("dig_P1", 6), c.p2 = s("dig_P2", 8), c.p3 = s("dig_P3", 10);
+    c.p4 = s("dig_P4", 12), c.p5 = s("dig_P5", 14), c.p6 = s("dig_P6", 16), c.p7 = s("dig_P7", 18), c.p8 = s("dig_P8", 20), c.p9 = s("dig_P9", 22);
+    return {};
+}
+
+// H4 and H5 share a byte, a nibble each.
+Expected<void> readHumidityWords(const RawData& raw, Tracer& t, TrimmedCoefficients& c) {
+    const auto first = raw.registers(0xA1, 1), rest = raw.registers(0xE1, 7);
+    if (!first) return tl::unexpected(first.error());
+    if (!rest) return tl::unexpected(rest.error());
+    c.h1 = t.word("dig_H1", first->u8(0), *first, 0, 1, "unsigned");
+    c.h2 = t.word("dig_H2", rest->sle16(0), *rest, 0, 2, "low byte first, signed");
+    c.h3 = t.word("dig_H3", rest->u8(2), *rest, 2, 1, "unsigned");
+    c.h4 = t.word("dig_H4", static_cast<std::int16_t>(rest->s8(3) * 16 + (rest->u8(4) & 0x0F)), *rest, 3, 2, "E4 and the lower half of E5, 12 bits signed");
+    c.h5 = t.word("dig_H5", static_cast<std::int16_t>(rest->s8(5) * 16 + (rest->u8(4) >> 4)), *rest, 4, 2, "the upper half of E5 and E6, 12 bits signed");
+    c.h6 = t.word("dig_H6", rest->s8(6), *rest, 6, 1, "signed");
+    return {};
+}
+
+struct Chosen {
+    double fine;            ///< t_fine of the double routine
+    std::int32_t fineWhole;  ///< of the integer ones
+    bool isDouble, isInt64;
+};
+
+Chosen temperature(const TrimmedCoefficients& c, std::uint32_t raw, const DeviceOptions& options, Tracer& t) {
+    const auto fine = trimmed::fineOf(c, raw);
+    const std::int32_t whole = trimmed::fineInt(c, static_cast<std::int32_t>(raw));
+    const Chosen chosen{fine.fine, whole, options.is("variant", "double"), options.is("variant", "int64")};
+    t.step("var1", fmt::format("({}/16384 − {}/1024) × {}", raw, c.t1, c.t2), fine.var1);
+    t.step("var2", fmt::format("({}/131072 − {}/8192)² × {}", raw, c.t1, c.t3), fine.var2);
+    t.step("t_fine", "var1 + var2", fine.fine);
+    const double exact = t.step("ϑ", "t_fine/5120", fine.celsius(), "degC");
+    t.step("t_fine, integer", "as printed, arithmetic shifts", whole);
+    const double rounded = t.step("ϑ, integer", fmt::format("(5 × {} + 128) >> 8, in 0.01 °C", whole), asr(wrapAdd(wrapMul(whole, 5), 128), 8) / 100.0, "degC");
+    t.reading("temperature", Quantity::Temperature, chosen.isDouble ? exact : rounded, chosen.isDouble ? std::abs(c.t2 / 16384.0 / 5120.0) : 0.01);
+    return chosen;
+}
+
+Expected<void> pressure(const TrimmedCoefficients& c, std::uint32_t raw, const Chosen& chosen, Tracer& t) {
+    const double exact = trimmed::pascalOf(c, chosen.fine, raw);
+    const double by64 = trimmed::pascalInt64(c, chosen.fineWhole, static_cast<std::int32_t>(raw)) / 256.0;
+    const double by32 = trimmed::pascalInt32(c, chosen.fineWhole, static_cast<std::int32_t>(raw));
+    double var1 = chosen.fine / 2 - 64000;
+    t.step("var1", fmt::format("{}/2 − 64000", num(chosen.fine)), var1);
+    const double var2 = (var1 * var1 * c.p6 / 32768 + var1 * c.p5 * 2) / 4 + c.p4 * 65536.0;
+    t.step("var2", "(var1² × dig_P6/32768 + var1 × dig_P5 × 2)/4 + dig_P4 × 65536", var2);
+    var1 = (1 + (c.p3 * var1 * var1 / 524288 + c.p2 * var1) / 524288 / 32768) * c.p1;
+    t.step("var1", "(1 + (dig_P3 × var1²/524288 + dig_P2 × var1)/524288/32768) × dig_P1", var1);
+    t.step("p0", fmt::format("(1048576 − {} − var2/4096) × 6250/var1", raw), (1048576.0 - raw - var2 / 4096) * 6250 / var1, "Pa");
+    t.step("p", "p0 + (dig_P9 × p0²/2³¹ + p0 × dig_P8/32768 + dig_P7)/16", exact, "Pa");
+    t.step("p, 64 bit", fmt::format("as printed, {} 1/256 Pa; {} Pa from double", num(by64 * 256), num(by64 - exact)), by64, "Pa");
+    t.step("p, 32 bit", fmt::format("as printed; {} Pa from double", num(by32 - exact)), by32, "Pa");
+    const double value = chosen.isDouble ? exact : chosen.isInt64 ? by64 : by32;
+    if (!(value >= 20000 && value <= 125000))
+        return fail(ErrorCode::Range, "register 0xF7", num(value / 100) + " hPa", "a pressure the part can measure, 300 to 1100 hPa: do calibration and data belong together?");
+    t.reading("pressure", Quantity::Pressure, value, chosen.isDouble || chosen.isInt64 ? 0.18 : 1);
+    return {};
+}
+
+void humidity(const TrimmedCoefficients& c, std::uint32_t raw, const Chosen& chosen, Tracer& t) {
+    const double exact = trimmed::percentOf(c, chosen.fine, raw);
+    const double by32 = trimmed::percentInt32(c, chosen.fineWhole, static_cast<std::int32_t>(raw)) / 1024.0;
+    const double h0 = t.step("h0", fmt::format("{} − 76800", num(chosen.fine)), chosen.fine - 76800);
+    const double h1 = t.step("h1", fmt::format("({} − (dig_H4 × 64 + dig_H5/16384 × h0)) × dig_H2/65536 × (1 + dig_H6/2²⁶ × h0 × (1 + dig_H3/2²⁶ × h0))", raw),
+                             (raw - (c.h4 * 64.0 + c.h5 / 16384.0 * h0)) * (c.h2 / 65536.0 * (1 + c.h6 / 67108864.0 * h0 * (1 + c.h3 / 67108864.0 * h0))));
+    t.step("RH", "h1 × (1 − dig_H1 × h1/524288), cut to 0 … 100", exact, "percent");
+    t.step("RH, 32 bit", fmt::format("as printed, {} 1/1024 %; {} %RH from double", num(by32 * 1024), num(by32 - exact)), by32, "percent");
+    if (h1 * (1 - c.h1 * h1 / 524288) != exact) t.note("cut", "beyond 0 … 100 %RH before it was cut");
+    t.reading("humidity", Quantity::RelativeHumidity, chosen.isDouble ? exact : by32, 0.01);
+}
+
+Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options, bool hasHumidity) {
+    Tracer t(hasHumidity ? "BME280 data sheet, 4.2 and 8" : "BMP280 data sheet, 3.11 and 8");
+    TrimmedCoefficients c;
+    if (const auto read = readPressureWords(raw, t, c); !read) return tl::unexpected(read.error());
+    if (hasHumidity)
+        if (const auto read = readHumidityWords(raw, t, c); !read) return tl::unexpected(read.error());
+    // Temperature and pressure may also have been read without the humidity behind them.
+    const bool withHumidity = hasHumidity && raw.hasRegister(0xFE);
+    const auto data = raw.registers(0xF7, withHumidity ? 8 : 6);
+    if (!data) return tl::unexpected(data.error());
+    const auto rawP = t.word("raw pressure", data->be24(0) >> 4, *data, 0, 3, "high byte first, upper 20 bits");
+    const auto rawT = t.word("raw temperature", data->be24(3) >> 4, *data, 3, 3, "high byte first, upper 20 bits");
+    if (rawT == kSkipped) {
+        t.fault("not-ready", "raw temperature is 0x80000, as after a reset or when it is skipped: nothing was measured, and the rest needs it");
+        t.reading("temperature", Quantity::Temperature, kNoValue, 0);
+        return t.decoded;
+    }
+    const Chosen chosen = temperature(c, rawT, options, t);
+    const double celsius = t.decoded.readings.back().value;
+    if (!(celsius >= -60 && celsius <= 120))
+        return fail(ErrorCode::Range, "register 0xFA", num(celsius) + " °C", "a temperature the part can measure, −40 to 85 °C: do calibration and data belong together?");
+    if (rawP == kSkipped) {
+        t.fault("pressure-skipped", "raw pressure is 0x80000: its oversampling is set to skipped, or nothing was measured");
+        t.reading("pressure", Quantity::Pressure, kNoValue, 0);
+    } else if (const auto done = pressure(c, rawP, chosen, t); !done) {
+        return tl::unexpected(done.error());
+    }
+    if (!withHumidity) return t.decoded;
+    const auto rawH = t.word("raw humidity", std::uint32_t{data->be16(6)}, *data, 6, 2, "high byte first");
+    if (rawH == kSkippedHumidity) {
+        t.fault("humidity-skipped", "raw humidity is 0x8000: osrs_h is 0, or ctrl_meas was not written after ctrl_hum");
+        t.reading("humidity", Quantity::RelativeHumidity, kNoValue, 0);
+    } else {
+        humidity(c, rawH, chosen, t);
+    }
+    return t.decoded;
+}
+
+Expected<Decoded> decodeBmp(const RawData& raw, const DeviceOptions& options) { return decodeAll(raw, options, false); }
+Expected<Decoded> decodeBme(const RawData& raw, const DeviceOptions& options) { return decodeAll(raw, options, true); }
+
+// Raw pressure falls as the pressure rises; ranges that hold −40 … 85 °C and 300 … 1100 hPa for any coefficients a part has.
+std::vector<RawVariable> pressureVariables(const DeviceOptions&) {
+    return {{"temperature", 0x40000, 0x9FFFF}, {"pressure", 0x20000, 0xBFFFF}};
+}
+std::vector<RawVariable> humidityVariables(const DeviceOptions&) {
+    return {{"temperature", 0x40000, 0x9FFFF}, {"pressure", 0x20000, 0xBFFFF}, {"humidity", 0x2000, 0xDFFF}};
+}
+
+RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const RawData&) {
+    std::vector<std::uint8_t> bytes = bytesBe(static_cast<std::uint64_t>(v[1]) << 4, 3);
+    for (const std::uint8_t byte : bytesBe(static_cast<std::uint64_t>(v[0]) << 4, 3)) bytes.push_back(byte);
+    if (v.size() > 2)
+        for (const std::uint8_t byte : bytesBe(static_cast<std::uint64_t>(v[2]), 2)) bytes.push_back(byte);
+    return RawData({{"", 0xF7, bytes}});
+}
+
+/// The data sheet's example coefficients.
+RawBlock exampleWords() {
+    RawBlock block{"", 0x88, {}};
+    for (const int word : {27504, 26435, -1000, 36477, -10685, 3024, 2855, 140, -7, 15500, -14600, 6000})
+        for (const std::uint8_t byte : bytesLe(static_cast<std::uint64_t>(word), 2)) block.bytes.push_back(byte);
+    return block;
+}
+RawData pressureSpecimen() { return RawData({exampleWords()}); }
+// Made up, of the size parts have: H1 75, H2 370, H3 0, H4 313, H5 50, H6 30.
+RawData humiditySpecimen() {
+    return RawData({exampleWords(), {"", 0xA1, {75}}, {"", 0xE1, {0x72, 0x01, 0x00, 0x13, 0x29, 0x03, 0x1E}}});
+}
+
+}  // namespace
+
+const Device device_rows::kBmp280{"bmp280", "Barometer with twelve coefficients", "BMP280 data sheet", options, pressureBlocks, decodeBmp, pressureVariables, compose, pressureSpecimen};
+const Device device_rows::kBme280{"bme280", "Barometer with humidity", "BME280 data sheet", options, humidityBlocks, decodeBme, humidityVariables, compose, humiditySpecimen};
+
+}  // namespace fg

@@ -1,0 +1,107 @@
+#pragma once
+
+#include "devices/options.h"
+#include "devices/raw_data.h"
+#include "numeric/transfer.h"
+#include "units/unit.h"
+
+#include <span>
+
+namespace fg {
+
+/// One value that a device gives.
+struct DeviceReading {
+    std::string id;  ///< "temperature", "humidity", "pressure", "illuminance"; "internal" for a second temperature
+    Quantity quantity = Quantity::Temperature;
+    double value = 0;  ///< canonical; NaN when the device says that there is none
+    double step = 0;   ///< what one raw step is worth here, canonical; 0 when unknown
+};
+
+/// One line of the trace with the bytes it came from.
+struct DeviceLine {
+    TraceLine line;
+    std::vector<ByteRef> bytes;
+};
+
+/// What the device, or its bytes, say besides values.
+enum class StatusKind {
+    Fault,  ///< no value, or a wrong one
+    Doubt,  ///< may mislead
+    Note    ///< good to know
+};
+struct DeviceStatus {
+    StatusKind kind = StatusKind::Note;
+    std::string id;    ///< "power-on", "saturated", "open"
+    std::string text;  ///< one sentence, numbers put in
+};
+
+/// Bytes understood.
+struct Decoded {
+    std::vector<DeviceReading> readings;
+    std::vector<DeviceLine> lines;
+    std::vector<DeviceStatus> status;
+
+    /// The reading of that id; null when there is none.
+    [[nodiscard]] const DeviceReading* find(std::string_view id) const;
+};
+
+/// A block of bytes that a device is read by.
+struct BlockSpec {
+    std::string name;                 ///< "scratchpad", or what the registers hold: "calibration"
+    std::optional<unsigned> address;  ///< of its first register, where the device has addresses
+    std::size_t size = 0;
+    bool isCalibration = false;  ///< read once, not at every measurement
+    bool isOptional = false;
+};
+
+/// One raw number inside the bytes that a measurement moves, and the reading it moves. Listed in the order in which they can be found:
+/// a reading may depend on the numbers before its own.
+struct RawVariable {
+    std::string reading;
+    std::int64_t low = 0, high = 0;
+};
+
+/// A kind of digital part. Adding one: a decoder file with a row of this, listed in registry.cpp.
+struct Device {
+    std::string_view id;     ///< "bmp280"; several designations of the catalogue may share one
+    std::string_view title;  ///< on screen
+    std::string_view source;
+    std::vector<OptionSpec> (*options)();
+    std::vector<BlockSpec> (*blocks)(const DeviceOptions& options);
+
+    /// Bytes to readings. Errors are refusals: Missing blocks or registers, Range for wrong lengths and impossible values, Damaged for a
+    /// checksum that does not fit, each naming what was read and what was expected. What is no error but no plain value either is said in
+    /// Decoded::status.
+    Expected<Decoded> (*decode)(const RawData& raw, const DeviceOptions& options);
+
+    /// What a measurement moves; empty where encode() does not apply.
+    std::vector<RawVariable> (*variables)(const DeviceOptions& options);
+    /// The bytes the device would send for these numbers, checksums included. `calibration` holds its calibration blocks.
+    RawData (*compose)(std::span<const std::int64_t> variables, const DeviceOptions& options, const RawData& calibration);
+    /// Calibration of a made-up specimen, for simulation; null for devices that have none.
+    RawData (*specimen)() = nullptr;
+};
+
+[[nodiscard]] std::span<const Device* const> devices();
+[[nodiscard]] const Device* findDevice(std::string_view id);
+
+/// Decodes after filling in the options' defaults and refusing unknown ones.
+[[nodiscard]] Expected<Decoded> decode(const Device& device, const RawData& raw, const DeviceOptions& options);
+
+/// A value wanted of one of the device's readings, canonical.
+struct WantedReading {
+    std::string id;
+    double value = 0;
+};
+
+/// The bytes with which the device would say these values: the inverse of decode(), found on it by bisection (its integer routine where it
+/// has one), so that decoding them gives each value within one raw step. Readings not named keep the middle of their range.
+/// Errors: Unsupported for a device that cannot be simulated; Range for a value outside what its raw numbers can express.
+[[nodiscard]] Expected<RawData> encode(const Device& device, std::span<const WantedReading> wanted, const DeviceOptions& options,
+                                       const RawData& calibration);
+
+/// Splits the bytes of one live frame into the device's blocks: all of them in order, or only those that are no calibration.
+/// Error: Range, with the lengths that would do.
+[[nodiscard]] Expected<RawData> blocksOfFrame(const Device& device, const DeviceOptions& options, std::span<const std::uint8_t> frame);
+
+}  // namespace fg

@@ -1,0 +1,37 @@
+// Single-bus pair of 16-bit tenths.
+
+#include "devices/single_bus.h"
+
+namespace fg {
+namespace {
+
+Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions&) {
+    Tracer t("AM2302 data sheet, single-bus data format");
+    const auto frame = readSingleBusFrame(raw, t);
+    if (!frame) return tl::unexpected(frame.error());
+    const int humidity = t.word("H", int{frame->be16(0)}, *frame, 0, 2, "high byte first");
+    const int word = t.word("T word", int{frame->be16(2)}, *frame, 2, 2, "high byte first, bit 15 is the sign");
+    const int magnitude = word & 0x7FFF;
+    const double rh = t.step("RH", fmt::format("{}/10", humidity), humidity / 10.0, "percent");
+    const double value = t.step("ϑ", fmt::format("{}{}/10", word & 0x8000 ? "−" : "", magnitude), (word & 0x8000 ? -1 : 1) * magnitude / 10.0, "degC");
+    if (rh > 100) return fail(ErrorCode::Range, "frame", num(rh) + " %RH", "0 to 100 %RH: the frame may be that of a part with whole numbers");
+    if (value < -40.05 || value > 125) return fail(ErrorCode::Range, "frame", num(value) + " °C", "a temperature from −40 to 125 °C");
+    t.note("interval", "measure at most every 2 s: what is read sooner is the value before");
+    t.reading("humidity", Quantity::RelativeHumidity, rh, 0.1);
+    t.reading("temperature", Quantity::Temperature, value, 0.1);
+    return t.decoded;
+}
+
+std::vector<RawVariable> variables(const DeviceOptions&) { return {{"humidity", 0, 1000}, {"temperature", -400, 800}}; }
+RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const RawData&) {
+    const auto humidity = bytesBe(static_cast<std::uint64_t>(v[0]), 2);
+    const auto temperature = bytesBe(static_cast<std::uint64_t>(v[1] < 0 ? 0x8000 | -v[1] : v[1]), 2);
+    return singleBusFrameOf({humidity[0], humidity[1], temperature[0], temperature[1]});
+}
+
+}  // namespace
+
+const Device device_rows::kDht22{"dht22", "Single-bus humidity and temperature, tenths", "AM2302 data sheet", noOptions, singleBusBlocks, decodeFrame, variables,
+                                 compose};
+
+}  // namespace fg

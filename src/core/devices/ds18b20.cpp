@@ -1,0 +1,62 @@
+// 1-wire temperature probe of 9 to 12 bits.
+
+#include "devices/one_wire.h"
+
+namespace fg {
+namespace {
+
+constexpr std::int64_t kPowerOn = 0x0550;  // 85 °C
+
+std::vector<OptionSpec> options() {
+    return {{"resolution", "Resolution where the bytes do not say it, bits", {"9", "10", "11", "12"}, "12"}};
+}
+
+std::vector<BlockSpec> blocks(const DeviceOptions&) {
+    return {{"scratchpad", {}, 9, false, false}, {"rom", {}, 8, false, true}};
+}
+
+// T = int16/16; bits below the resolution are undefined (figures 3 and 4 of the data sheet) and are taken as 0.
+Expected<Decoded> decodeProbe(const RawData& raw, const DeviceOptions&) {
+    Tracer t("DS18B20 data sheet, temperature register format and scratchpad");
+    const auto pad = readScratchpad(raw, t, {0x28});
+    if (!pad) return tl::unexpected(pad.error());
+    const std::uint8_t config = pad->u8(4);
+    if ((config & 0x9F) != 0x1F)
+        return fail(ErrorCode::Range, "scratchpad, byte 4", fmt::format("0x{:02X}", config),
+                    "0x1F, 0x3F, 0x5F or 0x7F as the configuration register has it");
+    const int resolution = 9 + (config >> 5 & 3), hidden = 12 - resolution;
+    t.word("resolution", resolution, *pad, 4, 1, "bits 6:5 + 9");
+    const auto word = t.word("code", pad->sle16(0), *pad, 0, 2, "low byte first, two's complement");
+    const int code = asr(word, hidden) * (1 << hidden);
+    if (hidden > 0 && code != word)
+        t.step("masked", fmt::format("{} bits: the lowest {} undefined", resolution, hidden), code);
+    const double value = t.step("T", fmt::format("{}/16", code), code / 16.0, "degC");
+    if (value < -55 || value > 125)
+        return fail(ErrorCode::Range, "scratchpad", num(value) + " °C", "a temperature from −55 to 125 °C");
+    t.word("TH", pad->s8(2), *pad, 2, 1, "alarm at or above, °C");
+    t.word("TL", pad->s8(3), *pad, 3, 1, "alarm at or below, °C");
+    if (word == kPowerOn)
+        t.doubt("power-on", "85 °C is also what the register holds after power-on: no conversion may have been made, or it was not waited for.");
+    else if (asr(word, 4) >= pad->s8(2) || asr(word, 4) <= pad->s8(3))
+        t.note("alarm", fmt::format("outside its alarm bytes TL {} °C and TH {} °C: it answers an alarm search", pad->s8(3), pad->s8(2)));
+    t.note("conversion", fmt::format("{} bits take up to {} ms to convert", resolution, num(93.75 * (1 << (resolution - 9)))));
+    t.reading("temperature", Quantity::Temperature, value, 1.0 / (1 << (resolution - 8)));
+    return t.decoded;
+}
+
+std::vector<RawVariable> variables(const DeviceOptions& chosen) {
+    const std::int64_t step = std::int64_t{1} << (12 - static_cast<int>(chosen.number("resolution")));
+    return {{"temperature", -55 * 16 / step, 125 * 16 / step}};
+}
+
+RawData compose(std::span<const std::int64_t> values, const DeviceOptions& chosen, const RawData&) {
+    const int resolution = static_cast<int>(chosen.number("resolution"));
+    const auto word = bytesLe(static_cast<std::uint64_t>(values[0] * (1 << (12 - resolution))), 2);
+    return scratchpadOf({word[0], word[1], 0x4B, 0x46, static_cast<std::uint8_t>((resolution - 9) << 5 | 0x1F), 0xFF, 0x0C, 0x10});
+}
+
+}  // namespace
+
+const Device device_rows::kDs18b20{"ds18b20", "1-wire temperature probe, 9 to 12 bits", "DS18B20 data sheet", options, blocks, decodeProbe, variables, compose};
+
+}  // namespace fg

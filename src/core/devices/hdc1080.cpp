@@ -1,0 +1,40 @@
+// Temperature and humidity as two plain words: T = 165·S/65536 − 40, RH = 100·S/65536.
+
+#include "devices/device_rows.h"
+#include "devices/tracer.h"
+
+namespace fg {
+namespace {
+
+std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"frame", {}, 4, false, false}}; }
+
+Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions&) {
+    Tracer t("HDC1080 data sheet, 8.6.1 and 8.6.2");
+    const auto frame = raw.block("frame", 4);
+    if (!frame) return tl::unexpected(frame.error());
+    const auto temperature = t.word("S_T", frame->be16(0), *frame, 0, 2, "high byte first");
+    const auto humidity = t.word("S_RH", frame->be16(2), *frame, 2, 2, "high byte first");
+    double value = t.step("ϑ", fmt::format("{}/65536 × 165 − 40", temperature), temperature / 65536.0 * 165 - 40, "degC");
+    double rh = t.step("RH", fmt::format("{}/65536 × 100", humidity), humidity / 65536.0 * 100, "percent");
+    if (temperature == 0xFFFF && humidity == 0xFFFF) {
+        t.fault("not-ready", "all ones: nothing answered, or the conversion is not finished");
+        value = rh = kNoValue;
+    } else if ((temperature & 3) || (humidity & 3)) {
+        return fail(ErrorCode::Range, "frame", frame->hex(0, 4), "the two lowest bits of each word 0");
+    }
+    t.reading("temperature", Quantity::Temperature, value, 165.0 * 4 / 65536);
+    t.reading("humidity", Quantity::RelativeHumidity, rh, 100.0 * 4 / 65536);
+    return t.decoded;
+}
+
+std::vector<RawVariable> variables(const DeviceOptions&) { return {{"temperature", 0, 16382}, {"humidity", 0, 16382}}; }
+RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const RawData&) {
+    return RawData({{"frame", {}, bytesBe(static_cast<std::uint64_t>(v[0] << 2) << 16 | static_cast<std::uint64_t>(v[1] << 2), 4)}});
+}
+
+}  // namespace
+
+const Device device_rows::kHdc1080{"hdc1080", "Two-wire humidity and temperature, 14 bits", "HDC1080 data sheet", noOptions, blocks, decodeFrame, variables,
+                                   compose};
+
+}  // namespace fg

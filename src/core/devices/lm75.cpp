@@ -1,0 +1,42 @@
+// The common two-wire thermometer: a left-justified word of 9 to 12 bits at pointer 0.
+
+#include "devices/device_rows.h"
+#include "devices/tracer.h"
+
+namespace fg {
+namespace {
+
+std::vector<OptionSpec> options() { return {{"resolution", "Bits of the part", {"9", "10", "11", "12"}, "9"}}; }
+std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"temperature", 0x00, 2, false, false}}; }
+
+Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
+    Tracer t("LM75 data sheet, temperature data format");
+    const auto word = raw.word(0x00, 2, true);
+    if (!word) return tl::unexpected(word.error());
+    const int bits = static_cast<int>(chosen.number("resolution")), shift = 16 - bits;
+    const double step = 0.5 / (1 << (bits - 9));
+    const auto joined = t.word("word", word->sbe16(0), *word, 0, 2, "high byte first, two's complement");
+    const int code = t.step("code", fmt::format("{} >> {}", joined, shift), asr(joined, shift));
+    const double value = t.step("T", fmt::format("{} × {}", code, num(step)), code * step, "degC");
+    if (value < -55 || value > 127) return fail(ErrorCode::Range, "word", num(value) + " °C", "a temperature from −55 to 127 °C");
+    if ((joined & ((1 << shift) - 1)) != 0 && bits < 12)
+        t.doubt("bits", fmt::format("the {} bits below the {} used are not all 0: the part may have a finer resolution", shift, bits));
+    t.reading("temperature", Quantity::Temperature, value, step);
+    return t.decoded;
+}
+
+std::vector<RawVariable> variables(const DeviceOptions& chosen) {
+    const int perDegree = 2 << (static_cast<int>(chosen.number("resolution")) - 9);
+    return {{"temperature", -55 * perDegree, 125 * perDegree}};
+}
+
+RawData compose(std::span<const std::int64_t> values, const DeviceOptions& chosen, const RawData&) {
+    const int shift = 16 - static_cast<int>(chosen.number("resolution"));
+    return RawData({{"", 0x00, bytesBe(static_cast<std::uint64_t>(values[0] * (1 << shift)), 2)}});
+}
+
+}  // namespace
+
+const Device device_rows::kLm75{"lm75", "Two-wire thermometer, 9 to 12 bits", "LM75 data sheet", options, blocks, decodeWord, variables, compose};
+
+}  // namespace fg

@@ -1,0 +1,40 @@
+// Type K thermocouple to 12 bits.
+
+#include "devices/device_rows.h"
+#include "devices/tracer.h"
+
+namespace fg {
+namespace {
+
+std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"word", {}, 2, false, false}}; }
+
+Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions&) {
+    Tracer t("MAX6675 data sheet, SO output: temperature reading");
+    const auto word = raw.block("word", 2);
+    if (!word) return tl::unexpected(word.error());
+    const auto joined = t.word("word", word->be16(0), *word, 0, 2, "first bit sent highest");
+    if (joined & 0x8002)
+        return fail(ErrorCode::Range, "word", fmt::format("0x{:04X}", joined),
+                    "bit 15 and bit 1 (device identity) 0: nothing drives the line, or another part does");
+    const int code = t.step("code", fmt::format("bits 14:3 of {:#06x}", joined), joined >> 3);
+    const double value = t.step("T", fmt::format("{} × 0.25", code), code * 0.25, "degC");
+    if (joined & 4) {
+        t.fault("open", "bit 2 is set: the thermocouple is open, or its minus wire is not grounded");
+        t.reading("temperature", Quantity::Temperature, kNoValue, 0.25);
+        return t.decoded;
+    }
+    if (code == 0xFFF) t.fault("clipped", "full scale: at least 1023.75 °C");
+    t.reading("temperature", Quantity::Temperature, value, 0.25);
+    return t.decoded;
+}
+
+std::vector<RawVariable> variables(const DeviceOptions&) { return {{"temperature", 0, 4095}}; }
+RawData compose(std::span<const std::int64_t> values, const DeviceOptions&, const RawData&) {
+    return RawData({{"word", {}, bytesBe(static_cast<std::uint64_t>(values[0] << 3), 2)}});
+}
+
+}  // namespace
+
+const Device device_rows::kMax6675{"max6675", "Thermocouple to digital, 12 bits", "MAX6675 data sheet", noOptions, blocks, decodeWord, variables, compose};
+
+}  // namespace fg

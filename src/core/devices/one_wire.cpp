@@ -1,0 +1,49 @@
+#include "devices/one_wire.h"
+
+#include <algorithm>
+
+namespace fg {
+namespace {
+
+Expected<void> checkRom(const RawData& raw, Tracer& tracer, std::initializer_list<int> families) {
+    const auto rom = raw.block("rom", 8);
+    if (!rom) return tl::unexpected(rom.error());
+    const std::uint8_t crc = crc8OneWire(std::span(rom->data()).first(7));
+    if (crc != rom->u8(7))
+        return fail(ErrorCode::Damaged, "rom", fmt::format("CRC 0x{:02X}", rom->u8(7)), fmt::format("0x{:02X} for its seven bytes", crc));
+    tracer.word("family", rom->u8(0), *rom, 0, 1, "family code");
+    tracer.word("serial", rom->be24(1), *rom, 1, 6, "serial number, as sent");
+    if (std::find(families.begin(), families.end(), rom->u8(0)) == families.end())
+        return fail(ErrorCode::Unknown, "rom", fmt::format("family code 0x{:02X}", rom->u8(0)),
+                    fmt::format("0x{:02X} for this part", *families.begin()));
+    return {};
+}
+
+}  // namespace
+
+Expected<Bytes> readScratchpad(const RawData& raw, Tracer& tracer, std::initializer_list<int> families) {
+    const bool hasRom = std::any_of(raw.blocks().begin(), raw.blocks().end(), [](const RawBlock& b) { return b.name == "rom"; });
+    if (hasRom)
+        if (const auto checked = checkRom(raw, tracer, families); !checked) return tl::unexpected(checked.error());
+    auto pad = raw.block("scratchpad", 9);
+    if (!pad) return pad;
+    const auto all = [&](std::uint8_t value) {
+        return std::all_of(pad->data().begin(), pad->data().end(), [&](std::uint8_t byte) { return byte == value; });
+    };
+    if (all(0xFF)) return fail(ErrorCode::Missing, "scratchpad", "only FF", "a probe that answers: nothing pulls the line low");
+    if (all(0x00))
+        return fail(ErrorCode::Damaged, "scratchpad", "only 00, whose CRC fits by chance", "a line that goes high: shorted, or no pull-up");
+    const std::uint8_t crc = crc8OneWire(std::span(pad->data()).first(8));
+    if (crc != pad->u8(8))
+        return fail(ErrorCode::Damaged, "scratchpad", fmt::format("CRC 0x{:02X}", pad->u8(8)),
+                    fmt::format("0x{:02X} for the eight bytes before it", crc));
+    tracer.word("CRC", crc, *pad, 8, 1, "fits");
+    return pad;
+}
+
+RawData scratchpadOf(std::vector<std::uint8_t> eight) {
+    eight.push_back(crc8OneWire(eight));
+    return RawData({{"scratchpad", {}, std::move(eight)}});
+}
+
+}  // namespace fg

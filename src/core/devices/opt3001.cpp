@@ -1,0 +1,46 @@
+// Lux as exponent and mantissa: 0.01 · 2^E · R.
+
+#include "devices/device_rows.h"
+#include "devices/tracer.h"
+
+#include <cmath>
+
+namespace fg {
+namespace {
+
+std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"result", 0x00, 2, false, false}, {"configuration", 0x01, 2, false, true}}; }
+
+Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions&) {
+    Tracer t("OPT3001 data sheet, result register");
+    const auto word = raw.word(0x00, 2, true);
+    if (!word) return tl::unexpected(word.error());
+    const int joined = t.word("word", int{word->be16(0)}, *word, 0, 2, "high byte first");
+    const int exponent = t.step("E", "bits 15:12", joined >> 12), mantissa = t.step("R", "bits 11:0", joined & 0xFFF);
+    if (exponent > 11) return fail(ErrorCode::Range, "result", fmt::format("exponent {}", exponent), "an exponent from 0 to 11");
+    double lux = t.step("E_v", fmt::format("0.01 × 2^{} × {}", exponent, mantissa), 0.01 * std::ldexp(mantissa, exponent), "lx");
+    if (raw.hasWord(0x01)) {
+        const auto config = raw.word(0x01, 2, false);
+        if (!config) return tl::unexpected(config.error());
+        const int bits = t.word("configuration", int{config->be16(0)}, *config, 0, 2, "high byte first");
+        if (bits & 0x0100) t.fault("saturated", "OVF is set: at least this much light"), lux = kNoValue;
+        if (!(bits & 0x0080)) t.doubt("stale", "CRF is not set: this result was read before, or none is finished");
+    } else if (joined == 0xBFFF) {
+        t.fault("saturated", "full scale: at least 83865.6 lx"), lux = kNoValue;
+    }
+    t.reading("illuminance", Quantity::Illuminance, lux, 0.01 * std::ldexp(1, exponent));
+    return t.decoded;
+}
+
+std::vector<RawVariable> variables(const DeviceOptions&) { return {{"illuminance", 0, (1 << 23) - 2049}}; }
+// The finest exponent that holds it.
+RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const RawData&) {
+    std::int64_t mantissa = v[0], exponent = 0;
+    while (mantissa > 0xFFF) mantissa >>= 1, ++exponent;
+    return RawData({{"", 0x00, bytesBe(static_cast<std::uint64_t>(exponent << 12 | mantissa), 2)}});
+}
+
+}  // namespace
+
+const Device device_rows::kOpt3001{"opt3001", "Ambient light as exponent and mantissa", "OPT3001 data sheet", noOptions, blocks, decodeWord, variables, compose};
+
+}  // namespace fg

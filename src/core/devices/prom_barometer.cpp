@@ -1,0 +1,114 @@
+#include "devices/prom_barometer.h"
+
+#include "devices/checksum.h"
+
+#include <array>
+
+namespace fg {
+namespace {
+
+using Words = std::array<std::uint16_t, 8>;
+
+/// The CRC computed with the family's place for it.
+std::uint8_t crcOf(const PromFamily& family, Words words) {
+    if (family.crcWord == 0) {
+        words[0] &= 0x0FFF;
+        words[7] = 0;
+    }
+    return crc4Prom(words);
+}
+
+Expected<Words> readProm(const PromFamily& family, const RawData& raw, Tracer& t) {
+    const std::size_t size = raw.blockSize("prom");
+    const bool hasAll = size == 16, hasSeven = size == 14;
+    const auto prom = raw.block("prom", hasSeven ? 14 : 16);
+    if (!prom) return tl::unexpected(prom.error());
+    Words words{};
+    bool allSame = true;
+    for (std::size_t i = 0; i < size / 2; ++i) {
+        words[i] = prom->be16(2 * i);
+        allSame = allSame && words[i] == words[0];
+    }
+    if (allSame && (words[0] == 0 || words[0] == 0xFFFF))
+        return fail(ErrorCode::Missing, "prom", prom->hex(0, 4) + " …", "words that are not all alike: nothing answered");
+    if (family.crcWord == 7 && hasSeven) {
+        t.doubt("no-crc", "the eighth word with the CRC is missing: the coefficients are not checked");
+    } else {
+        const std::uint8_t stored = family.crcWord == 7 ? words[7] & 0xF : static_cast<std::uint8_t>(words[0] >> 12);
+        const std::uint8_t crc = crcOf(family, words);
+        if (crc != stored) return fail(ErrorCode::Damaged, "prom", fmt::format("CRC {:X}", stored), fmt::format("{:X} for its words", crc));
+        t.word("CRC", crc, *prom, family.crcWord == 7 ? 14 : 0, 2, "four bits, fits");
+    }
+    static_cast<void>(hasAll);
+    for (std::size_t i = 1; i <= 6; ++i) t.word(fmt::format("C{}", i), words[i], *prom, 2 * i, 2, "high byte first, unsigned");
+    return words;
+}
+
+}  // namespace
+
+std::vector<BlockSpec> promBlocks(const DeviceOptions&) {
+    return {{"prom", {}, 16, true, false}, {"d1", {}, 3, false, false}, {"d2", {}, 3, false, false}};
+}
+
+Expected<Decoded> decodeProm(const PromFamily& family, const RawData& raw) {
+    Tracer t(family.source);
+    const auto c = readProm(family, raw, t);
+    if (!c) return tl::unexpected(c.error());
+    const auto first = raw.block("d1", 3), second = raw.block("d2", 3);
+    if (!first) return tl::unexpected(first.error());
+    if (!second) return tl::unexpected(second.error());
+    const std::int64_t d1 = t.word("D1", std::int64_t{first->be24(0)}, *first, 0, 3, "pressure, high byte first");
+    const std::int64_t d2 = t.word("D2", std::int64_t{second->be24(0)}, *second, 0, 3, "temperature, high byte first");
+    if (d1 == 0 || d2 == 0) {
+        t.fault("not-ready", std::string(d1 == 0 ? "D1" : "D2") + " is 0: the ADC was read before its conversion was finished, or without one");
+        t.reading("temperature", Quantity::Temperature, kNoValue, 0);
+        t.reading("pressure", Quantity::Pressure, kNoValue, 0);
+        return t.decoded;
+    }
+    const auto word = [&](std::size_t i) { return std::int64_t{(*c)[i]}; };
+    const std::int64_t dT = t.step("dT", fmt::format("D2 − C5 × 2⁸ = {} − {} × 256", d2, word(5)), d2 - word(5) * 256);
+    std::int64_t temp = t.step("TEMP", fmt::format("2000 + {} × {}/2²³, in 0.01 °C", dT, word(6)), 2000 + (dT * word(6) >> 23));
+    std::int64_t off = t.step("OFF", fmt::format("C2 × {} + C4 × dT/{}", family.offsetScale, family.offsetSlope), word(2) * family.offsetScale + word(4) * dT / family.offsetSlope);
+    std::int64_t sens = t.step("SENS", fmt::format("C1 × {} + C3 × dT/{}", family.sensitivityScale, family.sensitivitySlope),
+                               word(1) * family.sensitivityScale + word(3) * dT / family.sensitivitySlope);
+    const auto pressureOf = [&] { return ((d1 * sens >> 21) - off) / family.pressureDivisor; };
+    const std::int64_t plain = t.step("P, first order", fmt::format("(D1 × SENS/2²¹ − OFF)/{}", family.pressureDivisor), pressureOf());
+    const PromFamily::Second more = family.second(dT, temp);
+    if (more.t != 0 || more.off != 0 || more.sens != 0) {
+        t.step("T2", "second order", more.t), t.step("OFF2", "second order", more.off), t.step("SENS2", "second order", more.sens);
+        temp = t.step("TEMP", "TEMP − T2, in 0.01 °C", temp - more.t), off = t.step("OFF", "OFF − OFF2", off - more.off), sens = t.step("SENS", "SENS − SENS2", sens - more.sens);
+    }
+    const std::int64_t p = t.step("P", fmt::format("(D1 × SENS/2²¹ − OFF)/{}", family.pressureDivisor), pressureOf());
+    if (p != plain) t.note("second-order", fmt::format("the second order moves the pressure by {} Pa", num(static_cast<double>(p - plain) * family.pascalPerStep)));
+    const double celsius = t.step("ϑ", fmt::format("{}/100", temp), static_cast<double>(temp) / 100, "degC");
+    const double pascal = t.step("p", fmt::format("{} × {} Pa", p, num(family.pascalPerStep)), static_cast<double>(p) * family.pascalPerStep, "Pa");
+    if (celsius < -60 || celsius > 120) return fail(ErrorCode::Range, "d2", num(celsius) + " °C", "a temperature the part can measure, −40 to 85 °C");
+    if (pascal < family.lowest_Pa || pascal > family.highest_Pa)
+        return fail(ErrorCode::Range, "d1", num(pascal / 100) + " hPa", fmt::format("a pressure from {} to {} hPa", num(family.lowest_Pa / 100), num(family.highest_Pa / 100)));
+    t.reading("temperature", Quantity::Temperature, celsius, 0.01);
+    t.reading("pressure", Quantity::Pressure, pascal, family.pascalPerStep);
+    return t.decoded;
+}
+
+std::vector<RawVariable> promVariables(const DeviceOptions&) { return {{"temperature", 0x400000, 0xDFFFFF}, {"pressure", 0x100000, 0xBFFFFF}}; }
+
+RawData promCompose(std::span<const std::int64_t> v, const DeviceOptions&, const RawData&) {
+    return RawData({{"d1", {}, bytesBe(static_cast<std::uint64_t>(v[1]), 3)}, {"d2", {}, bytesBe(static_cast<std::uint64_t>(v[0]), 3)}});
+}
+
+RawData promOf(const PromFamily& family, std::span<const int> six) {
+    Words words{};
+    for (std::size_t i = 0; i < 6; ++i) words[i + 1] = static_cast<std::uint16_t>(six[i]);
+    words[0] = 0x0042;
+    const std::uint8_t crc = crcOf(family, words);
+    if (family.crcWord == 7)
+        words[7] = crc;
+    else
+        words[0] = static_cast<std::uint16_t>(words[0] | crc << 12);
+    RawBlock block{"prom", {}, {}};
+    for (const std::uint16_t word : words)
+        for (const std::uint8_t byte : bytesBe(word, 2)) block.bytes.push_back(byte);
+    return RawData({block});
+}
+
+}  // namespace fg

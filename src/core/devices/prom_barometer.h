@@ -1,0 +1,32 @@
+#pragma once
+
+#include "devices/device_rows.h"
+#include "devices/tracer.h"
+
+namespace fg {
+
+/// What differs within the family of barometers with a PROM of eight words, a CRC-4 and second-order compensation. Internal to the room.
+struct PromFamily {
+    const char* source;
+    std::int64_t offsetScale, offsetSlope;            ///< OFF = C2 · offsetScale + C4 · dT/offsetSlope
+    std::int64_t sensitivityScale, sensitivitySlope;  ///< SENS = C1 · sensitivityScale + C3 · dT/sensitivitySlope
+    std::int64_t pressureDivisor;                     ///< P = (D1 · SENS/2²¹ − OFF)/pressureDivisor
+    double pascalPerStep;                             ///< of P
+    std::size_t crcWord;                              ///< which PROM word holds the CRC: 7 in its low nibble, 0 in its high one
+    double lowest_Pa, highest_Pa;
+
+    struct Second {
+        std::int64_t t, off, sens;
+    };
+    /// Second-order terms for dT and TEMP (0.01 °C), as printed; 64-bit.
+    Second (*second)(std::int64_t dT, std::int64_t temp);
+};
+
+[[nodiscard]] std::vector<BlockSpec> promBlocks(const DeviceOptions&);
+[[nodiscard]] Expected<Decoded> decodeProm(const PromFamily& family, const RawData& raw);
+[[nodiscard]] std::vector<RawVariable> promVariables(const DeviceOptions&);
+[[nodiscard]] RawData promCompose(std::span<const std::int64_t> values, const DeviceOptions&, const RawData&);
+/// A PROM of C1 … C6 with its CRC.
+[[nodiscard]] RawData promOf(const PromFamily& family, std::span<const int> six);
+
+}  // namespace fg

@@ -1,0 +1,149 @@
+#include "devices/device.h"
+#include "devices/device_rows.h"
+#include "devices/tracer.h"
+#include "units/number_format.h"
+
+#include <fmt/format.h>
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace fg {
+
+std::span<const Device* const> devices() {
+    using namespace device_rows;
+    static const std::array all{&kDs18b20,  &kDs18s20, &kLm75,   &kTmp102,  &kTmp117, &kMcp9808, &kAdt7410, &kDs3231,  &kMax6675,
+                                &kMax31855, &kMax31865, &kDht11,  &kDht22,   &kAm2320, &kAht20,   &kSht3x,   &kSht4x,   &kSi7021,
+                                &kHdc1080,  &kBmp180,  &kBmp280, &kBme280,  &kBmp388, &kBme680,  &kMs5611,  &kMs5607,  &kMs5837,
+                                &kMpl115a2, &kDps310,  &kLps22hb, &kLps25hb, &kBh1750, &kTsl2561, &kVeml7700, &kOpt3001, &kMax44009,
+                                &kHx711,    &kAds1115};
+    return all;
+}
+
+const Device* findDevice(std::string_view id) {
+    for (const Device* device : devices())
+        if (device->id == id) return device;
+    return nullptr;
+}
+
+const DeviceReading* Decoded::find(std::string_view id) const {
+    const auto it = std::find_if(readings.begin(), readings.end(), [&](const DeviceReading& one) { return one.id == id; });
+    return it == readings.end() ? nullptr : &*it;
+}
+
+std::vector<std::uint8_t> bytesBe(std::uint64_t value, std::size_t count) {
+    std::vector<std::uint8_t> bytes(count);
+    for (std::size_t i = count; i-- > 0; value >>= 8) bytes[i] = static_cast<std::uint8_t>(value);
+    return bytes;
+}
+
+std::vector<std::uint8_t> bytesLe(std::uint64_t value, std::size_t count) {
+    std::vector<std::uint8_t> bytes(count);
+    for (std::uint8_t& byte : bytes) byte = static_cast<std::uint8_t>(value), value >>= 8;
+    return bytes;
+}
+
+Expected<Decoded> decode(const Device& device, const RawData& raw, const DeviceOptions& options) {
+    const auto complete = options.completed(device.options());
+    if (!complete) return tl::unexpected(complete.error());
+    return device.decode(raw, *complete);
+}
+
+namespace {
+
+/// The reading for these raw numbers; NaN where decoding refuses or gives none.
+double readingOf(const Device& device, const RawData& calibration, const DeviceOptions& options, std::span<const std::int64_t> raw,
+                 const std::string& id) {
+    RawData data = calibration;
+    data.add(device.compose(raw, options, calibration));
+    const auto decoded = device.decode(data, options);
+    const DeviceReading* reading = decoded ? decoded->find(id) : nullptr;
+    return reading ? reading->value : std::nan("");
+}
+
+/// Where in low … high there is a reading at all: one run of numbers, found by looking at 64 of them and bisecting its two ends.
+template <class At>
+std::optional<std::pair<std::int64_t, std::int64_t>> validRange(const RawVariable& variable, const At& at) {
+    constexpr std::int64_t kParts = 64;
+    const auto place = [&](std::int64_t i) { return variable.low + (variable.high - variable.low) / kParts * i + (variable.high - variable.low) % kParts * i / kParts; };
+    std::int64_t first = 0, last = kParts;
+    while (first <= kParts && std::isnan(at(place(first)))) ++first;
+    if (first > kParts) return std::nullopt;
+    while (std::isnan(at(place(last)))) --last;
+    const auto edge = [&](std::int64_t valid, std::int64_t invalid) {
+        while (std::abs(valid - invalid) > 1) {
+            const std::int64_t middle = invalid + (valid - invalid) / 2;
+            (std::isnan(at(middle)) ? invalid : valid) = middle;
+        }
+        return valid;
+    };
+    return std::pair{first == 0 ? place(0) : edge(place(first), place(first - 1)),
+                     last == kParts ? place(kParts) : edge(place(last), place(last + 1))};
+}
+
+/// The raw number nearest to a value, for a reading that is monotonic in it.
+Expected<std::int64_t> bisect(const Device& device, const RawData& calibration, const DeviceOptions& options,
+                              std::vector<std::int64_t>& raw, std::size_t index, const RawVariable& variable, double value) {
+    const auto at = [&](std::int64_t number) {
+        raw[index] = number;
+        return readingOf(device, calibration, options, raw, variable.reading);
+    };
+    const auto range = validRange(variable, at);
+    if (!range) return fail(ErrorCode::Domain, variable.reading, plainNumber(value), "a device whose bytes can be decoded");
+    auto [low, high] = *range;
+    const double first = at(low), last = at(high);
+    const bool rising = last >= first;
+    if (!(value >= std::min(first, last) && value <= std::max(first, last)))
+        return fail(ErrorCode::Range, variable.reading, plainNumber(value),
+                    "a value from " + plainNumber(std::min(first, last), 6) + " to " + plainNumber(std::max(first, last), 6));
+    while (high - low > 1) {
+        const std::int64_t middle = low + (high - low) / 2;
+        ((at(middle) <= value) == rising ? low : high) = middle;
+    }
+    return std::abs(at(low) - value) <= std::abs(at(high) - value) ? low : high;
+}
+
+}  // namespace
+
+Expected<RawData> encode(const Device& device, std::span<const WantedReading> wanted, const DeviceOptions& options,
+                         const RawData& calibration) {
+    const auto complete = options.completed(device.options());
+    if (!complete) return tl::unexpected(complete.error());
+    const std::vector<RawVariable> variables = device.variables(*complete);
+    if (variables.empty()) return fail(ErrorCode::Unsupported, std::string(device.id), "a value", "bytes: this device is only read");
+    std::vector<std::int64_t> raw;
+    for (const RawVariable& variable : variables) raw.push_back(variable.low + (variable.high - variable.low) / 2);
+    for (std::size_t i = 0; i < variables.size(); ++i) {
+        const auto it = std::find_if(wanted.begin(), wanted.end(), [&](const WantedReading& one) { return one.id == variables[i].reading; });
+        if (it == wanted.end()) continue;
+        const auto found = bisect(device, calibration, *complete, raw, i, variables[i], it->value);
+        if (!found) return tl::unexpected(found.error());
+        raw[i] = *found;
+    }
+    RawData data = calibration;
+    data.add(device.compose(raw, *complete, calibration));
+    return data;
+}
+
+Expected<RawData> blocksOfFrame(const Device& device, const DeviceOptions& options, std::span<const std::uint8_t> frame) {
+    const auto complete = options.completed(device.options());
+    if (!complete) return tl::unexpected(complete.error());
+    std::string lengths;
+    for (const bool all : {true, false}) {
+        RawData data;
+        std::size_t at = 0;
+        for (const BlockSpec& spec : device.blocks(*complete)) {
+            if (spec.isOptional || (spec.isCalibration && !all)) continue;
+            if (at + spec.size <= frame.size())
+                data.add({spec.address ? std::string() : spec.name, spec.address,
+                          {frame.begin() + static_cast<std::ptrdiff_t>(at), frame.begin() + static_cast<std::ptrdiff_t>(at + spec.size)}});
+            at += spec.size;
+        }
+        if (at == frame.size()) return data;
+        const std::string text = fmt::format("{} bytes{}", at, all ? "" : " without the calibration");
+        if (lengths.find(std::to_string(at)) == std::string::npos) lengths += (lengths.empty() ? "" : " or ") + text;
+    }
+    return fail(ErrorCode::Range, "frame", fmt::format("{} bytes", frame.size()), lengths);
+}
+
+}  // namespace fg

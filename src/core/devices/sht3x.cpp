@@ -1,0 +1,29 @@
+// Temperature and humidity as two checked words: T = −45 + 175·S/65535, RH = 100·S/65535.
+
+#include "devices/word_crc.h"
+
+namespace fg {
+namespace {
+
+Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions&) {
+    Tracer t("SHT3x data sheet, 4.13 conversion of signal output");
+    const auto pair = readWordPair(raw, t, "S_T", "S_RH");
+    if (!pair) return tl::unexpected(pair.error());
+    const double value = t.step("ϑ", fmt::format("−45 + 175 × {}/65535", pair->first), -45 + 175.0 * pair->first / 65535, "degC");
+    const double rh = t.step("RH", fmt::format("100 × {}/65535", pair->second), 100.0 * pair->second / 65535, "percent");
+    t.reading("temperature", Quantity::Temperature, value, 175.0 / 65535);
+    t.reading("humidity", Quantity::RelativeHumidity, rh, 100.0 / 65535);
+    return t.decoded;
+}
+
+std::vector<RawVariable> variables(const DeviceOptions&) { return {{"temperature", 0, 65535}, {"humidity", 0, 65535}}; }
+RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const RawData&) {
+    return wordPairOf(static_cast<std::uint16_t>(v[0]), static_cast<std::uint16_t>(v[1]));
+}
+
+}  // namespace
+
+const Device device_rows::kSht3x{"sht3x", "Two-wire humidity and temperature, checked words", "SHT3x data sheet", noOptions, wordPairBlocks, decodeFrame,
+                                 variables, compose};
+
+}  // namespace fg

@@ -1,0 +1,36 @@
+// As the checked words before it, but humidity runs from −6 to 119 %RH, so that both ends can be seen.
+
+#include "devices/word_crc.h"
+
+#include <algorithm>
+
+namespace fg {
+namespace {
+
+Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions&) {
+    Tracer t("SHT4x data sheet, 4.6 conversion of signal output");
+    const auto pair = readWordPair(raw, t, "S_T", "S_RH");
+    if (!pair) return tl::unexpected(pair.error());
+    const double value = t.step("ϑ", fmt::format("−45 + 175 × {}/65535", pair->first), -45 + 175.0 * pair->first / 65535, "degC");
+    const double exact = t.step("RH", fmt::format("−6 + 125 × {}/65535", pair->second), -6 + 125.0 * pair->second / 65535, "percent");
+    const double rh = std::clamp(exact, 0.0, 100.0);
+    if (rh != exact) {
+        t.step("RH shown", "cut to 0 … 100 as the data sheet says", rh, "percent");
+        t.note("cut", fmt::format("{} %RH cannot be: shown as {} %RH", num(exact), num(rh)));
+    }
+    t.reading("temperature", Quantity::Temperature, value, 175.0 / 65535);
+    t.reading("humidity", Quantity::RelativeHumidity, rh, 125.0 / 65535);
+    return t.decoded;
+}
+
+std::vector<RawVariable> variables(const DeviceOptions&) { return {{"temperature", 0, 65535}, {"humidity", 3146, 55574}}; }
+RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const RawData&) {
+    return wordPairOf(static_cast<std::uint16_t>(v[0]), static_cast<std::uint16_t>(v[1]));
+}
+
+}  // namespace
+
+const Device device_rows::kSht4x{"sht4x", "Two-wire humidity and temperature, checked words of a wider range", "SHT4x data sheet", noOptions, wordPairBlocks,
+                                 decodeFrame, variables, compose};
+
+}  // namespace fg

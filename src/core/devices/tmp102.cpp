@@ -1,0 +1,43 @@
+// 12 bits of 0.0625 °C, 13 in extended mode; bit 0 of the word says which.
+
+#include "devices/device_rows.h"
+#include "devices/tracer.h"
+
+namespace fg {
+namespace {
+
+std::vector<OptionSpec> options() { return {{"extended", "Extended mode (EM), 13 bits, for sending", {"0", "1"}, "0"}}; }
+std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"temperature", 0x00, 2, false, false}}; }
+
+Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions&) {
+    Tracer t("TMP102 data sheet, temperature register, 12- and 13-bit format");
+    const auto word = raw.word(0x00, 2, true);
+    if (!word) return tl::unexpected(word.error());
+    const auto joined = t.word("word", word->sbe16(0), *word, 0, 2, "high byte first, two's complement");
+    const bool extended = joined & 1;
+    t.step("EM", fmt::format("bit 0 of {:#06x}", static_cast<std::uint16_t>(joined)), extended ? 1 : 0);
+    const int shift = extended ? 3 : 4;
+    const int code = t.step("code", fmt::format("{} >> {}", joined, shift), asr(joined, shift));
+    const double value = t.step("T", fmt::format("{} × 0.0625", code), code * 0.0625, "degC");
+    const double highest = extended ? 150 : 128;
+    if (value < -55 || value > highest)
+        return fail(ErrorCode::Range, "word", num(value) + " °C", "a temperature from −55 to " + num(highest) + " °C");
+    if (!extended && code >= 0x7FF) t.doubt("clipped", "12 bits end at 127.94 °C: at least that; extended mode reaches 150 °C");
+    t.reading("temperature", Quantity::Temperature, value, 0.0625);
+    return t.decoded;
+}
+
+std::vector<RawVariable> variables(const DeviceOptions& chosen) {
+    return {{"temperature", -55 * 16, (chosen.is("extended", "1") ? 150 : 128) * 16 - 1}};
+}
+
+RawData compose(std::span<const std::int64_t> values, const DeviceOptions& chosen, const RawData&) {
+    const bool extended = chosen.is("extended", "1");
+    return RawData({{"", 0x00, bytesBe(static_cast<std::uint64_t>(values[0] * (extended ? 8 : 16) + (extended ? 1 : 0)), 2)}});
+}
+
+}  // namespace
+
+const Device device_rows::kTmp102{"tmp102", "Two-wire thermometer, 12 or 13 bits", "TMP102 data sheet", options, blocks, decodeWord, variables, compose};
+
+}  // namespace fg

@@ -1,0 +1,50 @@
+// 16 bits of 7.8125 m°C.
+
+#include "devices/device_rows.h"
+#include "devices/tracer.h"
+
+namespace fg {
+namespace {
+
+constexpr double kStep = 7.8125e-3;
+constexpr std::int16_t kNothingYet = std::int16_t(-32768);
+
+std::vector<BlockSpec> blocks(const DeviceOptions&) {
+    return {{"temperature", 0x00, 2, false, false}, {"configuration", 0x01, 2, false, true}};
+}
+
+Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions&) {
+    Tracer t("TMP117 data sheet, temperature register");
+    const auto word = raw.word(0x00, 2, true);
+    if (!word) return tl::unexpected(word.error());
+    const auto code = t.word("code", word->sbe16(0), *word, 0, 2, "high byte first, two's complement");
+    const double value = t.step("T", fmt::format("{} × 0.0078125", code), code * kStep, "degC");
+    if (raw.hasWord(0x01)) {
+        const auto config = raw.word(0x01, 2, false);
+        if (!config) return tl::unexpected(config.error());
+        const auto bits = t.word("configuration", config->be16(0), *config, 0, 2, "high byte first");
+        if (bits & 0x8000) t.note("high-alert", "HIGH_Alert is set: the high limit was passed");
+        if (bits & 0x4000) t.note("low-alert", "LOW_Alert is set: the low limit was passed");
+        if (!(bits & 0x2000)) t.doubt("stale", "Data_Ready is not set: this result was read before, or none is finished");
+    }
+    if (code == kNothingYet) {
+        t.fault("not-ready", "0x8000 (−256 °C) is what the register holds until the first conversion is finished");
+        t.reading("temperature", Quantity::Temperature, kNoValue, kStep);
+        return t.decoded;
+    }
+    if (value < -64 || value > 160)
+        return fail(ErrorCode::Range, "word", num(value) + " °C", "a temperature the part works at, −55 to 150 °C");
+    t.reading("temperature", Quantity::Temperature, value, kStep);
+    return t.decoded;
+}
+
+std::vector<RawVariable> variables(const DeviceOptions&) { return {{"temperature", -55 * 128, 150 * 128}}; }
+RawData compose(std::span<const std::int64_t> values, const DeviceOptions&, const RawData&) {
+    return RawData({{"", 0x00, bytesBe(static_cast<std::uint64_t>(values[0]), 2)}});
+}
+
+}  // namespace
+
+const Device device_rows::kTmp117{"tmp117", "Two-wire thermometer, 16 bits", "TMP117 data sheet", noOptions, blocks, decodeWord, variables, compose};
+
+}  // namespace fg

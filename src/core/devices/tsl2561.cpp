@@ -1,0 +1,116 @@
+// Two channels, visible with infrared and infrared alone, and a piecewise lux out of both.
+
+#include "devices/device_rows.h"
+#include "devices/tracer.h"
+
+#include <array>
+#include <cmath>
+
+namespace fg {
+namespace {
+
+std::vector<OptionSpec> options() {
+    return {{"package", "Package: T, FN and CL, or CS", {"T", "FN", "CL", "CS"}, "T"},
+            {"gain", "Gain", {"1", "16"}, "1"},
+            {"integration_ms", "Integration time, ms", {"13.7", "101", "402"}, "402"},
+            {"variant", "Routine that gives the reading", {"double", "integer"}, "double"}};
+}
+std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"ch0", {}, 2, false, false}, {"ch1", {}, 2, false, false}}; }
+
+/// Lux = a·ch0 − b·ch1, or a·ch0 − b·ch0·(ch1/ch0)^1.4 for the first piece, up to a ratio.
+struct Piece {
+    double ratio, a, b;
+};
+constexpr std::array<Piece, 4> kTPackage{{{0.50, 0.0304, 0.062}, {0.61, 0.0224, 0.031}, {0.80, 0.0128, 0.0153}, {1.30, 0.00146, 0.00112}}};
+constexpr std::array<Piece, 4> kCsPackage{{{0.52, 0.0315, 0.0593}, {0.65, 0.0229, 0.0291}, {0.80, 0.0157, 0.0180}, {1.30, 0.00338, 0.00260}}};
+
+/// The same as integers: up to ratio k/2⁹, lux = (ch0·b − ch1·m) >> 14.
+struct IntegerPiece {
+    std::uint32_t k, b, m;
+};
+constexpr std::array<IntegerPiece, 8> kTInteger{{{0x40, 0x1F2, 0x1BE}, {0x80, 0x214, 0x2D1}, {0xC0, 0x23F, 0x37B}, {0x100, 0x270, 0x3FE}, {0x138, 0x16F, 0x1FC}, {0x19A, 0xD2, 0xFB}, {0x29A, 0x18, 0x12}, {0xFFFFFFFFu, 0, 0}}};
+constexpr std::array<IntegerPiece, 8> kCsInteger{{{0x43, 0x204, 0x1AD}, {0x85, 0x228, 0x2C1}, {0xC8, 0x253, 0x363}, {0x10A, 0x282, 0x3DF}, {0x14D, 0x177, 0x1DD}, {0x19A, 0x101, 0x127}, {0x29A, 0x37, 0x2B}, {0xFFFFFFFFu, 0, 0}}};
+
+/// Full count of a channel by integration time, data sheet's "ADC count value" at saturation.
+int fullCount(const DeviceOptions& chosen) {
+    return chosen.is("integration_ms", "13.7") ? 5047 : chosen.is("integration_ms", "101") ? 37177 : 65535;
+}
+
+double luxOf(double ch0, double ch1, const std::array<Piece, 4>& pieces, Tracer& t) {
+    if (ch0 == 0) return 0;
+    const double ratio = t.step("ratio", "ch1/ch0", ch1 / ch0);
+    for (std::size_t i = 0; i < pieces.size(); ++i) {
+        const Piece& piece = pieces[i];
+        if (ratio > piece.ratio) continue;
+        if (i == 0)
+            return t.step("E", fmt::format("{} × ch0 − {} × ch0 × ratio^1.4, ratio up to {}", piece.a, piece.b, piece.ratio), piece.a * ch0 - piece.b * ch0 * std::pow(ratio, 1.4), "lx");
+        return t.step("E", fmt::format("{} × ch0 − {} × ch1, ratio up to {}", piece.a, piece.b, piece.ratio), piece.a * ch0 - piece.b * ch1, "lx");
+    }
+    return t.step("E", "ratio above 1.30: 0", 0.0, "lx");
+}
+
+std::uint32_t integerLux(std::uint32_t ch0, std::uint32_t ch1, const DeviceOptions& chosen, const std::array<IntegerPiece, 8>& pieces) {
+    std::uint32_t scale = chosen.is("integration_ms", "13.7") ? 0x7517 : chosen.is("integration_ms", "101") ? 0x0FE7 : 1 << 10;
+    if (chosen.is("gain", "1")) scale <<= 4;
+    const std::uint64_t channel0 = std::uint64_t{ch0} * scale >> 10, channel1 = std::uint64_t{ch1} * scale >> 10;
+    const std::uint64_t doubled = channel0 ? (channel1 << 10) / channel0 : 0;
+    const auto ratio = static_cast<std::uint32_t>((doubled + 1) >> 1);
+    std::size_t i = 0;
+    while (ratio > pieces[i].k) ++i;
+    const std::int64_t sum = static_cast<std::int64_t>(channel0 * pieces[i].b) - static_cast<std::int64_t>(channel1 * pieces[i].m);
+    return static_cast<std::uint32_t>(((sum < 0 ? 0 : sum) + (1 << 13)) >> 14);
+}
+
+Expected<std::uint16_t> channel(const RawData& raw, Tracer& t, const char* name, unsigned address) {
+    // The registers are named with the command bit in front, 0x8C, or without, 0x0C.
+    for (const unsigned first : {address, address | 0x80})
+        if (raw.hasRegister(first)) {
+            const auto word = raw.registers(first, 2);
+            if (!word) return tl::unexpected(word.error());
+            return t.word(name, word->le16(0), *word, 0, 2, "low byte first");
+        }
+    const auto word = raw.block(name, 2, ByteOrder::LowFirst);
+    if (!word) return tl::unexpected(word.error());
+    return t.word(name, word->le16(0), *word, 0, 2, "low byte first");
+}
+
+Expected<Decoded> decodeChannels(const RawData& raw, const DeviceOptions& chosen) {
+    Tracer t("TSL2561 data sheet, calculating lux");
+    if (raw.blocks().size() == 1 && !raw.blocks()[0].address && raw.blocks()[0].bytes.size() == 4) {
+        const auto& four = raw.blocks()[0].bytes;
+        return decodeChannels(RawData({{"ch0", {}, {four[0], four[1]}}, {"ch1", {}, {four[2], four[3]}}}), chosen);
+    }
+    const auto ch0 = channel(raw, t, "ch0", 0x0C);
+    if (!ch0) return tl::unexpected(ch0.error());
+    const auto ch1 = channel(raw, t, "ch1", 0x0E);
+    if (!ch1) return tl::unexpected(ch1.error());
+    const int full = fullCount(chosen);
+    if (*ch0 > full || *ch1 > full)
+        return fail(ErrorCode::Range, *ch0 > full ? "ch0" : "ch1", std::to_string(std::max(*ch0, *ch1)), fmt::format("at most {} in {} ms: is the integration time the one that was measured with?", full, chosen.text("integration_ms")));
+    const double times = 402 / chosen.number("integration_ms") * (chosen.is("gain", "1") ? 16 : 1);
+    const double n0 = t.step("ch0 at 402 ms, gain 16", fmt::format("{} × {}", *ch0, num(times)), *ch0 * times), n1 = t.step("ch1 at 402 ms, gain 16", fmt::format("{} × {}", *ch1, num(times)), *ch1 * times);
+    const bool isCs = chosen.is("package", "CS");
+    double lux = luxOf(n0, n1, isCs ? kCsPackage : kTPackage, t);
+    const double whole = t.step("E, integer", "as printed, scaled by 2¹⁴", static_cast<double>(integerLux(*ch0, *ch1, chosen, isCs ? kCsInteger : kTInteger)), "lx");
+    if (chosen.is("variant", "integer")) lux = whole;
+    if (*ch0 == full || *ch1 == full) {
+        t.fault("saturated", fmt::format("{} is at its full count of {}: the light is at least what it would be, but the ratio of the channels is wrong. Use gain 1 or a shorter time.", *ch0 == full ? "channel 0" : "channel 1", full));
+        lux = kNoValue;
+    } else if (*ch0 > 0.9 * full) {
+        t.doubt("near-saturation", fmt::format("channel 0 is at {} % of its full count", num(std::round(100.0 * *ch0 / full))));
+    }
+    t.reading("illuminance", Quantity::Illuminance, lux, (isCs ? 0.0315 : 0.0304) * times);
+    return t.decoded;
+}
+
+// Daylight: infrared a fifth of the whole.
+std::vector<RawVariable> variables(const DeviceOptions& chosen) { return {{"illuminance", 0, fullCount(chosen) - 1}}; }
+RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const RawData&) {
+    return RawData({{"ch0", {}, bytesLe(static_cast<std::uint64_t>(v[0]), 2)}, {"ch1", {}, bytesLe(static_cast<std::uint64_t>(v[0] / 5), 2)}});
+}
+
+}  // namespace
+
+const Device device_rows::kTsl2561{"tsl2561", "Ambient light from two channels", "TSL2561 data sheet", options, blocks, decodeChannels, variables, compose};
+
+}  // namespace fg

@@ -1,0 +1,17 @@
+#pragma once
+
+#include "devices/checksum.h"
+#include "devices/device_rows.h"
+#include "devices/tracer.h"
+
+namespace fg {
+
+/// Two words of 16 bits, each with its CRC-8 behind it. Internal to the room.
+struct WordPair {
+    std::uint16_t first = 0, second = 0;
+};
+[[nodiscard]] Expected<WordPair> readWordPair(const RawData& raw, Tracer& tracer, const char* firstName, const char* secondName);
+[[nodiscard]] RawData wordPairOf(std::uint16_t first, std::uint16_t second);
+[[nodiscard]] inline std::vector<BlockSpec> wordPairBlocks(const DeviceOptions&) { return {{"frame", {}, 6, false, false}}; }
+
+}  // namespace fg

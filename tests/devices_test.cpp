@@ -1,0 +1,357 @@
+// Digital parts against published examples and tables, their inverses, their refusals, and bytes in every shape people have them in.
+
+#include "devices/checksum.h"
+#include "devices/dump_text.h"
+#include "devices/single_bus.h"
+#include "devices/trimmed_compensation.h"
+#include "support.h"
+
+#include <array>
+#include <cmath>
+#include <random>
+
+namespace fg {
+namespace {
+
+DeviceOptions optionsOf(const std::string& text) {
+    DeviceOptions options;
+    std::istringstream words(text);
+    for (std::string word; words >> word;) options.set(word.substr(0, word.find('=')), word.substr(word.find('=') + 1));
+    return options;
+}
+
+Expected<Decoded> decoded(const std::string& device, const std::string& dump, const std::string& options = "") {
+    const auto raw = readDump(dump);
+    if (!raw) return tl::unexpected(raw.error());
+    return decode(*findDevice(device), *raw, optionsOf(options));
+}
+
+double valueOf(const std::string& device, const std::string& dump, const std::string& reading, const std::string& options = "") {
+    const auto result = decoded(device, dump, options);
+    if (!result) {
+        ADD_FAILURE() << device << ": " << result.error().message();
+        return std::nan("");
+    }
+    return result->find(reading) ? result->find(reading)->value : std::nan("");
+}
+
+bool says(const Decoded& result, const std::string& id, StatusKind kind) {
+    for (const DeviceStatus& one : result.status)
+        if (one.id == id) return one.kind == kind;
+    return false;
+}
+
+TEST(Devices, PublishedExamples) {
+    std::ifstream file(std::filesystem::path(FAIRGAUGE_SOURCE) / "tests/data/device_examples.tsv");
+    int rows = 0;
+    for (std::string line; std::getline(file, line);) {
+        if (line.empty() || line[0] == '#') continue;
+        std::vector<std::string> cells;
+        std::istringstream text(line);
+        for (std::string cell; std::getline(text, cell, '\t');) cells.push_back(cell);
+        ASSERT_EQ(cells.size(), 7u) << line;
+        ASSERT_TRUE(findDevice(cells[0])) << cells[0];
+        EXPECT_NEAR(valueOf(cells[0], cells[2], cells[3], cells[1]), std::stod(cells[4]), std::stod(cells[5]) + 1e-12) << line;
+        ++rows;
+    }
+    EXPECT_GE(rows, 55);
+}
+
+// DS18B20 data sheet, table 1, and DS18S20 data sheet, table 1: temperature and data.
+TEST(Devices, OneWireTables) {
+    const std::pair<int, double> table[] = {{0x07D0, 125}, {0x0550, 85}, {0x0191, 25.0625}, {0x00A2, 10.125}, {0x0008, 0.5}, {0x0000, 0}, {0xFFF8, -0.5}, {0xFF5E, -10.125}, {0xFE6F, -25.0625}, {0xFC90, -55}};
+    const auto padOf = [](int word, std::vector<int> rest) {
+        std::vector<std::uint8_t> pad{static_cast<std::uint8_t>(word), static_cast<std::uint8_t>(word >> 8)};
+        for (const int byte : rest) pad.push_back(static_cast<std::uint8_t>(byte));
+        pad.push_back(crc8OneWire(pad));
+        return RawData({{"scratchpad", {}, pad}});
+    };
+    for (const auto& [word, celsius] : table) {
+        const auto result = decode(*findDevice("ds18b20"), padOf(word, {0x4B, 0x46, 0x7F, 0xFF, 0x0C, 0x10}), {}).value();
+        EXPECT_EQ(result.find("temperature")->value, celsius);
+        EXPECT_EQ(says(result, "power-on", StatusKind::Doubt), word == 0x0550);
+    }
+    // Nine bits: what stands below the half degree is undefined and must not count.
+    EXPECT_EQ(decode(*findDevice("ds18b20"), padOf(0x0197, {0, 0, 0x1F, 0xFF, 0x0C, 0x10}), {}).value().find("temperature")->value, 25.0);
+    const std::pair<int, double> older[] = {{0x00AA, 85}, {0x0032, 25}, {0x0001, 0.5}, {0x0000, 0}, {0xFFFF, -0.5}, {0xFFCE, -25}, {0xFF92, -55}};
+    for (const auto& [word, celsius] : older)
+        EXPECT_EQ(decode(*findDevice("ds18s20"), padOf(word, {0x4B, 0x46, 0xFF, 0xFF, 0x0C, 0x10}), {{"extended", "0"}}).value().find("temperature")->value, celsius);
+    // TEMP_READ 25, COUNT_REMAIN 4 of 16: 25 − 0.25 + 0.75.
+    EXPECT_EQ(decode(*findDevice("ds18s20"), padOf(0x0032, {0x4B, 0x46, 0xFF, 0xFF, 4, 16}), {}).value().find("temperature")->value, 25.5);
+}
+
+TEST(Devices, PublishedChecksums) {
+    EXPECT_EQ(crc8Humidity(std::array<std::uint8_t, 2>{0xBE, 0xEF}, 0xFF), 0x92);  // SHT3x data sheet, 4.12
+    EXPECT_EQ(crc8Humidity(std::array<std::uint8_t, 1>{0xDC}, 0x00), 0x79);        // HTU21D data sheet, CRC checksum
+    EXPECT_EQ(crc8Humidity(std::array<std::uint8_t, 2>{0x68, 0x3A}, 0x00), 0x7C);
+    EXPECT_EQ(crc8Humidity(std::array<std::uint8_t, 2>{0x4E, 0x85}, 0x00), 0x6B);
+    EXPECT_EQ(crc4Prom(std::array<std::uint16_t, 8>{0x3132, 0x3334, 0x3536, 0x3738, 0x3940, 0x4142, 0x4344, 0x4500}), 0xB);  // AN520
+    // Modbus over serial line V1.02, 6.2: the request 02 07 has CRC 0x1241.
+    EXPECT_EQ(crc16Modbus(std::array<std::uint8_t, 2>{0x02, 0x07}), 0x1241);
+    // Application note 27, ROM code 02 1C B8 01 00 00 00: CRC A2.
+    EXPECT_EQ(crc8OneWire(std::array<std::uint8_t, 7>{0x02, 0x1C, 0xB8, 0x01, 0x00, 0x00, 0x00}), 0xA2);
+}
+
+// The three routines for the same bytes differ by their own coarseness only.
+TEST(Devices, IntegerAndDoubleRoutinesAgreeOverTheRange) {
+    const TrimmedCoefficients c{27504, 26435, -1000, 36477, -10685, 3024, 2855, 140, -7, 15500, -14600, 6000, 75, 370, 0, 313, 50, 30};
+    for (std::int32_t rawT = 400000; rawT <= 620000; rawT += 5501)
+        for (std::int32_t rawP = 250000; rawP <= 600000; rawP += 17011) {
+            const auto fine = trimmed::fineOf(c, rawT);
+            const std::int32_t whole = trimmed::fineInt(c, rawT);
+            EXPECT_NEAR(whole, fine.fine, 26435 / 2048.0 + 3) << rawT;  // raw >> 3 loses up to a step of dig_T2/2¹¹, the other shifts less than 1 each
+            const double exact = trimmed::pascalOf(c, fine.fine, rawP);
+            EXPECT_NEAR(trimmed::pascalInt64(c, whole, rawP) / 256.0, exact, 1.0) << rawT << " " << rawP;
+            EXPECT_NEAR(trimmed::pascalInt32(c, whole, rawP), exact, 12) << rawT << " " << rawP;
+            const std::int32_t rawH = 20000 + rawP / 40;
+            EXPECT_NEAR(trimmed::percentInt32(c, whole, rawH) / 1024.0, trimmed::percentOf(c, fine.fine, rawH), 0.05) << rawT << " " << rawH;
+        }
+}
+
+TEST(Devices, PiecewiseLuxOfBothRoutines) {
+    // Data sheet's formula by hand, T package, 402 ms, gain 16: 0.0304·1000 − 0.062·1000·0.2^1.4 = 23.886 lx.
+    EXPECT_NEAR(valueOf("tsl2561", "ch0: E8 03; ch1: C8 00", "illuminance", "gain=16"), 23.886, 0.001);
+    EXPECT_NEAR(valueOf("tsl2561", "ch0: 0x3E8; ch1: 200", "illuminance", "gain=16"), 23.886, 0.001);  // typed as numbers
+    EXPECT_NEAR(valueOf("tsl2561", "ch0: E8 03; ch1: C8 00", "illuminance", "gain=16 package=CS"), 0.0315 * 1000 - 0.0593 * 1000 * std::pow(0.2, 1.4), 1e-9);
+    for (const char* package : {"T", "CS"})
+        for (int share = 5; share <= 125; share += 7) {
+            const std::string dump = fmt::format("ch0: 0x{:04x}; ch1: 0x{:04x}", 20000, 200 * share);
+            const double exact = valueOf("tsl2561", dump, "illuminance", std::string("gain=16 package=") + package);
+            const double whole = valueOf("tsl2561", dump, "illuminance", std::string("variant=integer gain=16 package=") + package);
+            EXPECT_NEAR(whole, exact, 0.04 * exact + 12) << package << " " << share;
+        }
+    const auto full = decoded("tsl2561", "ch0: 0x9139; ch1: 0x2000", "integration_ms=101").value();
+    EXPECT_TRUE(says(full, "saturated", StatusKind::Fault));
+    EXPECT_TRUE(std::isnan(full.find("illuminance")->value));
+    EXPECT_EQ(decoded("tsl2561", "ch0: 0x9140; ch1: 0x2000", "integration_ms=101").error().code, ErrorCode::Range);
+}
+
+// decode(encode(x)) within one raw step over the whole range of every device that can be simulated.
+TEST(Devices, EncodingIsTheInverse) {
+    int met = 0;
+    for (const DevicePart& part : test::catalogue().devices()) {
+        const Device& device = *part.device;
+        const DeviceOptions options = part.options.completed(device.options()).value();
+        const RawData calibration = device.specimen ? device.specimen() : RawData();
+        const auto variables = device.variables(options);
+        ASSERT_FALSE(variables.empty()) << part.id;
+        for (int step = 0; step <= 8; ++step) {
+            std::vector<WantedReading> wanted;
+            for (const RawVariable& variable : variables) {
+                const auto range = part.ranges.find(variable.reading);
+                Interval span = range == part.ranges.end() ? Interval{0.001, 0.0015} : range->second;
+                if (variable.reading == "illuminance") span.high = std::min(span.high, 3500.0);  // what the default gains and times reach
+                // Off the very ends, which a specimen's own coefficients need not reach.
+                wanted.push_back({variable.reading, span.low + (0.04 + 0.92 * step / 8) * span.width()});
+            }
+            if (wanted.size() > 1 && wanted[1].id == "pressure") wanted[1].value = 40000 + 7000 * step;
+            if (wanted[0].id == "temperature" && wanted.size() > 1 && wanted[1].id == "pressure") wanted[0].value = -20 + 10 * step;
+            const auto raw = encode(device, wanted, part.options, calibration);
+            if (!raw) {
+                ADD_FAILURE() << part.id << " step " << step << ": " << raw.error().message();
+                continue;
+            }
+            const auto back = decode(device, *raw, part.options);
+            ASSERT_TRUE(back) << part.id << ": " << back.error().message();
+            for (const WantedReading& one : wanted) {
+                const DeviceReading* reading = back->find(one.id);
+                ASSERT_TRUE(reading) << part.id << " " << one.id;
+                const double allowed = std::max(reading->step, 1e-9 * std::abs(one.value));
+                EXPECT_NEAR(reading->value, one.value, 1.02 * allowed) << part.id << " " << one.id << " step " << step;
+                ++met;
+            }
+        }
+    }
+    EXPECT_GT(met, 600);
+}
+
+TEST(Devices, RefusalsNameWhatWasReadAndWhatWasExpected) {
+    struct Row {
+        const char *device, *dump, *options;
+        ErrorCode code;
+        const char* says;
+    };
+    const Row rows[] = {
+        {"ds18b20", "50 05 4B 46 7F FF 0C 10 1D", "", ErrorCode::Damaged, "0x1C"},
+        {"ds18b20", "00 00 00 00 00 00 00 00 00", "", ErrorCode::Damaged, "pull-up"},
+        {"ds18b20", "FF FF FF FF FF FF FF FF FF", "", ErrorCode::Missing, "answers"},
+        {"ds18b20", "50 05 4B 46 7F FF 0C 10", "", ErrorCode::Range, "9 bytes"},
+        {"dht22", "02 8C 01 5F EF", "", ErrorCode::Damaged, "0xEE"},
+        {"dht22", "02 8C 01 5F", "", ErrorCode::Range, "5 bytes"},
+        {"dht22", "35 00 18 00 4D", "", ErrorCode::Range, "100 %RH"},
+        {"dht11", "02 8C 01 5F EE", "", ErrorCode::Range, "tenths"},
+        {"sht3x", "66 66 92 72 B0 DC", "", ErrorCode::Damaged, "0x93"},
+        {"am2320", "03 04 01 F4 00 FA 31 A4", "", ErrorCode::Damaged, "0xA531"},
+        {"bmp280", "F7: 65 5A C0 7E ED 00", "", ErrorCode::Missing, "0x88"},
+        {"bmp280", "88: 70 6B 43 67 18 FC 7D 8E 43 D6 D0 0B 27 0B 8C 00 F9 FF 8C 3C F8 C6 70 17; F7: 65 5A C0", "", ErrorCode::Missing, "0xFA"},
+        {"bmp280", "88: FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF; F7: FF FF FF FF FF FF", "", ErrorCode::Damaged, "nothing answered"},
+        {"bmp280", "88: 70 6B 43 67 18 FC 7D 8E 43 D6 D0 0B 27 0B 8C 00 F9 FF 8C 3C F8 C6 70 17; F7: 65 5A C0 FF ED 00", "", ErrorCode::Range, "belong together"},
+        {"bmp280", "F7: 65", "variant=float", ErrorCode::Range, "int64"},
+        {"bmp280", "F7: 65", "oss=1", ErrorCode::Unknown, "variant"},
+        {"ms5611", "prom: 00 42 9C BF 90 3C 5B 15 5A F2 82 B8 6E 98 00 0A; d1: 8A A2 1A; d2: 82 C1 3E", "", ErrorCode::Damaged, "9 for its words"},
+        {"max31855", "FF FF FF FF", "", ErrorCode::Range, "nothing drives"},
+        {"max6675", "FF FF", "", ErrorCode::Range, "bit 15"},
+        {"opt3001", "C0 01", "", ErrorCode::Range, "0 to 11"},
+        {"ds3231", "11: 19 41", "", ErrorCode::Range, "lower six bits"},
+        {"bh1750", "83", "", ErrorCode::Range, "2 bytes"},
+        {"bh1750", "83 90", "mtreg=300", ErrorCode::Range, "31 to 254"},
+        {"ads1115", "00: 12 34", "bits=12", ErrorCode::Range, "lowest four bits"},
+    };
+    for (const Row& row : rows) {
+        const auto result = decoded(row.device, row.dump, row.options);
+        ASSERT_FALSE(result) << row.device << " " << row.dump;
+        EXPECT_EQ(result.error().code, row.code) << row.device << " " << row.dump << ": " << result.error().message();
+        EXPECT_NE(result.error().message().find(row.says), std::string::npos) << result.error().message();
+    }
+}
+
+TEST(Devices, PatternsThatAreNoReadingsAreNamed) {
+    struct Row {
+        const char *device, *dump, *reading, *status;
+        StatusKind kind;
+        bool hasValue;
+    };
+    const char* const calibrated = "88: 70 6B 43 67 18 FC 7D 8E 43 D6 D0 0B 27 0B 8C 00 F9 FF 8C 3C F8 C6 70 17; ";
+    const std::string reset = std::string(calibrated) + "F7: 80 00 00 80 00 00", skipped = std::string(calibrated) + "F7: 80 00 00 7E ED 00";
+    const Row rows[] = {
+        {"tmp117", "00: 80 00", "temperature", "not-ready", StatusKind::Fault, false},
+        {"tmp117", "00: 0C 80; 01: 02 20", "temperature", "stale", StatusKind::Doubt, true},
+        {"max31855", "01 91 19 01", "temperature", "open", StatusKind::Fault, false},
+        {"max31855", "01 91 19 01", "internal", "open", StatusKind::Fault, true},
+        {"max6675", "0C 84", "temperature", "open", StatusKind::Fault, false},
+        {"max31865", "01: 40 01; 07: 80", "temperature", "fault-7", StatusKind::Fault, false},
+        {"aht20", "98 80 00 08 00 00", "humidity", "not-ready", StatusKind::Fault, false},
+        {"aht20", "10 80 00 08 00 00", "temperature", "uncalibrated", StatusKind::Doubt, true},
+        {"bmp280", reset.c_str(), "temperature", "not-ready", StatusKind::Fault, false},
+        {"bmp280", skipped.c_str(), "pressure", "pressure-skipped", StatusKind::Fault, false},
+        {"bmp280", skipped.c_str(), "temperature", "pressure-skipped", StatusKind::Fault, true},
+        {"hdc1080", "FF FF FF FF", "humidity", "not-ready", StatusKind::Fault, false},
+        {"ms5611", "prom: 00 42 9C BF 90 3C 5B 15 5A F2 82 B8 6E 98 00 09; d1: 00 00 00; d2: 82 C1 3E", "pressure", "not-ready", StatusKind::Fault, false},
+        {"hx711", "7F FF FF", "ratio", "saturated", StatusKind::Fault, false},
+        {"bh1750", "FF FF", "illuminance", "saturated", StatusKind::Fault, true},
+        {"veml7700", "04: FF FF", "illuminance", "saturated", StatusKind::Fault, false},
+        {"opt3001", "00: 34 56; 01: 01 80", "illuminance", "saturated", StatusKind::Fault, false},
+        {"max44009", "03: F0 00", "illuminance", "saturated", StatusKind::Fault, false},
+        {"mcp9808", "05: 81 90", "temperature", "critical", StatusKind::Note, true},
+        {"sht4x", "66 66 93 00 00 81", "humidity", "cut", StatusKind::Note, true},
+    };
+    for (const Row& row : rows) {
+        const auto result = decoded(row.device, row.dump);
+        ASSERT_TRUE(result) << row.device << ": " << result.error().message();
+        EXPECT_TRUE(says(*result, row.status, row.kind)) << row.device << " " << row.dump;
+        EXPECT_EQ(!std::isnan(result->find(row.reading)->value), row.hasValue) << row.device << " " << row.dump;
+    }
+}
+
+TEST(Dump, EveryShapeGivesTheSameBytes) {
+    const std::vector<std::uint8_t> five{0x02, 0x8C, 0x01, 0x5F, 0xEE};
+    for (const char* text : {"02 8C 01 5F EE", "0x02, 0x8C, 0x01, 0x5F, 0xEE", "{0x02,0x8c,0x01,0x5f,0xee}", "028C015FEE", "02 8C\n01 5F EE  # a frame", "  028C 015F EE "}) {
+        const auto raw = readDump(text);
+        ASSERT_TRUE(raw) << text << ": " << raw.error().message();
+        ASSERT_EQ(raw->blocks().size(), 1u) << text;
+        EXPECT_EQ(raw->blocks()[0].bytes, five) << text;
+    }
+    const char* const table = "     0  1  2  3  4  5  6  7  8  9  a  b  c  d  e  f    0123456789abcdef\n"
+                              "80: XX XX XX XX XX XX XX XX 70 6b 43 67 18 fc 7d 8e    ........pkCg..}.\n"
+                              "90: 43 d6 d0 0b 27 0b 8c 00 f9 ff 8c 3c f8 c6 70 17    C...'......<..p.\n"
+                              "f0: -- -- -- -- -- -- -- 65 5a c0 7e ed 00 -- -- --    .......eZ.~.....\n";
+    for (const std::string& text : {std::string(table), std::string("88: 70 6B 43 67 18 FC 7D 8E 43 D6 D0 0B 27 0B 8C 00 F9 FF 8C 3C F8 C6 70 17\nF7: 65 5A C0 7E ED 00"),
+                                   std::string("0x88 = 70 6B 43 67 18 FC 7D 8E 43 D6 D0 0B\n0x94 = 27 0B 8C 00 F9 FF 8C 3C F8 C6 70 17\n0xF7 = 0x65\n0xF8 = 0x5A\n0xF9 = 0xC0\n0xFA=7E\n0xFB=ED\n0xFC=00\n")}) {
+        const auto raw = readDump(text);
+        ASSERT_TRUE(raw) << text << raw.error().message();
+        EXPECT_NEAR(decode(*findDevice("bmp280"), *raw, {}).value().find("pressure")->value, 100653.27, 0.005) << text;
+    }
+    const auto csv = readDump("address,value\n0x11,0x19\n0x12,0x40\n");
+    ASSERT_TRUE(csv) << csv.error().message();
+    EXPECT_EQ(decode(*findDevice("ds3231"), *csv, {}).value().find("temperature")->value, 25.25);
+    const auto words = readDump("F4=27 F5=A0");
+    ASSERT_TRUE(words) << words.error().message();
+    EXPECT_EQ(words->blocks()[1].address, 0xF5u);
+    // A word as a number, and two registers typed apart.
+    EXPECT_EQ(valueOf("lm75", "0x1900", "temperature"), 25);
+    EXPECT_EQ(valueOf("lm75", "high=0x19 low=0x00", "temperature"), 25);
+    EXPECT_EQ(valueOf("lm75", "lsb=0 msb=25", "temperature"), 25);
+    EXPECT_EQ(valueOf("lm75", "0b0001100100000000", "temperature"), 25);
+}
+
+TEST(Dump, WhatCannotBeReadIsSaid) {
+    EXPECT_EQ(readDump("").error().code, ErrorCode::Missing);
+    EXPECT_EQ(readDump("88: 70 6G").error().code, ErrorCode::Syntax);
+    EXPECT_NE(readDump("88: 70 6G").error().message().find("6G"), std::string::npos);
+    EXPECT_EQ(readDump("88: 70\n89: 7").value().blocks()[1].bytes, std::vector<std::uint8_t>{7});
+    EXPECT_EQ(readDump("88:\n").error().code, ErrorCode::Missing);
+    EXPECT_EQ(readDump("word: 0191").error().code, ErrorCode::Ambiguous);
+    EXPECT_EQ(readDump("0x12345678123456781").error().code, ErrorCode::Syntax);
+    EXPECT_NE(readDump("88: 70\n!!: 71").error().message().find("line 2"), std::string::npos);
+}
+
+TEST(Dump, PulseLengthsOfTheSingleBus) {
+    std::vector<double> high{80};
+    for (const int byte : {0x02, 0x8C, 0x01, 0x5F, 0xEE})
+        for (int bit = 7; bit >= 0; --bit) high.push_back(byte >> bit & 1 ? 71.5 : 26.2);
+    const auto block = singleBusFromPulses(high).value();
+    EXPECT_EQ(block.bytes, (std::vector<std::uint8_t>{0x02, 0x8C, 0x01, 0x5F, 0xEE}));
+    high[5] = 48;
+    EXPECT_EQ(singleBusFromPulses(high).error().where, "pulses, bit 5");
+    high.resize(30);
+    EXPECT_EQ(singleBusFromPulses(high).error().code, ErrorCode::Range);
+}
+
+TEST(Devices, LiveFramesAreCutIntoTheirBlocks) {
+    const Device& bmp = *findDevice("bmp280");
+    EXPECT_EQ(blocksOfFrame(bmp, {}, std::vector<std::uint8_t>(30)).value().blocks().size(), 2u);
+    EXPECT_EQ(blocksOfFrame(bmp, {}, std::vector<std::uint8_t>(6)).value().blocks()[0].address, 0xF7u);
+    const auto wrong = blocksOfFrame(bmp, {}, std::vector<std::uint8_t>(7));
+    EXPECT_NE(wrong.error().message().find("30 bytes or 6 bytes without the calibration"), std::string::npos) << wrong.error().message();
+}
+
+// Bytes in, no crash: every decoder on random blocks of the right and of wrong lengths, and the dump reader on random text.
+TEST(Devices, SurviveAnyBytes) {
+    std::mt19937 random(7);
+    int refused = 0, taken = 0;
+    for (const Device* device : devices()) {
+        const DeviceOptions options = DeviceOptions().completed(device->options()).value();
+        for (int round = 0; round < 300; ++round) {
+            RawData raw;
+            for (const BlockSpec& block : device->blocks(options)) {
+                if (block.isOptional && random() % 2) continue;
+                RawBlock bytes{block.address ? "" : block.name, block.address, {}};
+                const std::size_t size = random() % 8 == 0 ? random() % 40 : block.size;
+                for (std::size_t i = 0; i < size; ++i) bytes.bytes.push_back(static_cast<std::uint8_t>(random() % 5 == 0 ? (random() % 2 ? 0xFF : 0x00) : random()));
+                raw.add(bytes);
+            }
+            const auto result = device->decode(raw, options);
+            result ? ++taken : ++refused;
+            EXPECT_TRUE(result || !result.error().expected.empty()) << device->id;
+        }
+    }
+    EXPECT_GT(refused, 1000);
+    EXPECT_GT(taken, 500);
+    const std::string alphabet = "0123456789abcdefFX:;=,x \n\t#{}-|dhi";
+    for (int round = 0; round < 5000; ++round) {
+        std::string text;
+        for (std::size_t i = random() % 60; i > 0; --i) text += alphabet[random() % alphabet.size()];
+        const auto raw = readDump(text);
+        EXPECT_TRUE(!raw || !raw->blocks().empty()) << text;
+    }
+}
+
+TEST(Catalogue, EveryDeviceEntryHasItsDecoderRangesAndAddresses) {
+    EXPECT_GE(test::catalogue().devices().size(), 46u);
+    for (const DevicePart& part : test::catalogue().devices()) {
+        const DeviceOptions options = part.options.completed(part.device->options()).value();
+        EXPECT_FALSE(part.device->blocks(options).empty()) << part.id;
+        EXPECT_LT(part.supply_V.low, part.supply_V.high) << part.id;
+        for (const DeviceAccuracy& one : part.accuracy) {
+            const auto range = part.ranges.find(std::string(quantityName(one.quantity)));
+            ASSERT_NE(range, part.ranges.end()) << part.id;
+            EXPECT_TRUE(range->second.contains(one.band.span.low) && range->second.contains(one.band.span.high)) << part.id << " " << quantityName(one.quantity);
+        }
+    }
+    const DevicePart& bme = *test::catalogue().findDevicePart("BME280");
+    EXPECT_EQ(displayOf(bme, {"pressure", Quantity::Pressure, 100653.27, 0.18}).value, "1006.5 hPa");
+    EXPECT_EQ(displayOf(bme, {"pressure", Quantity::Pressure, 100653.27, 0.18}).uncertainty, "1.0 hPa");
+}
+
+}  // namespace
+}  // namespace fg
