@@ -2,6 +2,7 @@
 // library's generator for those draws alone; the slowest solver against one pass over all E96 pairs of six decades. Ratios of one run.
 
 #include "bench/gauge_json.h"
+#include "ratio.h"
 #include "path/default_gauge.h"
 #include "sizing/sensor_divider.h"
 #include "sizing/solver.h"
@@ -17,23 +18,8 @@
 namespace {
 
 using namespace fg;
-
-double seconds(const std::function<void()>& work) {
-    const auto begin = std::chrono::steady_clock::now();
-    work();
-    return std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
-}
-
-/// Median ratio of two pieces of work done in turn.
-double ratio(const std::function<void()>& a, const std::function<void()>& b, int rounds) {
-    std::vector<double> ratios;
-    for (int i = 0; i < rounds; ++i) {
-        const double of = seconds(a);
-        ratios.push_back(of / seconds(b));
-    }
-    std::nth_element(ratios.begin(), ratios.begin() + rounds / 2, ratios.end());
-    return ratios[static_cast<std::size_t>(rounds / 2)];
-}
+using fg::bench::ratio;
+using fg::bench::seconds;
 
 volatile double sink = 0;
 

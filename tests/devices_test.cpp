@@ -3,7 +3,7 @@
 #include "devices/checksum.h"
 #include "devices/dump_text.h"
 #include "devices/single_bus.h"
-#include "devices/trimmed_compensation.h"
+#include "devices/trimmed_bulk.h"
 #include "support.h"
 
 #include <array>
@@ -106,6 +106,20 @@ TEST(Devices, IntegerAndDoubleRoutinesAgreeOverTheRange) {
             const std::int32_t rawH = 20000 + rawP / 40;
             EXPECT_NEAR(trimmed::percentInt32(c, whole, rawH) / 1024.0, trimmed::percentOf(c, fine.fine, rawH), 0.05) << rawT << " " << rawH;
         }
+}
+
+TEST(Devices, ColumnsAreBitEqualToRows) {
+    const TrimmedCoefficients c{27504, 26435, -1000, 36477, -10685, 3024, 2855, 140, -7, 15500, -14600, 6000, 75, 370, 0, 313, 50, 30};
+    std::vector<std::int32_t> rawT, rawP, rawH;
+    for (std::int32_t i = 0; i < 1003; ++i) rawT.push_back(400000 + 217 * i), rawP.push_back(600000 - 341 * i), rawH.push_back(15000 + 40 * i);
+    std::vector<double> t(rawT.size()), p(t), h(t);
+    compensateColumns(c, {rawT, rawP, rawH}, {t, p, h});
+    for (std::size_t i = 0; i < t.size(); ++i) {
+        const auto fine = trimmed::fineOf(c, rawT[i]);
+        EXPECT_EQ(t[i], fine.celsius());
+        EXPECT_EQ(p[i], trimmed::pascalOf(c, fine.fine, rawP[i]));
+        EXPECT_EQ(h[i], trimmed::percentOf(c, fine.fine, rawH[i]));
+    }
 }
 
 TEST(Devices, PiecewiseLuxOfBothRoutines) {

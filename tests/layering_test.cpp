@@ -20,14 +20,15 @@ const std::map<std::string, std::set<std::string>> kMayUse = {
     {"converters", {"units", "numeric", "sensors"}},
     {"devices", {"units", "numeric"}},
     {"catalogue", {"units", "numeric", "sensors", "devices", "wiring", "converters"}},
-    {"path", {"units", "numeric", "sensors", "wiring", "converters", "catalogue"}},
-    {"uncertainty", {"units", "numeric", "sensors", "wiring", "converters", "catalogue", "path"}},
+    {"path", {"units", "numeric", "devices", "sensors", "wiring", "converters", "catalogue"}},
+    {"uncertainty", {"units", "numeric", "devices", "sensors", "wiring", "converters", "catalogue", "path"}},
     {"sizing", {"units", "numeric", "sensors", "wiring", "converters", "catalogue", "path", "uncertainty"}},
-    {"findings", {"units", "numeric", "converters", "catalogue", "path", "uncertainty"}},
+    {"findings", {"units", "numeric", "devices", "converters", "catalogue", "path", "uncertainty"}},
+    {"planning", {"units", "numeric", "devices", "catalogue", "wiring"}},
     {"bench", {"units", "numeric", "sensors", "catalogue", "path"}},
     {"storage", {"units", "bench", "path"}},
     {"acquisition", {"units", "numeric", "path", "catalogue"}},
-    {"simulation", {"units", "numeric", "sensors", "catalogue", "path", "bench"}},
+    {"simulation", {"units", "numeric", "devices", "sensors", "catalogue", "path", "bench"}},
 };
 
 TEST(Layering, ArrowsOnlyPointDownwards) {

@@ -161,7 +161,7 @@ TEST(AnalogPath, TraceEndsWithTheReadingAndNamesItsSources) {
     GaugeSpec spec = gluePot();
     spec.correction = {"offset", -0.3, 0, 0};
     const AnalogPath path = pathOf(spec);
-    for (const Entry entry :
+    for (const Entry& entry :
          {Entry{Stage::Converter, 2155}, Entry{Stage::World, 61}, Entry{Stage::Sensor, 2500}, Entry{Stage::Wiring, 1.7}}) {
         const Evaluation evaluation = path.evaluate(entry).value();
         const auto lines = path.trace(evaluation);

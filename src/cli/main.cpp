@@ -13,6 +13,8 @@ int main(int argc, char** argv) {
     fg::cli::addBudget(program, exitCode);
     fg::cli::addTable(program, exitCode);
     fg::cli::addDecode(program, exitCode);
+    fg::cli::addRegisters(program, exitCode);
+    fg::cli::addBus(program, exitCode);
     try {
         program.parse(argc, argv);
     } catch (const CLI::Success& asked) {

@@ -129,6 +129,17 @@ int list(bool json) {
     return kFine;
 }
 
+/// The digital side of the catalogue as a table for docs/devices.md.
+int markdown() {
+    fmt::print("| part | what it is | readings | interface, addresses | decoder's source |\n|---|---|---|---|---|\n");
+    for (const DevicePart& part : catalogue().devices()) {
+        std::string addresses;
+        for (const BusAddress& one : part.addresses) addresses += fmt::format("{}0x{:02X}", addresses.empty() ? ": " : ", ", one.address);
+        fmt::print("| {} | {} | {} | {}{} | {} |\n", part.id, part.title, joined(part.readings, ", "), part.interface, addresses, part.device->source);
+    }
+    return kFine;
+}
+
 int show(const std::string& id, bool json) {
     if (const DevicePart* device = catalogue().findDevicePart(id)) {
         if (json)
@@ -156,7 +167,9 @@ void addParts(CLI::App& program, int& exitCode) {
     auto id = std::make_shared<std::string>();
     CLI::App* all = program.add_subcommand("parts", "List the catalogue");
     all->add_flag("--json", *json, "one JSON object instead of text");
-    all->callback([json, &exitCode] { exitCode = list(*json); });
+    auto table = std::make_shared<bool>(false);
+    all->add_flag("--markdown", *table, "the digital parts as a table");
+    all->callback([json, table, &exitCode] { exitCode = *table ? markdown() : list(*json); });
     CLI::App* one = program.add_subcommand("part", "Show one part of the catalogue");
     one->add_option("id", *id, "designation, such as tmp36")->required();
     one->add_flag("--json", *json, "one JSON object instead of text");

@@ -11,6 +11,8 @@ void addCheck(CLI::App& program, int& exitCode);
 void addSize(CLI::App& program, int& exitCode);
 void addTable(CLI::App& program, int& exitCode);
 void addBudget(CLI::App& program, int& exitCode);
+void addRegisters(CLI::App& program, int& exitCode);
+void addBus(CLI::App& program, int& exitCode);
 void addDecode(CLI::App& program, int& exitCode);
 
 }  // namespace fg::cli

@@ -51,7 +51,7 @@ TEST_F(Files, NewBenchReplacesTheOldAndLeavesItIntact) {
     EXPECT_EQ(bed.window.windowTitle(), QStringLiteral("second.fairgauge – Fair Gauge"));
     answerDialog(old);
     bed.window.benchActions().openBench();
-    EXPECT_EQ(bed.workbench.views().size(), 6u);
+    EXPECT_EQ(bed.workbench.views().size(), 11u);
     EXPECT_FALSE(bed.workbench.bench().canUndo());
 }
 
@@ -65,7 +65,7 @@ TEST_F(Files, OpeningWhatIsNoBenchIsSaidAndChangesNothing) {
     auto* message = bed.find<QWidget>("message");
     EXPECT_TRUE(message->isVisible());
     EXPECT_TRUE(message->accessibleName().contains(QStringLiteral("a file of another kind"))) << message->accessibleName().toStdString();
-    EXPECT_EQ(bed.workbench.views().size(), 6u);
+    EXPECT_EQ(bed.workbench.views().size(), 11u);
     QTest::mouseClick(message->findChild<QPushButton*>(), Qt::LeftButton);
     EXPECT_FALSE(message->isVisible());
 }
@@ -80,7 +80,7 @@ TEST_F(Files, ACancelledDialogDoesNothing) {
         (bed.window.benchActions().*action)();
     }
     EXPECT_EQ(bed.workbench.bench().filePath(), before);
-    EXPECT_EQ(bed.workbench.views().size(), 6u);
+    EXPECT_EQ(bed.workbench.views().size(), 11u);
     EXPECT_FALSE(bed.find<QWidget>("message")->isVisible());
 }
 
@@ -101,7 +101,7 @@ TEST_F(Files, AGaugeGoesOutAndComesBack) {
     EXPECT_EQ(readGaugeFile(at("pot.json").toStdString()).value(), bed.workbench.current()->spec());
     answerDialog(at("pot.json"));
     bed.window.benchActions().importGauge();
-    ASSERT_EQ(bed.workbench.views().size(), 7u);
+    ASSERT_EQ(bed.workbench.views().size(), 12u);
     EXPECT_EQ(bed.workbench.current()->id(), bed.workbench.views().back().id());
     EXPECT_EQ(bed.workbench.current()->spec(), bed.workbench.views().front().spec());
     QFile broken(at("pot.json"));
@@ -111,7 +111,7 @@ TEST_F(Files, AGaugeGoesOutAndComesBack) {
     answerDialog(at("pot.json"));
     bed.window.benchActions().importGauge();
     EXPECT_TRUE(bed.find<QWidget>("message")->accessibleName().contains(QStringLiteral("name: found nothing")));
-    EXPECT_EQ(bed.workbench.views().size(), 7u);
+    EXPECT_EQ(bed.workbench.views().size(), 12u);
 }
 
 TEST_F(Files, TheDemoOpensTheSameBenchEachTime) {
@@ -168,7 +168,7 @@ TEST_F(Views, WithNothingToShowItShowsTheMiddleOfTheSpan) {
 TEST_F(Views, AGaugeThatCannotBeBuiltSaysWhereAndShowsDashes) {
     spec.wiring.parameters.set("fixed_ohm", -5.0);
     GaugeView view({1, spec}, catalogue);
-    view.follow(LiveFeed::Latest{2155, 0, false}, catalogue);
+    view.follow(LiveFeed::Latest{2155, {}, 0, false}, catalogue);
     ASSERT_TRUE(view.problem());
     EXPECT_EQ(view.findings().front().stage, Stage::Wiring);
     for (const Stage stage : kStages) EXPECT_EQ(view.textAt(stage).value.digits, "–");
@@ -188,7 +188,7 @@ TEST_F(Views, PositionsBeyondTheSpanAreToldAsTheyAre) {
 
 TEST_F(Views, AClippedValueHasNoBudgetAndNoHintAboutAccuracy) {
     GaugeView view({1, spec}, catalogue);
-    view.follow(LiveFeed::Latest{0, 0, false}, catalogue);
+    view.follow(LiveFeed::Latest{0, {}, 0, false}, catalogue);
     EXPECT_EQ(view.budget(), nullptr);
     EXPECT_EQ(view.textAt(Stage::Reading).sign, "≥ ");
     for (const Finding& finding : view.findings()) EXPECT_NE(finding.id, "dominates");

@@ -151,10 +151,10 @@ TEST(Keyboard, UndoSaysWhatItTakesBack) {
         for (QAction* action : menu->menu()->actions()) texts << action->text();
     EXPECT_TRUE(texts.contains(QStringLiteral("&Undo: Set R1 to 3.3 kΩ"))) << texts.join(QLatin1Char('|')).toStdString();
     bed.workbench.removeCurrent();
-    EXPECT_EQ(bed.workbench.views().size(), 5u);
+    EXPECT_EQ(bed.workbench.views().size(), 10u);
     EXPECT_EQ(bed.workbench.current()->spec().name, "Workshop air");
     QTest::keyClick(&bed.window, Qt::Key_Z, Qt::ControlModifier);
-    EXPECT_EQ(bed.workbench.views().size(), 6u);
+    EXPECT_EQ(bed.workbench.views().size(), 11u);
 }
 
 TEST(NewGauge, SearchNarrowsByDesignationWordAndQuantity) {
@@ -176,7 +176,7 @@ TEST(NewGauge, SearchNarrowsByDesignationWordAndQuantity) {
     EXPECT_EQ(list->count(), all);
     QTest::keyClick(search, Qt::Key_Escape);
     EXPECT_FALSE(search->isVisible());  // back to the gauge, nothing made
-    EXPECT_EQ(bed.workbench.views().size(), 6u);
+    EXPECT_EQ(bed.workbench.views().size(), 11u);
 }
 
 }  // namespace

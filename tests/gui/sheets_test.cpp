@@ -230,7 +230,7 @@ TEST_F(Sheets, WiringDrawsEveryKindOfSensor) {
         }
         bed.workbench.removeCurrent();
     }
-    EXPECT_EQ(bed.workbench.views().size(), 6u);
+    EXPECT_EQ(bed.workbench.views().size(), BenchActions::demoBench()->gauges.size());
 }
 
 TEST_F(Sheets, ConverterPolarityWordAndTheRestOfItsDataSheet) {

@@ -134,7 +134,7 @@ TEST(Window, NewGaugeWithALinearSensorIsStillThereAfterARestart) {
     }();
     Bed again;
     ASSERT_TRUE(again.workbench.bench().openFile(path));
-    ASSERT_EQ(again.workbench.views().size(), 7u);
+    ASSERT_EQ(again.workbench.views().size(), 12u);
     const GaugeSpec& spec = again.workbench.views().back().spec();
     EXPECT_EQ(spec.name, "Shop window");
     EXPECT_DOUBLE_EQ(spec.sensor.parameters.number("slope_V_per_degC").value(), 0.0195);
@@ -188,7 +188,7 @@ TEST(Window, AFileThatCannotBeOpenedLeavesTheBenchAsItWas) {
     const auto refused = bed.workbench.bench().openFile(QStringLiteral("/etc/passwd"));
     ASSERT_FALSE(refused);
     EXPECT_EQ(refused.error().code, ErrorCode::Foreign);
-    EXPECT_EQ(bed.workbench.views().size(), 6u);
+    EXPECT_EQ(bed.workbench.views().size(), 11u);
     bed.window.showMessage(QString::fromStdString(refused.error().message()));
     EXPECT_TRUE(bed.find<QWidget>("message")->isVisible());
 }

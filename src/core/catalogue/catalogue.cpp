@@ -92,6 +92,7 @@ Catalogue Catalogue::read(std::span<const fs::path> folders) {
     for (const fs::path& folder : folders) {
         catalogue.readFolder(folder / "parts", &Catalogue::addPart);
         catalogue.readFolder(folder / "devices", &Catalogue::addDevice);
+        catalogue.readFolder(folder / "registers", &Catalogue::addRegisterMap);
         catalogue.readFolder(folder / "converters", &Catalogue::addConverter);
     }
     return catalogue;
@@ -155,6 +156,21 @@ Expected<void> Catalogue::addDevice(const std::string& text, const std::string& 
         return fail(ErrorCode::Range, file + ": id", "“" + part->id + "” a second time", "an id that no other part has");
     m_devices.push_back(std::move(*part));
     return {};
+}
+
+Expected<void> Catalogue::addRegisterMap(const std::string& text, const std::string& file) {
+    auto map = readRegisterMap(text, file);
+    if (!map) return tl::unexpected(map.error());
+    for (const std::string& part : map->parts)
+        if (findRegisterMap(part)) return fail(ErrorCode::Range, file + ": parts", "“" + part + "” a second time", "a part that no other map has");
+    m_registerMaps.push_back(std::move(*map));
+    return {};
+}
+
+const RegisterMap* Catalogue::findRegisterMap(const std::string& part) const {
+    for (const RegisterMap& map : m_registerMaps)
+        if (std::find(map.parts.begin(), map.parts.end(), lower(part)) != map.parts.end()) return &map;
+    return nullptr;
 }
 
 Expected<void> Catalogue::addConverter(const std::string& text, const std::string& file) {

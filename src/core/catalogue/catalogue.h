@@ -2,6 +2,7 @@
 
 #include "catalogue/device_part.h"
 #include "catalogue/part.h"
+#include "catalogue/register_file.h"
 #include "units/error.h"
 
 #include <filesystem>
@@ -29,6 +30,10 @@ class Catalogue {
     [[nodiscard]] Expected<void> addDevice(const std::string& json, const std::string& file);
     [[nodiscard]] const std::vector<DevicePart>& devices() const { return m_devices; }
     [[nodiscard]] const DevicePart* findDevicePart(const std::string& idOrAlias) const;
+    [[nodiscard]] Expected<void> addRegisterMap(const std::string& json, const std::string& file);
+    [[nodiscard]] const std::vector<RegisterMap>& registerMaps() const { return m_registerMaps; }
+    /// The register map of a designation; null when the part has nothing to configure, or nobody wrote it down yet.
+    [[nodiscard]] const RegisterMap* findRegisterMap(const std::string& part) const;
     [[nodiscard]] const std::vector<ConverterPart>& converters() const { return m_converters; }
     [[nodiscard]] const std::vector<Error>& problems() const { return m_problems; }
 
@@ -46,6 +51,7 @@ class Catalogue {
     std::vector<Part> m_parts;
     std::vector<ConverterPart> m_converters;
     std::vector<DevicePart> m_devices;
+    std::vector<RegisterMap> m_registerMaps;
     std::vector<Error> m_problems;
 };
 

@@ -58,8 +58,8 @@ Chosen temperature(const TrimmedCoefficients& c, std::uint32_t raw, const Device
     const auto fine = trimmed::fineOf(c, raw);
     const std::int32_t whole = trimmed::fineInt(c, static_cast<std::int32_t>(raw));
     const Chosen chosen{fine.fine, whole, options.is("variant", "double"), options.is("variant", "int64")};
-    t.step("var1", fmt::format("({}/16384 − {}/1024) × {}", raw, c.t1, c.t2), fine.var1);
-    t.step("var2", fmt::format("({}/131072 − {}/8192)² × {}", raw, c.t1, c.t3), fine.var2);
+    t.step("var1", fmt::format("({}/16384 − {}/1024) × {}", raw, c.t1, num(c.t2)), fine.var1);
+    t.step("var2", fmt::format("({}/131072 − {}/8192)² × {}", raw, c.t1, num(c.t3)), fine.var2);
     t.step("t_fine", "var1 + var2", fine.fine);
     const double exact = t.step("ϑ", "t_fine/5120", fine.celsius(), "degC");
     t.step("t_fine, integer", "as printed, arithmetic shifts", whole);

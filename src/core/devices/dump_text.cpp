@@ -129,6 +129,12 @@ Expected<RawBlock> keyed(std::string_view key, const std::string& where) {
 Expected<void> fill(RawBlock& block, std::string_view text, const std::string& where) {
     const auto tokens = split(text, " ,\t{}[]|");
     if (tokens.size() == 1) {
+        // A count is a decimal number, however many digits it has.
+        if (block.name == "pulses")
+            if (const auto count = number(tokens[0], 10)) {
+                block.bytes = numberBlock(*count).bytes, block.isNumber = true;
+                return {};
+            }
         const bool isRegister = block.address && block.name.empty();
         const auto lone = isRegister ? Expected<std::optional<RawBlock>>(std::optional<RawBlock>()) : loneNumber(tokens[0], where);
         if (!lone) return tl::unexpected(lone.error());

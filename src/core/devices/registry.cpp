@@ -116,7 +116,12 @@ Expected<RawData> encode(const Device& device, std::span<const WantedReading> wa
     for (std::size_t i = 0; i < variables.size(); ++i) {
         const auto it = std::find_if(wanted.begin(), wanted.end(), [&](const WantedReading& one) { return one.id == variables[i].reading; });
         if (it == wanted.end()) continue;
-        const auto found = bisect(device, calibration, *complete, raw, i, variables[i], it->value);
+        // The numbers after it stand somewhere in their range meanwhile, where the device's coefficients need not give a value.
+        Expected<std::int64_t> found;
+        for (const int eighths : {4, 3, 5, 2, 6, 1, 7}) {
+            for (std::size_t j = i + 1; j < variables.size(); ++j) raw[j] = variables[j].low + (variables[j].high - variables[j].low) / 8 * eighths;
+            if (found = bisect(device, calibration, *complete, raw, i, variables[i], it->value); found || i + 1 == variables.size()) break;
+        }
         if (!found) return tl::unexpected(found.error());
         raw[i] = *found;
     }

@@ -25,13 +25,17 @@ constexpr std::array kCautions{
 
 }  // namespace
 
-void cautions(const FindingContext& context, std::vector<Finding>& findings) {
+void cautionsOf(const std::vector<std::string>& ofGauge, const std::vector<std::string>& ofPart, std::vector<Finding>& findings) {
     const auto named = [&](const std::vector<std::string>& list, std::string_view id) {
         return std::find(list.begin(), list.end(), id) != list.end();
     };
     for (const Caution& caution : kCautions)
-        if (named(context.spec.cautions, caution.id) || named(context.path.part().cautions, caution.id))
+        if (named(ofGauge, caution.id) || named(ofPart, caution.id))
             findings.push_back({Severity::Care, Stage::World, "care-" + std::string(caution.id), caution.title, caution.detail, {}});
+}
+
+void cautions(const FindingContext& context, std::vector<Finding>& findings) {
+    cautionsOf(context.spec.cautions, context.path.part().cautions, findings);
 }
 
 }  // namespace fg::rules

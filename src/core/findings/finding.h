@@ -2,6 +2,7 @@
 #pragma once
 
 #include "path/analog_path.h"
+#include "path/digital_path.h"
 #include "uncertainty/budget.h"
 #include "uncertainty/monte_carlo.h"
 
@@ -55,6 +56,9 @@ struct FindingContext {
 /// Runs every rule, worst first. `now`, `budget` and `run` may be null.
 [[nodiscard]] std::vector<Finding> findingsFor(const GaugeSpec& spec, const AnalogPath& path, const Catalogue& catalogue,
                                                const Evaluation* now, const Budget* budget, const MonteCarlo* run = nullptr);
+
+/// The same for the gauge of a digital part: what the device says of itself, the part's range, accuracy and place, and the cautions.
+[[nodiscard]] std::vector<Finding> findingsForDevice(const GaugeSpec& spec, const DigitalPath& path, const Evaluation* now, const Budget* budget);
 
 /// A gauge that cannot be built is one fault at the field that stopped it.
 [[nodiscard]] Finding findingFromError(const Error& error);

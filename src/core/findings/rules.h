@@ -63,4 +63,7 @@ void monteCarlo(const FindingContext& context, std::vector<Finding>& findings);
 /// Heat, mains, vacuum, water, batteries, health: the usual cautions.
 void cautions(const FindingContext& context, std::vector<Finding>& findings);
 
+/// The usual cautions by name, for gauges of any kind.
+void cautionsOf(const std::vector<std::string>& ofGauge, const std::vector<std::string>& ofPart, std::vector<Finding>& findings);
+
 }  // namespace fg::rules

@@ -1,20 +1,25 @@
 #pragma once
 
 #include "converters/converter.h"
+#include "devices/raw_data.h"
 #include "path/gauge_spec.h"
 #include "path/stage.h"
 #include "units/error.h"
 
 #include <array>
+#include <memory>
 #include <string>
 #include <vector>
 
 namespace fg {
 
+struct DeviceAnswer;  // path/digital_path.h
+
 /// Where a value is put into the path, in that stage's canonical unit. For Converter a code; the mean of several codes need not be whole.
 struct Entry {
     Stage stage = Stage::Converter;
     double value = 0;
+    std::shared_ptr<const RawData> raw = {};  ///< Converter of a digital part: its bytes; `value` means nothing then
 };
 
 /// What the path says at one stage.
@@ -26,12 +31,14 @@ struct StageValue {
     Clip clip = Clip::None;
     double amount = 0;    ///< Correction only: what was added
     std::string problem;  ///< why there is no value; empty when there is one
+    std::string text = {};  ///< what a digital part shows where there is no number: its bytes, its address
 };
 
 /// The whole path answering to one entry.
 struct Evaluation {
     Entry entry;
     std::array<StageValue, kStageCount> stages;
+    std::shared_ptr<const DeviceAnswer> device = {};  ///< what a digital part said; null for analog ones
     [[nodiscard]] const StageValue& at(Stage stage) const { return stages[static_cast<std::size_t>(stage)]; }
     [[nodiscard]] StageValue& at(Stage stage) { return stages[static_cast<std::size_t>(stage)]; }
     [[nodiscard]] double reading() const { return at(Stage::Reading).value; }

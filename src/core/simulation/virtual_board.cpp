@@ -2,6 +2,7 @@
 
 #include "bench/gauge_json.h"
 #include "catalogue/json_fields.h"
+#include "devices/dump_text.h"
 
 #include <fmt/format.h>
 #include <boost/random/normal_distribution.hpp>
@@ -10,31 +11,94 @@
 
 namespace fg {
 
-VirtualBoard::VirtualBoard(std::vector<VirtualChannel> channels, std::uint32_t seed) : m_channels(std::move(channels)), m_random(seed) {}
+VirtualBoard::VirtualBoard(VirtualParts parts, std::uint32_t seed) : m_parts(std::move(parts)), m_random(seed) {}
+
+std::vector<std::uint8_t> measuredFrame(const VirtualDevice& device, const Workshop& workshop, boost::random::mt19937& random) {
+    boost::random::normal_distribution<double> noise;
+    std::vector<WantedReading> wanted;
+    for (const VirtualDevice::Sense& sense : device.senses) wanted.push_back({sense.reading, workshop.value(sense.world) + sense.noise * noise(random)});
+    auto raw = encode(*device.device, wanted, device.options, device.calibration);
+    const DeviceOptions options = device.options.completed(device.device->options()).value();
+    if (!raw) {
+        std::vector<std::int64_t> full;
+        for (const RawVariable& variable : device.device->variables(options)) full.push_back(variable.high + 1);
+        raw = device.device->compose(full, options, device.calibration);
+    }
+    std::vector<std::uint8_t> frame;
+    for (const BlockSpec& block : device.device->blocks(options)) {
+        if (block.isCalibration || block.isOptional) continue;
+        const auto bytes = block.address ? raw->registers(*block.address, block.size) : raw->block(block.name, block.size);
+        if (bytes) frame.insert(frame.end(), bytes->data().begin(), bytes->data().end());
+    }
+    return frame;
+}
 
 std::string VirtualBoard::measure(double seconds) {
     m_workshop.advance(seconds);
     m_elapsed_s += seconds;
     std::string line = fmt::format("t={:.3f}", m_elapsed_s);
     boost::random::normal_distribution<double> noise;
-    for (const VirtualChannel& channel : m_channels) {
+    for (const VirtualChannel& channel : m_parts.channels) {
         const double pin_V = channel.hardware.wiring().forward(channel.hardware.sensor().forward(m_workshop.value(channel.world)));
         const double shaken_V = pin_V + channel.noise_LSB * noise(m_random) * channel.hardware.converter().lsb();
         const Converter& converter = channel.hardware.converter();
         line += fmt::format(" {}={}", channel.name, converter.wordOfCode(converter.quantise(shaken_V).value));
     }
+    for (const VirtualDevice& device : m_parts.devices) {
+        line += " " + device.name + "=";
+        const auto frame = measuredFrame(device, m_workshop, m_random);
+        for (std::size_t i = 0; i < frame.size(); ++i) line += fmt::format("{}{:02X}", i == 0 ? "" : " ", frame[i]);
+    }
     return line + "\n";
 }
 
-Expected<std::vector<VirtualChannel>> readVirtualBoard(const std::string& folder, const Catalogue& catalogue) {
+namespace {
+
+Expected<VirtualDevice> readDevice(JsonFields& fields, const Catalogue& catalogue) {
+    VirtualDevice device;
+    const std::string id = fields.text("device");
+    device.name = fields.text("channel");
+    const DevicePart* part = catalogue.findDevicePart(id);
+    if (!part) return fail(ErrorCode::Unknown, "device", "“" + id + "”", "a digital part of the catalogue");
+    device.device = part->device;
+    device.options = part->options;
+    if (fields.has("options"))
+        for (const auto& [name, value] : fields.json()["options"].items()) device.options.set(name, value.is_string() ? value.get<std::string>() : value.dump());
+    if (const std::string dump = fields.textOr("calibration", ""); !dump.empty()) {
+        const auto calibration = readDump(dump);
+        if (!calibration) return tl::unexpected(calibration.error().within("calibration"));
+        device.calibration = *calibration;
+    } else if (part->device->specimen) {
+        device.calibration = part->device->specimen();
+    }
+    if (!fields.has("senses") || !fields.json()["senses"].is_array()) return fail(ErrorCode::Missing, "senses", "nothing", "what the device measures");
+    for (const auto& entry : fields.json()["senses"]) {
+        JsonFields sense(entry, "senses.");
+        device.senses.push_back({sense.text("reading"), sense.text("world"), sense.numberOr("noise", 0)});
+        if (sense.error()) return tl::unexpected(*sense.error());
+        if (std::isnan(Workshop().value(device.senses.back().world))) return fail(ErrorCode::Unknown, "senses.world", "“" + device.senses.back().world + "”", "a value of the simulated workshop");
+    }
+    if (fields.error()) return tl::unexpected(*fields.error());
+    return device;
+}
+
+}  // namespace
+
+Expected<VirtualParts> readVirtualBoard(const std::string& folder, const Catalogue& catalogue) {
     const std::string file = folder + "/board.json";
     std::ostringstream text;
     text << std::ifstream(file).rdbuf();
     const auto json = parseJson(text.str(), file);
     if (!json) return tl::unexpected(json.error());
-    std::vector<VirtualChannel> channels;
+    VirtualParts parts;
     for (const auto& entry : *json) {
         JsonFields fields(entry, file);
+        if (fields.has("device")) {
+            auto device = readDevice(fields, catalogue);
+            if (!device) return tl::unexpected(device.error().within(file));
+            parts.devices.push_back(std::move(*device));
+            continue;
+        }
         const std::string gaugeFile = fields.text("gauge");
         const std::string world = fields.text("world");
         const double noise = fields.numberOr("noise_LSB", 0);
@@ -50,9 +114,9 @@ Expected<std::vector<VirtualChannel>> readVirtualBoard(const std::string& folder
         spec->converter.parameters = converter.over(spec->converter.parameters);
         auto hardware = AnalogPath::build(*spec, catalogue);
         if (!hardware) return tl::unexpected(hardware.error().within(gaugeFile));
-        channels.push_back({spec->channel, world, std::move(*hardware), noise});
+        parts.channels.push_back({spec->channel, world, std::move(*hardware), noise});
     }
-    return channels;
+    return parts;
 }
 
 }  // namespace fg

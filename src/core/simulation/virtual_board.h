@@ -17,10 +17,33 @@ struct VirtualChannel {
     double noise_LSB = 0;  ///< standard deviation at the converter
 };
 
+/// A digital part on the board's bus: what it measures of the workshop, and with how much noise.
+struct VirtualDevice {
+    std::string name;       ///< channel in the lines it sends
+    const Device* device = nullptr;
+    DeviceOptions options;
+    RawData calibration;    ///< its own coefficients
+    struct Sense {
+        std::string reading, world;
+        double noise = 0;  ///< standard deviation, canonical
+    };
+    std::vector<Sense> senses;
+};
+
+/// The bytes a device sends for the workshop as it is: its measured blocks in order. A value beyond what it can say saturates it: its largest
+/// raw number, as the part would send it.
+[[nodiscard]] std::vector<std::uint8_t> measuredFrame(const VirtualDevice& device, const Workshop& workshop, boost::random::mt19937& random);
+
+/// What a board carries.
+struct VirtualParts {
+    std::vector<VirtualChannel> channels;
+    std::vector<VirtualDevice> devices;
+};
+
 /// A microcontroller board that measures the workshop and sends lines (docs/line-protocol.md).
 class VirtualBoard {
   public:
-    explicit VirtualBoard(std::vector<VirtualChannel> channels, std::uint32_t seed = 1);
+    explicit VirtualBoard(VirtualParts parts, std::uint32_t seed = 1);
 
     /// Lets `seconds` of workshop time pass, measures every channel once and gives the line, newline included: "t=12.500 pot=2155
     /// air=233\n".
@@ -29,13 +52,14 @@ class VirtualBoard {
     [[nodiscard]] const Workshop& workshop() const { return m_workshop; }
 
   private:
-    std::vector<VirtualChannel> m_channels;
+    VirtualParts m_parts;
     Workshop m_workshop;
     double m_elapsed_s = 0;
     boost::random::mt19937 m_random;
 };
 
-/// Reads the board from `board.json` of a demo folder: for each channel its gauge file and what differs from it in the real hardware.
-[[nodiscard]] Expected<std::vector<VirtualChannel>> readVirtualBoard(const std::string& folder, const Catalogue& catalogue);
+/// Reads the board from `board.json` of a demo folder: for each analog channel its gauge file and what differs from it in the real hardware;
+/// for each digital part its designation, channel, options, coefficients and what it senses.
+[[nodiscard]] Expected<VirtualParts> readVirtualBoard(const std::string& folder, const Catalogue& catalogue);
 
 }  // namespace fg

@@ -58,6 +58,16 @@ void Workshop::step() {
     const double clouds = 0.7 + 0.2 * std::sin(m_time_s / 700) + 0.1 * std::sin(m_time_s / 97);
     m_light_lx = 5 + (day > 0 ? 4000 * day * clouds : 0);
 
+    // The noon sun stands in the varnish cabinet for a while: more than its sensor can tell.
+    const double sun = std::exp(-std::pow((m_time_s - 5 * 3600) / 2400, 2));
+    m_cabinet_lx = 20 + 0.6 * m_light_lx + 60000 * sun * clouds;
+    m_store_degC = approach(m_store_degC, m_air_degC - 2, 5400);
+    m_store_percent = approach(m_store_percent, 46 - 0.8 * (m_store_degC - 15) + 3 * std::sin(m_time_s / 3100), 3600);
+    m_air_Pa = 100472 + 180 * std::sin(m_time_s / 9000) - 60 * std::sin(m_time_s / 2300);
+    // The soaking tray: filled warm every hour and a half, cooling in between.
+    m_tray_degC = approach(m_tray_degC, m_air_degC, 2900);
+    if (within(m_time_s, 5400, kStep_s)) m_tray_degC = 48;
+
     m_cupboard_degC = approach(m_cupboard_degC, m_air_degC + 12 + 1.5 * std::sin(m_time_s / 900), 1500);
 }
 
@@ -68,6 +78,11 @@ double Workshop::value(std::string_view name) const {
     if (name == "iron") return m_iron_degC;
     if (name == "vacuum") return m_vacuum_Pa;
     if (name == "light") return m_light_lx;
+    if (name == "store_temperature") return m_store_degC;
+    if (name == "store_humidity") return m_store_percent;
+    if (name == "air_pressure") return m_air_Pa;
+    if (name == "tray") return m_tray_degC;
+    if (name == "cabinet_light") return m_cabinet_lx;
     return std::numeric_limits<double>::quiet_NaN();
 }
 

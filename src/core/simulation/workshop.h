@@ -28,7 +28,14 @@ class Workshop {
     [[nodiscard]] double vacuum_Pa() const { return m_vacuum_Pa; }  ///< below the air's pressure
     [[nodiscard]] double light_lx() const { return m_light_lx; }
 
-    /// One of the above by name ("glue_pot", "air", "cupboard", "iron", "vacuum", "light"); NaN for a name nobody knows.
+    [[nodiscard]] double storeAir_degC() const { return m_store_degC; }
+    [[nodiscard]] double storeHumidity_percent() const { return m_store_percent; }
+    [[nodiscard]] double air_Pa() const { return m_air_Pa; }
+    [[nodiscard]] double tray_degC() const { return m_tray_degC; }
+    [[nodiscard]] double cabinetLight_lx() const { return m_cabinet_lx; }  ///< in the varnish cabinet behind its window, where the noon sun stands
+
+    /// One of the above by name ("glue_pot", "air", "cupboard", "iron", "vacuum", "light", "store_temperature", "store_humidity", "air_pressure",
+    /// "tray", "cabinet_light"); NaN for a name nobody knows.
     [[nodiscard]] double value(std::string_view name) const;
 
   private:
@@ -43,6 +50,11 @@ class Workshop {
     double m_iron_degC = 17;
     double m_vacuum_Pa = 0;
     double m_light_lx = 5;
+    double m_store_degC = 15;
+    double m_store_percent = 48;
+    double m_air_Pa = 100472;
+    double m_tray_degC = 17;
+    double m_cabinet_lx = 20;
     bool m_plateOn = true;
     bool m_ironOn = true;
     bool m_pumpOn = false;

@@ -1,5 +1,7 @@
 #include "uncertainty/budget.h"
 
+#include "path/digital_path.h"
+
 #include "uncertainty/influences.h"
 #include "units/number_format.h"
 
@@ -57,7 +59,38 @@ std::optional<SelfHeating> selfHeatingAt(const GaugeSpec& spec, const AnalogPath
     return heating;
 }
 
+namespace {
+
+/// A digital part brings its stated accuracy, the size of its own step and the correction; nothing else in its path is analog.
+Expected<Budget> deviceBudget(const GaugeSpec& spec, const Catalogue& catalogue, double world) {
+    const auto path = DigitalPath::build(spec, catalogue);
+    if (!path) return tl::unexpected(path.error());
+    const auto evaluation = path->evaluate({Stage::World, world});
+    if (!evaluation) return tl::unexpected(evaluation.error());
+    Budget budget;
+    budget.at = world;
+    const double sensed = path->correction().undo(world);
+    const auto limit = path->reading() == quantityName(spec.quantity) ? path->part().accuracyAt(spec.quantity, sensed) : std::nullopt;
+    budget.sensorStated = limit.has_value();
+    if (limit)
+        budget.contributions.push_back({Stage::Sensor, "Accuracy of " + path->part().id, *limit, Distribution::Rectangular, standardOf(*limit, Distribution::Rectangular), 0, "", Cause::SensorAccuracy});
+    const DeviceReading* reading = evaluation->device->decoded.find(path->reading());
+    if (reading && reading->step > 0)
+        budget.contributions.push_back({Stage::Converter, "Half a raw step", reading->step / 2, Distribution::Rectangular, reading->step / std::sqrt(12.0), 0, "", Cause::Quantisation});
+    if (spec.correction.kind != "none" && spec.correction.uncertainty > 0)
+        budget.contributions.push_back({Stage::Correction, "Points and fit", spec.correction.uncertainty, Distribution::Normal, spec.correction.uncertainty / Budget::kCoverage, 0, "correction.uncertainty", Cause::Correction});
+    double variance = 0;
+    for (const Contribution& line : budget.contributions) variance += line.standard * line.standard;
+    budget.standard = std::sqrt(variance);
+    budget.expanded = Budget::kCoverage * budget.standard;
+    for (Contribution& line : budget.contributions) line.share = variance > 0 ? line.standard * line.standard / variance : 0;
+    return budget;
+}
+
+}  // namespace
+
 Expected<Budget> budgetAt(const GaugeSpec& spec, const Catalogue& catalogue, double world) {
+    if (DigitalPath::applies(spec, catalogue)) return deviceBudget(spec, catalogue, world);
     const auto nominal = AnalogPath::build(spec, catalogue);
     if (!nominal) return tl::unexpected(nominal.error());
     if (!std::isfinite(nominal->exactCode(world)))

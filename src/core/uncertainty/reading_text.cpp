@@ -30,6 +30,7 @@ ReadingText readingText(const StageValue& value, double expanded, const Unit& un
 
 ReadingText stageText(const StageValue& value, double expanded, const Unit& readingUnit, std::optional<int> decimals) {
     ReadingText text;
+    if (!value.text.empty()) return {"", {value.text, ""}, ""};
     switch (value.stage) {
         case Stage::Sensor:
         case Stage::Wiring:

@@ -115,7 +115,7 @@ void Schematic::paintEvent(QPaintEvent*) {
         painter.setFont(Theme::instance().text(13));
         painter.setPen(colours().ink2);
         painter.drawText(rect(), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
-                         tr("There is no circuit to draw yet: %1").arg(qs(m_view->problem()->message())));
+                         tr("There is no circuit to draw yet: %1").arg(m_view->problem() ? qs(m_view->problem()->message()) : tr("the part is a digital one")));
         return;
     }
     CircuitPen pen(painter);

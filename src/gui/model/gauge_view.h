@@ -26,6 +26,10 @@ class GaugeView {
 
     /// Evaluates for the live value (or the example when there is none), unless a value is being tried.
     void follow(const std::optional<LiveFeed::Latest>& latest, const Catalogue& catalogue);
+    /// The path of a digital part; null for an analog one.
+    [[nodiscard]] const DigitalPath* digital() const { return m_digital ? &*m_digital : nullptr; }
+    /// Whichever path there is; null when the gauge cannot be built.
+    [[nodiscard]] const SignalPath* signalPath() const { return m_path ? static_cast<const SignalPath*>(&*m_path) : digital(); }
 
     /// Puts a value into a stage and holds it there; the path answers to it until release().
     [[nodiscard]] Expected<void> tryEntry(const Entry& entry, const Catalogue& catalogue);
@@ -62,12 +66,15 @@ class GaugeView {
 
   private:
     void evaluate(const Entry& entry, const Catalogue& catalogue);
+    void followDevice(const std::optional<LiveFeed::Latest>& latest, const Catalogue& catalogue);
+    void take(Evaluation evaluation, const Catalogue& catalogue);
 
     void build(const Catalogue& catalogue);
 
     BenchGauge m_gauge;
     GaugeSpec m_effective;
     std::optional<AnalogPath> m_path;
+    std::optional<DigitalPath> m_digital;
     std::optional<Error> m_problem;
     std::optional<Evaluation> m_evaluation;
     std::optional<Budget> m_budget;

@@ -1,5 +1,7 @@
 #include "model/live_feed.h"
 
+#include <cmath>
+
 namespace fg::gui {
 
 LiveFeed::LiveFeed(QObject* parent) : QObject(parent) {
@@ -31,7 +33,9 @@ void LiveFeed::take(const QByteArray& bytes) {
     for (const Frame& frame : frames)
         for (const RawSample& sample : frame.samples)
             if (const double* raw = std::get_if<double>(&sample.raw))
-                m_values.insert(QString::fromStdString(sample.channel), {*raw, m_clock.elapsed()});
+                m_values.insert(QString::fromStdString(sample.channel), {*raw, {}, m_clock.elapsed()});
+            else
+                m_values.insert(QString::fromStdString(sample.channel), {std::nan(""), std::get<std::vector<std::uint8_t>>(sample.raw), m_clock.elapsed()});
     if (!frames.empty()) emit received();
 }
 
@@ -48,7 +52,7 @@ std::optional<LiveFeed::Latest> LiveFeed::latest(const QString& channel) const {
     const auto it = m_values.constFind(channel);
     if (channel.isEmpty() || it == m_values.constEnd()) return std::nullopt;
     const double age_s = static_cast<double>(m_clock.elapsed() - it->at_ms) / 1000;
-    return Latest{it->raw, age_s, age_s > kStaleAfter_s};
+    return Latest{it->raw, it->bytes, age_s, age_s > kStaleAfter_s};
 }
 
 QStringList LiveFeed::channels() const {

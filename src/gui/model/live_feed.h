@@ -22,7 +22,8 @@ class LiveFeed final : public QObject {
     [[nodiscard]] const ByteSource* source() const { return m_source.get(); }
 
     struct Latest {
-        double raw = 0;
+        double raw = 0;                   ///< a count; NaN when bytes came
+        std::vector<std::uint8_t> bytes;  ///< of a digital part; empty when a count came
         double age_s = 0;
         bool stale = false;
     };
@@ -47,6 +48,7 @@ class LiveFeed final : public QObject {
 
     struct Value {
         double raw;
+        std::vector<std::uint8_t> bytes;
         qint64 at_ms;
     };
     std::unique_ptr<ByteSource> m_source;

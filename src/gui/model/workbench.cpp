@@ -1,6 +1,7 @@
 #include "model/workbench.h"
 
 #include "bench/lending.h"
+#include "devices/dump_text.h"
 #include "units/value_text.h"
 
 #include <algorithm>
@@ -32,7 +33,7 @@ void Workbench::rebuild() {
         views.emplace_back(gauge, m_catalogue);
         // A value being tried stays while the circuit around it is changed: that is what it is tried for.
         const bool keepsTry = known && known->tried() && known->spec().quantity == gauge.spec.quantity;
-        if (keepsTry && views.back().path()) {
+        if (keepsTry && views.back().signalPath()) {
             if (const auto kept = views.back().tryEntry(*known->tried(), m_catalogue); !kept) views.back().release();
         }
     }
@@ -84,6 +85,13 @@ void Workbench::selectStage(Stage stage) {
 Expected<void> Workbench::tryText(Stage stage, const QString& text) {
     GaugeView* view = find(m_currentId);
     if (!view) return {};
+    if (view->digital() && stage == Stage::Converter) {
+        const auto bytes = readDump(text.toStdString());
+        if (!bytes) return tl::unexpected(bytes.error());
+        if (auto tried = view->tryEntry({stage, 0, std::make_shared<const RawData>(*bytes)}, m_catalogue); !tried) return tried;
+        reevaluate();
+        return {};
+    }
     const auto value = readValue(text.toStdString(), view->quantityAt(stage), view->unitAt(stage));
     if (!value) return tl::unexpected(value.error());
     if (auto tried = view->tryEntry({stage, value->canonical}, m_catalogue); !tried) return tried;

@@ -78,7 +78,7 @@ QString StageTile::note(const GaugeView& view) const {
         return tr("span %1 … %2 %3").arg(qs(plainNumber(spec.reading.span.low)), qs(plainNumber(spec.reading.span.high)), qs(unit.symbol));
     }
     if (m_stage == Stage::Reading) return {};
-    return qs(view.path()->stageNote(m_stage));
+    return qs(view.signalPath()->stageNote(m_stage));
 }
 
 void StageTile::paintCorner(QPainter& painter, const GaugeView& view) const {
@@ -124,6 +124,18 @@ void StageTile::paintCorner(QPainter& painter, const GaugeView& view) const {
     }
 }
 
+void StageTile::paintBytes(QPainter& painter, const QString& bytes, const QColor& ink) const {
+    // Two lines of pairs; what does not fit is told by its end.
+    painter.setFont(Theme::instance().digits(13));
+    painter.setPen(ink);
+    const int pairs = std::max(1, static_cast<int>((width() - px(18)) / painter.fontMetrics().horizontalAdvance(QStringLiteral("00 "))));
+    const QStringList all = bytes.split(QLatin1Char(' '));
+    QStringList second = all.mid(pairs, pairs);
+    if (all.size() > 2 * pairs) second.last() = QStringLiteral("…");
+    painter.drawText(QPointF(px(10), px(41)), all.mid(0, pairs).join(QLatin1Char(' ')));
+    painter.drawText(QPointF(px(10), px(57)), second.join(QLatin1Char(' ')));
+}
+
 void StageTile::paintValue(QPainter& painter, const GaugeView& view) const {
     const Palette& p = colours();
     const ReadingText text = view.textAt(m_stage);
@@ -134,6 +146,7 @@ void StageTile::paintValue(QPainter& painter, const GaugeView& view) const {
     if (m_stage == Stage::Converter && view.path() && text.sign.empty())
         unit = tr("of %1").arg(view.path()->converter().codeCount(), 0, 'f', 0);
     const bool isReading = m_stage == Stage::Reading;
+    if (view.digital() && m_stage == Stage::Converter) return paintBytes(painter, digits, style.ink);
     style.size = isReading ? 32 : 22;
     style.bold = isReading;
     const auto tooWide = [&] { return numberWidth(digits, unit, style) > width() - px(20); };
@@ -200,11 +213,13 @@ void StageTile::paintEvent(QPaintEvent*) {
 
 void StageTile::beginEdit() {
     const GaugeView* view = m_workbench.current();
-    if (!view || !view->path()) return;
+    if (!view || !view->signalPath() || (view->digital() && m_stage == Stage::Wiring)) return;
     m_workbench.selectStage(m_stage);
     if (m_edit.isVisible()) return m_edit.setFocus();
     QString text;
-    if (view->evaluation() && !std::isnan(view->evaluation()->at(m_stage).value)) {
+    if (view->evaluation() && !view->evaluation()->at(m_stage).text.empty()) {
+        text = qs(view->evaluation()->at(m_stage).text);
+    } else if (view->evaluation() && !std::isnan(view->evaluation()->at(m_stage).value)) {
         // The correction tile shows the amount added, but takes the corrected value: that is what leaves the stage.
         ReadingText shown = view->textAt(m_stage == Stage::Correction ? Stage::Reading : m_stage);
         text = qs(shown.value.joined());

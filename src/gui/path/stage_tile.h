@@ -34,6 +34,7 @@ class StageTile final : public QWidget {
     void endEdit();
     void refresh();
     [[nodiscard]] QString note(const GaugeView& view) const;
+    void paintBytes(QPainter& painter, const QString& bytes, const QColor& ink) const;
     void paintValue(QPainter& painter, const GaugeView& view) const;
     void paintCorner(QPainter& painter, const GaugeView& view) const;
 

@@ -69,6 +69,7 @@ void LimitsPage::showSpec(const GaugeView& view) {
 
 void LimitsPage::showLimit() {
     const GaugeView* view = m_workbench.current();
+    if (view && view->digital()) return m_codes.setText(tr("A digital part gives its value itself; the limits it watches stand in its registers, on the Converter sheet."));
     if (!view || !view->path()) return m_codes.clear();
     const AnalogPath& path = *view->path();
     const Unit& unit = view->spec().readingUnit();

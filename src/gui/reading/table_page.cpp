@@ -97,6 +97,7 @@ void TablePage::fill() {
     const GaugeView* view = m_workbench.current();
     const auto rows = view && view->path() ? spanTable(view->spec(), *view->path(), m_stepValue) : Expected<std::vector<SpanRow>>{};
     for (QWidget* part : std::initializer_list<QWidget*>{&m_table, &m_copy, &m_write}) part->setEnabled(view && view->path() && rows);
+    if (view && view->digital()) return m_note.setText(tr("A digital part gives its value itself: there are no codes to tabulate."));
     if (!view || !view->path()) return m_note.setText(tr("There is nothing to tabulate until the gauge can be computed."));
     if (!rows) return m_note.setText(qs(rows.error().message()));
     std::vector<SpanCells> cells;

@@ -117,7 +117,7 @@ void TrustPage::showRun(const GaugeView& view) {
 
 void TrustPage::showWays(const GaugeView& view) {
     const std::vector<Improvement> ways =
-        view.budget() ? improvements(view.effective(), m_workbench.catalogue(), *view.budget()) : std::vector<Improvement>{};
+        view.budget() && view.path() ? improvements(view.effective(), m_workbench.catalogue(), *view.budget()) : std::vector<Improvement>{};
     const Unit& unit = view.spec().readingUnit();
     const auto amount = [&](double canonical) { return qs(significantDigits(unit.differenceFromCanonical(canonical), 2)); };
     m_noWays.setVisible(ways.empty());
@@ -177,7 +177,8 @@ void TrustPage::showSpec(const GaugeView& view) {
 
 void TrustPage::showValues(const GaugeView& view) {
     showWays(view);
-    m_draw.setEnabled(m_run.isRunning() || view.budget() != nullptr);
+    // What a digital part brings is stated as a whole: there is nothing to draw apart.
+    m_draw.setEnabled(m_run.isRunning() || (view.budget() != nullptr && view.path()));
 }
 
 }  // namespace fg::gui

@@ -8,6 +8,7 @@
 #include <algorithm>
 #include <QClipboard>
 #include <QGuiApplication>
+#include <QMouseEvent>
 #include <QPainter>
 
 namespace fg::gui {
@@ -39,7 +40,29 @@ struct Columns {
 
 }  // namespace
 
-TraceTable::TraceTable(QWidget* parent) : QWidget(parent) { setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed); }
+TraceTable::TraceTable(QWidget* parent) : QWidget(parent) {
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    setMouseTracking(true);
+}
+
+void TraceTable::mouseMoveEvent(QMouseEvent* event) {
+    double y = px(26);
+    int line = -1;
+    for (int i = 0; i < static_cast<int>(m_lines.size()) && line < 0; ++i) {
+        y += rowHeight(m_lines[static_cast<std::size_t>(i)]);
+        if (event->position().y() < y && event->position().y() >= px(26)) line = i;
+    }
+    if (line == m_hovered) return;
+    m_hovered = line;
+    emit lineHovered(line);
+    update();
+}
+
+void TraceTable::leaveEvent(QEvent*) {
+    m_hovered = -1;
+    emit lineHovered(-1);
+    update();
+}
 
 void TraceTable::show(const std::vector<TraceLine>& lines) {
     m_lines = lines;
@@ -98,6 +121,7 @@ void TraceTable::paintEvent(QPaintEvent*) {
         const TraceLine& line = m_lines[i];
         const int height = rowHeight(line);
         const bool last = i + 1 == m_lines.size();
+        if (static_cast<int>(i) == m_hovered) painter.fillRect(QRectF(0, y, width(), height - 1), p.brassWash);
         painter.setFont(Theme::instance().text(13, last));
         painter.setPen(p.ink);
         painter.drawText(QRectF(0, y + px(4), px(kNameWidth) - px(6), height), Qt::AlignLeft | Qt::AlignTop, qs(line.name));
@@ -124,18 +148,28 @@ FormulaSheet::FormulaSheet(Workbench& workbench, QWidget* parent)
     m_copy.setObjectName(QStringLiteral("formula.copy"));
     head().addWidget(&m_copy);
     m_direction = addText({});
+    body().addWidget(&m_bytes);
     body().addWidget(&m_table);
+    connect(&m_table, &TraceTable::lineHovered, this, [this](int line) {
+        const GaugeView* shown = view();
+        const auto answer = shown && shown->evaluation() ? shown->evaluation()->device : nullptr;
+        const bool isOfDevice = answer && line >= 0 && static_cast<std::size_t>(line) < answer->decoded.lines.size();
+        m_bytes.light(isOfDevice ? answer->decoded.lines[static_cast<std::size_t>(line)].bytes : std::vector<ByteRef>{});
+    });
     body().addStretch();
     connect(&m_copy, &QPushButton::clicked, this, [this] { QGuiApplication::clipboard()->setText(m_table.asText()); });
 }
 
 void FormulaSheet::showSpec(const GaugeView& view) {
+    m_bytes.setVisible(view.digital() != nullptr);
+    if (view.digital()) setSubtitle(tr("%1. Point at a line: the bytes it came from light up.").arg(qs(view.digital()->part().title)));
     if (view.path()) setSubtitle(QStringLiteral("%1. %2").arg(qs(view.path()->sensor().title()), tr("Every line with its numbers.")));
 }
 
 void FormulaSheet::showValues(const GaugeView& view) {
-    if (!view.path() || !view.evaluation()) {
+    if (!view.signalPath() || !view.evaluation()) {
         m_table.show({});
+        m_bytes.show({}, nullptr);
         m_direction->setText(view.problem() ? qs(view.problem()->message()) : tr("No value yet."));
         return;
     }
@@ -144,7 +178,11 @@ void FormulaSheet::showValues(const GaugeView& view) {
                              ? tr("From the code to the reading.")
                              : tr("From the %1 to the code the hardware would give, and from that code back to a reading.")
                                    .arg(qs(std::string(stageName(from)))));
-    m_table.show(view.path()->trace(*view.evaluation()));
+    if (view.digital()) {
+        m_bytes.show(view.evaluation()->device->raw, view.digital());
+        m_direction->setText(from == Stage::Converter ? tr("From the bytes to the reading.") : tr("The bytes with which the part would say this value, and what a program reads from them."));
+    }
+    m_table.show(view.signalPath()->trace(*view.evaluation()));
 }
 
 }  // namespace fg::gui

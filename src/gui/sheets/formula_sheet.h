@@ -1,5 +1,6 @@
 #pragma once
 
+#include "digital/bytes_view.h"
 #include "sheets/sheet.h"
 
 #include <QPushButton>
@@ -15,10 +16,17 @@ class TraceTable final : public QWidget {
     [[nodiscard]] QString asText() const;
     [[nodiscard]] QSize sizeHint() const override;
 
+  signals:
+    /// The mouse is over a line; −1 when it left.
+    void lineHovered(int line);
+
   protected:
     void paintEvent(QPaintEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void leaveEvent(QEvent* event) override;
 
   private:
+    int m_hovered = -1;
     [[nodiscard]] int rowHeight(const TraceLine& line) const;
     std::vector<TraceLine> m_lines;
 };
@@ -34,6 +42,7 @@ class FormulaSheet final : public Sheet {
     void showValues(const GaugeView& view) override;
 
   private:
+    BytesView m_bytes;
     TraceTable m_table;
     QPushButton m_copy;
     QLabel* m_direction;

@@ -11,6 +11,7 @@
 #include <QDir>
 #include <QElapsedTimer>
 #include <QStandardPaths>
+#include <QTabBar>
 #include <QTemporaryDir>
 
 namespace {
@@ -49,6 +50,8 @@ void stages(const Camera& camera, MainWindow& window, Workbench& workbench) {
         (void)workbench.tryText(Stage::World, QStringLiteral("61 °C"));
         workbench.selectStage(Stage::Reading);
     });
+    camera.take(window, "reading-table", [&] { window.findChild<QTabBar*>(QStringLiteral("reading.pages"))->setCurrentIndex(2); });
+    window.findChild<QTabBar*>(QStringLiteral("reading.pages"))->setCurrentIndex(0);
     workbench.backToLive();
     camera.take(window, "gauge-correction", [&] {
         workbench.selectGauge(workbench.views().at(2).id());
@@ -70,6 +73,12 @@ void stages(const Camera& camera, MainWindow& window, Workbench& workbench) {
         workbench.selectGauge(workbench.views().at(5).id());
         workbench.selectStage(Stage::Sensor);
     });
+    camera.take(window, "bytes", [&] {
+        workbench.selectGauge(workbench.views().at(6).id());
+        workbench.selectStage(Stage::Converter);
+    });
+    camera.take(window, "bytes-formula", [&] { workbench.selectStage(Stage::Formula); });
+    camera.take(window, "bus", [&] { workbench.selectStage(Stage::Wiring); });
     workbench.selectGauge(workbench.views().at(0).id());
     camera.take(window, "gauge-clipped", [&] {
         (void)workbench.tryText(Stage::Converter, QStringLiteral("4095"));

@@ -2,6 +2,7 @@
 
 #include "paint/marks.h"
 #include "path/default_gauge.h"
+#include "path/digital_path.h"
 #include "sensors/family.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
@@ -21,6 +22,7 @@ QString qs(const std::string& text) { return QString::fromStdString(text); }
 struct Choice {
     QString id, title, detail, words;
     Quantity quantity;
+    QString reading = {};  ///< of a digital part
 };
 
 /// The catalogue, then the formula families for a part that nobody has heard of.
@@ -31,6 +33,14 @@ std::vector<Choice> choices(const Catalogue& catalogue) {
         for (const std::string& alias : part.aliases) words += QLatin1Char(' ') + qs(alias);
         list.push_back({qs(part.id), qs(part.title), qs(part.source), words, part.quantity});
     }
+    for (const DevicePart& part : catalogue.devices())
+        for (const std::string& reading : part.readings) {
+            const Quantity quantity = defaultDeviceGauge(part, reading).quantity;
+            if (!isMeasurand(quantity)) continue;
+            QString words = qs(part.id) + QLatin1Char(' ') + qs(part.title) + QLatin1Char(' ') + qs(reading) + QLatin1Char(' ') + qs(part.interface);
+            for (const std::string& alias : part.aliases) words += QLatin1Char(' ') + qs(alias);
+            list.push_back({qs(part.id), QStringLiteral("%1: %2").arg(qs(part.title), qs(reading)), qs(part.source), words, quantity, qs(reading)});
+        }
     constexpr std::array measurands{Quantity::Temperature, Quantity::RelativeHumidity, Quantity::Pressure, Quantity::Illuminance};
     for (const Quantity quantity : measurands) {
         const QString name = QString::fromUtf8(quantityName(quantity).data());
@@ -138,6 +148,7 @@ void NewGaugePage::fill() {
         item->setData(Qt::UserRole, choice.id);
         item->setData(Qt::UserRole + 1, static_cast<int>(choice.quantity));
         item->setData(Qt::UserRole + 2, choice.detail);
+        item->setData(Qt::UserRole + 3, choice.reading);
     }
     m_list.setCurrentRow(m_list.count() > 0 ? 0 : -1);
     showChosen();
@@ -155,9 +166,11 @@ void NewGaugePage::create() {
     const QListWidgetItem* item = m_list.currentItem();
     if (!item) return;
     const auto quantity = static_cast<Quantity>(item->data(Qt::UserRole + 1).toInt());
-    const auto part = m_workbench.catalogue().partOrFamily(item->data(Qt::UserRole).toString().toStdString(), quantity);
+    const std::string id = item->data(Qt::UserRole).toString().toStdString();
+    const DevicePart* device = m_workbench.catalogue().findDevicePart(id);
+    const auto part = device ? Expected<Part>() : m_workbench.catalogue().partOrFamily(id, quantity);
     if (!part) return;
-    GaugeSpec spec = defaultGauge(*part);
+    GaugeSpec spec = device ? defaultDeviceGauge(*device, item->data(Qt::UserRole + 3).toString().toStdString()) : defaultGauge(*part);
     const QString name = m_name.text().trimmed();
     spec.name = name.isEmpty() ? "New gauge" : name.toStdString();
     m_workbench.addGauge(spec);

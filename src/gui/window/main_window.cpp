@@ -3,13 +3,6 @@
 #include "findings/findings_panel.h"
 #include "path/ribbon.h"
 #include "rack/rack.h"
-#include "sheets/converter_sheet.h"
-#include "sheets/correction_sheet.h"
-#include "sheets/formula_sheet.h"
-#include "reading/reading_sheet.h"
-#include "sheets/sensor_sheet.h"
-#include "sheets/wiring_sheet.h"
-#include "sheets/world_sheet.h"
 #include "sources/serial_source.h"
 #include "sources/simulated_source.h"
 #include "theme/theme.h"
@@ -30,7 +23,7 @@ namespace {
 constexpr int kAfterFirstPaint_ms = 8;
 }
 
-MainWindow::MainWindow(Workbench& workbench, QWidget* parent) : QMainWindow(parent), m_workbench(workbench), m_actions(workbench, this) {
+MainWindow::MainWindow(Workbench& workbench, QWidget* parent) : QMainWindow(parent), m_workbench(workbench), m_actions(workbench, this), m_sheets(workbench) {
     setObjectName(QStringLiteral("mainWindow"));
     setMinimumSize(1024, 640);
     resize(1280, 800);
@@ -50,6 +43,7 @@ MainWindow::MainWindow(Workbench& workbench, QWidget* parent) : QMainWindow(pare
     connect(&workbench.bench(), &BenchModel::failed, &m_message, &MessageBar::showMessage);
     connect(&workbench.bench(), &BenchModel::fileChanged, this, &MainWindow::updateTitle);
     connect(&workbench, &Workbench::stageChanged, this, &MainWindow::showSheet);
+    connect(&workbench, &Workbench::gaugesChanged, this, &MainWindow::showSheet);
     connect(&workbench, &Workbench::currentChanged, this, &MainWindow::showPage);
     updateTitle();
 }
@@ -113,38 +107,8 @@ QWidget* MainWindow::buildGaugePage() {
 }
 
 // Sheets are made when they are first looked at: the window opens quicker, and most days need two of them.
-Sheet* MainWindow::sheetFor(Stage stage) {
-    Sheet*& sheet = m_made[static_cast<std::size_t>(stage)];
-    if (sheet) return sheet;
-    switch (stage) {
-        case Stage::World:
-            sheet = new WorldSheet(m_workbench);
-            break;
-        case Stage::Sensor:
-            sheet = new SensorSheet(m_workbench);
-            break;
-        case Stage::Wiring:
-            sheet = new WiringSheet(m_workbench);
-            break;
-        case Stage::Converter:
-            sheet = new ConverterSheet(m_workbench);
-            break;
-        case Stage::Formula:
-            sheet = new FormulaSheet(m_workbench);
-            break;
-        case Stage::Correction:
-            sheet = new CorrectionSheet(m_workbench);
-            break;
-        case Stage::Reading:
-            sheet = new ReadingSheet(m_workbench);
-            break;
-    }
-    m_sheets.addWidget(sheet);
-    return sheet;
-}
-
 void MainWindow::showSheet() {
-    if (m_isFurnished) m_sheets.setCurrentWidget(sheetFor(m_workbench.stage()));
+    if (m_isFurnished) m_sheets.showChosen();
 }
 
 void MainWindow::showPage() {
@@ -267,9 +231,9 @@ void MainWindow::buildViewMenu() {
 }
 
 void MainWindow::useSimulation() {
-    auto channels = readVirtualBoard(BenchActions::demoFolder(), m_workbench.catalogue());
-    if (!channels) return m_message.showMessage(QString::fromStdString(channels.error().message()));
-    m_workbench.feed().setSource(std::make_unique<SimulatedSource>(std::move(*channels)));
+    auto parts = readVirtualBoard(BenchActions::demoFolder(), m_workbench.catalogue());
+    if (!parts) return m_message.showMessage(QString::fromStdString(parts.error().message()));
+    m_workbench.feed().setSource(std::make_unique<SimulatedSource>(std::move(*parts)));
 }
 
 void MainWindow::useSerial(const QString& port, int baud) { m_workbench.feed().setSource(std::make_unique<SerialSource>(port, baud)); }

@@ -5,8 +5,8 @@
 #include "welcome/new_gauge_page.h"
 #include "widgets/message_bar.h"
 #include "window/bench_actions.h"
+#include "window/sheet_shelf.h"
 
-#include <array>
 #include <QHBoxLayout>
 #include <QMainWindow>
 #include <QStackedWidget>
@@ -14,7 +14,6 @@
 namespace fg::gui {
 
 class Rack;
-class Sheet;
 
 /// The window: puts the rack, the path, the sheets and the findings together, and owns nothing else. What they do is theirs.
 class MainWindow final : public QMainWindow {
@@ -48,7 +47,6 @@ class MainWindow final : public QMainWindow {
     QWidget* buildGaugePage();
     NewGaugePage& newGaugePage();
     void openDemo();
-    Sheet* sheetFor(Stage stage);
     void showSheet();
     void showPage();
     void buildMenus();
@@ -62,14 +60,13 @@ class MainWindow final : public QMainWindow {
     BenchActions m_actions;
     MessageBar m_message;
     QStackedWidget m_pages;
-    QStackedWidget m_sheets;
+    SheetShelf m_sheets;
     PathStrip* m_strip = nullptr;
     NewGaugePage* m_newGauge = nullptr;
     bool m_isFurnished = false;
     QWidget* m_gaugePage = nullptr;
     QHBoxLayout* m_row = nullptr;
     QLabel m_fileState;
-    std::array<Sheet*, kStageCount> m_made{};
 };
 
 }  // namespace fg::gui

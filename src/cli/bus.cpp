@@ -1,0 +1,190 @@
+#include "bench/document.h"
+#include "output.h"
+#include "planning/addresses.h"
+#include "planning/pull_up.h"
+#include "storage/bench_file.h"
+#include "units/number_format.h"
+#include "units/value_text.h"
+#include "verbs.h"
+
+#include <fmt/core.h>
+#include <fmt/format.h>
+#include <fstream>
+#include <iterator>
+
+namespace fg::cli {
+namespace {
+
+struct PullUpOptions {
+    std::string speed = "400k", supply = "3.3 V", capacitance, own;
+    std::vector<std::string> modules;
+    double cable_m = 0;
+    int devices = 1;
+    bool toGround = false, json = false;
+};
+
+std::string_view faultName(LineFault fault) {
+    switch (fault) {
+        case LineFault::None:
+            return "none";
+        case LineFault::Missing:
+            return "missing";
+        case LineFault::TooWeak:
+            return "too-weak";
+        case LineFault::TooStrong:
+            return "too-strong";
+        case LineFault::ToGround:
+            return "to-ground";
+        case LineFault::NoWindow:
+            return "no-window";
+    }
+    return "";
+}
+
+Expected<PullUpQuestion> questionOf(const PullUpOptions& options) {
+    PullUpQuestion question;
+    const auto kind = lineKindFromName(options.speed);
+    if (!kind) return fail(ErrorCode::Unknown, "--speed", "“" + options.speed + "”", "100k, 400k, 1M, 1-wire or single-bus");
+    question.kind = *kind;
+    const auto supply = readValue(options.supply, Quantity::Voltage);
+    if (!supply) return tl::unexpected(supply.error().within("--supply"));
+    question.supply_V = supply->canonical;
+    if (!options.capacitance.empty()) {
+        const auto capacitance = readValue(options.capacitance, Quantity::Capacitance);
+        if (!capacitance) return tl::unexpected(capacitance.error().within("--capacitance"));
+        question.capacitance_F = capacitance->canonical;
+    }
+    for (const std::string& module : options.modules) {
+        const auto ohm = readValue(module, Quantity::Resistance);
+        if (!ohm) return tl::unexpected(ohm.error().within("--module"));
+        question.modules_ohm.push_back(ohm->canonical);
+    }
+    if (!options.own.empty()) {
+        const auto ohm = readValue(options.own, Quantity::Resistance);
+        if (!ohm) return tl::unexpected(ohm.error().within("--pullup"));
+        question.own_ohm = ohm->canonical;
+    }
+    question.cable_m = options.cable_m;
+    question.devices = options.devices;
+    question.tiedToGround = options.toGround;
+    return question;
+}
+
+int runPullUp(const PullUpOptions& options) {
+    const auto question = questionOf(options);
+    if (!question) return refuse(question.error());
+    const auto answer = sizePullUp(*question);
+    if (!answer) return refuse(answer.error());
+    if (options.json) {
+        fmt::print("{}\n", nlohmann::ordered_json{{"least_ohm", answer->least_ohm},
+                                                  {"most_ohm", answer->most_ohm},
+                                                  {"capacitance_F", answer->capacitance_F},
+                                                  {"estimated", answer->estimated},
+                                                  {"modules_ohm", answer->modules_ohm > 0 ? nlohmann::ordered_json(answer->modules_ohm) : nlohmann::ordered_json(nullptr)},
+                                                  {"total_ohm", answer->total_ohm > 0 ? nlohmann::ordered_json(answer->total_ohm) : nlohmann::ordered_json(nullptr)},
+                                                  {"rise_s", answer->rise_s},
+                                                  {"rise_limit_s", answer->riseLimit_s},
+                                                  {"sink_A", answer->sink_A},
+                                                  {"sink_limit_A", answer->sinkLimit_A},
+                                                  {"recommended_ohm", answer->recommended_ohm ? nlohmann::ordered_json(*answer->recommended_ohm) : nlohmann::ordered_json(nullptr)},
+                                                  {"fault", faultName(answer->fault)},
+                                                  {"text", answer->text}}
+                                      .dump(2));
+    } else {
+        fmt::print("{}\n  window {} to {}; {} of line capacitance{}\n", answer->text, engineering(answer->least_ohm, Quantity::Resistance, 3).joined(), engineering(answer->most_ohm, Quantity::Resistance, 3).joined(),
+                   engineering(answer->capacitance_F, Quantity::Capacitance, 3).joined(), answer->estimated ? ", estimated" : "");
+    }
+    return answer->fault == LineFault::None ? kFine : kFault;
+}
+
+int runScan(const std::string& text, const std::string& file, bool json) {
+    std::string scan = text;
+    if (!file.empty()) {
+        std::ifstream stream(file);
+        if (!stream) return refuse({ErrorCode::Io, file, "no file that can be read", "a bus scan"});
+        scan.assign(std::istreambuf_iterator<char>(stream), {});
+    }
+    const auto addresses = readAddressScan(scan);
+    if (!addresses) return refuse(addresses.error());
+    auto list = nlohmann::ordered_json::array();
+    for (const unsigned address : *addresses) {
+        const auto candidates = candidatesAt(catalogue(), address);
+        const std::string hint = identityHint(candidates);
+        nlohmann::ordered_json one{{"address", fmt::format("0x{:02X}", address)}, {"candidates", nlohmann::ordered_json::array()}, {"identity", hint}};
+        if (!json) fmt::print("0x{:02X}{}\n", address, candidates.empty() ? "  nothing the catalogue knows" : "");
+        for (const AddressCandidate& each : candidates) {
+            one["candidates"].push_back({{"part", each.part->id}, {"title", each.part->title}, {"straps", each.straps}});
+            if (!json) fmt::print("  {:<10} {:<44} {}\n", each.part->id, each.part->title, each.straps);
+        }
+        if (!json && !hint.empty()) fmt::print("  {}\n", hint);
+        list.push_back(std::move(one));
+    }
+    if (json) fmt::print("{}\n", nlohmann::ordered_json{{"addresses", list}}.dump(2));
+    return kFine;
+}
+
+int runAddresses(const std::string& file, bool json) {
+    const auto opened = BenchFile::open(file);
+    if (!opened) return refuse(opened.error());
+    const auto bench = (*opened)->read();
+    if (!bench) return refuse(bench.error());
+    std::vector<BusPlace> places;
+    for (const BenchGauge& gauge : bench->gauges) {
+        const DevicePart* part = catalogue().findDevicePart(gauge.spec.sensor.part);
+        if (!part || part->addresses.empty()) continue;
+        const auto address = static_cast<unsigned>(gauge.spec.wiring.parameters.numberOr("address", part->addresses.front().address));
+        // Gauges that share one channel are one device.
+        const bool known = !gauge.spec.channel.empty() && std::any_of(places.begin(), places.end(), [&](const BusPlace& place) { return place.address == address && place.name == gauge.spec.channel; });
+        if (!known) places.push_back({gauge.spec.channel.empty() ? gauge.spec.name : gauge.spec.channel, part, address});
+    }
+    const auto conflicts = conflictsOn(places);
+    auto list = nlohmann::ordered_json::array(), clashes = nlohmann::ordered_json::array();
+    for (const BusPlace& place : places) {
+        list.push_back({{"name", place.name}, {"part", place.part->id}, {"address", fmt::format("0x{:02X}", place.address)}});
+        if (!json) fmt::print("0x{:02X}  {:<10} {}\n", place.address, place.part->id, place.name);
+    }
+    for (const AddressConflict& conflict : conflicts) {
+        clashes.push_back({{"address", fmt::format("0x{:02X}", conflict.address)}, {"names", conflict.names}, {"ways_out", conflict.waysOut}});
+        if (!json) fmt::print("fault: {} devices at 0x{:02X}\n", conflict.names.size(), conflict.address);
+        for (const std::string& way : conflict.waysOut)
+            if (!json) fmt::print("  {}\n", way);
+    }
+    if (json) fmt::print("{}\n", nlohmann::ordered_json{{"devices", list}, {"conflicts", clashes}}.dump(2));
+    return conflicts.empty() ? kFine : kFault;
+}
+
+void addPullUp(CLI::App& bus, int& exitCode) {
+    auto options = std::make_shared<PullUpOptions>();
+    CLI::App* verb = bus.add_subcommand("pullup", "The pull-up that a bus needs, or what is wrong with the one it has");
+    verb->add_option("--speed", options->speed, "100k, 400k, 1M, 1-wire or single-bus")->capture_default_str();
+    verb->add_option("--supply", options->supply, "of the line, \"3.3 V\"")->capture_default_str();
+    verb->add_option("--capacitance", options->capacitance, "of the line, \"120p\"; estimated when left out");
+    verb->add_option("--cable", options->cable_m, "length in m, for the estimate");
+    verb->add_option("--devices", options->devices, "on the line, for the estimate")->capture_default_str();
+    verb->add_option("--module", options->modules, "pull-up that a module already carries, \"10k\"; may be given again");
+    verb->add_option("--pullup", options->own, "the resistor to judge, \"4k7\"");
+    verb->add_flag("--to-ground", options->toGround, "the resistors are tied to ground");
+    verb->add_flag("--json", options->json, "one JSON object instead of text");
+    verb->callback([options, &exitCode] { exitCode = runPullUp(*options); });
+}
+
+}  // namespace
+
+void addBus(CLI::App& program, int& exitCode) {
+    CLI::App* bus = program.add_subcommand("bus", "Pull-ups, addresses and scans");
+    bus->require_subcommand(1);
+    addPullUp(*bus, exitCode);
+    auto text = std::make_shared<std::string>(), file = std::make_shared<std::string>(), bench = std::make_shared<std::string>();
+    auto scanJson = std::make_shared<bool>(false), benchJson = std::make_shared<bool>(false);
+    CLI::App* scan = bus->add_subcommand("scan", "What may be at the addresses of a pasted bus scan");
+    scan->add_option("--text", *text, "a grid or a list of addresses");
+    scan->add_option("--file", *file, "the same in a file");
+    scan->add_flag("--json", *scanJson, "one JSON object instead of text");
+    scan->callback([text, file, scanJson, &exitCode] { exitCode = runScan(*text, *file, *scanJson); });
+    CLI::App* addresses = bus->add_subcommand("addresses", "The addresses taken on a bench; exit code 1 for a conflict");
+    addresses->add_option("--bench", *bench, "bench file")->required();
+    addresses->add_flag("--json", *benchJson, "one JSON object instead of text");
+    addresses->callback([bench, benchJson, &exitCode] { exitCode = runAddresses(*bench, *benchJson); });
+}
+
+}  // namespace fg::cli

@@ -1,0 +1,197 @@
+#include "devices/consequences.h"
+
+#include "devices/tracer.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace fg {
+namespace {
+
+/// The fields by name.
+class Fields {
+  public:
+    explicit Fields(std::span<const FieldValue> values) : m_values(values) {}
+    [[nodiscard]] const FieldValue* find(std::string_view id) const {
+        const auto it = std::find_if(m_values.begin(), m_values.end(), [&](const FieldValue& value) { return value.field->id == id; });
+        return it == m_values.end() ? nullptr : &*it;
+    }
+    [[nodiscard]] std::string text(std::string_view id) const { return find(id) ? find(id)->text : ""; }
+    [[nodiscard]] bool is(std::string_view id, std::string_view text_) const { return text(id) == text_; }
+    [[nodiscard]] unsigned code(std::string_view id) const { return find(id) ? find(id)->code : 0; }
+    /// A choice of a duration, "62.5ms" or "4s", in s.
+    [[nodiscard]] double seconds(std::string_view id) const {
+        const std::string name = text(id);
+        const double number = name.empty() || !std::isdigit(static_cast<unsigned char>(name[0])) ? 0 : std::stod(name);
+        return name.ends_with("ms") ? number / 1000 : number;
+    }
+    /// A choice of a factor, "x16".
+    [[nodiscard]] double factor(std::string_view id) const {
+        const std::string name = text(id);
+        return name.starts_with("x") ? std::stod(name.substr(1)) : 0;
+    }
+
+  private:
+    std::span<const FieldValue> m_values;
+};
+
+using Result = std::vector<Consequence>;
+
+void add(Result& result, const char* id, const char* title, double value, const std::string& note, Quantity quantity = Quantity::Time) {
+    result.push_back({id, title, value, quantity, note});
+}
+
+// BMP280 data sheet, 3.8.1: t = 1 + 2·T_os + 2·P_os + 0.5 ms typically, 1.25 + 2.3·T_os + 2.3·P_os + 0.575 ms at most; BME280 data sheet,
+// 9.1, with the same for humidity. 3.3.1: resolution of the pressure 16 bits (2.62 Pa) to 20 bits (0.16 Pa) without filter.
+Result trimmedBarometer(const Fields& fields) {
+    const double t = fields.factor("osrs_t"), p = fields.factor("osrs_p"), h = fields.factor("osrs_h");
+    const double typical = (1 + 2 * t + (p > 0 ? 2 * p + 0.5 : 0) + (h > 0 ? 2 * h + 0.5 : 0)) * 1e-3;
+    const double most = (1.25 + 2.3 * t + (p > 0 ? 2.3 * p + 0.575 : 0) + (h > 0 ? 2.3 * h + 0.575 : 0)) * 1e-3;
+    Result result;
+    add(result, "conversion_s", "One measurement takes", typical, "typically");
+    add(result, "conversion_max_s", "At most", most, "wait this long before reading");
+    if (fields.is("mode", "normal")) {
+        add(result, "period_s", "A new result every", typical + fields.seconds("standby"), "measurement and standby");
+        add(result, "poll_s", "Smallest sensible polling interval", most + fields.seconds("standby"), "sooner gives the same result again");
+    } else {
+        add(result, "poll_s", "Smallest sensible polling interval", most, fields.is("mode", "sleep") ? "but in sleep mode nothing is measured at all" : "each forced measurement is started anew");
+    }
+    if (p > 0) {
+        const bool filtered = !fields.is("filter", "off");
+        add(result, "pressure_step_Pa", "Step of the pressure", filtered ? 0.16 : 2.62 / p, filtered ? "20 bits with the filter on" : "16 bits and one more for each doubling", Quantity::Pressure);
+    }
+    return result;
+}
+
+// TMP117 data sheet, table 7-7: conversion cycle time by CONV and AVG; one conversion takes 15.5 ms.
+Result tmp117(const Fields& fields) {
+    const double conversions = std::array{1.0, 8.0, 32.0, 64.0}[fields.code("avg") & 3];
+    const double active = conversions * 0.0155, cycle = std::max(fields.seconds("conv"), active);
+    Result result;
+    add(result, "conversion_s", "One result takes", active, num(conversions) + " conversions of 15.5 ms");
+    if (fields.is("mode", "continuous")) add(result, "period_s", "A new result every", cycle, "the averaging when it takes longer than the cycle");
+    add(result, "poll_s", "Smallest sensible polling interval", fields.is("mode", "continuous") ? cycle : active, fields.is("mode", "shutdown") ? "but in shutdown nothing is measured" : "sooner gives the same result again");
+    return result;
+}
+
+// TMP102 data sheet, electrical characteristics: conversion 26 ms, 35 ms at most; rate 0.25 … 8 Hz.
+Result tmp102(const Fields& fields) {
+    Result result;
+    add(result, "conversion_s", "One conversion takes", 0.026, "typically");
+    add(result, "conversion_max_s", "At most", 0.035, "");
+    const double rate = std::array{0.25, 1.0, 4.0, 8.0}[fields.code("rate") & 3];
+    add(result, "poll_s", "Smallest sensible polling interval", fields.is("shutdown", "on") ? 0.035 : 1 / rate, fields.is("shutdown", "on") ? "each one-shot conversion is started anew" : "its conversion rate");
+    return result;
+}
+
+// MCP9808 data sheet, resolution register: 30, 65, 130, 250 ms typically.
+Result mcp9808(const Fields& fields) {
+    const double time = std::array{0.030, 0.065, 0.130, 0.250}[fields.code("resolution") & 3];
+    Result result;
+    add(result, "conversion_s", "One conversion takes", time, "typically");
+    add(result, "poll_s", "Smallest sensible polling interval", time, "sooner gives the same result again");
+    add(result, "step_degC", "Step of the temperature", 0.5 / (1 << (fields.code("resolution") & 3)), "a difference, °C", Quantity::Ratio);
+    return result;
+}
+
+// DS18B20 data sheet, AC electrical characteristics: 93.75 ms at 9 bits, twice as long for each bit more.
+Result ds18b20(const Fields& fields) {
+    const double time = 0.09375 * (1 << (fields.code("resolution") & 3));
+    Result result;
+    add(result, "conversion_max_s", "One conversion takes at most", time, "with parasite power the line must be held high for so long");
+    add(result, "poll_s", "Smallest sensible polling interval", time, "read sooner it is the value before, or 85 °C after power-on");
+    add(result, "step_degC", "Step of the temperature", 0.5 / (1 << (fields.code("resolution") & 3)), "a difference, °C", Quantity::Ratio);
+    return result;
+}
+
+// ADS1115 and ADS1015 data sheets: single-cycle settling, data rate within ± 10 %.
+Result ads(const Fields& fields) {
+    const std::string rate = fields.text("rate");
+    const double hertz = rate.empty() ? 128 : std::stod(rate);
+    Result result;
+    add(result, "conversion_max_s", "One conversion takes at most", 1 / (0.9 * hertz), "its own clock is within ± 10 %");
+    add(result, "poll_s", "Smallest sensible polling interval", 1 / (0.9 * hertz), fields.is("mode", "single") ? "each conversion is started anew" : "sooner gives the same result again");
+    const std::string range = fields.text("pga");
+    if (!range.empty()) add(result, "step_V", "One step of 16 bits", std::stod(range) / 32768, "of 12 bits 16 times as much", Quantity::Voltage);
+    return result;
+}
+
+// HDC1080 data sheet, electrical characteristics: 6.35 and 3.65 ms; 6.5, 3.85 and 2.5 ms.
+Result hdc1080(const Fields& fields) {
+    const double temperature = fields.is("temperature_bits", "14") ? 6.35e-3 : 3.65e-3;
+    const double humidity = fields.is("humidity_bits", "14") ? 6.5e-3 : fields.is("humidity_bits", "11") ? 3.85e-3 : 2.5e-3;
+    Result result;
+    add(result, "conversion_s", "One measurement takes", fields.is("acquire", "both") ? temperature + humidity : std::max(temperature, humidity), fields.is("acquire", "both") ? "temperature, then humidity" : "one of the two");
+    add(result, "poll_s", "Smallest sensible polling interval", temperature + humidity, "once a second keeps it from warming itself");
+    return result;
+}
+
+// MAX31865 data sheet, electrical characteristics: 52 ms (60 Hz filter) or 62.5 ms single, 16.7 or 20 ms continuous.
+Result max31865(const Fields& fields) {
+    const bool is50 = fields.is("filter", "50Hz"), isAuto = fields.is("conversion", "auto");
+    const double time = isAuto ? (is50 ? 0.020 : 0.0167) : (is50 ? 0.0625 : 0.052);
+    Result result;
+    add(result, "conversion_s", isAuto ? "A new result every" : "One conversion takes", time, fields.is("bias", "off") ? "VBIAS is off: nothing flows through the element" : "");
+    add(result, "poll_s", "Smallest sensible polling interval", time, "");
+    return result;
+}
+
+// OPT3001 data sheet, configuration register: 100 or 800 ms.
+Result opt3001(const Fields& fields) {
+    const double time = fields.seconds("time");
+    Result result;
+    add(result, "conversion_s", "One conversion takes", time, "");
+    add(result, "poll_s", "Smallest sensible polling interval", time, fields.is("mode", "shutdown") ? "but in shutdown nothing is measured" : "");
+    return result;
+}
+
+// VEML7700 data sheet: integration time, and 500 ms more where the power saving says so.
+Result veml7700(const Fields& fields) {
+    const double time = fields.seconds("integration"), gain = fields.is("gain", "x2") ? 2 : fields.is("gain", "x1") ? 1 : fields.is("gain", "x1/4") ? 0.25 : 0.125;
+    Result result;
+    if (!(time > 0)) return result;
+    const double step = 0.0036 * 2 / gain * 0.8 / time;
+    add(result, "conversion_s", "One conversion takes", time, "");
+    add(result, "poll_s", "Smallest sensible polling interval", time, "");
+    add(result, "step_lx", "One count is", step, "with 0.0036 lx at gain 2 and 800 ms", Quantity::Illuminance);
+    add(result, "full_lx", "Full scale", 65535 * step, "", Quantity::Illuminance);
+    return result;
+}
+
+// TSL2561 data sheet, timing register.
+Result tsl2561(const Fields& fields) {
+    Result result;
+    add(result, "conversion_s", "One conversion takes", fields.seconds("integration"), fields.is("power", "on") ? "" : "but it is powered down");
+    add(result, "poll_s", "Smallest sensible polling interval", fields.seconds("integration"), "");
+    return result;
+}
+
+// BMP388 data sheet, 3.9.2: 234 + (392 + 2020·osr_p) + (163 + 2020·osr_t) µs.
+Result bmp388(const Fields& fields) {
+    const double time = (234 + (fields.is("pressure", "on") ? 392 + 2020 * fields.factor("osr_p") : 0) + (fields.is("temperature", "on") ? 163 + 2020 * fields.factor("osr_t") : 0)) * 1e-6;
+    Result result;
+    add(result, "conversion_s", "One measurement takes", time, "");
+    const double period = 0.005 * std::ldexp(1, static_cast<int>(fields.code("odr")));
+    if (fields.is("mode", "normal")) add(result, "period_s", "A new result every", period, period < time ? "too short for this oversampling: the part refuses it" : "its output data rate");
+    add(result, "poll_s", "Smallest sensible polling interval", fields.is("mode", "normal") ? std::max(period, time) : time, fields.is("mode", "sleep") ? "but in sleep mode nothing is measured" : "");
+    return result;
+}
+
+struct Rule {
+    std::string_view map;
+    Result (*run)(const Fields& fields);
+};
+constexpr std::array kRules{Rule{"bmp280", trimmedBarometer}, Rule{"bme280", trimmedBarometer}, Rule{"tmp117", tmp117}, Rule{"tmp102", tmp102}, Rule{"mcp9808", mcp9808},
+                            Rule{"ds18b20", ds18b20},         Rule{"ads1115", ads},             Rule{"ads1015", ads},   Rule{"hdc1080", hdc1080}, Rule{"max31865", max31865},
+                            Rule{"opt3001", opt3001},         Rule{"veml7700", veml7700},       Rule{"tsl2561", tsl2561}, Rule{"bmp388", bmp388}};
+
+}  // namespace
+
+std::vector<Consequence> consequencesOf(const RegisterMap& map, std::span<const FieldValue> values) {
+    for (const Rule& rule : kRules)
+        if (rule.map == map.id) return rule.run(Fields(values));
+    return {};
+}
+
+}  // namespace fg

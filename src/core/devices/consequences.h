@@ -1,0 +1,20 @@
+#pragma once
+
+#include "devices/register_map.h"
+
+namespace fg {
+
+/// What a setting of the registers costs or gives.
+struct Consequence {
+    std::string id;     ///< "conversion_s", "conversion_max_s", "period_s", "poll_s", "step"
+    std::string title;  ///< on screen
+    double value = 0;   ///< canonical unit of `quantity`
+    Quantity quantity = Quantity::Time;
+    std::string note;  ///< where it comes from, or what to mind
+};
+
+/// The consequences of all fields as they stand (RegisterMap::all()): conversion time, period, smallest sensible polling interval, resolution.
+/// Empty for a device whose data sheet's figures are not known here. Sources stand with each rule in consequences.cpp.
+[[nodiscard]] std::vector<Consequence> consequencesOf(const RegisterMap& map, std::span<const FieldValue> values);
+
+}  // namespace fg

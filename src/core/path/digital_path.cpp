@@ -1,0 +1,221 @@
+#include "path/digital_path.h"
+
+#include "devices/dump_text.h"
+#include "units/number_format.h"
+
+#include <fmt/format.h>
+#include <algorithm>
+#include <cmath>
+
+namespace fg {
+namespace {
+
+constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
+
+/// Names of a gauge's sensor parameters that are no options of the device.
+bool isOwn(const std::string& name) { return name == "reading" || name == "calibration"; }
+
+Expected<DeviceOptions> optionsOf(const GaugeSpec& spec, const DevicePart& part) {
+    DeviceOptions options = part.options;
+    for (const auto& [name, value] : spec.sensor.parameters.all()) {
+        if (isOwn(name)) continue;
+        if (const auto* number = std::get_if<double>(&value))
+            options.set(name, shortestText(*number));
+        else if (const auto* text = std::get_if<std::string>(&value))
+            options.set(name, *text);
+        else
+            return fail(ErrorCode::Range, "sensor.parameters." + name, "a list", "a number or a text");
+    }
+    auto complete = options.completed(part.device->options());
+    if (!complete) return tl::unexpected(complete.error().within("sensor.parameters"));
+    return complete;
+}
+
+/// The reading's own quantity; "internal" and the like are temperatures.
+Quantity quantityOfReading(const std::string& reading) {
+    if (reading == "internal") return Quantity::Temperature;
+    return quantityFromName(reading).value_or(reading == "gas" ? Quantity::Resistance : reading == "ratio" ? Quantity::Ratio : Quantity::Voltage);
+}
+
+std::string hexText(const std::vector<std::uint8_t>& bytes) {
+    std::string text;
+    for (const std::uint8_t byte : bytes) text += fmt::format("{}{:02X}", text.empty() ? "" : " ", byte);
+    return text;
+}
+
+/// The measured bytes of a reading, without those that are calibration.
+std::string measuredBytes(const RawData& raw, const DevicePart& part, const DeviceOptions& options) {
+    std::string text;
+    for (const BlockSpec& block : part.device->blocks(options)) {
+        if (block.isCalibration || block.isOptional) continue;
+        const auto bytes = block.address && raw.hasRegister(*block.address) ? raw.registers(*block.address, block.size) : raw.block(block.name, raw.blockSize(block.name));
+        if (bytes) text += (text.empty() ? "" : " ") + hexText(bytes->data());
+    }
+    return text;
+}
+
+std::string interfaceText(const std::string& interface) {
+    return interface == "i2c" ? "I²C" : interface == "spi" ? "SPI" : interface;
+}
+
+}  // namespace
+
+Expected<DigitalPath> DigitalPath::build(const GaugeSpec& spec, const Catalogue& catalogue) {
+    const DevicePart* part = catalogue.findDevicePart(spec.sensor.part);
+    if (!part) return fail(ErrorCode::Unknown, "sensor.part", "“" + spec.sensor.part + "”", "a digital part of the catalogue");
+    DigitalPath path;
+    path.m_part = std::make_shared<const DevicePart>(*part);
+    path.m_quantity = spec.quantity;
+    if (const auto unit = unitFromId(spec.reading.unit, spec.quantity); !unit) return tl::unexpected(unit.error().within("reading.unit"));
+    if (!(spec.reading.span.low < spec.reading.span.high))
+        return fail(ErrorCode::Range, "reading.span", fmt::format("[{}, {}]", plainNumber(spec.reading.span.low), plainNumber(spec.reading.span.high)), "a low end below the high end");
+    path.m_reading = spec.sensor.parameters.textOr("reading", std::string(quantityName(spec.quantity)));
+    const bool gives = std::find(part->readings.begin(), part->readings.end(), path.m_reading) != part->readings.end();
+    if (!gives || quantityOfReading(path.m_reading) != spec.quantity) {
+        std::string known;
+        for (const std::string& one : part->readings) known += (known.empty() ? "" : ", ") + one;
+        return fail(ErrorCode::Range, "sensor.parameters.reading", "“" + path.m_reading + "”", fmt::format("a {} that {} gives: {}", quantityName(spec.quantity), part->id, known));
+    }
+    const auto options = optionsOf(spec, *part);
+    if (!options) return tl::unexpected(options.error());
+    path.m_options = *options;
+    if (const std::string dump = spec.sensor.parameters.textOr("calibration", ""); !dump.empty()) {
+        const auto calibration = readDump(dump);
+        if (!calibration) return tl::unexpected(calibration.error().within("sensor.parameters.calibration"));
+        path.m_calibration = *calibration;
+        path.m_hasOwnCalibration = true;
+    } else if (part->device->specimen) {
+        path.m_calibration = part->device->specimen();
+    }
+    if (!part->addresses.empty()) {
+        const auto address = static_cast<unsigned>(spec.wiring.parameters.numberOr("address", part->addresses.front().address));
+        if (std::none_of(part->addresses.begin(), part->addresses.end(), [&](const BusAddress& one) { return one.address == address; }))
+            return fail(ErrorCode::Range, "wiring.address", fmt::format("0x{:02X}", address), fmt::format("an address {} can have, like 0x{:02X}", part->id, part->addresses.front().address));
+        path.m_address = address;
+    }
+    const auto correction = Correction::make(spec.correction);
+    if (!correction) return tl::unexpected(correction.error());
+    path.m_correction = *correction;
+    return path;
+}
+
+RawData DigitalPath::withCalibration(const RawData& read) const {
+    // A lone block without a name is the device's usual one: beside calibration it has to be told what it is.
+    RawData raw = m_calibration;
+    if (read.blocks().size() == 1 && read.blocks()[0].name.empty() && !read.blocks()[0].address && !m_calibration.blocks().empty()) {
+        const auto cut = blocksOf(read.blocks()[0].bytes);
+        raw.add(cut ? *cut : read);
+    } else {
+        raw.add(read);
+    }
+    return raw;
+}
+
+Expected<RawData> DigitalPath::blocksOf(std::span<const std::uint8_t> frame) const { return blocksOfFrame(*m_part->device, m_options, frame); }
+
+Expected<Evaluation> DigitalPath::fromRaw(const Entry& entry, const RawData& raw) const {
+    auto decoded = m_part->device->decode(raw, m_options);
+    if (!decoded) return tl::unexpected(decoded.error());
+    Evaluation evaluation;
+    evaluation.entry = entry;
+    for (const Stage stage : kStages) {
+        StageValue& at = evaluation.at(stage);
+        at.stage = stage;
+        at.quantity = m_quantity;
+    }
+    const DeviceReading* reading = decoded->find(m_reading);
+    const double sensed = reading ? reading->value : kNaN;
+    std::string problem;
+    if (std::isnan(sensed)) {
+        problem = reading ? "the device says that it has no value" : "these bytes hold no " + m_reading;
+        for (const DeviceStatus& one : decoded->status)
+            if (one.kind == StatusKind::Fault) problem = one.text;
+    }
+    const double corrected = std::isnan(sensed) ? kNaN : m_correction.apply(sensed);
+    const auto put = [&](Stage stage, double value) {
+        StageValue& at = evaluation.at(stage);
+        at.value = at.exact = value;
+        at.problem = std::isnan(value) ? problem : "";
+    };
+    put(Stage::World, corrected), put(Stage::Sensor, sensed), put(Stage::Formula, sensed), put(Stage::Correction, corrected), put(Stage::Reading, corrected);
+    evaluation.at(Stage::Correction).amount = corrected - sensed;
+    StageValue &wiring = evaluation.at(Stage::Wiring), &bytes = evaluation.at(Stage::Converter);
+    wiring.quantity = bytes.quantity = Quantity::Count;
+    wiring.value = wiring.exact = bytes.value = bytes.exact = kNaN;
+    wiring.text = m_address ? fmt::format("0x{:02X}", *m_address) : interfaceText(m_part->interface);
+    bytes.text = measuredBytes(raw, *m_part, m_options);
+    evaluation.device = std::make_shared<const DeviceAnswer>(DeviceAnswer{raw, std::move(*decoded), m_reading});
+    return evaluation;
+}
+
+Expected<Evaluation> DigitalPath::evaluate(const Entry& entry) const {
+    if (entry.raw) return fromRaw(entry, withCalibration(*entry.raw));
+    if (entry.stage == Stage::Converter || entry.stage == Stage::Wiring)
+        return fail(ErrorCode::Unsupported, std::string(stageName(entry.stage)), "a number", entry.stage == Stage::Converter ? "bytes in hexadecimal" : "nothing: the bus carries bytes");
+    if (std::isnan(entry.value)) return fail(ErrorCode::Range, std::string(stageName(entry.stage)), "no number", "a value");
+    // A value after the correction comes from one before it.
+    const bool isCorrected = entry.stage == Stage::World || entry.stage == Stage::Correction || entry.stage == Stage::Reading;
+    const double sensed = isCorrected ? m_correction.undo(entry.value) : entry.value;
+    const std::vector<WantedReading> wanted{{m_reading, sensed}};
+    const auto raw = encode(*m_part->device, wanted, m_options, m_calibration);
+    if (!raw) return tl::unexpected(raw.error());
+    auto evaluation = fromRaw(entry, *raw);
+    if (!evaluation) return evaluation;
+    // Upstream of the bytes stands what was asked for, downstream what the part can say of it.
+    evaluation->at(Stage::Sensor).exact = evaluation->at(Stage::Formula).exact = sensed;
+    for (const Stage stage : {Stage::World, Stage::Correction, Stage::Reading}) evaluation->at(stage).exact = m_correction.apply(sensed);
+    evaluation->at(Stage::World).value = m_correction.apply(sensed);
+    evaluation->at(Stage::Sensor).value = sensed;
+    return evaluation;
+}
+
+std::vector<TraceLine> DigitalPath::trace(const Evaluation& evaluation) const {
+    std::vector<TraceLine> lines;
+    if (!evaluation.device) return lines;
+    for (const DeviceLine& line : evaluation.device->decoded.lines) lines.push_back(line.line);
+    const double sensed = evaluation.at(Stage::Formula).value, corrected = evaluation.at(Stage::Reading).value;
+    if (!std::isnan(sensed) && corrected != sensed)
+        lines.push_back({"corrected", fmt::format("{} {} {}", plainNumber(sensed, 8), corrected < sensed ? "−" : "+", plainNumber(std::abs(corrected - sensed), 6)), corrected,
+                         std::string(canonicalUnit(m_quantity).id), "this gauge's calibration"});
+    return lines;
+}
+
+std::string DigitalPath::stageNote(Stage stage) const {
+    switch (stage) {
+        case Stage::Sensor:
+            return m_part->id;
+        case Stage::Wiring:
+            return interfaceText(m_part->interface);
+        case Stage::Converter:
+            return "bytes as read";
+        case Stage::Formula:
+            return m_hasOwnCalibration || !m_part->device->specimen ? "compensated" : "example calibration";
+        case Stage::Correction:
+            return m_correction.isNone() ? "none yet" : "calibrated";
+        default:
+            return {};
+    }
+}
+
+GaugeSpec defaultDeviceGauge(const DevicePart& part, const std::string& reading) {
+    GaugeSpec spec;
+    spec.name = "New gauge";
+    spec.quantity = quantityOfReading(reading);
+    spec.sensor.part = part.id;
+    if (reading != quantityName(spec.quantity)) spec.sensor.parameters.set("reading", reading);
+    spec.wiring.kind = "bus";
+    if (!part.addresses.empty()) spec.wiring.parameters.set("address", static_cast<double>(part.addresses.front().address));
+    spec.converter.kind = "device";
+    const Unit& unit = spec.quantity == Quantity::Pressure ? *unitFromId("hPa", Quantity::Pressure).value() : canonicalUnit(spec.quantity);
+    spec.reading.unit = unit.id;
+    Interval usual{0, 50};
+    if (spec.quantity == Quantity::RelativeHumidity) usual = {20, 80};
+    if (spec.quantity == Quantity::Pressure) usual = {95000, 105000};
+    if (spec.quantity == Quantity::Illuminance) usual = {10, 2000};
+    if (const auto range = part.ranges.find(reading); range != part.ranges.end()) usual = {std::max(usual.low, range->second.low), std::min(usual.high, range->second.high)};
+    spec.reading.span = {unit.fromCanonical(usual.low), unit.fromCanonical(usual.high)};
+    spec.cautions = part.cautions;
+    return spec;
+}
+
+}  // namespace fg

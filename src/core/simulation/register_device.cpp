@@ -1,0 +1,192 @@
+#include "simulation/register_device.h"
+
+#include "devices/consequences.h"
+
+#include <algorithm>
+#include <array>
+#include <fmt/format.h>
+
+namespace fg {
+namespace {
+
+/// What the result bytes of a part hold before its first conversion, where its data sheet says so; zeros otherwise.
+struct PowerOnPattern {
+    std::string_view device;
+    std::vector<std::uint8_t> bytes;
+};
+const std::array kPatterns{PowerOnPattern{"bmp280", {0x80, 0x00, 0x00, 0x80, 0x00, 0x00}}, PowerOnPattern{"bme280", {0x80, 0x00, 0x00, 0x80, 0x00, 0x00, 0x80, 0x00}},
+                           PowerOnPattern{"bmp388", {0x00, 0x00, 0x80, 0x00, 0x00, 0x80}}, PowerOnPattern{"dps310", {0x80, 0x00, 0x00, 0x80, 0x00, 0x00}},
+                           PowerOnPattern{"tmp117", {0x80, 0x00}}, PowerOnPattern{"ds18b20", {0x50, 0x05, 0x4B, 0x46, 0x7F, 0xFF, 0x0C, 0x10, 0x1C}}};
+
+/// Parts that answer "no acknowledge" instead of old bytes.
+bool isSilentWhileBusy(std::string_view device) {
+    constexpr std::array silent{"sht3x", "sht4x", "si7021", "hdc1080"};
+    return std::find(silent.begin(), silent.end(), device) != silent.end();
+}
+
+}  // namespace
+
+RegisterDevice::RegisterDevice(VirtualDevice device, const DevicePart& part, const RegisterMap* map, std::uint32_t seed)
+    : m_device(std::move(device)), m_part(part), m_map(map), m_random(seed) {
+    powerOn();
+}
+
+void RegisterDevice::powerOn() {
+    m_words.clear();
+    if (m_map)
+        for (const Register& one : m_map->registers) m_words.push_back({&one, one.reset});
+    m_image = m_device.calibration;
+    if (m_part.identity) {
+        const std::size_t bytes = m_part.identity->value > 0xFF ? 2 : 1;
+        RawBlock identity{"", m_part.identity->registerAddress, {}};
+        for (std::size_t i = bytes; i-- > 0;) identity.bytes.push_back(static_cast<std::uint8_t>(m_part.identity->value >> 8 * i));
+        m_image.add(identity);
+    }
+    m_hasResult = false;
+    m_left_s = 0;
+    const DeviceOptions options = optionsNow();
+    std::vector<std::uint8_t> pattern;
+    for (const PowerOnPattern& one : kPatterns)
+        if (one.device == m_device.device->id) pattern = one.bytes;
+    for (const BlockSpec& block : m_device.device->blocks(options)) {
+        if (block.isCalibration || block.isOptional) continue;
+        RawBlock result{block.address ? "" : block.name, block.address, pattern};
+        result.bytes.resize(block.size);
+        m_image.add(result);
+    }
+    if (isContinuous()) start();
+}
+
+std::string RegisterDevice::fieldText(const std::string& id) const {
+    if (!m_map) return {};
+    for (const FieldValue& value : m_map->all(m_words))
+        if (value.field->id == id) return value.text;
+    return {};
+}
+
+bool RegisterDevice::isContinuous() const {
+    const std::string mode = fieldText("mode");
+    if (!mode.empty()) return mode == "normal" || mode == "continuous";
+    return m_map && fieldText("shutdown") != "on" && fieldText("power") != "off" && m_part.interface == "i2c";
+}
+
+bool RegisterDevice::isSingle() const {
+    const std::string mode = fieldText("mode");
+    return mode.starts_with("forced") || mode == "oneshot" || mode == "single" || fieldText("oneshot") == "on";
+}
+
+double RegisterDevice::conversion_s() const {
+    if (m_map)
+        for (const Consequence& one : consequencesOf(*m_map, m_map->all(m_words)))
+            if (one.id == "conversion_s" || one.id == "conversion_max_s") return one.value;
+    return m_part.minimumInterval_s > 0 ? m_part.minimumInterval_s : 0.01;
+}
+
+DeviceOptions RegisterDevice::optionsNow() const {
+    DeviceOptions options = m_device.options;
+    // What decoding and sending depend on follows the registers where they say it.
+    for (const OptionSpec& spec : m_device.device->options())
+        if (const std::string text = fieldText(spec.id); !text.empty())
+            for (const std::string& choice : spec.choices)
+                if (text == choice || text == "x" + choice || text == choice + "V") options.set(spec.id, choice);
+    if (const std::string time = fieldText("integration"); time.ends_with("ms")) options.set("integration_ms", time.substr(0, time.size() - 2));
+    auto complete = options.completed(m_device.device->options());
+    return complete ? *complete : m_device.options.completed(m_device.device->options()).value();
+}
+
+void RegisterDevice::putResult(const RawData& raw) {
+    for (const RawBlock& block : raw.blocks()) m_image.add(block);
+    // Older results are covered by newer ones; only the newest few are worth keeping.
+    if (m_image.blocks().size() < 64) return;
+    RawData kept = m_device.calibration;
+    if (m_part.identity) kept.add(RawBlock{"", m_part.identity->registerAddress, m_image.registers(m_part.identity->registerAddress, m_part.identity->value > 0xFF ? 2 : 1)->data()});
+    kept.add(raw);
+    m_image = std::move(kept);
+}
+
+void RegisterDevice::finish(const Workshop& workshop) {
+    VirtualDevice now = m_device;
+    now.options = optionsNow();
+    const auto frame = measuredFrame(now, workshop, m_random);
+    if (const auto raw = blocksOfFrame(*m_device.device, now.options, frame)) putResult(*raw);
+    m_hasResult = true;
+    if (!m_map || !isSingle()) return;
+    // A single conversion ends in the part's state of rest.
+    for (const char* rest : {"sleep", "shutdown"})
+        if (const auto words = m_map->set(std::vector<Setting>{{"mode", rest}}, m_words)) m_words = *words;
+    if (const auto words = m_map->set(std::vector<Setting>{{"oneshot", "off"}}, m_words)) m_words = *words;
+}
+
+void RegisterDevice::advance(double seconds, const Workshop& workshop) {
+    while (m_left_s > 0 && seconds >= m_left_s) {
+        seconds -= m_left_s;
+        m_left_s = 0;
+        finish(workshop);
+        if (isContinuous()) {
+            // Conversions that would be covered by later ones of the same stretch need not be computed.
+            const double each = conversion_s();
+            seconds = std::min(seconds, 2 * each);
+            start();
+        }
+    }
+    if (m_left_s > 0) m_left_s -= seconds;
+}
+
+Expected<void> RegisterDevice::write(unsigned pointer, std::span<const std::uint8_t> bytes) {
+    const std::string where = fmt::format("register 0x{:02X}", pointer);
+    if (!m_map) {
+        start();  // any command measures
+        return {};
+    }
+    bool configured = false;
+    for (std::size_t at = 0; at < bytes.size();) {
+        const auto it = std::find_if(m_words.begin(), m_words.end(), [&](const RegisterWord& word) { return word.in->address == pointer + at; });
+        if (it == m_words.end()) {
+            if (m_image.hasRegister(pointer + static_cast<unsigned>(at))) return fail(ErrorCode::ReadOnly, where, "a write", "a read: calibration and results are the part's own");
+            ++at;
+            continue;
+        }
+        if (at + it->in->bytes > bytes.size()) return fail(ErrorCode::Range, where, fmt::format("{} byte(s)", bytes.size() - at), fmt::format("the {} bytes of {}", it->in->bytes, it->in->name));
+        std::uint32_t word = 0;
+        for (std::size_t i = 0; i < it->in->bytes; ++i) word = word << 8 | bytes[at + (it->in->order == ByteOrder::HighFirst ? i : it->in->bytes - 1 - i)];
+        std::uint32_t own = it->in->reserved;
+        for (const RegisterField& field : it->in->fields)
+            if (field.readOnly) own |= field.mask();
+        it->word = (word & ~own) | (it->word & own);
+        configured = true;
+        at += it->in->bytes;
+    }
+    if (configured && (isContinuous() || isSingle()) && !isConverting()) start();
+    if (!isContinuous() && !isSingle()) m_left_s = 0;
+    return {};
+}
+
+Expected<std::vector<std::uint8_t>> RegisterDevice::read(unsigned pointer, std::size_t count) {
+    std::vector<std::uint8_t> bytes;
+    for (const RegisterWord& word : m_words)
+        if (word.in->address == pointer && word.in->bytes == count) return word.bytes();
+    for (std::size_t i = 0; i < count; ++i) {
+        const auto address = pointer + static_cast<unsigned>(i);
+        const auto word = std::find_if(m_words.begin(), m_words.end(), [&](const RegisterWord& one) { return one.in->address == address && one.in->bytes == 1; });
+        if (word != m_words.end()) {
+            bytes.push_back(static_cast<std::uint8_t>(word->word));
+            continue;
+        }
+        const auto byte = m_image.registers(address, 1);
+        if (!byte) return tl::unexpected(byte.error());
+        bytes.push_back(byte->u8(0));
+    }
+    return bytes;
+}
+
+Expected<std::vector<std::uint8_t>> RegisterDevice::readBlock(const std::string& name) {
+    if (isSilentWhileBusy(m_device.device->id) && (isConverting() || !m_hasResult))
+        return fail(ErrorCode::Busy, name, "no acknowledge", m_hasResult ? "to wait for the conversion" : "a measurement to be started first");
+    const std::size_t size = m_image.blockSize(name);
+    if (size == 0) return fail(ErrorCode::Missing, name, "nothing", "a block this part has");
+    const auto bytes = m_image.block(name, size);
+    if (!bytes) return tl::unexpected(bytes.error());
+    return bytes->data();
+}
+
+}  // namespace fg

@@ -1,0 +1,46 @@
+#pragma once
+
+#include "planning/pull_up.h"
+#include "sheets/sheet.h"
+#include "widgets/form.h"
+#include "widgets/value_edit.h"
+
+#include <QComboBox>
+#include <QSpinBox>
+
+namespace fg::gui {
+
+/// The Wiring stage of a digital part: its address and what sets it, who else is there, and the pull-up of its line.
+class BusSheet final : public Sheet {
+    Q_OBJECT
+  public:
+    explicit BusSheet(Workbench& workbench, QWidget* parent = nullptr);
+
+  protected:
+    void showSpec(const GaugeView& view) override;
+
+  private:
+    void buildPullUp();
+    void judge();
+    void showNeighbours(const GaugeView& view);
+
+    Form m_addressForm;  // before its entries
+    Form m_pullUp;
+    QComboBox m_address;
+    QComboBox m_speed;
+    QComboBox m_resistorsTo;
+    ValueEdit m_supply{Quantity::Voltage};
+    ValueEdit m_cable{Quantity::Ratio, nullptr, QStringLiteral("m")};
+    ValueEdit m_capacitance{Quantity::Capacitance};
+    ValueEdit m_own{Quantity::Resistance};
+    ValueEdit m_module{Quantity::Resistance};
+    QSpinBox m_modules;
+    QSpinBox m_devices;
+    QLabel* m_neighbours = nullptr;
+    QLabel* m_verdict = nullptr;
+    PullUpQuestion m_question;
+    double m_module_ohm = 10000;
+    QString m_interface;
+};
+
+}  // namespace fg::gui

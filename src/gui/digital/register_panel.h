@@ -1,0 +1,47 @@
+#pragma once
+
+#include "devices/consequences.h"
+#include "model/workbench.h"
+#include "widgets/curve_plot.h"
+#include "widgets/form.h"
+
+#include <QComboBox>
+#include <QLabel>
+#include <QLineEdit>
+#include <map>
+
+namespace fg::gui {
+
+/// A device's registers by meaning: change a field and see the word, paste a word and see the fields; what it costs; how it goes over the
+/// bus. It works on words of its own and changes nothing in the gauge.
+class RegisterPanel final : public QWidget {
+    Q_OBJECT
+  public:
+    explicit RegisterPanel(Workbench& workbench, QWidget* parent = nullptr);
+    void showPart(const DevicePart& part, const RegisterMap& map, unsigned address);
+
+  private:
+    void build();
+    void set(const RegisterField& field, const std::string& value);
+    void paste();
+    void refresh();
+    void showAlert(const std::vector<FieldValue>& values);
+
+    Workbench& m_workbench;
+    const RegisterMap* m_map = nullptr;
+    unsigned m_address = 0;
+    std::vector<RegisterWord> m_words;
+    Form m_pasteForm;  // before its entries
+    Form m_fields;
+    QLineEdit m_paste;
+    std::map<const RegisterField*, QComboBox*> m_choices;
+    std::map<const RegisterField*, QLineEdit*> m_numbers;
+    QLabel m_wordsText;
+    QLabel m_costs;
+    QLabel m_problem;
+    QLabel m_alertTitle;
+    QLabel m_alertNote;
+    CurvePlot m_alert;
+};
+
+}  // namespace fg::gui

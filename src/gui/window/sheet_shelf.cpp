@@ -1,0 +1,51 @@
+#include "window/sheet_shelf.h"
+
+#include "digital/bus_sheet.h"
+#include "digital/bytes_sheet.h"
+#include "digital/device_sheet.h"
+#include "reading/reading_sheet.h"
+#include "sheets/converter_sheet.h"
+#include "sheets/correction_sheet.h"
+#include "sheets/formula_sheet.h"
+#include "sheets/sensor_sheet.h"
+#include "sheets/wiring_sheet.h"
+#include "sheets/world_sheet.h"
+
+namespace fg::gui {
+
+SheetShelf::SheetShelf(Workbench& workbench, QWidget* parent) : QStackedWidget(parent), m_workbench(workbench) {}
+
+Sheet* SheetShelf::make(Stage stage, bool isDigital) {
+    switch (stage) {
+        case Stage::World:
+            return new WorldSheet(m_workbench);
+        case Stage::Sensor:
+            return isDigital ? static_cast<Sheet*>(new DeviceSheet(m_workbench)) : new SensorSheet(m_workbench);
+        case Stage::Wiring:
+            return isDigital ? static_cast<Sheet*>(new BusSheet(m_workbench)) : new WiringSheet(m_workbench);
+        case Stage::Converter:
+            return isDigital ? static_cast<Sheet*>(new BytesSheet(m_workbench)) : new ConverterSheet(m_workbench);
+        case Stage::Formula:
+            return new FormulaSheet(m_workbench);
+        case Stage::Correction:
+            return new CorrectionSheet(m_workbench);
+        case Stage::Reading:
+            return new ReadingSheet(m_workbench);
+    }
+    return nullptr;
+}
+
+void SheetShelf::showChosen() {
+    const Stage stage = m_workbench.stage();
+    const GaugeView* view = m_workbench.current();
+    const bool hasOwn = stage == Stage::Sensor || stage == Stage::Wiring || stage == Stage::Converter;
+    const bool isDigital = hasOwn && view && m_workbench.catalogue().findDevicePart(view->spec().sensor.part);
+    Sheet*& sheet = (isDigital ? m_digital : m_analog)[static_cast<std::size_t>(stage)];
+    if (!sheet) {
+        sheet = make(stage, isDigital);
+        addWidget(sheet);
+    }
+    setCurrentWidget(sheet);
+}
+
+}  // namespace fg::gui

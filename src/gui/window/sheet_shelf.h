@@ -1,0 +1,29 @@
+#pragma once
+
+#include "model/workbench.h"
+
+#include <array>
+#include <QStackedWidget>
+
+namespace fg::gui {
+
+class Sheet;
+
+/// The sheets, one a stage, made when first looked at; digital parts have pages of their own for sensor, bus and bytes.
+class SheetShelf final : public QStackedWidget {
+    Q_OBJECT
+  public:
+    explicit SheetShelf(Workbench& workbench, QWidget* parent = nullptr);
+
+    /// Puts the sheet of the chosen stage and gauge on top.
+    void showChosen();
+
+  private:
+    [[nodiscard]] Sheet* make(Stage stage, bool isDigital);
+
+    Workbench& m_workbench;
+    std::array<Sheet*, kStageCount> m_analog{};
+    std::array<Sheet*, kStageCount> m_digital{};
+};
+
+}  // namespace fg::gui

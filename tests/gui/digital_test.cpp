@@ -1,0 +1,171 @@
+// Gauges of digital parts in the window: bytes pasted, traced and lit; registers by meaning; the bus; options and readings.
+
+#include "gui/gui_support.h"
+
+#include "bench/gauge_json.h"
+#include "digital/bytes_view.h"
+#include "path/digital_path.h"
+#include "path/stage_tile.h"
+#include "sheets/formula_sheet.h"
+#include "widgets/value_edit.h"
+
+#include <algorithm>
+#include <cmath>
+#include <QComboBox>
+#include <QLabel>
+#include <QPlainTextEdit>
+#include <QPushButton>
+#include <QSpinBox>
+
+namespace fg::gui {
+namespace {
+
+using test::Bed;
+using test::typeInto;
+
+class Digital : public testing::Test {
+  protected:
+    void SetUp() override { bed.openDemo(); }
+
+    void open(const std::string& name, Stage stage) {
+        for (const GaugeView& view : bed.workbench.views())
+            if (view.spec().name == name) bed.workbench.selectGauge(view.id());
+        bed.workbench.selectStage(stage);
+    }
+    void choose(const std::string& box, const QString& text) {
+        auto* choice = bed.find<QComboBox>(box);
+        const int index = choice->findData(text);
+        ASSERT_GE(index, 0) << box << " " << text.toStdString();
+        choice->setCurrentIndex(index);
+        emit choice->activated(index);
+    }
+    void paste(const QString& text) {
+        bed.find<QPlainTextEdit>("bytes.paste")->setPlainText(text);
+        bed.find<QPushButton>("bytes.try")->click();
+    }
+    [[nodiscard]] const GaugeView& view() { return *bed.workbench.current(); }
+    [[nodiscard]] bool finds(const std::string& id) {
+        return std::any_of(view().findings().begin(), view().findings().end(), [&](const Finding& one) { return one.id == id; });
+    }
+    Bed bed;
+};
+
+TEST_F(Digital, PastedBytesAreReadAndRefusedOnesSaySo) {
+    open("Soaking tray", Stage::Converter);
+    EXPECT_TRUE(bed.find<QWidget>("sheet.bytes")->isVisible());
+    paste(QStringLiteral("50 05 4B 46 7F FF 0C 10 1C"));
+    EXPECT_EQ(view().evaluation()->reading(), 85);
+    EXPECT_EQ(view().origin(), Origin::Tried);
+    EXPECT_TRUE(finds("power-on"));
+    EXPECT_TRUE(bed.find<StageTile>("tile.converter")->accessibleName().contains(QStringLiteral("50 05 4B")));
+    paste(QStringLiteral("50 05 4B 46 7F FF 0C 10 1D"));
+    EXPECT_TRUE(bed.find<QLabel>("bytes.answer")->text().contains(QStringLiteral("0x1C")));
+    EXPECT_EQ(view().evaluation()->reading(), 85);  // what was tried before stays
+    // The tile takes bytes as well.
+    QTest::mouseDClick(bed.find<StageTile>("tile.converter"), Qt::LeftButton);
+    auto* edit = bed.find<QLineEdit>("tile.edit.converter");
+    edit->selectAll();
+    QTest::keyClicks(edit, QStringLiteral("91 01 4B 46 7F FF 0C 10 70"));
+    QTest::keyClick(edit, Qt::Key_Return);
+    EXPECT_EQ(view().evaluation()->reading(), 25.0625);
+    EXPECT_FALSE(bed.window.grab().isNull());
+}
+
+TEST_F(Digital, AValueTypedBecomesBytes) {
+    open("Barometer", Stage::Formula);
+    ASSERT_TRUE(bed.workbench.tryText(Stage::World, QStringLiteral("1004.7 hPa")));
+    EXPECT_NEAR(view().evaluation()->reading(), 100470, 0.5);
+    auto* table = bed.window.findChild<TraceTable*>();
+    ASSERT_TRUE(table);
+    EXPECT_TRUE(table->asText().contains(QStringLiteral("dig_T1")));
+    // Pointing at the first line lights the two bytes of dig_T1.
+    EXPECT_TRUE(bed.find<BytesView>("bytes.view")->accessibleDescription().contains(QStringLiteral("0x88")));
+    QTest::mouseMove(table, QPoint(40, 34));
+    EXPECT_FALSE(bed.window.grab().isNull());
+    EXPECT_FALSE(bed.workbench.tryText(Stage::Wiring, QStringLiteral("3")));
+}
+
+TEST_F(Digital, OptionsAndReadingsAreChosen) {
+    open("Varnish cabinet", Stage::Sensor);
+    EXPECT_TRUE(bed.find<QWidget>("sheet.device")->isVisible());
+    ASSERT_TRUE(bed.workbench.tryText(Stage::Converter, QStringLiteral("E8 03 C8 00")));
+    const double before = view().evaluation()->reading();
+    choose("option.gain", QStringLiteral("16"));
+    EXPECT_NEAR(view().evaluation()->reading(), before / 16, 1e-9);
+    open("Wood store", Stage::Sensor);
+    choose("device.reading", QStringLiteral("temperature"));
+    EXPECT_EQ(view().spec().quantity, Quantity::Temperature);
+    EXPECT_TRUE(view().digital());
+    choose("device.part", QStringLiteral("ds18b20"));
+    EXPECT_EQ(view().spec().sensor.part, "ds18b20");
+    EXPECT_TRUE(view().digital());
+}
+
+TEST_F(Digital, RegistersBothWays) {
+    open("Barometer", Stage::Converter);
+    choose("register.osrs_t", QStringLiteral("x2"));
+    choose("register.osrs_p", QStringLiteral("x16"));
+    choose("register.mode", QStringLiteral("normal"));
+    const auto words = [&] { return bed.find<QLabel>("registers.words")->text(); };
+    EXPECT_TRUE(words().contains(QStringLiteral("0x57"))) << words().toStdString();
+    EXPECT_TRUE(words().contains(QStringLiteral("S EC A F4 A 57 A P"))) << words().toStdString();
+    EXPECT_TRUE(bed.find<QLabel>("registers.costs")->text().contains(QStringLiteral("37.50 ms")));
+    typeInto(bed.find<QLineEdit>("registers.paste"), QStringLiteral("F4=27 F5=A0"));
+    EXPECT_EQ(bed.find<QComboBox>("register.standby")->currentText(), QStringLiteral("1000ms"));
+    typeInto(bed.find<QLineEdit>("registers.paste"), QStringLiteral("D0=58"));
+    EXPECT_TRUE(bed.find<QLabel>("registers.problem")->text().contains(QStringLiteral("Not read")));
+}
+
+TEST_F(Digital, CalibrationIsKeptOnlyWhenItWorks) {
+    open("Barometer", Stage::Converter);
+    const std::string before = view().spec().sensor.parameters.textOr("calibration", "");
+    bed.find<QPlainTextEdit>("bytes.paste")->setPlainText(QStringLiteral("88: 00 00"));
+    bed.find<QPushButton>("bytes.keep")->click();
+    EXPECT_EQ(view().spec().sensor.parameters.textOr("calibration", ""), before);
+    bed.find<QPlainTextEdit>("bytes.paste")->setPlainText(QStringLiteral("88: 70 6B 43 67 18 FC 7D 8E 43 D6 D0 0B 27 0B 8C 00 F9 FF 8C 3C F8 C6 70 17"));
+    bed.find<QPushButton>("bytes.keep")->click();
+    EXPECT_NE(view().spec().sensor.parameters.textOr("calibration", ""), before);
+}
+
+TEST_F(Digital, TheBusSaysWhoIsThereAndWhatThePullUpDoes) {
+    open("Barometer", Stage::Wiring);
+    EXPECT_TRUE(bed.find<QWidget>("sheet.bus")->isVisible());
+    EXPECT_TRUE(bed.find<QLabel>("bus.neighbours")->text().contains(QStringLiteral("Varnish cabinet 0x39")));
+    const auto verdict = [&] { return bed.find<QLabel>("bus.verdict")->text(); };
+    EXPECT_TRUE(verdict().contains(QStringLiteral("no pull-up")));
+    typeInto(bed.find<ValueEdit>("bus.own"), QStringLiteral("4k7"));
+    EXPECT_TRUE(verdict().contains(QStringLiteral("does it"))) << verdict().toStdString();
+    bed.find<QSpinBox>("bus.modules")->setValue(12);
+    EXPECT_TRUE(verdict().contains(QStringLiteral("too strong"))) << verdict().toStdString();
+    // A second part at the same address.
+    GaugeSpec other = defaultDeviceGauge(*bed.workbench.catalogue().findDevicePart("bme280"), "humidity");
+    other.name = "Loft";
+    bed.workbench.addGauge(other);
+    open("Barometer", Stage::Wiring);
+    EXPECT_TRUE(bed.find<QLabel>("bus.neighbours")->text().contains(QStringLiteral("SDO to supply makes it 0x77")));
+    choose("bus.address", QString::number(0x77));
+    EXPECT_EQ(view().spec().wiring.parameters.number("address"), 0x77);
+    EXPECT_FALSE(bed.find<QLabel>("bus.neighbours")->text().contains(QStringLiteral("Two at one address")));
+}
+
+TEST_F(Digital, TheSimulatedBenchFeedsThem) {
+    bed.window.useSimulation();
+    open("Wood store", Stage::Reading);
+    ASSERT_TRUE(test::waitUntil([&] { return view().origin() == Origin::Live && view().evaluation(); }));
+    EXPECT_GT(view().evaluation()->reading(), 30);
+    EXPECT_LT(view().evaluation()->reading(), 70);
+    EXPECT_GT(view().expanded(), 2);
+    for (const Stage stage : kStages) {
+        bed.workbench.selectStage(stage);
+        EXPECT_FALSE(bed.window.grab().isNull());
+    }
+    // From one of its kind to the other and back, on every page.
+    for (const Stage stage : kStages)
+        for (const char* name : {"Glue pot", "Barometer", "Glue pot"}) {
+            open(name, stage);
+            EXPECT_FALSE(bed.window.grab().isNull());
+        }
+}
+
+}  // namespace
+}  // namespace fg::gui

@@ -1,0 +1,158 @@
+// Registers by meaning, both ways; what they cost; and how they go over the bus.
+
+#include "devices/consequences.h"
+#include "devices/dump_text.h"
+#include "devices/alert_pin.h"
+#include "support.h"
+
+#include <algorithm>
+#include <array>
+#include <fmt/format.h>
+
+namespace fg {
+namespace {
+
+const RegisterMap& mapOf(const std::string& part) { return *test::catalogue().findRegisterMap(part); }
+
+std::vector<RegisterWord> wordsOf(const std::string& part, const std::string& dump) { return mapOf(part).words(readDump(dump).value()).value(); }
+
+std::string settingsAsHex(const std::string& part, const std::string& settings) {
+    const auto words = mapOf(part).set(RegisterMap::readSettings(settings).value());
+    if (!words) return words.error().message();
+    std::string text;
+    for (const RegisterWord& word : *words) text += fmt::format("{}{:02X}={:0{}X}", text.empty() ? "" : " ", word.in->address, word.word, 2 * word.in->bytes);
+    return text;
+}
+
+std::string meaning(const std::string& part, const std::string& dump, const std::string& field) {
+    for (const FieldValue& value : mapOf(part).explain(wordsOf(part, dump)))
+        if (value.field->id == field) return value.text;
+    return "nothing";
+}
+
+double consequence(const std::string& part, const std::string& settings, const std::string& id) {
+    const RegisterMap& map = mapOf(part);
+    for (const Consequence& one : consequencesOf(map, map.all(map.set(RegisterMap::readSettings(settings).value()).value())))
+        if (one.id == id) return one.value;
+    return -1;
+}
+
+TEST(Registers, SettingsBecomeTheDataSheetsWords) {
+    // BMP280 data sheet, 3.8.2: weather monitoring, forced, ×1, ×1: 0x25; indoor navigation, normal, ×2, ×16, filter 16, 0.5 ms: 0x57, 0x10.
+    EXPECT_EQ(settingsAsHex("bmp280", "osrs_t=x1,osrs_p=x1,mode=forced"), "F4=25");
+    EXPECT_EQ(settingsAsHex("bmp280", "osrs_t=x2, osrs_p=x16, mode=normal, standby=0.5ms, filter=16"), "F4=57 F5=10");
+    EXPECT_EQ(settingsAsHex("bme280", "osrs_h=x1,t_sb=10ms"), "F2=01 F5=C0");
+    // TMP117 data sheet: reset value 0x0220 is continuous, 1 s, eight averages. 31 °C is 3968 steps: 0x0F80.
+    EXPECT_EQ(settingsAsHex("tmp117", "mode=continuous,conv=1s,avg=8"), "01=0220");
+    EXPECT_EQ(settingsAsHex("tmp117", "high_limit=31 °C,low_limit=-0.5"), "02=0F80 03=FFC0");
+    EXPECT_EQ(settingsAsHex("tmp117", "high_limit=87.8 °F"), "02=0F80");
+    EXPECT_EQ(settingsAsHex("tmp117", "offset=-0.5 °C"), "07=FFC0");
+    // TMP102 data sheet, limits after power-on: THIGH 80 °C 0x5000, TLOW 75 °C 0x4B00.
+    EXPECT_EQ(settingsAsHex("tmp102", "thigh=80,tlow=75"), "03=5000 02=4B00");
+    EXPECT_EQ(settingsAsHex("lm75", "tos=80,thyst=75"), "03=5000 02=4B00");
+    EXPECT_EQ(settingsAsHex("ds18b20", "resolution=10,th=30,tl=-5"), "04=3F 02=1E 03=FB");
+    // ADS1115 data sheet, example: continuous, AIN0 against ground, ± 4.096 V… 0x8583 is what it starts with.
+    EXPECT_EQ(settingsAsHex("ads1115", "mux=ain0,pga=4.096V,mode=continuous,rate=128"), "01=C283");
+    EXPECT_EQ(settingsAsHex("opt3001", "range=auto,time=800ms,mode=continuous"), "01=CC10");
+    EXPECT_EQ(settingsAsHex("veml7700", "gain=x1/8,integration=25ms,shutdown=off"), "00=1300");
+}
+
+TEST(Registers, WordsAreExplained) {
+    EXPECT_EQ(meaning("bmp280", "F4=27 F5=A0", "osrs_t"), "x1");
+    EXPECT_EQ(meaning("bmp280", "F4=27 F5=A0", "mode"), "normal");
+    EXPECT_EQ(meaning("bmp280", "F4=27 F5=A0", "standby"), "1000ms");
+    EXPECT_EQ(meaning("bmp280", "F4: 27 A0", "standby"), "1000ms");  // read in one go
+    EXPECT_EQ(meaning("bmp280", "F5=14", "filter"), "code 5 (reserved)");
+    EXPECT_EQ(meaning("tmp117", "02: 0F 80", "high_limit"), "31 °C");
+    EXPECT_EQ(meaning("veml7700", "00: 00 13", "gain"), "x1/8");  // low byte first
+    EXPECT_EQ(mapOf("bmp280").words(readDump("D0=58").value()).error().code, ErrorCode::Unknown);
+    EXPECT_EQ(mapOf("tmp117").words(readDump("01=02").value()).error().code, ErrorCode::Range);
+}
+
+TEST(Registers, WhatCannotBeSetIsRefused) {
+    const auto refused = [](const std::string& part, const std::string& settings) { return mapOf(part).set(RegisterMap::readSettings(settings).value()).error(); };
+    EXPECT_NE(refused("bmp280", "osrs_t=x3").message().find("x1, x2, x4"), std::string::npos);
+    EXPECT_EQ(refused("bmp280", "osrs_q=x1").code, ErrorCode::Unknown);
+    EXPECT_EQ(refused("tmp117", "high_limit=300").code, ErrorCode::Range);
+    EXPECT_EQ(refused("tmp117", "data_ready=on").code, ErrorCode::ReadOnly);
+    EXPECT_EQ(RegisterMap::readSettings("osrs_t").error().code, ErrorCode::Syntax);
+}
+
+TEST(Registers, PastedWordsAreComparedWithWhatWasAsked) {
+    const auto compare = [](const std::string& part, const std::string& dump, const std::string& asked) {
+        return mapOf(part).compare(wordsOf(part, dump), RegisterMap::readSettings(asked).value()).value();
+    };
+    const auto half = compare("bmp280", "F4=27 F5=80", "standby=1000ms,mode=normal");
+    ASSERT_EQ(half.size(), 1u);
+    EXPECT_EQ(half[0].text, "Standby is 500ms, half of the 1000ms that was asked for");
+    EXPECT_TRUE(compare("bmp280", "F4=27 F5=A0", "standby=1000ms,mode=normal").empty());
+    EXPECT_NE(compare("bmp280", "F4=27", "standby=1000ms")[0].text.find("not written"), std::string::npos);
+}
+
+TEST(Registers, Consequences) {
+    // BMP280 data sheet, table 13: ×1/×1 5.5 ms typically and 6.4 ms at most; ×2/×16 37.5 and 43.2 ms.
+    EXPECT_NEAR(consequence("bmp280", "osrs_t=x1,osrs_p=x1,mode=forced", "conversion_s"), 5.5e-3, 1e-9);
+    EXPECT_NEAR(consequence("bmp280", "osrs_t=x1,osrs_p=x1,mode=forced", "conversion_max_s"), 6.4e-3, 0.05e-3);
+    EXPECT_NEAR(consequence("bmp280", "osrs_t=x2,osrs_p=x16,mode=normal", "conversion_s"), 37.5e-3, 1e-9);
+    EXPECT_NEAR(consequence("bmp280", "osrs_t=x2,osrs_p=x16,mode=normal", "conversion_max_s"), 43.2e-3, 0.06e-3);
+    EXPECT_NEAR(consequence("bmp280", "osrs_t=x1,osrs_p=x1,mode=normal,standby=1000ms", "period_s"), 1.0055, 1e-9);
+    EXPECT_NEAR(consequence("bme280", "osrs_t=x1,osrs_p=x1,osrs_h=x1,mode=forced", "conversion_max_s"), 9.3e-3, 0.05e-3);  // BME280 data sheet, 3.5.1
+    EXPECT_NEAR(consequence("tmp117", "avg=64,conv=15.5ms", "period_s"), 0.992, 1e-9);  // table 7-7: 1 s
+    EXPECT_NEAR(consequence("ds18b20", "resolution=9", "conversion_max_s"), 0.09375, 1e-12);
+    EXPECT_NEAR(consequence("ads1115", "pga=2.048V,rate=8", "step_V"), 62.5e-6, 1e-12);
+}
+
+TEST(Registers, GoOverTheBusByteForByte) {
+    const std::array<std::uint8_t, 1> data{0x27};
+    EXPECT_EQ(transactionText(writeTransaction(0x76, 0xF4, data, "ctrl_meas")), "S EC A F4 A 27 A P");
+    const std::array<std::uint8_t, 2> answer{0x0C, 0x80};
+    EXPECT_EQ(transactionText(readTransaction(0x48, 0x00, answer, "temperature")), "S 90 A 00 A Sr 91 A 0C A 80 N P");
+}
+
+// Every field of every map: whatever its code, explaining and setting it again gives the same word.
+TEST(Registers, EveryFieldGoesRound) {
+    EXPECT_GE(test::catalogue().registerMaps().size(), 15u);
+    for (const RegisterMap& map : test::catalogue().registerMaps())
+        for (const std::string& part : map.parts) {
+            EXPECT_TRUE(test::catalogue().findDevicePart(part)) << part;
+            for (const Register& in : map.registers)
+                for (const RegisterField& field : in.fields) {
+                    if (field.readOnly) continue;
+                    const std::uint32_t most = field.mask() >> field.low;
+                    for (std::uint32_t code = 0; code <= most; code += std::max(1u, most / 37)) {
+                        const std::vector<RegisterWord> word{{&in, (in.reset & ~field.mask()) | code << field.low}};
+                        const auto values = map.explain(word);
+                        const auto value = std::find_if(values.begin(), values.end(), [&](const FieldValue& one) { return one.field == &field; });
+                        if (value->isReserved) continue;
+                        const std::vector<Setting> setting{{field.id, value->text}};
+                        const auto again = map.set(setting);
+                        ASSERT_TRUE(again) << part << " " << field.id << " " << value->text << ": " << again.error().message();
+                        EXPECT_EQ((*again)[0].word, word[0].word) << part << " " << field.id << " " << value->text;
+                    }
+                }
+        }
+}
+
+/// The pin as text, "-" low and "^" high.
+std::string pinOver(const std::vector<double>& results, const std::vector<std::size_t>& reads, const AlertSetting& setting) {
+    std::string text;
+    for (const bool high : alertLevels(results, reads, setting)) text += high ? '^' : '-';
+    return text;
+}
+
+// TMP102 data sheet, figure of the alert output: comparator against interrupt mode, active low.
+TEST(AlertPin, GoesAndIsClearedAsTheModeSays) {
+    const std::vector<double> day{20, 26, 31, 33, 29, 27, 24, 22, 26, 31, 24};
+    EXPECT_EQ(pinOver(day, {}, {AlertMode::Comparator, 25, 30, false, 1}), "^^----^^^-^");
+    EXPECT_EQ(pinOver(day, {}, {AlertMode::Comparator, 25, 30, true, 1}), "--^^^^---^-");
+    // Latched at 31, read at 29; then the low limit counts, at 24, read at 22; then the high one again.
+    EXPECT_EQ(pinOver(day, {4, 7}, {AlertMode::Interrupt, 25, 30, false, 1}), "^^--^^-^^--");
+    EXPECT_EQ(pinOver(day, {}, {AlertMode::Interrupt, 25, 30, false, 1}), "^^---------");
+    EXPECT_EQ(pinOver(day, {}, {AlertMode::Window, 25, 30, true, 1}), "^-^^--^^-^^");
+    EXPECT_EQ(pinOver({27, 31, 27, 27, 24, 27}, {3}, {AlertMode::WindowLatched, 25, 30, true, 1}), "-^^-^^");
+    // Two faults in a row before it counts.
+    EXPECT_EQ(pinOver({27, 31, 27, 31, 32, 27}, {}, {AlertMode::Comparator, 25, 30, true, 2}), "----^^");
+}
+
+}  // namespace
+}  // namespace fg
