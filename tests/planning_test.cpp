@@ -28,7 +28,7 @@ TEST(PullUp, JudgesWhatIsThere) {
     question.own_ohm = 4700;
     const PullUpAnswer weak = sizePullUp(question).value();
     EXPECT_EQ(weak.fault, LineFault::TooWeak);
-    EXPECT_NEAR(weak.rise_s, 0.8473 * 4700 * 100e-12, 1e-12);
+    EXPECT_NEAR(weak.rise_s, std::log(0.7 / 0.3) * 4700 * 100e-12, 1e-15);
     question.own_ohm = 2200;
     EXPECT_EQ(sizePullUp(question)->fault, LineFault::None);
     question.own_ohm.reset();

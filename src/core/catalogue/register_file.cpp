@@ -3,6 +3,7 @@
 #include "catalogue/json_fields.h"
 #include "units/number_format.h"
 
+#include <algorithm>
 #include <charconv>
 #include <fmt/format.h>
 
@@ -27,6 +28,8 @@ void readMeaning(JsonFields& entry, RegisterField& field) {
                 return entry.refuse(ErrorCode::Range, "choices." + name, describe(code), fmt::format("a code of {} bits", field.high - field.low + 1));
             field.choices.emplace_back(name, code.get<std::uint32_t>());
         }
+        // In the order of their codes, whatever the order in the file's object.
+        std::stable_sort(field.choices.begin(), field.choices.end(), [](const auto& a, const auto& b) { return a.second < b.second; });
         return;
     }
     JsonFields number = entry.object("number");

@@ -260,7 +260,8 @@ Expected<RawData> readDump(std::string_view text) {
             columns = found;
             continue;
         }
-        if (csv && i == 0 && !hexBytes(split(lines[0], ",").front())) continue;
+        if (csv && i == 0)
+            if (const auto fields = split(lines[0], ","); !fields.empty() && !hexBytes(fields.front())) continue;  // a header
         Expected<void> read;
         if (columns > 0)
             read = tableRow(data, lines[i], columns, where);
