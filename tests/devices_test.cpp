@@ -8,6 +8,7 @@
 
 #include <array>
 #include <cmath>
+#include <cstdlib>
 #include <random>
 
 namespace fg {
@@ -321,11 +322,15 @@ TEST(Devices, LiveFramesAreCutIntoTheirBlocks) {
 
 // Bytes in, no crash: every decoder on random blocks of the right and of wrong lengths, and the dump reader on random text.
 TEST(Devices, SurviveAnyBytes) {
-    std::mt19937 random(7);
+    // scripts/fuzz asks for many more rounds, from another start, under the sanitizers.
+    const char* const asked = std::getenv("FAIRGAUGE_FUZZ_ROUNDS");
+    const char* const seed = std::getenv("FAIRGAUGE_FUZZ_SEED");
+    const int rounds = asked ? std::atoi(asked) : 300;
+    std::mt19937 random(seed ? static_cast<unsigned>(std::atoi(seed)) : 7u);
     int refused = 0, taken = 0;
     for (const Device* device : devices()) {
         const DeviceOptions options = DeviceOptions().completed(device->options()).value();
-        for (int round = 0; round < 300; ++round) {
+        for (int round = 0; round < rounds; ++round) {
             RawData raw;
             for (const BlockSpec& block : device->blocks(options)) {
                 if (block.isOptional && random() % 2) continue;
@@ -342,7 +347,7 @@ TEST(Devices, SurviveAnyBytes) {
     EXPECT_GT(refused, 1000);
     EXPECT_GT(taken, 500);
     const std::string alphabet = "0123456789abcdefFX:;=,x \n\t#{}-|dhi";
-    for (int round = 0; round < 5000; ++round) {
+    for (int round = 0; round < 15 * rounds; ++round) {
         std::string text;
         for (std::size_t i = random() % 60; i > 0; --i) text += alphabet[random() % alphabet.size()];
         const auto raw = readDump(text);

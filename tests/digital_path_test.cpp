@@ -3,7 +3,7 @@
 #include "acquisition/line_reader.h"
 #include "findings/finding.h"
 #include "path/digital_path.h"
-#include "simulation/register_device.h"
+#include "simulation/register_bus.h"
 #include "simulation/virtual_board.h"
 #include "support.h"
 
@@ -224,6 +224,26 @@ TEST(RegisterDevice, ProbesAndCommandedParts) {
     EXPECT_EQ(thermometer.read(0x02, 2).value(), (std::vector<std::uint8_t>{0x0F, 0x80}));
     EXPECT_EQ(thermometer.read(0x0F, 2).value(), (std::vector<std::uint8_t>{0x01, 0x17}));
     EXPECT_EQ(thermometer.write(0x01, std::vector<std::uint8_t>{0x02}).error().code, ErrorCode::Range);
+}
+
+TEST(RegisterBus, AnswersRequestsOfABoard) {
+    const auto parts = readVirtualBoard((test::dataFolder() / "demo").string(), test::catalogue()).value();
+    RegisterBus bus(parts.devices, test::catalogue());
+    EXPECT_EQ(bus.answer("r 76 D0 1"), "58");
+    EXPECT_EQ(bus.answer("r 76 F7 6"), "80 00 00 80 00 00");
+    EXPECT_EQ(bus.answer("w 76 F4 27"), "ok");
+    EXPECT_EQ(bus.answer("t 1"), "ok");
+    const auto path = digital(demo("barometer"));
+    const auto evaluation = fromBytes(path, bus.answer("r 76 F7 6"));
+    EXPECT_NEAR(evaluation.reading(), bus.workshop().air_Pa(), 8);
+    EXPECT_EQ(bus.answer("b tray scratchpad"), "50 05 4B 46 7F FF 0C 10 1C");
+    EXPECT_EQ(bus.answer("c tray"), "ok");
+    EXPECT_EQ(bus.answer("t 0.8"), "ok");
+    EXPECT_NEAR(fromBytes(digital(demo("soaking-tray")), bus.answer("b tray scratchpad")).reading(), bus.workshop().tray_degC(), 0.15);
+    EXPECT_TRUE(bus.answer("b store frame").starts_with("nak"));
+    EXPECT_NE(bus.answer("r 50 00 1").find("nobody acknowledges"), std::string::npos);
+    for (const char* wrong : {"", "x", "r", "r 76 F7", "r 76 F7 0", "r 76 F7 999", "w 76 F4 1FF", "w 76 88 00", "t -1", "b nobody frame", "r 7G 00 1"})
+        EXPECT_TRUE(bus.answer(wrong).starts_with("nak")) << wrong;
 }
 
 }  // namespace

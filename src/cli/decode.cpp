@@ -1,20 +1,23 @@
 #include "devices/dump_text.h"
+#include "devices/single_bus.h"
 #include "output.h"
 #include "path/analog_path.h"
 #include "path/default_gauge.h"
 #include "units/number_format.h"
+#include "units/value_text.h"
 #include "verbs.h"
 
 #include <fmt/core.h>
 #include <fmt/format.h>
 #include <fstream>
 #include <iterator>
+#include <sstream>
 
 namespace fg::cli {
 namespace {
 
 struct Options {
-    std::string part, bytes, file;
+    std::string part, bytes, file, pulses;
     std::vector<std::string> options;
     bool json = false;
 };
@@ -49,7 +52,7 @@ void printJson(const DevicePart& part, const RawData& raw, const Decoded& decode
     for (const DeviceStatus& one : decoded.status) {
         status.push_back({{"kind", kindName(one.kind)}, {"id", one.id}, {"text", one.text}});
         if (one.kind != StatusKind::Note)
-            findings.push_back({{"severity", kindName(one.kind)}, {"stage", "converter"}, {"id", one.id}, {"title", one.id}, {"detail", one.text}});
+            findings.push_back({{"severity", kindName(one.kind)}, {"stage", "converter"}, {"id", one.id}, {"title", one.id}, {"detail", one.text}, {"action", nullptr}});
     }
     fmt::print("{}\n", nlohmann::ordered_json{{"part", part.id}, {"readings", readings}, {"trace", trace}, {"status", status}, {"findings", findings}}.dump(2));
 }
@@ -101,8 +104,24 @@ int decodePulses(const Part& part, const RawData& raw, bool json) {
     return kFine;
 }
 
+/// "26.5 71 27": high times in µs.
+Expected<RawData> fromPulses(const std::string& text) {
+    std::vector<double> high_us;
+    std::istringstream words(text);
+    for (std::string word; words >> word;) {
+        if (word.back() == ',') word.pop_back();
+        const auto value = readValue(word, Quantity::Ratio);
+        if (!value) return tl::unexpected(value.error().within("--pulses"));
+        high_us.push_back(value->canonical);
+    }
+    const auto block = singleBusFromPulses(high_us);
+    if (!block) return tl::unexpected(block.error());
+    return RawData({*block});
+}
+
 Expected<RawData> rawOf(const Options& options) {
-    if (options.file.empty() == options.bytes.empty()) return fail(ErrorCode::Missing, "bytes", "nothing, or both", "either --bytes or --file");
+    if (!options.pulses.empty()) return fromPulses(options.pulses);
+    if (options.file.empty() == options.bytes.empty()) return fail(ErrorCode::Missing, "bytes", "nothing, or both", "one of --bytes, --file and --pulses");
     if (options.file.empty()) return readDump(options.bytes);
     std::ifstream file(options.file, std::ios::binary);
     if (!file) return fail(ErrorCode::Io, options.file, "no file that can be read", "a dump");
@@ -140,6 +159,7 @@ void addDecode(CLI::App& program, int& exitCode) {
     verb->add_option("part", options->part, "designation, such as bme280")->required();
     verb->add_option("--bytes", options->bytes, "\"88: 70 6B …; F7: 65 5A …\", \"02 8C 01 5F EE\", \"0x0191\"");
     verb->add_option("--file", options->file, "a dump in a file instead: by address, as a table, or CSV");
+    verb->add_option("--pulses", options->pulses, "single-bus parts: the 40 high times of the line in µs, from a scope or logic analyser");
     verb->add_option("--option", options->options, "key=value, as fgauge part ID lists them; may be given again");
     verb->add_flag("--json", options->json, "one JSON object instead of text");
     verb->callback([options, &exitCode] { exitCode = run(*options); });

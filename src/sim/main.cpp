@@ -1,11 +1,14 @@
 // fair-gauge-sim: the virtual board of the simulated bench, sending its lines on a pseudo-terminal as a board does on a serial port.
 
+#include "simulation/register_bus.h"
 #include "simulation/virtual_board.h"
 
 #include <fcntl.h>
 #include <fmt/core.h>
+#include <poll.h>
 #include <termios.h>
 #include <unistd.h>
+#include <array>
 #include <cerrno>
 #include <CLI/CLI.hpp>
 #include <csignal>
@@ -49,6 +52,26 @@ void send(int descriptor, std::string_view text) {
     }
 }
 
+/// Answers register requests until the other end goes away: from the terminal, or from standard input to standard output.
+void serveBus(fg::RegisterBus& bus, int in, int out, double speed) {
+    std::string partial;
+    auto before = std::chrono::steady_clock::now();
+    while (!stopWanted) {
+        pollfd waiting{in, POLLIN, 0};
+        if (::poll(&waiting, 1, 100) < 0 && errno != EINTR) return;
+        const auto now = std::chrono::steady_clock::now();
+        bus.advance(speed * std::chrono::duration<double>(now - before).count());
+        before = now;
+        if (!(waiting.revents & (POLLIN | POLLHUP))) continue;
+        std::array<char, 512> buffer{};
+        const ssize_t got = ::read(in, buffer.data(), buffer.size());
+        if (got == 0 || (got < 0 && errno != EAGAIN && errno != EINTR)) return;
+        if (got > 0) partial.append(buffer.data(), static_cast<std::size_t>(got));
+        for (std::size_t end; (end = partial.find('\n')) != std::string::npos; partial.erase(0, end + 1)) send(out, bus.answer(partial.substr(0, end)) + "\n");
+        if (partial.size() > 4096) partial.clear();
+    }
+}
+
 }  // namespace
 
 int main(int argc, char** argv) {
@@ -57,7 +80,7 @@ int main(int argc, char** argv) {
     double rate_Hz = 4, speed = 10;
     std::uint64_t count = 0;
     std::uint32_t seed = 1;
-    bool toStdout = false;
+    bool toStdout = false, asBus = false;
     program.add_option("--board", folder, "folder with board.json and its gauges; default: the shipped demo");
     program.add_option("--rate", rate_Hz, "lines a second")->check(CLI::Range(0.01, 1000.0))->capture_default_str();
     program.add_option("--speed", speed, "workshop seconds per real second")->check(CLI::Range(0.0, 10000.0))->capture_default_str();
@@ -65,15 +88,16 @@ int main(int argc, char** argv) {
     program.add_option("--seed", seed, "of the noise")->capture_default_str();
     program.add_option("--link", link, "also make a symbolic link of this name to the terminal");
     program.add_flag("--stdout", toStdout, "write to standard output instead of a terminal");
+    program.add_flag("--bus", asBus, "answer register reads and writes of the board's digital parts instead of sending lines");
     program.set_version_flag("--version", "fair-gauge-sim " FAIRGAUGE_VERSION);
     CLI11_PARSE(program, argc, argv);
 
     const auto folders = fg::Catalogue::standardFolders();
     const fg::Catalogue catalogue = fg::Catalogue::read(folders);
     if (folder.empty()) folder = (folders.front() / "demo").string();
-    auto channels = fg::readVirtualBoard(folder, catalogue);
-    if (!channels) return fmt::print(stderr, "fair-gauge-sim: {}\n", channels.error().message()), 2;
-    fg::VirtualBoard board(std::move(*channels), seed);
+    const auto parts = fg::readVirtualBoard(folder, catalogue);
+    if (!parts) return fmt::print(stderr, "fair-gauge-sim: {}\n", parts.error().message()), 2;
+    fg::VirtualBoard board(*parts, seed);
 
     int descriptor = STDOUT_FILENO;
     if (!toStdout) {
@@ -90,7 +114,11 @@ int main(int argc, char** argv) {
     std::signal(SIGINT, stop);
     std::signal(SIGTERM, stop);
     std::signal(SIGPIPE, SIG_IGN);
-    for (std::uint64_t line = 0; !stopWanted && (count == 0 || line < count); ++line) {
+    if (asBus) {
+        fg::RegisterBus bus(parts->devices, catalogue, seed);
+        serveBus(bus, toStdout ? STDIN_FILENO : descriptor, descriptor, speed);
+    }
+    for (std::uint64_t line = 0; !asBus && !stopWanted && (count == 0 || line < count); ++line) {
         send(descriptor, board.measure(line == 0 ? 0 : speed / rate_Hz));
         std::this_thread::sleep_for(std::chrono::duration<double>(1 / rate_Hz));
     }

@@ -130,7 +130,7 @@ TEST_F(Digital, CalibrationIsKeptOnlyWhenItWorks) {
 TEST_F(Digital, TheBusSaysWhoIsThereAndWhatThePullUpDoes) {
     open("Barometer", Stage::Wiring);
     EXPECT_TRUE(bed.find<QWidget>("sheet.bus")->isVisible());
-    EXPECT_TRUE(bed.find<QLabel>("bus.neighbours")->text().contains(QStringLiteral("Varnish cabinet 0x39")));
+    EXPECT_TRUE(bed.find<QLabel>("bus.neighbours")->text().contains(QStringLiteral("0x39 tsl2561")));
     const auto verdict = [&] { return bed.find<QLabel>("bus.verdict")->text(); };
     EXPECT_TRUE(verdict().contains(QStringLiteral("no pull-up")));
     typeInto(bed.find<ValueEdit>("bus.own"), QStringLiteral("4k7"));

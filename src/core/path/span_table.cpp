@@ -52,7 +52,7 @@ Expected<std::vector<SpanRow>> spanTable(const GaugeSpec& spec, const AnalogPath
     return rows;
 }
 
-SpanCells spanCells(const AnalogPath& path, const SpanRow& row) {
+SpanCells spanCells(const AnalogPath& path, const SpanRow& row, int digits) {
     const std::string value = fmt::format("{:.10g}", row.value);
     if (!std::isfinite(row.input)) return {value, "", "", "", "", "", "no value"};
     const Converter& converter = path.converter();
@@ -61,11 +61,11 @@ SpanCells spanCells(const AnalogPath& path, const SpanRow& row) {
     // Which side of the measurand a clipped code leaves open turns round on a falling path.
     const Clip clip = path.isRising() ? row.code.clip : flipped(row.code.clip);
     return {value,
-            fmt::format("{:.8g}", row.input),
+            fmt::format("{:.{}g}", row.input, digits),
             std::to_string(row.code.value),
             fmt::format("0x{:0{}X}", word, (bits + 3) / 4),
             binaryText(word, bits),
-            std::isfinite(row.codeValue) ? fmt::format("{:.8g}", row.codeValue) : "",
+            std::isfinite(row.codeValue) ? fmt::format("{:.{}g}", row.codeValue, digits) : "",
             std::string(clipText(clip))};
 }
 

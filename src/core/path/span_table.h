@@ -23,11 +23,11 @@ struct SpanRow {
 /// above 0 or gives more than 100 000 rows.
 [[nodiscard]] Expected<std::vector<SpanRow>> spanTable(const GaugeSpec& spec, const AnalogPath& path, double step);
 
-/// One row as texts: value, input, code, hex, binary, what the code really is, limit mark ("at least", "no value"). Numbers plain, as in the
-/// CSV.
+/// One row as texts: value, input, code, hex, binary, what the code really is, limit mark ("at least", "no value"). Numbers plain, to
+/// `digits` significant ones, as in the CSV.
 inline constexpr std::size_t kSpanCells = 7;
 using SpanCells = std::array<std::string, kSpanCells>;
-[[nodiscard]] SpanCells spanCells(const AnalogPath& path, const SpanRow& row);
+[[nodiscard]] SpanCells spanCells(const AnalogPath& path, const SpanRow& row, int digits = 8);
 
 /// The table as CSV (RFC 4180): value, input, code in decimal, hex and binary, the code's own value, limit mark.
 [[nodiscard]] std::string spanTableCsv(const GaugeSpec& spec, const AnalogPath& path, const std::vector<SpanRow>& rows);

@@ -31,6 +31,9 @@ class RegisterDevice {
     /// Blocks without addresses (a scratchpad, a frame, a PROM, D1) by name.
     [[nodiscard]] Expected<std::vector<std::uint8_t>> readBlock(const std::string& name);
 
+    /// A measurement is asked for by a command (1-wire convert, a trigger pulse), whatever the registers say.
+    void command() { start(); }
+
     /// One conversion with the settings as they stand.
     [[nodiscard]] double conversion_s() const;
     [[nodiscard]] bool isConverting() const { return m_left_s > 0; }

@@ -62,6 +62,8 @@ Expected<VirtualDevice> readDevice(JsonFields& fields, const Catalogue& catalogu
     if (!part) return fail(ErrorCode::Unknown, "device", "“" + id + "”", "a digital part of the catalogue");
     device.device = part->device;
     device.options = part->options;
+    device.part = part->id;
+    device.address = static_cast<unsigned>(fields.numberOr("address", part->addresses.empty() ? 0 : part->addresses.front().address));
     if (fields.has("options"))
         for (const auto& [name, value] : fields.json()["options"].items()) device.options.set(name, value.is_string() ? value.get<std::string>() : value.dump());
     if (const std::string dump = fields.textOr("calibration", ""); !dump.empty()) {

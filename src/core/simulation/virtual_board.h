@@ -28,6 +28,8 @@ struct VirtualDevice {
         double noise = 0;  ///< standard deviation, canonical
     };
     std::vector<Sense> senses;
+    std::string part = {};  ///< its designation
+    unsigned address = 0;   ///< on the two-wire bus; 0 for parts of other lines
 };
 
 /// The bytes a device sends for the workshop as it is: its measured blocks in order. A value beyond what it can say saturates it: its largest

@@ -109,7 +109,8 @@ void BusSheet::showNeighbours(const GaugeView& view) {
         // Gauges of one channel and part are one device with several readings.
         if (!view.spec().channel.empty() && other.spec().channel == view.spec().channel && other.spec().sensor.part == view.spec().sensor.part) continue;
         places.push_back({other.spec().name, &other.digital()->part(), addressOf(other)});
-        here << QStringLiteral("%1 0x%2").arg(qs(other.spec().name)).arg(addressOf(other), 2, 16, QLatin1Char('0'));
+        const QString text = qs(fmt::format("0x{:02X} {}", addressOf(other), other.spec().sensor.part));
+        if (!here.contains(text)) here << text;
     }
     const auto conflicts = conflictsOn(places);
     QString text = here.isEmpty() ? tr("Nothing else of this bench is on the bus.") : tr("Also there: %1.").arg(here.join(QStringLiteral(", ")));
@@ -127,7 +128,7 @@ void BusSheet::showSpec(const GaugeView& view) {
     if (!part) return;
     m_interface = qs(part->interface);
     m_address.clear();
-    for (const BusAddress& one : part->addresses) m_address.addItem(QStringLiteral("0x%1   %2").arg(one.address, 2, 16, QLatin1Char('0')).arg(qs(one.straps)), one.address);
+    for (const BusAddress& one : part->addresses) m_address.addItem(qs(fmt::format("0x{:02X}   {}", one.address, one.straps)), one.address);
     m_addressForm.setVisible(!part->addresses.empty());
     m_neighbours->setVisible(!part->addresses.empty());
     m_speed.setEnabled(m_interface == QLatin1String("i2c"));

@@ -46,6 +46,7 @@ BytesSheet::BytesSheet(Workbench& workbench, QWidget* parent)
 void BytesSheet::tryPasted() {
     const auto tried = workbench().tryText(Stage::Converter, m_paste.toPlainText());
     m_answer->setText(tried ? QString() : tr("Not read: %1.").arg(qs(tried.error().message())));
+    m_answer->setVisible(!tried);
 }
 
 // Blocks that are calibration, out of whatever was pasted.
@@ -75,6 +76,7 @@ void BytesSheet::showSpec(const GaugeView& view) {
 
 void BytesSheet::showValues(const GaugeView& view) {
     dress(*m_answer, Theme::instance().text(13, true), colours().ink);
+    m_answer->setVisible(!m_answer->text().isEmpty());
     if (!view.evaluation() || !view.evaluation()->device || !view.digital()) {
         m_bytes.show({}, nullptr);
         m_status->setText(view.findings().empty() ? tr("No bytes yet.") : qs(view.findings().front().detail).toHtmlEscaped());

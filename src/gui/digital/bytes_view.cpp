@@ -21,7 +21,7 @@ QString titleOf(const RawBlock& block, const DigitalPath* path) {
     if (path)
         for (const BlockSpec& spec : path->part().device->blocks(path->options()))
             if (spec.address && block.address == spec.address) what = qs(spec.name);
-    return block.address ? QStringLiteral("0x%1  %2").arg(*block.address, 2, 16, QLatin1Char('0')).arg(what) : what.isEmpty() ? QObject::tr("bytes") : what;
+    return block.address ? qs(fmt::format("0x{:02X}  ", *block.address)) + what : what.isEmpty() ? QObject::tr("bytes") : what;
 }
 
 }  // namespace

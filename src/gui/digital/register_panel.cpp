@@ -109,7 +109,7 @@ void RegisterPanel::refresh() {
     for (const RegisterWord& word : m_words) {
         const auto steps = writeTransaction(m_address, word.in->address, word.bytes(), word.in->name);
         text += QStringLiteral("<tr><td>0x%1&nbsp; %2&nbsp;</td><td><b>0x%3</b>&nbsp;&nbsp; 0b %4&nbsp;&nbsp;</td><td>%5</td></tr>")
-                    .arg(word.in->address, 2, 16, QLatin1Char('0'))
+                    .arg(QString::number(word.in->address, 16).toUpper().rightJustified(2, QLatin1Char('0')))
                     .arg(qs(word.in->name))
                     .arg(QString::number(word.word, 16).toUpper().rightJustified(static_cast<int>(2 * word.in->bytes), QLatin1Char('0')), binaryOf(word),
                          m_address ? tr("write: %1").arg(qs(transactionText(steps))) : QString());

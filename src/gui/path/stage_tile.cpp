@@ -194,12 +194,15 @@ void StageTile::paintEvent(QPaintEvent*) {
     paintCorner(painter, *view);
     if (!m_edit.isVisible()) paintValue(painter, *view);
 
-    const QString below = note(*view);
+    QString below = note(*view);
     if (!below.isEmpty()) {
         const bool strong = !m_reason.isEmpty() || (view->evaluation() && view->evaluation()->at(m_stage).clip != Clip::None);
         painter.setFont(Theme::instance().text(12, strong));
         painter.setPen(strong ? p.ink : p.ink2);
         const QRectF box(px(10), px(61), width() - px(16), height() - px(63));
+        // The word "span" goes first where the numbers need its room.
+        const bool tooLong = painter.fontMetrics().horizontalAdvance(below) > box.width() && below.startsWith(tr("span "));
+        if (tooLong) below = below.mid(tr("span ").size());
         const QString fitted =
             m_reason.isEmpty() ? painter.fontMetrics().elidedText(below, Qt::ElideRight, static_cast<int>(box.width())) : below;
         painter.drawText(box, Qt::AlignLeft | Qt::AlignTop | (m_reason.isEmpty() ? 0 : Qt::TextWordWrap), fitted);

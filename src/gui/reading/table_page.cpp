@@ -34,7 +34,7 @@ QVariant SpanTableModel::data(const QModelIndex& index, int role) const {
     if (role == Qt::DisplayRole)
         return qs(m_rows[static_cast<std::size_t>(index.row())][static_cast<std::size_t>(index.column())]);
     if (role == Qt::TextAlignmentRole) return QVariant(Qt::AlignRight | Qt::AlignVCenter);
-    if (role == Qt::FontRole) return Theme::instance().digits(13);
+    if (role == Qt::FontRole) return Theme::instance().text(13);
     return {};
 }
 
@@ -67,7 +67,9 @@ TablePage::TablePage(Workbench& workbench, QWidget* parent) : QWidget(parent), m
     m_table.verticalHeader()->hide();
     m_table.setShowGrid(false);
     m_table.setSelectionBehavior(QAbstractItemView::SelectRows);
-    m_table.horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    m_table.horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+    m_table.horizontalHeader()->setStretchLastSection(true);
+    m_table.verticalHeader()->setDefaultSectionSize(px(24));
     m_table.horizontalHeader()->setHighlightSections(false);
     column->addWidget(&m_table, 1);
     m_step.onCommit = [this](double value) -> Expected<void> {
@@ -101,7 +103,7 @@ void TablePage::fill() {
     if (!view || !view->path()) return m_note.setText(tr("There is nothing to tabulate until the gauge can be computed."));
     if (!rows) return m_note.setText(qs(rows.error().message()));
     std::vector<SpanCells> cells;
-    for (const SpanRow& row : *rows) cells.push_back(spanCells(*view->path(), row));
+    for (const SpanRow& row : *rows) cells.push_back(spanCells(*view->path(), row, 5));
     const QString unit = qs(view->spec().readingUnit().symbol);
     m_model.show(std::move(cells),
                  {unit, qs(canonicalUnit(view->path()->converter().input()).symbol), tr("code"), tr("hex"), tr("binary"),

@@ -49,7 +49,7 @@ void TraceTable::mouseMoveEvent(QMouseEvent* event) {
     double y = px(26);
     int line = -1;
     for (int i = 0; i < static_cast<int>(m_lines.size()) && line < 0; ++i) {
-        y += rowHeight(m_lines[static_cast<std::size_t>(i)]);
+        y += rowHeight(static_cast<std::size_t>(i));
         if (event->position().y() < y && event->position().y() >= px(26)) line = i;
     }
     if (line == m_hovered) return;
@@ -76,12 +76,16 @@ void TraceTable::show(const std::vector<TraceLine>& lines) {
     update();
 }
 
-int TraceTable::rowHeight(const TraceLine& line) const {
+/// A source stands once for the lines that share it.
+bool TraceTable::repeatsSource(std::size_t line) const { return line > 0 && m_lines[line].source == m_lines[line - 1].source; }
+
+int TraceTable::rowHeight(std::size_t index) const {
+    const TraceLine& line = m_lines[index];
     const QFontMetrics metrics(Theme::instance().text(13));
     const QFontMetrics sourceMetrics(Theme::instance().text(12));
     const Columns columns(width() > 100 ? width() : px(714));
     const int formula = metrics.boundingRect(QRect(0, 0, columns.formulaRoom(), 1000), Qt::TextWordWrap, qs(line.formula)).height();
-    const int source =
+    const int source = repeatsSource(index) ? 0 :
         sourceMetrics.boundingRect(QRect(0, 0, static_cast<int>(columns.width - columns.source), 1000), Qt::TextWordWrap, qs(line.source))
             .height();
     return std::max(std::max(formula, source) + px(9), px(26));
@@ -89,7 +93,7 @@ int TraceTable::rowHeight(const TraceLine& line) const {
 
 QSize TraceTable::sizeHint() const {
     int height = px(26);
-    for (const TraceLine& line : m_lines) height += rowHeight(line);
+    for (std::size_t i = 0; i < m_lines.size(); ++i) height += rowHeight(i);
     return {px(600), height + px(4)};
 }
 
@@ -119,7 +123,7 @@ void TraceTable::paintEvent(QPaintEvent*) {
     double y = px(26);
     for (std::size_t i = 0; i < m_lines.size(); ++i) {
         const TraceLine& line = m_lines[i];
-        const int height = rowHeight(line);
+        const int height = rowHeight(i);
         const bool last = i + 1 == m_lines.size();
         if (static_cast<int>(i) == m_hovered) painter.fillRect(QRectF(0, y, width(), height - 1), p.brassWash);
         painter.setFont(Theme::instance().text(13, last));
@@ -135,7 +139,7 @@ void TraceTable::paintEvent(QPaintEvent*) {
         painter.setFont(Theme::instance().text(12));
         painter.setPen(p.ink2);
         painter.drawText(QPointF(columns.unit, y + px(17)), unitText(line.unit));
-        painter.drawText(QRectF(columns.source, y + px(5), columns.width - columns.source, height),
+        if (!repeatsSource(i)) painter.drawText(QRectF(columns.source, y + px(5), columns.width - columns.source, height),
                          Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, qs(line.source));
         y += height;
         paintRule(painter, 0, width(), y - 1, p.line);

@@ -27,7 +27,8 @@ class TraceTable final : public QWidget {
 
   private:
     int m_hovered = -1;
-    [[nodiscard]] int rowHeight(const TraceLine& line) const;
+    [[nodiscard]] int rowHeight(std::size_t index) const;
+    [[nodiscard]] bool repeatsSource(std::size_t line) const;
     std::vector<TraceLine> m_lines;
 };
 

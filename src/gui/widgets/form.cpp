@@ -3,6 +3,8 @@
 #include "theme/theme.h"
 #include "widgets/value_edit.h"
 
+#include <QSpinBox>
+
 namespace fg::gui {
 namespace {
 
@@ -41,7 +43,7 @@ void Form::addRow(const QString& label, QWidget* entry, QWidget* second, const Q
     entry->setAccessibleName(label);
     m_grid.addWidget(name, m_row, 0);
     // Values keep one width, so that their right edges line up; texts and choices take what is there.
-    const bool isValue = qobject_cast<ValueEdit*>(entry) != nullptr;
+    const bool isValue = qobject_cast<ValueEdit*>(entry) != nullptr || qobject_cast<QSpinBox*>(entry) != nullptr;
     if (isValue) entry->setFixedWidth(px(kEntryWidth));
     const bool wide = !isValue && remark.isEmpty() && !second;
     m_grid.addWidget(entry, m_row, 1, 1, wide ? 3 : isValue ? 1 : 2);

@@ -1,0 +1,118 @@
+// fgauge decode, registers and bus, and the register-level board, as processes.
+
+#include "process.h"
+#include "storage/bench_file.h"
+#include "support.h"
+
+#include <nlohmann/json.hpp>
+
+namespace fg {
+namespace {
+
+using nlohmann::json;
+using test::Finished;
+
+Finished fgauge(const std::vector<std::string>& arguments, const std::string& input = "") { return test::run(FAIRGAUGE_FGAUGE, arguments, input); }
+
+const std::string kExample = "88: 70 6B 43 67 18 FC 7D 8E 43 D6 D0 0B 27 0B 8C 00 F9 FF 8C 3C F8 C6 70 17; F7: 65 5A C0 7E ED 00";
+
+TEST(FgaugeDecode, GivesReadingsTraceStatusAndFindings) {
+    const Finished run = fgauge({"decode", "bmp280", "--bytes", kExample, "--option", "variant=int64", "--json"});
+    ASSERT_EQ(run.exitCode, 0) << run.err;
+    const json result = json::parse(run.out);
+    ASSERT_EQ(result["readings"].size(), 2u);
+    EXPECT_EQ(result["readings"][1]["quantity"], "pressure");
+    EXPECT_EQ(result["readings"][1]["unit"], "Pa");
+    EXPECT_EQ(result["readings"][1]["value"], 100653.25390625);
+    EXPECT_EQ(result["readings"][1]["display"], "1006.5 hPa");
+    EXPECT_EQ(result["trace"][0]["name"], "dig_T1");
+    EXPECT_EQ(result["trace"][0]["bytes"][0], json::parse(R"({"block":"0x88","first":0,"count":2})"));
+    EXPECT_TRUE(result["status"].empty());
+    const json probe = json::parse(fgauge({"decode", "ds18b20", "--bytes", "50 05 4B 46 7F FF 0C 10 1C", "--json"}).out);
+    EXPECT_EQ(probe["findings"][0]["id"], "power-on");
+    EXPECT_EQ(probe["findings"][0]["severity"], "doubt");
+    EXPECT_NE(fgauge({"decode", "dht22", "--bytes", "02 8C 01 5F EE"}).out.find("humidity: 65.2 %RH"), std::string::npos);
+}
+
+TEST(FgaugeDecode, TakesFilesPulsesAndCounts) {
+    test::TemporaryFolder folder;
+    test::writeText(folder / "dump.txt", "address,value\n0x11,0x19\n0x12,0x40\n");
+    EXPECT_NE(fgauge({"decode", "ds3231", "--file", (folder / "dump.txt").string()}).out.find("25"), std::string::npos);
+    std::string pulses;
+    for (const int byte : {0x02, 0x8C, 0x01, 0x5F, 0xEE})
+        for (int bit = 7; bit >= 0; --bit) pulses += byte >> bit & 1 ? "71 " : "27 ";
+    EXPECT_NE(fgauge({"decode", "dht22", "--pulses", pulses}).out.find("65.2 %RH"), std::string::npos);
+    const Finished count = fgauge({"decode", "lmt01", "--bytes", "pulses: 1604", "--json"});
+    ASSERT_EQ(count.exitCode, 0) << count.err;
+    EXPECT_NEAR(json::parse(count.out)["readings"][0]["value"].get<double>(), 50, 1e-9);  // LMT01 data sheet, look-up table
+}
+
+TEST(FgaugeDecode, ARefusedFrameExitsWithTheReason) {
+    const Finished damaged = fgauge({"decode", "dht22", "--bytes", "02 8C 01 5F EF"});
+    EXPECT_EQ(damaged.exitCode, 2);
+    EXPECT_NE(damaged.err.find("expected 0xEE"), std::string::npos) << damaged.err;
+    for (const std::vector<std::string>& arguments : std::vector<std::vector<std::string>>{{"decode", "nobody", "--bytes", "00"},
+                                                                                           {"decode", "tmp36", "--bytes", "00"},
+                                                                                           {"decode", "dht22"},
+                                                                                           {"decode", "dht22", "--bytes", "zz"},
+                                                                                           {"decode", "bmp280", "--bytes", kExample, "--option", "variant"},
+                                                                                           {"decode", "dht22", "--file", "/nowhere"}})
+        EXPECT_EQ(fgauge(arguments).exitCode, 2) << arguments[1];
+    EXPECT_NE(fgauge({"part", "tsl2561"}).out.find("package = T | FN | CL | CS"), std::string::npos);
+    EXPECT_EQ(json::parse(fgauge({"part", "bme280", "--json"}).out)["addresses"][0]["address"], "0x76");
+}
+
+TEST(FgaugeRegisters, WordsFieldsAndWhatWasAsked) {
+    const json set = json::parse(fgauge({"registers", "bmp280", "--set", "osrs_t=x16,mode=normal,standby=1000ms", "--json"}).out);
+    EXPECT_EQ(set["words"][0]["word"], "0xA3");
+    EXPECT_EQ(set["words"][0]["write"], "S EC A F4 A A3 A P");
+    EXPECT_EQ(set["words"][1]["word"], "0xA0");
+    EXPECT_FALSE(set["consequences"].empty());
+    const Finished half = fgauge({"registers", "bmp280", "--explain", "F4=27 F5=80", "--set", "standby=1000ms"});
+    EXPECT_EQ(half.exitCode, 1);
+    EXPECT_NE(half.out.find("half of the 1000ms that was asked for"), std::string::npos) << half.out;
+    EXPECT_EQ(fgauge({"registers", "bmp280", "--explain", "F4=27 F5=A0"}).exitCode, 0);
+    EXPECT_EQ(fgauge({"registers", "bmp280", "--set", "osrs_t=x3"}).exitCode, 2);
+    EXPECT_EQ(fgauge({"registers", "dht22"}).exitCode, 2);
+}
+
+TEST(FgaugeBus, PullUpsScansAndAddresses) {
+    const Finished strong = fgauge({"bus", "pullup", "--supply", "3.3", "--module", "4k7", "--module", "4k7", "--module", "4k7", "--module", "4k7", "--module", "4k7", "--module", "4k7", "--json"});
+    EXPECT_EQ(strong.exitCode, 1);
+    EXPECT_EQ(json::parse(strong.out)["fault"], "too-strong");
+    EXPECT_EQ(fgauge({"bus", "pullup", "--pullup", "2k2"}).exitCode, 0);
+    EXPECT_EQ(fgauge({"bus", "pullup", "--speed", "fast"}).exitCode, 2);
+    const json scan = json::parse(fgauge({"bus", "scan", "--text", "0x76", "--json"}).out);
+    EXPECT_NE(scan["addresses"][0]["identity"].get<std::string>().find("0x58 is bmp280"), std::string::npos);
+    test::TemporaryFolder folder;
+    Bench bench;
+    GaugeSpec barometer = readGaugeFile((test::dataFolder() / "demo/barometer.json").string()).value();
+    bench.add(barometer);
+    barometer.name = "Second";
+    barometer.channel = "other";
+    bench.add(barometer);
+    {
+        const auto file = BenchFile::create(folder / "a.fairgauge").value();
+        ASSERT_TRUE(file->write({}, bench));
+    }
+    const Finished clash = fgauge({"bus", "addresses", "--bench", (folder / "a.fairgauge").string(), "--json"});
+    EXPECT_EQ(clash.exitCode, 1) << clash.err;
+    EXPECT_EQ(json::parse(clash.out)["conflicts"][0]["address"], "0x76");
+    EXPECT_EQ(fgauge({"bus", "addresses", "--bench", "/nowhere"}).exitCode, 2);
+}
+
+TEST(Sim, AnswersAtRegisterLevel) {
+    const Finished run = test::run(FAIRGAUGE_SIM, {"--bus", "--stdout"}, "r 76 D0 1\nw 76 F4 27\nt 1\nr 76 F4 1\nr 50 00 1\n");
+    EXPECT_EQ(run.exitCode, 0) << run.err;
+    std::istringstream lines(run.out);
+    std::string line;
+    for (const char* expected : {"58", "ok", "ok", "27"}) {
+        std::getline(lines, line);
+        EXPECT_EQ(line, expected);
+    }
+    std::getline(lines, line);
+    EXPECT_TRUE(line.starts_with("nak")) << line;
+}
+
+}  // namespace
+}  // namespace fg
