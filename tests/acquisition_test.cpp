@@ -138,7 +138,7 @@ TEST(CsvConvert, ReadsInTheGaugesUnitAndStopsWhenTheDiskIsFull) {
 TEST(VirtualBoard, MeasuresTheWorkshopThroughRealHardware) {
     auto channels = readVirtualBoard((test::dataFolder() / "demo").string(), test::catalogue());
     ASSERT_TRUE(channels) << channels.error().message();
-    VirtualBoard board(*channels), same(*channels);
+    VirtualBoard board(*channels, test::catalogue()), same(*channels, test::catalogue());
     LineReader reader;
     const AnalogPath nominal = test::pathOf(test::gluePot());
     double lowest = 1e9, highest = -1e9;

@@ -137,7 +137,9 @@ TEST(Devices, PiecewiseLuxOfBothRoutines) {
         }
     const auto full = decoded("tsl2561", "ch0: 0x9139; ch1: 0x2000", "integration_ms=101").value();
     EXPECT_TRUE(says(full, "saturated", StatusKind::Fault));
-    EXPECT_TRUE(std::isnan(full.find("illuminance")->value));
+    EXPECT_EQ(full.find("illuminance")->bound, Bound::AtLeast);
+    const auto both = decoded("tsl2561", "ch0: 0x9139; ch1: 0x9139", "integration_ms=101").value();
+    EXPECT_TRUE(std::isnan(both.find("illuminance")->value));
     EXPECT_EQ(decoded("tsl2561", "ch0: 0x9140; ch1: 0x2000", "integration_ms=101").error().code, ErrorCode::Range);
 }
 
@@ -242,11 +244,11 @@ TEST(Devices, PatternsThatAreNoReadingsAreNamed) {
         {"bmp280", skipped.c_str(), "temperature", "pressure-skipped", StatusKind::Fault, true},
         {"hdc1080", "FF FF FF FF", "humidity", "not-ready", StatusKind::Fault, false},
         {"ms5611", "prom: 00 42 9C BF 90 3C 5B 15 5A F2 82 B8 6E 98 00 09; d1: 00 00 00; d2: 82 C1 3E", "pressure", "not-ready", StatusKind::Fault, false},
-        {"hx711", "7F FF FF", "ratio", "saturated", StatusKind::Fault, false},
+        {"hx711", "7F FF FF", "ratio", "saturated", StatusKind::Fault, true},
         {"bh1750", "FF FF", "illuminance", "saturated", StatusKind::Fault, true},
-        {"veml7700", "04: FF FF", "illuminance", "saturated", StatusKind::Fault, false},
-        {"opt3001", "00: 34 56; 01: 01 80", "illuminance", "saturated", StatusKind::Fault, false},
-        {"max44009", "03: F0 00", "illuminance", "saturated", StatusKind::Fault, false},
+        {"veml7700", "04: FF FF", "illuminance", "saturated", StatusKind::Fault, true},
+        {"opt3001", "00: 34 56; 01: 01 80", "illuminance", "saturated", StatusKind::Fault, true},
+        {"max44009", "03: F0 00", "illuminance", "saturated", StatusKind::Fault, true},
         {"mcp9808", "05: 81 90", "temperature", "critical", StatusKind::Note, true},
         {"sht4x", "66 66 93 00 00 81", "humidity", "cut", StatusKind::Note, true},
     };
@@ -255,6 +257,8 @@ TEST(Devices, PatternsThatAreNoReadingsAreNamed) {
         ASSERT_TRUE(result) << row.device << ": " << result.error().message();
         EXPECT_TRUE(says(*result, row.status, row.kind)) << row.device << " " << row.dump;
         EXPECT_EQ(!std::isnan(result->find(row.reading)->value), row.hasValue) << row.device << " " << row.dump;
+        // Saturated is a limit, never a value.
+        EXPECT_EQ(result->find(row.reading)->bound != Bound::None, std::string(row.status) == "saturated") << row.device;
     }
 }
 

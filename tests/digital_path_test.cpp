@@ -109,7 +109,7 @@ TEST(DigitalPath, FindingsSayWhatTheDeviceSays) {
     EXPECT_FALSE(has(check(tray, &fine), "power-on"));
     const GaugeSpec cabinet = demo("varnish-cabinet");
     const Evaluation noon = fromBytes(digital(cabinet), "FF FF 12 34");
-    EXPECT_TRUE(std::isnan(noon.reading()));
+    EXPECT_EQ(noon.at(Stage::Reading).clip, Clip::AtLeast);
     EXPECT_TRUE(has(check(cabinet, &noon), "saturated"));
     GaugeSpec barometer = demo("barometer");
     EXPECT_FALSE(has(check(barometer, nullptr), "absolute-as-gauge"));
@@ -127,7 +127,8 @@ TEST(DigitalPath, FindingsSayWhatTheDeviceSays) {
 TEST(VirtualBoard, DigitalPartsGoOverTheLineAndBack) {
     const auto parts = readVirtualBoard((test::dataFolder() / "demo").string(), test::catalogue());
     ASSERT_TRUE(parts) << parts.error().message();
-    VirtualBoard board(*parts);
+    VirtualBoard board(*parts, test::catalogue());
+    (void)board.measure(0);  // before the first conversions are finished
     LineReader reader;
     const std::map<std::string, std::string> gauges{{"barometer", "air_pressure"}, {"wood-store", "store_humidity"}, {"store-warmth", "store_temperature"}, {"soaking-tray", "tray"}, {"varnish-cabinet", "cabinet_light"}};
     const std::map<std::string, double> within{{"barometer", 10}, {"wood-store", 0.3}, {"store-warmth", 0.15}, {"soaking-tray", 0.15}};
@@ -145,9 +146,10 @@ TEST(VirtualBoard, DigitalPartsGoOverTheLineAndBack) {
             const auto evaluation = path.evaluate({Stage::Converter, 0, std::make_shared<const RawData>(*blocks)});
             ASSERT_TRUE(evaluation) << name << ": " << evaluation.error().message();
             const double truth = board.workshop().value(world);
-            if (name == "varnish-cabinet" && std::isnan(evaluation->reading())) {
+            if (evaluation->at(Stage::Reading).clip == Clip::AtLeast) {
                 ++saturated;
-                EXPECT_GT(truth, 20000);
+                EXPECT_EQ(name, "varnish-cabinet");
+                EXPECT_GE(truth, evaluation->reading() - 10);
             } else {
                 EXPECT_NEAR(evaluation->reading(), truth, within.count(name) ? within.at(name) : 15 + 0.001 * truth) << name << " " << i;
             }

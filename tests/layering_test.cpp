@@ -24,7 +24,7 @@ const std::map<std::string, std::set<std::string>> kMayUse = {
     {"uncertainty", {"units", "numeric", "devices", "sensors", "wiring", "converters", "catalogue", "path"}},
     {"sizing", {"units", "numeric", "sensors", "wiring", "converters", "catalogue", "path", "uncertainty"}},
     {"findings", {"units", "numeric", "devices", "converters", "catalogue", "path", "uncertainty"}},
-    {"planning", {"units", "numeric", "devices", "catalogue", "wiring"}},
+    {"planning", {"units", "numeric", "sensors", "devices", "catalogue", "wiring", "path", "findings", "bench"}},
     {"bench", {"units", "numeric", "sensors", "catalogue", "path"}},
     {"storage", {"units", "bench", "path"}},
     {"acquisition", {"units", "numeric", "path", "catalogue"}},

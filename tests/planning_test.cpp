@@ -1,6 +1,8 @@
 // Pull-ups, addresses and scans.
 
 #include "planning/addresses.h"
+#include "planning/bus_findings.h"
+#include "planning/one_wire_time.h"
 #include "planning/pull_up.h"
 #include "support.h"
 
@@ -65,6 +67,17 @@ TEST(PullUp, CableAndProbesOfTheOtherLines) {
     EXPECT_EQ(sizePullUp(question)->fault, LineFault::TooWeak);
 }
 
+TEST(OneWire, TimeOfALine) {
+    // By hand: one probe at 12 bits: reset 0.96 ms, 16 slots of 70 µs, 750 ms; read: 0.96 ms and 152 slots.
+    const OneWireTime one = oneWireTime(1, 12, false).value();
+    EXPECT_NEAR(one.convert_s, 0.75208, 1e-9);
+    EXPECT_NEAR(one.read_s, 0.0116, 1e-9);
+    EXPECT_NEAR(oneWireTime(4, 12, false)->convert_s, one.convert_s, 1e-12);  // all at once
+    EXPECT_NEAR(oneWireTime(4, 12, true)->convert_s, 4 * (0.75 + 0.00096 + 80 * 70e-6), 1e-9);
+    EXPECT_EQ(oneWireTime(0, 12, false).error().where, "probes");
+    EXPECT_EQ(oneWireTime(1, 13, false).error().where, "resolution");
+}
+
 TEST(Addresses, ScanAsGridOrList) {
     const char* const grid = "     0  1  2  3  4  5  6  7  8  9  a  b  c  d  e  f\n"
                              "00:          -- -- -- -- -- -- -- -- -- -- -- -- --\n"
@@ -95,6 +108,34 @@ TEST(Addresses, ConflictsAndTheWaysOut) {
     EXPECT_EQ(conflicts[0].names, (std::vector<std::string>{"Barometer", "Loft"}));
     EXPECT_EQ(conflicts[0].waysOut.front(), "Barometer: SDO to supply makes it 0x77");
     EXPECT_TRUE(conflictsOn({{"Barometer", bme, 0x76}, {"Loft", bme, 0x77}}).empty());
+}
+
+TEST(BusFindings, PullUpsSupplyAddressAndPollingOfAGauge) {
+    Bench bench;
+    bench.add(readGaugeFile((test::dataFolder() / "demo/barometer.json").string()).value());
+    const auto ids = [&](const Parameters& wiring) {
+        BenchGauge gauge = bench.gauges[0];
+        gauge.spec.wiring.parameters = wiring.over(gauge.spec.wiring.parameters);
+        std::string text;
+        for (const Finding& finding : busFindings(bench, gauge, test::catalogue())) text += finding.id + " ";
+        return text;
+    };
+    EXPECT_EQ(ids({}), "");  // nothing said of the line, nothing held against it
+    EXPECT_EQ(ids({{"pullup_ohm", 4700.0}}), "");
+    EXPECT_EQ(ids({{"pullup_ohm", 47000.0}}), "pull-up-too-weak ");
+    EXPECT_EQ(ids({{"pullup_ohm", 330.0}}), "pull-up-too-strong ");
+    EXPECT_EQ(ids({{"modules", 12.0}, {"module_ohm", 10000.0}}), "pull-up-too-strong ");
+    EXPECT_EQ(ids({{"pullup_ohm", 4700.0}, {"pullups_to", std::string("ground")}}), "pull-up-to-ground ");
+    EXPECT_EQ(ids({{"pullup_ohm", 0.0}, {"modules", 0.0}}), "pull-up-missing ");
+    EXPECT_EQ(ids({{"supply_V", 5.0}}), "bus-supply ");
+    EXPECT_EQ(ids({{"interval_s", 0.002}}), "over-polled ");
+    EXPECT_EQ(ids({{"interval_s", 1.0}}), "");
+    GaugeSpec second = bench.gauges[0].spec;
+    second.name = "Second", second.channel = "other";
+    bench.add(second);
+    EXPECT_EQ(ids({}), "address-taken ");
+    bench.gauges[1].spec.channel = bench.gauges[0].spec.channel;  // one device, two readings
+    EXPECT_EQ(ids({}), "");
 }
 
 }  // namespace

@@ -100,6 +100,9 @@ TEST(Registers, Consequences) {
     EXPECT_NEAR(consequence("tmp117", "avg=64,conv=15.5ms", "period_s"), 0.992, 1e-9);  // table 7-7: 1 s
     EXPECT_NEAR(consequence("ds18b20", "resolution=9", "conversion_max_s"), 0.09375, 1e-12);
     EXPECT_NEAR(consequence("ads1115", "pga=2.048V,rate=8", "step_V"), 62.5e-6, 1e-12);
+    // BMP280 data sheet, table 4: 2.74 µA at 1 Hz with ×1 and ×1, of which 0.1 µA are the sleep between; TMP117 data sheet: 16 µA at 1 Hz with eight averages.
+    EXPECT_NEAR(consequence("bmp280", "osrs_t=x1,osrs_p=x1,mode=forced", "current_A"), 2.74e-6, 0.35e-6);
+    EXPECT_NEAR(consequence("tmp117", "avg=8,conv=1s", "current_A"), 16e-6, 2.5e-6);
 }
 
 TEST(Registers, GoOverTheBusByteForByte) {

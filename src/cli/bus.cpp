@@ -1,6 +1,7 @@
 #include "bench/document.h"
 #include "output.h"
 #include "planning/addresses.h"
+#include "planning/one_wire_time.h"
 #include "planning/pull_up.h"
 #include "storage/bench_file.h"
 #include "units/number_format.h"
@@ -153,6 +154,18 @@ int runAddresses(const std::string& file, bool json) {
     return conflicts.empty() ? kFine : kFault;
 }
 
+int runOneWire(int probes, int resolution, bool parasite, bool json) {
+    const auto time = oneWireTime(probes, resolution, parasite);
+    if (!time) return refuse(time.error());
+    if (json)
+        fmt::print("{}\n", nlohmann::ordered_json{{"convert_s", time->convert_s}, {"read_s", time->read_s}, {"cycle_s", time->cycle_s()}, {"search_s", time->search_s}}.dump(2));
+    else
+        fmt::print("converting {}, reading {}: every probe once in {}; finding their codes {}\n", engineering(time->convert_s, Quantity::Time, 3).joined(), engineering(time->read_s, Quantity::Time, 3).joined(),
+                   engineering(time->cycle_s(), Quantity::Time, 3).joined(), engineering(time->search_s, Quantity::Time, 3).joined());
+    if (!json && parasite) fmt::print("parasite power: the line must be held high through each conversion, so probes convert one after the other; above 100 °C give them a supply\n");
+    return kFine;
+}
+
 void addPullUp(CLI::App& bus, int& exitCode) {
     auto options = std::make_shared<PullUpOptions>();
     CLI::App* verb = bus.add_subcommand("pullup", "The pull-up that a bus needs, or what is wrong with the one it has");
@@ -181,6 +194,14 @@ void addBus(CLI::App& program, int& exitCode) {
     scan->add_option("--file", *file, "the same in a file");
     scan->add_flag("--json", *scanJson, "one JSON object instead of text");
     scan->callback([text, file, scanJson, &exitCode] { exitCode = runScan(*text, *file, *scanJson); });
+    auto probes = std::make_shared<int>(1), resolution = std::make_shared<int>(12);
+    auto parasite = std::make_shared<bool>(false), timeJson = std::make_shared<bool>(false);
+    CLI::App* oneWire = bus->add_subcommand("onewire", "How long a 1-wire line takes to read its probes");
+    oneWire->add_option("--probes", *probes, "on the line")->capture_default_str();
+    oneWire->add_option("--resolution", *resolution, "9 to 12 bits")->capture_default_str();
+    oneWire->add_flag("--parasite", *parasite, "fed from the line itself");
+    oneWire->add_flag("--json", *timeJson, "one JSON object instead of text");
+    oneWire->callback([probes, resolution, parasite, timeJson, &exitCode] { exitCode = runOneWire(*probes, *resolution, *parasite, *timeJson); });
     CLI::App* addresses = bus->add_subcommand("addresses", "The addresses taken on a bench; exit code 1 for a conflict");
     addresses->add_option("--bench", *bench, "bench file")->required();
     addresses->add_flag("--json", *benchJson, "one JSON object instead of text");

@@ -41,6 +41,7 @@ void printJson(const DevicePart& part, const RawData& raw, const Decoded& decode
                             {"quantity", quantityName(reading.quantity)},
                             {"value", jsonNumber(reading.value)},
                             {"unit", canonicalUnit(reading.quantity).id},
+                            {"clipped", reading.bound == Bound::None ? nlohmann::ordered_json(nullptr) : nlohmann::ordered_json(reading.bound == Bound::AtLeast ? "at least" : "at most")},
                             {"display", displayOf(part, reading).value}});
     for (const DeviceLine& line : decoded.lines)
         trace.push_back({{"name", line.line.name},

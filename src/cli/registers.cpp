@@ -37,6 +37,8 @@ std::string hex(const RegisterWord& word) { return fmt::format("0x{:0{}X}", word
 
 std::vector<BusStep> writing(const RegisterWord& word, unsigned address) { return writeTransaction(address, word.in->address, word.bytes(), word.in->name); }
 
+std::vector<BusStep> reading(const RegisterWord& word, unsigned address) { return readTransaction(address, word.in->address, word.bytes(), word.in->name); }
+
 nlohmann::ordered_json stepsJson(const std::vector<BusStep>& steps) {
     auto list = nlohmann::ordered_json::array();
     for (const BusStep& step : steps) {
@@ -54,7 +56,8 @@ void printJson(const Options& options, const Answer& answer) {
     auto words = nlohmann::ordered_json::array(), fields = nlohmann::ordered_json::array(), consequences = nlohmann::ordered_json::array(), mismatches = nlohmann::ordered_json::array();
     for (const RegisterWord& word : answer.words) {
         nlohmann::ordered_json one{{"register", word.in->name}, {"address", fmt::format("0x{:02X}", word.in->address)}, {"word", hex(word)}, {"binary", binary(word)}};
-        if (options.address) one["write"] = transactionText(writing(word, options.address)), one["steps"] = stepsJson(writing(word, options.address));
+        if (options.address) one["write"] = transactionText(writing(word, options.address)), one["steps"] = stepsJson(writing(word, options.address)), one["read"] = transactionText(reading(word, options.address)),
+                             one["read_steps"] = stepsJson(reading(word, options.address));
         words.push_back(std::move(one));
     }
     for (const FieldValue& value : answer.fields)
@@ -70,7 +73,8 @@ void printText(const Options& options, const Answer& answer) {
         fmt::print("0x{:02X} {} = {}   0b {}\n", word.in->address, word.in->name, hex(word), binary(word));
         for (const FieldValue& value : answer.fields)
             if (value.in == word.in) fmt::print("    {:<14} {:<12} {}{}\n", value.field->id, value.text, value.field->title, value.field->effect.empty() ? "" : ": " + value.field->effect);
-        if (options.address) fmt::print("    write          {}\n", transactionText(writing(word, options.address)));
+        if (options.address)
+            fmt::print("    write          {}\n    read back      {}\n", transactionText(writing(word, options.address)), transactionText(reading(word, options.address)));
     }
     for (const Consequence& one : answer.consequences)
         fmt::print("{}: {}{}\n", one.title, engineering(one.value, one.quantity, 4).joined(), one.note.empty() ? "" : " (" + one.note + ")");

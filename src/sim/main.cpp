@@ -97,7 +97,7 @@ int main(int argc, char** argv) {
     if (folder.empty()) folder = (folders.front() / "demo").string();
     const auto parts = fg::readVirtualBoard(folder, catalogue);
     if (!parts) return fmt::print(stderr, "fair-gauge-sim: {}\n", parts.error().message()), 2;
-    fg::VirtualBoard board(*parts, seed);
+    fg::VirtualBoard board(*parts, catalogue, seed);
 
     int descriptor = STDOUT_FILENO;
     if (!toStdout) {

@@ -132,18 +132,32 @@ TEST_F(Digital, TheBusSaysWhoIsThereAndWhatThePullUpDoes) {
     EXPECT_TRUE(bed.find<QWidget>("sheet.bus")->isVisible());
     EXPECT_TRUE(bed.find<QLabel>("bus.neighbours")->text().contains(QStringLiteral("0x39 tsl2561")));
     const auto verdict = [&] { return bed.find<QLabel>("bus.verdict")->text(); };
-    EXPECT_TRUE(verdict().contains(QStringLiteral("no pull-up")));
+    EXPECT_TRUE(verdict().contains(QStringLiteral("Nothing is said")));
     typeInto(bed.find<ValueEdit>("bus.own"), QStringLiteral("4k7"));
     EXPECT_TRUE(verdict().contains(QStringLiteral("does it"))) << verdict().toStdString();
     bed.find<QSpinBox>("bus.modules")->setValue(12);
     EXPECT_TRUE(verdict().contains(QStringLiteral("too strong"))) << verdict().toStdString();
+    EXPECT_TRUE(finds("pull-up-too-strong"));
+    bed.find<QSpinBox>("bus.modules")->setValue(0);
+    EXPECT_FALSE(finds("pull-up-too-strong"));
+    typeInto(bed.find<ValueEdit>("bus.interval"), QStringLiteral("2 ms"));
+    EXPECT_TRUE(finds("over-polled"));
+    auto* cable = bed.find<ValueEdit>("bus.cable");
+    typeInto(cable, QStringLiteral("900"));
+    EXPECT_TRUE(cable->isInvalid());
     // A second part at the same address.
     GaugeSpec other = defaultDeviceGauge(*bed.workbench.catalogue().findDevicePart("bme280"), "humidity");
     other.name = "Loft";
     bed.workbench.addGauge(other);
     open("Barometer", Stage::Wiring);
     EXPECT_TRUE(bed.find<QLabel>("bus.neighbours")->text().contains(QStringLiteral("SDO to supply makes it 0x77")));
+    ASSERT_TRUE(finds("address-taken"));
+    typeInto(bed.find<ValueEdit>("bus.supply"), QStringLiteral("5 V"));
+    EXPECT_TRUE(finds("bus-supply"));  // BMP280: 1.71 … 3.6 V
+    typeInto(bed.find<ValueEdit>("bus.supply"), QStringLiteral("3.3 V"));
+    EXPECT_FALSE(finds("bus-supply"));
     choose("bus.address", QString::number(0x77));
+    EXPECT_FALSE(finds("address-taken"));
     EXPECT_EQ(view().spec().wiring.parameters.number("address"), 0x77);
     EXPECT_FALSE(bed.find<QLabel>("bus.neighbours")->text().contains(QStringLiteral("Two at one address")));
 }

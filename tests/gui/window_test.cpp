@@ -7,6 +7,7 @@
 #include "sources/serial_source.h"
 #include "widgets/value_edit.h"
 
+#include <algorithm>
 #include <cmath>
 #include <QClipboard>
 #include <QComboBox>
@@ -163,7 +164,10 @@ TEST(Window, LiveValuesArriveFromTheSimulatedBench) {
     ASSERT_TRUE(waitUntil([&] { return bed.workbench.current()->origin() == Origin::Live; }));
     EXPECT_NEAR(valueAt(bed, Stage::Reading), 60, 8);
     EXPECT_TRUE(bed.find<QLabel>("status.source")->text().contains(QStringLiteral("Simulated bench")));
-    for (const GaugeView& view : bed.workbench.views()) EXPECT_EQ(view.origin(), Origin::Live) << view.spec().name;
+    // A part that is only commanded does not answer before its first measurement: it comes with a later line.
+    EXPECT_TRUE(waitUntil([&] {
+        return std::all_of(bed.workbench.views().begin(), bed.workbench.views().end(), [](const GaugeView& view) { return view.origin() == Origin::Live; });
+    }));
 }
 
 TEST(Window, LiveValuesArriveOverASerialLine) {

@@ -66,6 +66,11 @@ std::optional<double> DevicePart::accuracyAt(Quantity quantity, double value) co
 
 ReadingDisplay displayOf(const DevicePart& part, const DeviceReading& reading) {
     if (std::isnan(reading.value)) return {"–", ""};
+    if (reading.bound != Bound::None) {
+        DeviceReading limit = reading;
+        limit.bound = Bound::None;
+        return {(reading.bound == Bound::AtLeast ? "≥ " : "≤ ") + displayOf(part, limit).value, ""};
+    }
     if (!isMeasurand(reading.quantity)) {
         if (reading.quantity == Quantity::Ratio) return {plainNumber(1000 * reading.value, 6) + " mV/V", ""};
         return {engineering(reading.value, reading.quantity, 6).joined(), ""};

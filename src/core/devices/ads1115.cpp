@@ -34,7 +34,7 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
     const int full = isShort ? 2048 : 32768;
     const double volt = t.step("U", fmt::format("{} × {} V/{}", code, num(fullScale_V), full), code * fullScale_V / full, "V");
     if (code == full - 1 || code == -full) t.fault("clipped", code > 0 ? "full scale: at least this" : "negative full scale: at most this");
-    t.reading("voltage", Quantity::Voltage, volt, fullScale_V / full);
+    t.reading("voltage", Quantity::Voltage, volt, fullScale_V / full, code == full - 1 ? Bound::AtLeast : code == -full ? Bound::AtMost : Bound::None);
     return t.decoded;
 }
 

@@ -21,7 +21,7 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
     const double lux = t.step("E", fmt::format("{}/1.2 × 69/{}{}", code, num(mtreg), chosen.is("mode", "h2") ? "/2" : ""), code * step, "lx");
     if (code == 0xFFFF) t.fault("saturated", "full scale: at least " + num(lux) + " lx; a shorter measuring time reaches further");
     if (code == 0) t.doubt("dark", "0 is dark, but also what is read before the first measurement is finished (120 ms, up to 180 ms)");
-    t.reading("illuminance", Quantity::Illuminance, lux, step);
+    t.reading("illuminance", Quantity::Illuminance, lux, step, code == 0xFFFF ? Bound::AtLeast : Bound::None);
     return t.decoded;
 }
 

@@ -57,6 +57,11 @@ Result trimmedBarometer(const Fields& fields) {
     } else {
         add(result, "poll_s", "Smallest sensible polling interval", most, fields.is("mode", "sleep") ? "but in sleep mode nothing is measured at all" : "each forced measurement is started anew");
     }
+    // BMP280 data sheet, table 2: 325 µA while it measures temperature, 720 µA for pressure; BME280 350, 714 and 340 µA for humidity. Forced: once a second.
+    const bool isBme = h > 0;
+    const double charge = 1e-3 * (2 * t * (isBme ? 350e-6 : 325e-6) + (p > 0 ? (2 * p + 0.5) * (isBme ? 714e-6 : 720e-6) : 0) + (h > 0 ? (2 * h + 0.5) * 340e-6 : 0));
+    const double period = fields.is("mode", "normal") ? typical + fields.seconds("standby") : 1;
+    if (!fields.is("mode", "sleep")) add(result, "current_A", "Average supply current", charge / period, fields.is("mode", "normal") ? "measuring and resting" : "measured once a second", Quantity::Current);
     if (p > 0) {
         const bool filtered = !fields.is("filter", "off");
         add(result, "pressure_step_Pa", "Step of the pressure", filtered ? 0.16 : 2.62 / p, filtered ? "20 bits with the filter on" : "16 bits and one more for each doubling", Quantity::Pressure);
@@ -71,6 +76,8 @@ Result tmp117(const Fields& fields) {
     Result result;
     add(result, "conversion_s", "One result takes", active, num(conversions) + " conversions of 15.5 ms");
     if (fields.is("mode", "continuous")) add(result, "period_s", "A new result every", cycle, "the averaging when it takes longer than the cycle");
+    // TMP117 data sheet, electrical characteristics: 135 µA while it converts, 1.25 µA in between.
+    if (fields.is("mode", "continuous")) add(result, "current_A", "Average supply current", (135e-6 * active + 1.25e-6 * (cycle - active)) / cycle, "converting and resting", Quantity::Current);
     add(result, "poll_s", "Smallest sensible polling interval", fields.is("mode", "continuous") ? cycle : active, fields.is("mode", "shutdown") ? "but in shutdown nothing is measured" : "sooner gives the same result again");
     return result;
 }
@@ -92,6 +99,7 @@ Result mcp9808(const Fields& fields) {
     add(result, "conversion_s", "One conversion takes", time, "typically");
     add(result, "poll_s", "Smallest sensible polling interval", time, "sooner gives the same result again");
     add(result, "step_degC", "Step of the temperature", 0.5 / (1 << (fields.code("resolution") & 3)), "a difference, °C", Quantity::Ratio);
+    add(result, "current_A", "Supply current", fields.is("shutdown", "on") ? 0.1e-6 : 200e-6, fields.is("shutdown", "on") ? "shut down" : "it converts all the time", Quantity::Current);
     return result;
 }
 
@@ -100,6 +108,7 @@ Result ds18b20(const Fields& fields) {
     const double time = 0.09375 * (1 << (fields.code("resolution") & 3));
     Result result;
     add(result, "conversion_max_s", "One conversion takes at most", time, "with parasite power the line must be held high for so long");
+    add(result, "current_A", "Supply current while it converts", 1e-3, "typically; up to 1.5 mA", Quantity::Current);
     add(result, "poll_s", "Smallest sensible polling interval", time, "read sooner it is the value before, or 85 °C after power-on");
     add(result, "step_degC", "Step of the temperature", 0.5 / (1 << (fields.code("resolution") & 3)), "a difference, °C", Quantity::Ratio);
     return result;
@@ -112,6 +121,8 @@ Result ads(const Fields& fields) {
     Result result;
     add(result, "conversion_max_s", "One conversion takes at most", 1 / (0.9 * hertz), "its own clock is within ± 10 %");
     add(result, "poll_s", "Smallest sensible polling interval", 1 / (0.9 * hertz), fields.is("mode", "single") ? "each conversion is started anew" : "sooner gives the same result again");
+    const double duty = fields.is("mode", "single") ? std::min(1.0, 1 / hertz) : 1;
+    add(result, "current_A", "Average supply current", 150e-6 * duty, fields.is("mode", "single") ? "converting once a second" : "it converts all the time", Quantity::Current);
     const std::string range = fields.text("pga");
     if (!range.empty()) add(result, "step_V", "One step of 16 bits", std::stod(range) / 32768, "of 12 bits 16 times as much", Quantity::Voltage);
     return result;

@@ -9,12 +9,16 @@
 
 namespace fg {
 
+/// Whether a reading is itself or only a limit: a device at the end of what it can say.
+enum class Bound { None, AtLeast, AtMost };
+
 /// One value that a device gives.
 struct DeviceReading {
     std::string id;  ///< "temperature", "humidity", "pressure", "illuminance"; "internal" for a second temperature
     Quantity quantity = Quantity::Temperature;
     double value = 0;  ///< canonical; NaN when the device says that there is none
     double step = 0;   ///< what one raw step is worth here, canonical; 0 when unknown
+    Bound bound = Bound::None;
 };
 
 /// One line of the trace with the bytes it came from.

@@ -18,15 +18,14 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
     const int code = t.word("code", signExtend(word->be24(0), 24), *word, 0, 3, "24 bits, two's complement");
     const double gain = chosen.number("gain"), tare = chosen.number("tare");
     const double counts = tare == 0 ? code : t.step("tared", fmt::format("{} − {}", code, term(tare)), code - tare);
-    double ratio = t.step("U/Us", fmt::format("{}/2²³ × 0.5/{}", num(counts), num(gain)), counts / 8388608 * 0.5 / gain);
+    const double ratio = t.step("U/Us", fmt::format("{}/2²³ × 0.5/{}", num(counts), num(gain)), counts / 8388608 * 0.5 / gain);
     t.step("mV/V", "1000 × U/Us", 1000 * ratio);
     if (code == 0x7FFFFF || code == -0x800000) {
         t.fault("saturated", code > 0 ? "7F FF FF: at or above full scale" : "80 00 00: at or below negative full scale");
-        ratio = kNoValue;
     } else if (code == -1) {
         t.doubt("all-ones", "FF FF FF: a line that nobody drives, or a lucky −1");
     }
-    t.reading("ratio", Quantity::Ratio, ratio, 0.5 / gain / 8388608);
+    t.reading("ratio", Quantity::Ratio, ratio, 0.5 / gain / 8388608, code == 0x7FFFFF ? Bound::AtLeast : code == -0x800000 ? Bound::AtMost : Bound::None);
     return t.decoded;
 }
 

@@ -23,7 +23,7 @@ Expected<Decoded> decodeBytes(const RawData& raw, const DeviceOptions&) {
                                  : t.word("M", (bytes->u8(0) & 0xF) << 4 | bytes->u8(1), *bytes, 0, 2, "bits 3:0 of both");
     if (exponent == 15) {
         t.fault("saturated", "exponent 15 is overrange: more than 188 000 lx");
-        t.reading("illuminance", Quantity::Illuminance, kNoValue, 0);
+        t.reading("illuminance", Quantity::Illuminance, 188006, 0, Bound::AtLeast);
         return t.decoded;
     }
     const double lux = t.step("E_v", fmt::format("2^{} × {} × 0.045", exponent, mantissa), std::ldexp(mantissa, exponent) * 0.045, "lx");

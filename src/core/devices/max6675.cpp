@@ -24,7 +24,7 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions&) {
         return t.decoded;
     }
     if (code == 0xFFF) t.fault("clipped", "full scale: at least 1023.75 °C");
-    t.reading("temperature", Quantity::Temperature, value, 0.25);
+    t.reading("temperature", Quantity::Temperature, value, 0.25, code == 0xFFF ? Bound::AtLeast : Bound::None);
     return t.decoded;
 }
 

@@ -23,7 +23,7 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions&) {
     if (value < -55 || value > highest)
         return fail(ErrorCode::Range, "word", num(value) + " °C", "a temperature from −55 to " + num(highest) + " °C");
     if (!extended && code >= 0x7FF) t.doubt("clipped", "12 bits end at 127.94 °C: at least that; extended mode reaches 150 °C");
-    t.reading("temperature", Quantity::Temperature, value, 0.0625);
+    t.reading("temperature", Quantity::Temperature, value, 0.0625, !extended && code >= 0x7FF ? Bound::AtLeast : Bound::None);
     return t.decoded;
 }
 

@@ -28,8 +28,8 @@ class Tracer {
         return value;
     }
 
-    void reading(const std::string& id, Quantity quantity, double value, double step) {
-        decoded.readings.push_back({id, quantity, value, step});
+    void reading(const std::string& id, Quantity quantity, double value, double step, Bound bound = Bound::None) {
+        decoded.readings.push_back({id, quantity, value, step, bound});
     }
     void fault(const std::string& id, const std::string& text) { decoded.status.push_back({StatusKind::Fault, id, text}); }
     void doubt(const std::string& id, const std::string& text) { decoded.status.push_back({StatusKind::Doubt, id, text}); }

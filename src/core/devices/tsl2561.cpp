@@ -93,13 +93,16 @@ Expected<Decoded> decodeChannels(const RawData& raw, const DeviceOptions& chosen
     double lux = luxOf(n0, n1, isCs ? kCsPackage : kTPackage, t);
     const double whole = t.step("E, integer", "as printed, scaled by 2¹⁴", static_cast<double>(integerLux(*ch0, *ch1, chosen, isCs ? kCsInteger : kTInteger)), "lx");
     if (chosen.is("variant", "integer")) lux = whole;
+    // More of channel 0 at the same channel 1 is more light: with channel 0 alone at its end the lux is a lower bound.
+    const bool isBound = *ch0 == full && *ch1 < full;
     if (*ch0 == full || *ch1 == full) {
-        t.fault("saturated", fmt::format("{} is at its full count of {}: the light is at least what it would be, but the ratio of the channels is wrong. Use gain 1 or a shorter time.", *ch0 == full ? "channel 0" : "channel 1", full));
-        lux = kNoValue;
+        t.fault("saturated", fmt::format("{} at the full count of {}: {}. Use gain 1 or a shorter time.", *ch1 == full ? "Both channels are" : "Channel 0 is", full,
+                                         isBound ? "at least this much light" : "the ratio that the lux comes from is lost"));
+        if (!isBound) lux = kNoValue;
     } else if (*ch0 > 0.9 * full) {
         t.doubt("near-saturation", fmt::format("channel 0 is at {} % of its full count", num(std::round(100.0 * *ch0 / full))));
     }
-    t.reading("illuminance", Quantity::Illuminance, lux, (isCs ? 0.0315 : 0.0304) * times);
+    t.reading("illuminance", Quantity::Illuminance, lux, (isCs ? 0.0315 : 0.0304) * times, isBound ? Bound::AtLeast : Bound::None);
     return t.decoded;
 }
 

@@ -29,11 +29,8 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
     double lux = t.step("x", fmt::format("{} × {}", code, num(step)), code * step, "lx");
     if (chosen.is("correction", "1") || (chosen.is("correction", "auto") && gain < 1))
         lux = t.step("E", "6.0135·10⁻¹³ x⁴ − 9.3924·10⁻⁹ x³ + 8.1488·10⁻⁵ x² + 1.0023 x", (((6.0135e-13 * lux - 9.3924e-9) * lux + 8.1488e-5) * lux + 1.0023) * lux, "lx");
-    if (code == 0xFFFF) {
-        t.fault("saturated", "full scale: at least " + num(lux) + " lx. Take a smaller gain or a shorter time.");
-        lux = kNoValue;
-    }
-    t.reading("illuminance", Quantity::Illuminance, lux, step);
+    if (code == 0xFFFF) t.fault("saturated", "full scale: at least " + num(lux) + " lx. Take a smaller gain or a shorter time.");
+    t.reading("illuminance", Quantity::Illuminance, lux, step, code == 0xFFFF ? Bound::AtLeast : Bound::None);
     return t.decoded;
 }
 

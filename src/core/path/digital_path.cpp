@@ -131,11 +131,14 @@ Expected<Evaluation> DigitalPath::fromRaw(const Entry& entry, const RawData& raw
         for (const DeviceStatus& one : decoded->status)
             if (one.kind == StatusKind::Fault) problem = one.text;
     }
+    const Bound bound = reading ? reading->bound : Bound::None;
+    const Clip clip = bound == Bound::AtLeast ? Clip::AtLeast : bound == Bound::AtMost ? Clip::AtMost : Clip::None;
     const double corrected = std::isnan(sensed) ? kNaN : m_correction.apply(sensed);
     const auto put = [&](Stage stage, double value) {
         StageValue& at = evaluation.at(stage);
         at.value = at.exact = value;
         at.problem = std::isnan(value) ? problem : "";
+        at.clip = clip;
     };
     put(Stage::World, corrected), put(Stage::Sensor, sensed), put(Stage::Formula, sensed), put(Stage::Correction, corrected), put(Stage::Reading, corrected);
     evaluation.at(Stage::Correction).amount = corrected - sensed;

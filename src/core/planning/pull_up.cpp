@@ -100,6 +100,21 @@ std::optional<LineKind> lineKindFromName(const std::string& name) {
 
 std::string lineKindName(LineKind kind) { return ruleOf(kind).name; }
 
+bool saysPullUp(const Parameters& wiring) { return wiring.has("pullup_ohm") || wiring.has("modules"); }
+
+PullUpQuestion questionOf(const Parameters& wiring, const std::string& interface) {
+    PullUpQuestion question;
+    question.kind = interface == "1-wire" ? LineKind::OneWire : interface == "single-bus" ? LineKind::SingleBus : lineKindFromName(wiring.textOr("speed", "400k")).value_or(LineKind::I2cFast);
+    question.supply_V = wiring.numberOr("supply_V", 3.3);
+    question.cable_m = wiring.numberOr("cable_m", 0);
+    question.devices = static_cast<int>(wiring.numberOr("devices", 1));
+    if (const double capacitance = wiring.numberOr("capacitance_F", 0); capacitance > 0) question.capacitance_F = capacitance;
+    question.modules_ohm.assign(static_cast<std::size_t>(std::clamp(wiring.numberOr("modules", 0), 0.0, 64.0)), wiring.numberOr("module_ohm", 10000));
+    if (const double own = wiring.numberOr("pullup_ohm", 0); own > 0) question.own_ohm = own;
+    question.tiedToGround = wiring.textOr("pullups_to", "supply") == "ground";
+    return question;
+}
+
 Expected<PullUpAnswer> sizePullUp(const PullUpQuestion& question) {
     if (const auto fine = check(question); !fine) return tl::unexpected(fine.error());
     const LineRule& rule = ruleOf(question.kind);

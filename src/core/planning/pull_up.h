@@ -2,6 +2,7 @@
 #pragma once
 
 #include "units/error.h"
+#include "sensors/parameters.h"
 #include "wiring/preferred_values.h"
 
 #include <optional>
@@ -59,5 +60,10 @@ struct PullUpAnswer {
 /// Capacitance where it is not given: 10 pF a device, 20 pF of the board, 100 pF a metre of cable.
 /// Errors: Range for a supply, length, number or resistance that cannot be.
 [[nodiscard]] Expected<PullUpAnswer> sizePullUp(const PullUpQuestion& question);
+
+/// The question as a gauge's wiring has it: speed, supply_V, cable_m, devices, capacitance_F, modules and module_ohm, pullup_ohm, pullups_to ("supply",
+/// "ground"). Nothing is said of the line until pullup_ohm or modules stands there.
+[[nodiscard]] PullUpQuestion questionOf(const Parameters& wiring, const std::string& interface);
+[[nodiscard]] bool saysPullUp(const Parameters& wiring);
 
 }  // namespace fg

@@ -179,6 +179,17 @@ Expected<std::vector<std::uint8_t>> RegisterDevice::read(unsigned pointer, std::
     return bytes;
 }
 
+Expected<std::vector<std::uint8_t>> RegisterDevice::frame() {
+    std::vector<std::uint8_t> frame;
+    for (const BlockSpec& block : m_device.device->blocks(optionsNow())) {
+        if (block.isCalibration || block.isOptional) continue;
+        const auto bytes = block.address ? read(*block.address, block.size) : readBlock(block.name);
+        if (!bytes) return bytes;
+        frame.insert(frame.end(), bytes->begin(), bytes->end());
+    }
+    return frame;
+}
+
 Expected<std::vector<std::uint8_t>> RegisterDevice::readBlock(const std::string& name) {
     if (isSilentWhileBusy(m_device.device->id) && (isConverting() || !m_hasResult))
         return fail(ErrorCode::Busy, name, "no acknowledge", m_hasResult ? "to wait for the conversion" : "a measurement to be started first");

@@ -31,6 +31,9 @@ class RegisterDevice {
     /// Blocks without addresses (a scratchpad, a frame, a PROM, D1) by name.
     [[nodiscard]] Expected<std::vector<std::uint8_t>> readBlock(const std::string& name);
 
+    /// The measured blocks in order, as a live frame. Errors: those of read() and readBlock().
+    [[nodiscard]] Expected<std::vector<std::uint8_t>> frame();
+
     /// A measurement is asked for by a command (1-wire convert, a trigger pulse), whatever the registers say.
     void command() { start(); }
 

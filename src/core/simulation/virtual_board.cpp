@@ -1,5 +1,7 @@
 #include "simulation/virtual_board.h"
 
+#include "simulation/register_device.h"
+
 #include "bench/gauge_json.h"
 #include "catalogue/json_fields.h"
 #include "devices/dump_text.h"
@@ -11,7 +13,18 @@
 
 namespace fg {
 
-VirtualBoard::VirtualBoard(VirtualParts parts, std::uint32_t seed) : m_parts(std::move(parts)), m_random(seed) {}
+VirtualBoard::VirtualBoard(VirtualParts parts, const Catalogue& catalogue, std::uint32_t seed) : m_parts(std::move(parts)), m_random(seed) {
+    for (const VirtualDevice& device : m_parts.devices) {
+        const RegisterMap* map = catalogue.findRegisterMap(device.part);
+        m_devices.emplace_back(device, *catalogue.findDevicePart(device.part), map, ++seed);
+        if (!map) continue;
+        const auto words = map->set(device.setup);
+        for (std::size_t i = 0; words && i < words->size(); ++i) (void)m_devices.back().write((*words)[i].in->address, (*words)[i].bytes());
+    }
+}
+
+VirtualBoard::~VirtualBoard() = default;
+VirtualBoard::VirtualBoard(VirtualBoard&&) noexcept = default;
 
 std::vector<std::uint8_t> measuredFrame(const VirtualDevice& device, const Workshop& workshop, boost::random::mt19937& random) {
     boost::random::normal_distribution<double> noise;
@@ -44,10 +57,13 @@ std::string VirtualBoard::measure(double seconds) {
         const Converter& converter = channel.hardware.converter();
         line += fmt::format(" {}={}", channel.name, converter.wordOfCode(converter.quantise(shaken_V).value));
     }
-    for (const VirtualDevice& device : m_parts.devices) {
-        line += " " + device.name + "=";
-        const auto frame = measuredFrame(device, m_workshop, m_random);
-        for (std::size_t i = 0; i < frame.size(); ++i) line += fmt::format("{}{:02X}", i == 0 ? "" : " ", frame[i]);
+    for (std::size_t i = 0; i < m_devices.size(); ++i) {
+        m_devices[i].advance(seconds, m_workshop);
+        const auto frame = m_devices[i].frame();
+        if (!m_devices[i].isConverting()) m_devices[i].command();
+        if (!frame) continue;
+        line += " " + m_parts.devices[i].name + "=";
+        for (std::size_t byte = 0; byte < frame->size(); ++byte) line += fmt::format("{}{:02X}", byte == 0 ? "" : " ", (*frame)[byte]);
     }
     return line + "\n";
 }
@@ -72,6 +88,14 @@ Expected<VirtualDevice> readDevice(JsonFields& fields, const Catalogue& catalogu
         device.calibration = *calibration;
     } else if (part->device->specimen) {
         device.calibration = part->device->specimen();
+    }
+    if (const std::string setup = fields.textOr("setup", ""); !setup.empty()) {
+        const auto settings = RegisterMap::readSettings(setup);
+        const RegisterMap* map = catalogue.findRegisterMap(part->id);
+        if (!settings) return tl::unexpected(settings.error().within("setup"));
+        if (!map) return fail(ErrorCode::Unsupported, "setup", "“" + setup + "”", "a part whose registers are known");
+        if (const auto words = map->set(*settings); !words) return tl::unexpected(words.error().within("setup"));
+        device.setup = *settings;
     }
     if (!fields.has("senses") || !fields.json()["senses"].is_array()) return fail(ErrorCode::Missing, "senses", "nothing", "what the device measures");
     for (const auto& entry : fields.json()["senses"]) {

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "devices/register_map.h"
 #include "path/analog_path.h"
 #include "simulation/workshop.h"
 
@@ -30,6 +31,7 @@ struct VirtualDevice {
     std::vector<Sense> senses;
     std::string part = {};  ///< its designation
     unsigned address = 0;   ///< on the two-wire bus; 0 for parts of other lines
+    std::vector<Setting> setup = {};  ///< what the board writes into its registers when it starts
 };
 
 /// The bytes a device sends for the workshop as it is: its measured blocks in order. A value beyond what it can say saturates it: its largest
@@ -42,10 +44,15 @@ struct VirtualParts {
     std::vector<VirtualDevice> devices;
 };
 
-/// A microcontroller board that measures the workshop and sends lines (docs/line-protocol.md).
+class RegisterDevice;
+
+/// A microcontroller board that measures the workshop and sends lines (docs/line-protocol.md). Its digital parts are asked at register level: set up
+/// when it starts, commanded where they need it, read when the line is made. A part that does not acknowledge has no place in that line.
 class VirtualBoard {
   public:
-    explicit VirtualBoard(VirtualParts parts, std::uint32_t seed = 1);
+    VirtualBoard(VirtualParts parts, const Catalogue& catalogue, std::uint32_t seed = 1);
+    ~VirtualBoard();
+    VirtualBoard(VirtualBoard&&) noexcept;
 
     /// Lets `seconds` of workshop time pass, measures every channel once and gives the line, newline included: "t=12.500 pot=2155
     /// air=233\n".
@@ -55,6 +62,7 @@ class VirtualBoard {
 
   private:
     VirtualParts m_parts;
+    std::vector<RegisterDevice> m_devices;
     Workshop m_workshop;
     double m_elapsed_s = 0;
     boost::random::mt19937 m_random;

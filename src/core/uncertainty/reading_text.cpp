@@ -28,6 +28,8 @@ ReadingText readingText(const StageValue& value, double expanded, const Unit& un
     return text;
 }
 
+int decimalsWhenUnstated(double canonical, const Unit& unit) { return decimalsFor(std::abs(unit.fromCanonical(canonical)) / 100); }
+
 ReadingText stageText(const StageValue& value, double expanded, const Unit& readingUnit, std::optional<int> decimals) {
     ReadingText text;
     if (!value.text.empty()) return {"", {value.text, ""}, ""};

@@ -36,43 +36,42 @@ BusSheet::BusSheet(Workbench& workbench, QWidget* parent) : Sheet(workbench, tr(
     });
 }
 
+Expected<void> BusSheet::set(const std::string& id, ParameterValue value, const QString& label) {
+    const GaugeView* shown = view();
+    const DevicePart* part = shown ? workbench().catalogue().findDevicePart(shown->spec().sensor.part) : nullptr;
+    if (!part) return {};
+    Parameters changed = shown->spec().wiring.parameters;
+    changed.set(id, value);
+    if (const auto possible = sizePullUp(questionOf(changed, part->interface)); !possible) return tl::unexpected(possible.error());
+    workbench().edit(label, [&](GaugeSpec& spec) { spec.wiring.parameters.set(id, value); });
+    return {};
+}
+
 void BusSheet::buildPullUp() {
-    const auto entry = [this](ValueEdit& edit, const char* name, auto set) {
+    const auto entry = [this](ValueEdit& edit, const char* name, const char* id, const QString& label) {
         edit.setObjectName(QLatin1String(name));
-        edit.onCommit = [this, set](double value) -> Expected<void> {
-            PullUpQuestion tried = m_question;
-            set(tried, value);
-            if (const auto possible = sizePullUp(tried); !possible) return tl::unexpected(possible.error());
-            m_question = tried;
-            judge();
-            return {};
+        edit.onCommit = [this, id, label](double value) -> Expected<void> {
+            if (value < 0) return fail(ErrorCode::Range, id, plainNumber(value), "0 or more");
+            return set(id, value, label);
         };
     };
     m_speed.setObjectName(QStringLiteral("bus.speed"));
-    m_speed.addItem(tr("100 kbit/s"), static_cast<int>(LineKind::I2cStandard));
-    m_speed.addItem(tr("400 kbit/s"), static_cast<int>(LineKind::I2cFast));
-    m_speed.addItem(tr("1 Mbit/s"), static_cast<int>(LineKind::I2cFastPlus));
-    m_speed.setCurrentIndex(1);
+    for (const char* speed : {"100k", "400k", "1M"}) m_speed.addItem(QString::fromLatin1(speed) + QStringLiteral("bit/s"), QString::fromLatin1(speed));
     m_resistorsTo.setObjectName(QStringLiteral("bus.resistorsTo"));
-    m_resistorsTo.addItem(tr("the supply"), false);
-    m_resistorsTo.addItem(tr("ground"), true);
+    m_resistorsTo.addItem(tr("the supply"), QStringLiteral("supply"));
+    m_resistorsTo.addItem(tr("ground"), QStringLiteral("ground"));
     m_own.setZeroText(tr("none"));
     m_capacitance.setZeroText(tr("estimate it"));
-    entry(m_supply, "bus.supply", [](PullUpQuestion& q, double value) { q.supply_V = value; });
-    entry(m_cable, "bus.cable", [](PullUpQuestion& q, double value) { q.cable_m = value; });
-    entry(m_capacitance, "bus.capacitance", [](PullUpQuestion& q, double value) { q.capacitance_F = value > 0 ? std::optional(value) : std::nullopt; });
-    entry(m_own, "bus.own", [](PullUpQuestion& q, double value) { q.own_ohm = value > 0 ? std::optional(value) : std::nullopt; });
-    m_module.setObjectName(QStringLiteral("bus.module"));
-    m_module.onCommit = [this](double value) -> Expected<void> {
-        if (!(value > 0)) return fail(ErrorCode::Range, "module", plainNumber(value), "a resistance above 0 Ω");
-        m_module_ohm = value;
-        judge();
-        return {};
-    };
+    m_interval.setZeroText(tr("not said"));
+    entry(m_supply, "bus.supply", "supply_V", tr("Supply of the line"));
+    entry(m_cable, "bus.cable", "cable_m", tr("Cable of the line"));
+    entry(m_capacitance, "bus.capacitance", "capacitance_F", tr("Capacitance of the line"));
+    entry(m_own, "bus.own", "pullup_ohm", tr("Own pull-up"));
+    entry(m_module, "bus.module", "module_ohm", tr("Pull-up of a module"));
+    entry(m_interval, "bus.interval", "interval_s", tr("How often it is asked"));
     for (QSpinBox* box : {&m_modules, &m_devices}) box->setRange(0, 64);
     m_modules.setObjectName(QStringLiteral("bus.modules"));
     m_devices.setObjectName(QStringLiteral("bus.devices"));
-    m_devices.setValue(1);
     m_pullUp.addRow(tr("&Speed"), &m_speed);
     m_pullUp.addRow(tr("S&upply of the line"), &m_supply);
     m_pullUp.addRow(tr("&Cable"), &m_cable, nullptr, tr("of the whole line; some 100 pF a metre"));
@@ -82,23 +81,32 @@ void BusSheet::buildPullUp() {
     m_pullUp.addRow(tr("Each of them"), &m_module, nullptr, tr("they are all in parallel"));
     m_pullUp.addRow(tr("&Own resistor"), &m_own);
     m_pullUp.addRow(tr("The resistors go to"), &m_resistorsTo);
-    for (QComboBox* box : {&m_speed, &m_resistorsTo}) connect(box, &QComboBox::activated, this, &BusSheet::judge);
-    for (QSpinBox* box : {&m_modules, &m_devices}) connect(box, &QSpinBox::valueChanged, this, &BusSheet::judge);
+    m_pullUp.addRow(tr("As&ked every"), &m_interval, nullptr, tr("a finding says when that is too often"));
+    connect(&m_speed, &QComboBox::activated, this, [this] { (void)set("speed", m_speed.currentData().toString().toStdString(), tr("Speed of the line")); });
+    connect(&m_resistorsTo, &QComboBox::activated, this, [this] { (void)set("pullups_to", m_resistorsTo.currentData().toString().toStdString(), tr("Where the resistors go")); });
+    connect(&m_modules, &QSpinBox::valueChanged, this, [this](int count) { (void)set("modules", static_cast<double>(count), tr("Modules with pull-ups")); });
+    connect(&m_devices, &QSpinBox::valueChanged, this, [this](int count) { (void)set("devices", static_cast<double>(count), tr("Devices on the line")); });
 }
 
-void BusSheet::judge() {
-    m_question.kind = m_interface == QLatin1String("1-wire") ? LineKind::OneWire : m_interface == QLatin1String("single-bus") ? LineKind::SingleBus : static_cast<LineKind>(m_speed.currentData().toInt());
-    m_question.devices = m_devices.value();
-    m_question.modules_ohm.assign(static_cast<std::size_t>(m_modules.value()), m_module_ohm);
-    m_question.tiedToGround = m_resistorsTo.currentData().toBool();
-    const auto answer = sizePullUp(m_question);
-    m_supply.setValue(m_question.supply_V);
-    m_cable.setValue(m_question.cable_m);
-    m_capacitance.setValue(m_question.capacitance_F.value_or(0));
-    m_own.setValue(m_question.own_ohm.value_or(0));
-    m_module.setValue(m_module_ohm);
+void BusSheet::judge(const GaugeView& view) {
+    const DevicePart* part = workbench().catalogue().findDevicePart(view.spec().sensor.part);
+    const Parameters& wiring = view.spec().wiring.parameters;
+    const PullUpQuestion question = questionOf(wiring, part->interface);
+    const QSignalBlocker modules(m_modules), devices(m_devices);
+    m_speed.setCurrentIndex(m_speed.findData(qs(wiring.textOr("speed", "400k"))));
+    m_resistorsTo.setCurrentIndex(question.tiedToGround ? 1 : 0);
+    m_supply.setValue(question.supply_V);
+    m_cable.setValue(question.cable_m);
+    m_capacitance.setValue(question.capacitance_F.value_or(0));
+    m_own.setValue(question.own_ohm.value_or(0));
+    m_module.setValue(wiring.numberOr("module_ohm", 10000));
+    m_interval.setValue(wiring.numberOr("interval_s", 0));
+    m_modules.setValue(static_cast<int>(question.modules_ohm.size()));
+    m_devices.setValue(question.devices);
+    const auto answer = sizePullUp(question);
     dress(*m_verdict, Theme::instance().text(14, true), colours().ink);
-    m_verdict->setText(answer ? qs(answer->text) : qs(answer.error().message()));
+    const QString said = answer ? qs(answer->text) : qs(answer.error().message());
+    m_verdict->setText(saysPullUp(wiring) ? said : tr("Nothing is said of its pull-ups yet. %1").arg(said));
 }
 
 void BusSheet::showNeighbours(const GaugeView& view) {
@@ -126,21 +134,21 @@ void BusSheet::showNeighbours(const GaugeView& view) {
 void BusSheet::showSpec(const GaugeView& view) {
     const DevicePart* part = workbench().catalogue().findDevicePart(view.spec().sensor.part);
     if (!part) return;
-    m_interface = qs(part->interface);
+    const QString interface = qs(part->interface);
     m_address.clear();
     for (const BusAddress& one : part->addresses) m_address.addItem(qs(fmt::format("0x{:02X}   {}", one.address, one.straps)), one.address);
     m_addressForm.setVisible(!part->addresses.empty());
     m_neighbours->setVisible(!part->addresses.empty());
-    m_speed.setEnabled(m_interface == QLatin1String("i2c"));
-    const bool hasLine = m_interface == QLatin1String("i2c") || m_interface == QLatin1String("1-wire") || m_interface == QLatin1String("single-bus");
+    m_speed.setEnabled(interface == QLatin1String("i2c"));
+    const bool hasLine = interface == QLatin1String("i2c") || interface == QLatin1String("1-wire") || interface == QLatin1String("single-bus");
     m_pullUp.setVisible(hasLine);
     m_verdict->setVisible(hasLine);
-    setSubtitle(m_interface == QLatin1String("i2c") ? tr("I²C: where it hangs, and what the line needs.") : tr("%1: what the line needs.").arg(m_interface));
+    setSubtitle(interface == QLatin1String("i2c") ? tr("I²C: where it hangs, and what the line needs.") : tr("%1: what the line needs.").arg(interface));
     if (view.digital()) {
         m_address.setCurrentIndex(m_address.findData(addressOf(view)));
         if (!part->addresses.empty()) showNeighbours(view);
     }
-    judge();
+    judge(view);
 }
 
 }  // namespace fg::gui

@@ -21,7 +21,9 @@ class BusSheet final : public Sheet {
 
   private:
     void buildPullUp();
-    void judge();
+    void judge(const GaugeView& view);
+    /// Puts a value of the line into the gauge, after it was tried.
+    Expected<void> set(const std::string& id, ParameterValue value, const QString& label);
     void showNeighbours(const GaugeView& view);
 
     Form m_addressForm;  // before its entries
@@ -34,13 +36,11 @@ class BusSheet final : public Sheet {
     ValueEdit m_capacitance{Quantity::Capacitance};
     ValueEdit m_own{Quantity::Resistance};
     ValueEdit m_module{Quantity::Resistance};
+    ValueEdit m_interval{Quantity::Time};
     QSpinBox m_modules;
     QSpinBox m_devices;
     QLabel* m_neighbours = nullptr;
     QLabel* m_verdict = nullptr;
-    PullUpQuestion m_question;
-    double m_module_ohm = 10000;
-    QString m_interface;
 };
 
 }  // namespace fg::gui

@@ -29,7 +29,6 @@ RegisterPanel::RegisterPanel(Workbench& workbench, QWidget* parent) : QWidget(pa
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(px(6));
     m_paste.setObjectName(QStringLiteral("registers.paste"));
-    m_paste.setPlaceholderText(tr("F4=27 F5=A0"));
     m_wordsText.setObjectName(QStringLiteral("registers.words"));
     m_costs.setObjectName(QStringLiteral("registers.costs"));
     m_problem.setObjectName(QStringLiteral("registers.problem"));
@@ -59,6 +58,10 @@ void RegisterPanel::build() {
     m_choices.clear();
     m_numbers.clear();
     m_problem.clear();
+    QStringList example;
+    for (const RegisterWord& word : m_words)
+        if (example.size() < 2) example << qs(fmt::format("{:02X}={:0{}X}", word.in->address, word.word, 2 * word.in->bytes));
+    m_paste.setPlaceholderText(example.join(QLatin1Char(' ')));
     for (const Register& in : m_map->registers)
         for (const RegisterField& field : in.fields) {
             if (field.readOnly) continue;
@@ -108,11 +111,12 @@ void RegisterPanel::refresh() {
     QString text = QStringLiteral("<table cellspacing=3>");
     for (const RegisterWord& word : m_words) {
         const auto steps = writeTransaction(m_address, word.in->address, word.bytes(), word.in->name);
+        const auto back = readTransaction(m_address, word.in->address, word.bytes(), word.in->name);
         text += QStringLiteral("<tr><td>0x%1&nbsp; %2&nbsp;</td><td><b>0x%3</b>&nbsp;&nbsp; 0b %4&nbsp;&nbsp;</td><td>%5</td></tr>")
                     .arg(QString::number(word.in->address, 16).toUpper().rightJustified(2, QLatin1Char('0')))
                     .arg(qs(word.in->name))
                     .arg(QString::number(word.word, 16).toUpper().rightJustified(static_cast<int>(2 * word.in->bytes), QLatin1Char('0')), binaryOf(word),
-                         m_address ? tr("write: %1").arg(qs(transactionText(steps))) : QString());
+                         m_address ? tr("write: %1<br>read: %2").arg(qs(transactionText(steps)), qs(transactionText(back))) : QString());
     }
     m_wordsText.setText(text + QStringLiteral("</table>"));
     const auto values = m_map->all(m_words);

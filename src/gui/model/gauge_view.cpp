@@ -1,5 +1,6 @@
 #include "model/gauge_view.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace fg::gui {
@@ -86,6 +87,11 @@ void GaugeView::take(Evaluation evaluation, const Catalogue& catalogue) {
                            : findingsFor(m_effective, *m_path, catalogue, &*m_evaluation, budget(), run());
 }
 
+void GaugeView::addFindings(std::vector<Finding> findings) {
+    m_findings.insert(m_findings.begin(), std::make_move_iterator(findings.begin()), std::make_move_iterator(findings.end()));
+    std::stable_sort(m_findings.begin(), m_findings.end(), [](const Finding& a, const Finding& b) { return a.severity < b.severity; });
+}
+
 Expected<void> GaugeView::tryEntry(const Entry& entry, const Catalogue& catalogue) {
     if (!signalPath()) return tl::unexpected(*m_problem);
     const auto possible = signalPath()->evaluate(entry);
@@ -109,7 +115,12 @@ const Unit* GaugeView::unitAt(Stage stage) const {
 
 ReadingText GaugeView::textAt(Stage stage) const {
     if (!m_evaluation) return {"", {"–", ""}, ""};
-    return stageText(m_evaluation->at(stage), expanded(), m_gauge.spec.readingUnit(), m_gauge.spec.reading.decimals);
+    const Unit& unit = m_gauge.spec.readingUnit();
+    const StageValue& value = m_evaluation->at(stage);
+    // A digital part's own step says nothing about how true it is.
+    const bool unstated = m_digital && m_budget && !m_budget->sensorStated;
+    if (!unstated || !value.text.empty() || stage == Stage::Correction) return stageText(value, expanded(), unit, m_gauge.spec.reading.decimals);
+    return readingText(value, 0, unit, m_gauge.spec.reading.decimals.value_or(decimalsWhenUnstated(value.value, unit)));
 }
 
 std::optional<double> GaugeView::positionInSpan() const {

@@ -51,6 +51,8 @@ class GaugeView {
     [[nodiscard]] const Budget* budget() const { return m_budget ? &*m_budget : nullptr; }
     /// The last Monte Carlo run of this gauge as it is described now; null when there is none.
     [[nodiscard]] const MonteCarlo* run() const { return m_run ? &*m_run : nullptr; }
+    /// What others see of it: findings about its place on the bench stand before its own of the same severity.
+    void addFindings(std::vector<Finding> findings);
     void keepRun(const MonteCarlo& run) { m_run = run; }
     [[nodiscard]] const std::vector<Finding>& findings() const { return m_findings; }
     [[nodiscard]] Origin origin() const { return m_origin; }

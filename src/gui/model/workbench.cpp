@@ -2,6 +2,7 @@
 
 #include "bench/lending.h"
 #include "devices/dump_text.h"
+#include "planning/bus_findings.h"
 #include "units/value_text.h"
 
 #include <algorithm>
@@ -63,6 +64,7 @@ void Workbench::follow() {
         if (!view) continue;
         if (!gauge->spec.inputs.empty()) view->borrow(withInputs(gauge->spec, m_catalogue, lender), m_catalogue);
         view->follow(m_feed.latest(QString::fromStdString(gauge->spec.channel)), m_catalogue);
+        if (view->digital()) view->addFindings(busFindings(m_bench.bench(), *gauge, m_catalogue));
         const bool isValue = view->evaluation() && view->evaluation()->at(Stage::Reading).clip == Clip::None;
         lent[gauge->spec.name] = {isValue ? view->evaluation()->reading() : std::nan(""), view->expanded()};
     }

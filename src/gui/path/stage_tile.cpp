@@ -112,7 +112,9 @@ void StageTile::paintCorner(QPainter& painter, const GaugeView& view) const {
         painter.setRenderHint(QPainter::Antialiasing);
         painter.setPen(Qt::NoPen);
         painter.setBrush(p.ink);
-        painter.drawEllipse(QRectF(mark.right() - px(9), mark.top() + px(2.5), px(8), px(8)));
+        // Beside the caption, or on the line below where the caption needs the whole width.
+        const bool hasRoom = captionEnd < mark.right() - px(9);
+        painter.drawEllipse(QRectF(mark.right() - px(9), hasRoom ? mark.top() + px(2.5) : height() - px(17), px(8), px(8)));
         painter.setPen(p.ink);
         if (fits(tr("live"), mark.right() - px(13)))
             painter.drawText(QRectF(0, mark.top() - 2, mark.right() - px(13), mark.height() + 4), Qt::AlignRight | Qt::AlignVCenter,
@@ -167,6 +169,10 @@ void StageTile::paintValue(QPainter& painter, const GaugeView& view) const {
         painter.setPen(p.ink2);
         if (painter.fontMetrics().horizontalAdvance(coverage) + used + px(24) < width())
             painter.drawText(QRectF(0, y - px(13), width() - px(10), px(17)), Qt::AlignRight | Qt::AlignVCenter, coverage);
+    } else if (view.digital() && view.budget() && !view.budget()->sensorStated) {
+        painter.setFont(Theme::instance().text(12));
+        painter.setPen(p.ink2);
+        painter.drawText(QPointF(px(10), y), tr("accuracy not stated"));
     } else if (view.evaluation() && view.evaluation()->at(Stage::Reading).clip != Clip::None) {
         paintSeverity(painter, Severity::Fault, QRectF(px(10), y - px(11), px(13), px(13)));
         painter.setFont(Theme::instance().text(12, true));

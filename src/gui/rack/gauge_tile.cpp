@@ -47,6 +47,7 @@ void GaugeTile::paintState(QPainter& painter, const GaugeView& gauge) const {
     if (!gauge.evaluation()) return marked(Severity::Fault, tr("No value"));
     const Clip clip = gauge.evaluation()->at(Stage::Reading).clip;
     if (clip != Clip::None) return marked(Severity::Fault, clip == Clip::AtLeast ? tr("At least: clipped") : tr("At most: clipped"));
+    if (std::isnan(gauge.evaluation()->reading())) return marked(Severity::Fault, tr("No value"));
     if (gauge.isStale()) return marked(Severity::Doubt, tr("Stale: %1 s old").arg(std::floor(gauge.age_s())));
     if (gauge.origin() == Origin::Tried) {
         painter.setFont(Theme::instance().text(12, true));

@@ -67,8 +67,7 @@ TablePage::TablePage(Workbench& workbench, QWidget* parent) : QWidget(parent), m
     m_table.verticalHeader()->hide();
     m_table.setShowGrid(false);
     m_table.setSelectionBehavior(QAbstractItemView::SelectRows);
-    m_table.horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
-    m_table.horizontalHeader()->setStretchLastSection(true);
+    m_table.horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
     m_table.verticalHeader()->setDefaultSectionSize(px(24));
     m_table.horizontalHeader()->setHighlightSections(false);
     column->addWidget(&m_table, 1);
@@ -108,6 +107,8 @@ void TablePage::fill() {
     m_model.show(std::move(cells),
                  {unit, qs(canonicalUnit(view->path()->converter().input()).symbol), tr("code"), tr("hex"), tr("binary"),
                   tr("the code is, %1").arg(unit), tr("limit")});
+    constexpr int kBinary = 4;
+    m_table.horizontalHeader()->setSectionResizeMode(kBinary, QHeaderView::ResizeToContents);
     m_csv = qs(spanTableCsv(view->spec(), *view->path(), *rows));
     m_note.setText(tr("%1 rows. A whole code stands for its own value, not for the one that was asked.").arg(rows->size()));
 }

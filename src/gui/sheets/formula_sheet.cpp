@@ -14,7 +14,7 @@
 namespace fg::gui {
 namespace {
 
-constexpr double kNameWidth = 84;
+constexpr double kNameWidth = 116;
 constexpr double kSourceWidth = 190;
 constexpr double kUnitWidth = 46;
 

@@ -121,12 +121,16 @@ void CurvePlot::setCursor(std::optional<double> x, double y, const QString& text
         label->setPadding(QMargins(4, 2, 4, 2));
         // On the side where it fits.
         const double textWidth = QFontMetricsF(label->font()).horizontalAdvance(text) + px(12);
-        const bool leftHalf = m_plot->xAxis->coordToPixel(*x) + textWidth < m_plot->axisRect()->right();
-        label->setPositionAlignment((leftHalf ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignBottom);
-        label->setTextAlignment(leftHalf ? Qt::AlignLeft : Qt::AlignRight);
-        label->position->setTypeX(QCPItemPosition::ptPlotCoords);
+        const double at = m_plot->xAxis->coordToPixel(*x);
+        const bool fitsRight = at + textWidth < m_plot->axisRect()->right(), fitsLeft = at - textWidth > m_plot->axisRect()->left();
+        const Qt::AlignmentFlag side = fitsRight ? Qt::AlignLeft : fitsLeft ? Qt::AlignRight : Qt::AlignHCenter;
+        label->setPositionAlignment(side | Qt::AlignBottom);
+        label->setTextAlignment(side);
+        // Where it fits on neither side it stands in the middle of the plot.
+        const bool free = fitsRight || fitsLeft;
+        label->position->setTypeX(free ? QCPItemPosition::ptPlotCoords : QCPItemPosition::ptAxisRectRatio);
         label->position->setTypeY(QCPItemPosition::ptAxisRectRatio);
-        label->position->setCoords(*x, 0.97);
+        label->position->setCoords(free ? *x : 0.5, 0.97);
         if (std::isfinite(y)) {
             auto* dot = new QCPItemTracer(m_plot);
             dot->setObjectName(QStringLiteral("cursor"));

@@ -233,7 +233,7 @@ void MainWindow::buildViewMenu() {
 void MainWindow::useSimulation() {
     auto parts = readVirtualBoard(BenchActions::demoFolder(), m_workbench.catalogue());
     if (!parts) return m_message.showMessage(QString::fromStdString(parts.error().message()));
-    m_workbench.feed().setSource(std::make_unique<SimulatedSource>(std::move(*parts)));
+    m_workbench.feed().setSource(std::make_unique<SimulatedSource>(std::move(*parts), m_workbench.catalogue()));
 }
 
 void MainWindow::useSerial(const QString& port, int baud) { m_workbench.feed().setSource(std::make_unique<SerialSource>(port, baud)); }
