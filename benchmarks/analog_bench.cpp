@@ -2,8 +2,8 @@
 // library's generator for those draws alone; the slowest solver against one pass over all E96 pairs of six decades. Ratios of one run.
 
 #include "bench/gauge_json.h"
-#include "ratio.h"
 #include "path/default_gauge.h"
+#include "ratio.h"
 #include "sizing/sensor_divider.h"
 #include "sizing/solver.h"
 #include "uncertainty/monte_carlo.h"

@@ -1,5 +1,5 @@
-// Five million raw triples of the barometer with humidity: the bulk routine against a hand-written loop of the same double formulas, and against
-// a loop that only widens the integers. Ratios of one run, and a check that no digit differs.
+// Five million raw triples of the barometer with humidity: the bulk routine against a hand-written loop of the same double formulas, and
+// against a loop that only widens the integers. Ratios of one run, and a check that no digit differs.
 
 #include "devices/trimmed_bulk.h"
 #include "ratio.h"
@@ -18,7 +18,8 @@ const TrimmedCoefficients kWords{27504, 26435, -1000, 36477, -10685, 3024, 2855,
 volatile double sink = 0;
 
 /// The data sheet's formulas as anybody would write them into a loop.
-void byHand(const std::vector<std::int32_t>& rt, const std::vector<std::int32_t>& rp, const std::vector<std::int32_t>& rh, std::vector<double>& t, std::vector<double>& p, std::vector<double>& h) {
+void byHand(const std::vector<std::int32_t>& rt, const std::vector<std::int32_t>& rp, const std::vector<std::int32_t>& rh,
+            std::vector<double>& t, std::vector<double>& p, std::vector<double>& h) {
     const TrimmedCoefficients& c = kWords;
     for (std::size_t i = 0; i < kRows; ++i) {
         const double v1 = (rt[i] / 16384.0 - c.t1 / 1024.0) * c.t2;
@@ -64,9 +65,11 @@ int main() {
     };
     bulk();
     hand();
-    const bool same = std::memcmp(t.data(), t2.data(), kRows * sizeof(double)) == 0 && std::memcmp(p.data(), p2.data(), kRows * sizeof(double)) == 0 &&
+    const bool same = std::memcmp(t.data(), t2.data(), kRows * sizeof(double)) == 0 &&
+                      std::memcmp(p.data(), p2.data(), kRows * sizeof(double)) == 0 &&
                       std::memcmp(h.data(), h2.data(), kRows * sizeof(double)) == 0;
-    std::printf("bulk decode, 5 M triples: %.2f x a hand-written loop (wanted: at most 1.2); digits %s\n", fg::bench::ratio(bulk, hand, 9), same ? "the same" : "DIFFER");
+    std::printf("bulk decode, 5 M triples: %.2f x a hand-written loop (wanted: at most 1.2); digits %s\n", fg::bench::ratio(bulk, hand, 9),
+                same ? "the same" : "DIFFER");
     std::printf("bulk decode, 5 M triples: %.2f x a loop that only widens (stretch: 2)\n", fg::bench::ratio(bulk, widen, 9));
     return same ? 0 : 1;
 }

@@ -176,7 +176,9 @@ TEST(Lending, LendersComeFirstAndACircleStaysLast) {
 TEST(Lending, PutsReadingAndUncertaintyIn) {
     GaugeSpec spec = defaultGauge(*test::catalogue().findPart("thermocouple-k"));
     spec.inputs = {{"sensor.cold_junction_degC", "Air"}};
-    const auto lend = [&](std::optional<Lent> lent) { return withInputs(spec, test::catalogue(), [=](const std::string&) { return lent; }); };
+    const auto lend = [&](std::optional<Lent> lent) {
+        return withInputs(spec, test::catalogue(), [=](const std::string&) { return lent; });
+    };
     const auto filled = lend(Lent{21.5, 0.8}).value();
     EXPECT_EQ(filled.sensor.parameters.number("cold_junction_degC"), 21.5);
     EXPECT_NEAR(filled.sensor.parameters.number("cold_junction_tolerance_K").value(), 0.6928203, 1e-6);  // 0.4·√3

@@ -12,7 +12,9 @@ namespace {
 using nlohmann::json;
 using test::Finished;
 
-Finished fgauge(const std::vector<std::string>& arguments, const std::string& input = "") { return test::run(FAIRGAUGE_FGAUGE, arguments, input); }
+Finished fgauge(const std::vector<std::string>& arguments, const std::string& input = "") {
+    return test::run(FAIRGAUGE_FGAUGE, arguments, input);
+}
 
 const std::string kExample = "88: 70 6B 43 67 18 FC 7D 8E 43 D6 D0 0B 27 0B 8C 00 F9 FF 8C 3C F8 C6 70 17; F7: 65 5A C0 7E ED 00";
 
@@ -51,12 +53,13 @@ TEST(FgaugeDecode, ARefusedFrameExitsWithTheReason) {
     const Finished damaged = fgauge({"decode", "dht22", "--bytes", "02 8C 01 5F EF"});
     EXPECT_EQ(damaged.exitCode, 2);
     EXPECT_NE(damaged.err.find("expected 0xEE"), std::string::npos) << damaged.err;
-    for (const std::vector<std::string>& arguments : std::vector<std::vector<std::string>>{{"decode", "nobody", "--bytes", "00"},
-                                                                                           {"decode", "tmp36", "--bytes", "00"},
-                                                                                           {"decode", "dht22"},
-                                                                                           {"decode", "dht22", "--bytes", "zz"},
-                                                                                           {"decode", "bmp280", "--bytes", kExample, "--option", "variant"},
-                                                                                           {"decode", "dht22", "--file", "/nowhere"}})
+    for (const std::vector<std::string>& arguments :
+         std::vector<std::vector<std::string>>{{"decode", "nobody", "--bytes", "00"},
+                                               {"decode", "tmp36", "--bytes", "00"},
+                                               {"decode", "dht22"},
+                                               {"decode", "dht22", "--bytes", "zz"},
+                                               {"decode", "bmp280", "--bytes", kExample, "--option", "variant"},
+                                               {"decode", "dht22", "--file", "/nowhere"}})
         EXPECT_EQ(fgauge(arguments).exitCode, 2) << arguments[1];
     EXPECT_NE(fgauge({"part", "tsl2561"}).out.find("package = T | FN | CL | CS"), std::string::npos);
     EXPECT_EQ(json::parse(fgauge({"part", "bme280", "--json"}).out)["addresses"][0]["address"], "0x76");
@@ -77,7 +80,8 @@ TEST(FgaugeRegisters, WordsFieldsAndWhatWasAsked) {
 }
 
 TEST(FgaugeBus, PullUpsScansAndAddresses) {
-    const Finished strong = fgauge({"bus", "pullup", "--supply", "3.3", "--module", "4k7", "--module", "4k7", "--module", "4k7", "--module", "4k7", "--module", "4k7", "--module", "4k7", "--json"});
+    const Finished strong = fgauge({"bus", "pullup", "--supply", "3.3", "--module", "4k7", "--module", "4k7", "--module", "4k7", "--module",
+                                    "4k7", "--module", "4k7", "--module", "4k7", "--json"});
     EXPECT_EQ(strong.exitCode, 1);
     EXPECT_EQ(json::parse(strong.out)["fault"], "too-strong");
     EXPECT_EQ(fgauge({"bus", "pullup", "--pullup", "2k2"}).exitCode, 0);

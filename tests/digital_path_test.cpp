@@ -1,8 +1,8 @@
 // Gauges of digital parts: the path both ways, its budget, its findings, and the simulated bench through the line protocol.
 
+#include "path/digital_path.h"
 #include "acquisition/line_reader.h"
 #include "findings/finding.h"
-#include "path/digital_path.h"
 #include "simulation/register_bus.h"
 #include "simulation/virtual_board.h"
 #include "support.h"
@@ -43,7 +43,9 @@ TEST(DigitalPath, BytesToReading) {
     const auto trace = digital(spec).trace(evaluation);
     EXPECT_EQ(trace.back().name, "corrected");
     // The same bytes feed the other gauge.
-    EXPECT_NEAR(fromBytes(digital(defaultDeviceGauge(*test::catalogue().findDevicePart("dht22"), "temperature")), "02 8C 01 5F EE").reading(), 35.1, 1e-12);
+    EXPECT_NEAR(
+        fromBytes(digital(defaultDeviceGauge(*test::catalogue().findDevicePart("dht22"), "temperature")), "02 8C 01 5F EE").reading(), 35.1,
+        1e-12);
 }
 
 TEST(DigitalPath, AValueBecomesTheBytesThatSayIt) {
@@ -62,7 +64,8 @@ TEST(DigitalPath, CalibrationOfTheGaugeOrOfTheBytes) {
     const Evaluation evaluation = own.evaluate({Stage::World, 100472}).value();
     EXPECT_NEAR(evaluation.reading(), 100472, 0.5);
     // The data sheet's example brings its own coefficients: they win over the gauge's.
-    const auto example = fromBytes(own, "88: 70 6B 43 67 18 FC 7D 8E 43 D6 D0 0B 27 0B 8C 00 F9 FF 8C 3C F8 C6 70 17; F7: 65 5A C0 7E ED 00");
+    const auto example =
+        fromBytes(own, "88: 70 6B 43 67 18 FC 7D 8E 43 D6 D0 0B 27 0B 8C 00 F9 FF 8C 3C F8 C6 70 17; F7: 65 5A C0 7E ED 00");
     EXPECT_NEAR(example.reading(), 100653.27, 0.005);
     const auto plain = fromBytes(own, "65 5A C0 7E ED 00");  // a live frame: measured bytes alone
     EXPECT_FALSE(std::isnan(plain.reading()));
@@ -98,7 +101,8 @@ TEST(DigitalPath, BudgetOfAStatedAccuracy) {
 
 TEST(DigitalPath, FindingsSayWhatTheDeviceSays) {
     const auto check = [](const GaugeSpec& spec, const Evaluation* now) {
-        const auto budget = now && !std::isnan(now->at(Stage::World).value) ? budgetAt(spec, test::catalogue(), now->at(Stage::World).value) : Expected<Budget>(tl::unexpected(Error{}));
+        const auto budget = now && !std::isnan(now->at(Stage::World).value) ? budgetAt(spec, test::catalogue(), now->at(Stage::World).value)
+                                                                            : Expected<Budget>(tl::unexpected(Error{}));
         return findingsForDevice(spec, digital(spec), now, budget ? &*budget : nullptr);
     };
     const GaugeSpec tray = demo("soaking-tray");
@@ -130,7 +134,11 @@ TEST(VirtualBoard, DigitalPartsGoOverTheLineAndBack) {
     VirtualBoard board(*parts, test::catalogue());
     (void)board.measure(0);  // before the first conversions are finished
     LineReader reader;
-    const std::map<std::string, std::string> gauges{{"barometer", "air_pressure"}, {"wood-store", "store_humidity"}, {"store-warmth", "store_temperature"}, {"soaking-tray", "tray"}, {"varnish-cabinet", "cabinet_light"}};
+    const std::map<std::string, std::string> gauges{{"barometer", "air_pressure"},
+                                                    {"wood-store", "store_humidity"},
+                                                    {"store-warmth", "store_temperature"},
+                                                    {"soaking-tray", "tray"},
+                                                    {"varnish-cabinet", "cabinet_light"}};
     const std::map<std::string, double> within{{"barometer", 10}, {"wood-store", 0.3}, {"store-warmth", 0.15}, {"soaking-tray", 0.15}};
     int saturated = 0;
     for (int i = 0; i < 360; ++i) {
@@ -138,7 +146,8 @@ TEST(VirtualBoard, DigitalPartsGoOverTheLineAndBack) {
         ASSERT_EQ(frames.size(), 1u);
         for (const auto& [name, world] : gauges) {
             const GaugeSpec spec = demo(name);
-            const auto sample = std::find_if(frames[0].samples.begin(), frames[0].samples.end(), [&](const RawSample& one) { return one.channel == spec.channel; });
+            const auto sample = std::find_if(frames[0].samples.begin(), frames[0].samples.end(),
+                                             [&](const RawSample& one) { return one.channel == spec.channel; });
             ASSERT_NE(sample, frames[0].samples.end()) << spec.channel;
             const DigitalPath path = digital(spec);
             const auto blocks = path.blocksOf(std::get<std::vector<std::uint8_t>>(sample->raw));
@@ -162,7 +171,8 @@ TEST(VirtualBoard, DigitalPartsGoOverTheLineAndBack) {
 
 RegisterDevice deviceOf(const std::string& id, std::vector<VirtualDevice::Sense> senses) {
     const DevicePart& part = *test::catalogue().findDevicePart(id);
-    return RegisterDevice({id, part.device, part.options, part.device->specimen ? part.device->specimen() : RawData(), std::move(senses)}, part, test::catalogue().findRegisterMap(id));
+    return RegisterDevice({id, part.device, part.options, part.device->specimen ? part.device->specimen() : RawData(), std::move(senses)},
+                          part, test::catalogue().findRegisterMap(id));
 }
 
 double decodedAt(RegisterDevice& device, const std::string& id, const std::string& reading) {
@@ -181,7 +191,8 @@ double decodedAt(RegisterDevice& device, const std::string& id, const std::strin
 // A barometer at register level: asleep after power-on, one forced conversion, then continuous.
 TEST(RegisterDevice, BarometerSleepsMeasuresOnceAndRuns) {
     Workshop workshop;
-    RegisterDevice device = deviceOf("bme280", {{"temperature", "air", 0}, {"pressure", "air_pressure", 0}, {"humidity", "store_humidity", 0}});
+    RegisterDevice device =
+        deviceOf("bme280", {{"temperature", "air", 0}, {"pressure", "air_pressure", 0}, {"humidity", "store_humidity", 0}});
     EXPECT_EQ(device.read(0xD0, 1).value(), (std::vector<std::uint8_t>{0x60}));
     device.advance(10, workshop);
     EXPECT_TRUE(std::isnan(decodedAt(device, "bme280", "pressure")));  // asleep: 0x80000
@@ -244,7 +255,8 @@ TEST(RegisterBus, AnswersRequestsOfABoard) {
     EXPECT_NEAR(fromBytes(digital(demo("soaking-tray")), bus.answer("b tray scratchpad")).reading(), bus.workshop().tray_degC(), 0.15);
     EXPECT_TRUE(bus.answer("b store frame").starts_with("nak"));
     EXPECT_NE(bus.answer("r 50 00 1").find("nobody acknowledges"), std::string::npos);
-    for (const char* wrong : {"", "x", "r", "r 76 F7", "r 76 F7 0", "r 76 F7 999", "w 76 F4 1FF", "w 76 88 00", "t -1", "b nobody frame", "r 7G 00 1"})
+    for (const char* wrong :
+         {"", "x", "r", "r 76 F7", "r 76 F7 0", "r 76 F7 999", "w 76 F4 1FF", "w 76 88 00", "t -1", "b nobody frame", "r 7G 00 1"})
         EXPECT_TRUE(bus.answer(wrong).starts_with("nak")) << wrong;
 }
 

@@ -59,8 +59,8 @@ TEST(PullUp, CableAndProbesOfTheOtherLines) {
     const PullUpAnswer near = sizePullUp(question).value();
     EXPECT_TRUE(near.estimated);
     EXPECT_NEAR(near.capacitance_F, 360e-12, 1e-15);
-    EXPECT_NEAR(near.least_ohm, 1150, 1e-9);                                    // 4.6 V at 4 mA
-    EXPECT_NEAR(near.most_ohm, 10e-6 / (std::log(5 / 2.8) * 360e-12), 1);      // 47.9 kΩ
+    EXPECT_NEAR(near.least_ohm, 1150, 1e-9);                               // 4.6 V at 4 mA
+    EXPECT_NEAR(near.most_ohm, 10e-6 / (std::log(5 / 2.8) * 360e-12), 1);  // 47.9 kΩ
     question.own_ohm = 4700;
     EXPECT_EQ(sizePullUp(question)->fault, LineFault::None);
     question.cable_m = 60;
@@ -79,12 +79,13 @@ TEST(OneWire, TimeOfALine) {
 }
 
 TEST(Addresses, ScanAsGridOrList) {
-    const char* const grid = "     0  1  2  3  4  5  6  7  8  9  a  b  c  d  e  f\n"
-                             "00:          -- -- -- -- -- -- -- -- -- -- -- -- --\n"
-                             "20: -- -- -- 23 -- -- -- -- -- -- -- -- -- -- -- --\n"
-                             "40: -- -- -- -- -- -- -- -- 48 -- -- -- -- -- -- --\n"
-                             "60: -- -- -- -- -- -- -- -- UU -- -- -- -- -- -- --\n"
-                             "70: -- -- -- -- -- -- 76 --\n";
+    const char* const grid =
+        "     0  1  2  3  4  5  6  7  8  9  a  b  c  d  e  f\n"
+        "00:          -- -- -- -- -- -- -- -- -- -- -- -- --\n"
+        "20: -- -- -- 23 -- -- -- -- -- -- -- -- -- -- -- --\n"
+        "40: -- -- -- -- -- -- -- -- 48 -- -- -- -- -- -- --\n"
+        "60: -- -- -- -- -- -- -- -- UU -- -- -- -- -- -- --\n"
+        "70: -- -- -- -- -- -- 76 --\n";
     EXPECT_EQ(readAddressScan(grid).value(), (std::vector<unsigned>{0x23, 0x48, 0x68, 0x76}));
     EXPECT_EQ(readAddressScan("0x48, 76 0x23").value(), (std::vector<unsigned>{0x23, 0x48, 0x76}));
     EXPECT_EQ(readAddressScan("nothing").error().code, ErrorCode::Syntax);
@@ -93,10 +94,13 @@ TEST(Addresses, ScanAsGridOrList) {
 
 TEST(Addresses, CandidatesAndWhatTellsThemApart) {
     const auto at76 = candidatesAt(test::catalogue(), 0x76);
-    const auto has = [&](const std::string& id) { return std::any_of(at76.begin(), at76.end(), [&](const AddressCandidate& one) { return one.part->id == id; }); };
+    const auto has = [&](const std::string& id) {
+        return std::any_of(at76.begin(), at76.end(), [&](const AddressCandidate& one) { return one.part->id == id; });
+    };
     EXPECT_TRUE(has("bmp280") && has("bme280") && has("ms5611") && has("dps310"));
     EXPECT_FALSE(has("bmp180"));
-    EXPECT_NE(identityHint(at76).find("read 0xD0: 0x60 is bme280, 0x61 is bme680, 0x58 is bmp280"), std::string::npos) << identityHint(at76);
+    EXPECT_NE(identityHint(at76).find("read 0xD0: 0x60 is bme280, 0x61 is bme680, 0x58 is bmp280"), std::string::npos)
+        << identityHint(at76);
     EXPECT_TRUE(candidatesAt(test::catalogue(), 0x03).empty());
 }
 

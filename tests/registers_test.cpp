@@ -1,26 +1,29 @@
 // Registers by meaning, both ways; what they cost; and how they go over the bus.
 
+#include "devices/alert_pin.h"
 #include "devices/consequences.h"
 #include "devices/dump_text.h"
-#include "devices/alert_pin.h"
 #include "support.h"
 
+#include <fmt/format.h>
 #include <algorithm>
 #include <array>
-#include <fmt/format.h>
 
 namespace fg {
 namespace {
 
 const RegisterMap& mapOf(const std::string& part) { return *test::catalogue().findRegisterMap(part); }
 
-std::vector<RegisterWord> wordsOf(const std::string& part, const std::string& dump) { return mapOf(part).words(readDump(dump).value()).value(); }
+std::vector<RegisterWord> wordsOf(const std::string& part, const std::string& dump) {
+    return mapOf(part).words(readDump(dump).value()).value();
+}
 
 std::string settingsAsHex(const std::string& part, const std::string& settings) {
     const auto words = mapOf(part).set(RegisterMap::readSettings(settings).value());
     if (!words) return words.error().message();
     std::string text;
-    for (const RegisterWord& word : *words) text += fmt::format("{}{:02X}={:0{}X}", text.empty() ? "" : " ", word.in->address, word.word, 2 * word.in->bytes);
+    for (const RegisterWord& word : *words)
+        text += fmt::format("{}{:02X}={:0{}X}", text.empty() ? "" : " ", word.in->address, word.word, 2 * word.in->bytes);
     return text;
 }
 
@@ -38,7 +41,8 @@ double consequence(const std::string& part, const std::string& settings, const s
 }
 
 TEST(Registers, SettingsBecomeTheDataSheetsWords) {
-    // BMP280 data sheet, 3.8.2: weather monitoring, forced, ×1, ×1: 0x25; indoor navigation, normal, ×2, ×16, filter 16, 0.5 ms: 0x57, 0x10.
+    // BMP280 data sheet, 3.8.2: weather monitoring, forced, ×1, ×1: 0x25; indoor navigation, normal, ×2, ×16, filter 16, 0.5 ms: 0x57,
+    // 0x10.
     EXPECT_EQ(settingsAsHex("bmp280", "osrs_t=x1,osrs_p=x1,mode=forced"), "F4=25");
     EXPECT_EQ(settingsAsHex("bmp280", "osrs_t=x2, osrs_p=x16, mode=normal, standby=0.5ms, filter=16"), "F4=57 F5=10");
     EXPECT_EQ(settingsAsHex("bme280", "osrs_h=x1,t_sb=10ms"), "F2=01 F5=C0");
@@ -70,7 +74,9 @@ TEST(Registers, WordsAreExplained) {
 }
 
 TEST(Registers, WhatCannotBeSetIsRefused) {
-    const auto refused = [](const std::string& part, const std::string& settings) { return mapOf(part).set(RegisterMap::readSettings(settings).value()).error(); };
+    const auto refused = [](const std::string& part, const std::string& settings) {
+        return mapOf(part).set(RegisterMap::readSettings(settings).value()).error();
+    };
     EXPECT_NE(refused("bmp280", "osrs_t=x3").message().find("x1, x2, x4"), std::string::npos);
     EXPECT_EQ(refused("bmp280", "osrs_q=x1").code, ErrorCode::Unknown);
     EXPECT_EQ(refused("tmp117", "high_limit=300").code, ErrorCode::Range);
@@ -96,11 +102,13 @@ TEST(Registers, Consequences) {
     EXPECT_NEAR(consequence("bmp280", "osrs_t=x2,osrs_p=x16,mode=normal", "conversion_s"), 37.5e-3, 1e-9);
     EXPECT_NEAR(consequence("bmp280", "osrs_t=x2,osrs_p=x16,mode=normal", "conversion_max_s"), 43.2e-3, 0.06e-3);
     EXPECT_NEAR(consequence("bmp280", "osrs_t=x1,osrs_p=x1,mode=normal,standby=1000ms", "period_s"), 1.0055, 1e-9);
-    EXPECT_NEAR(consequence("bme280", "osrs_t=x1,osrs_p=x1,osrs_h=x1,mode=forced", "conversion_max_s"), 9.3e-3, 0.05e-3);  // BME280 data sheet, 3.5.1
+    EXPECT_NEAR(consequence("bme280", "osrs_t=x1,osrs_p=x1,osrs_h=x1,mode=forced", "conversion_max_s"), 9.3e-3,
+                0.05e-3);                                                               // BME280 data sheet, 3.5.1
     EXPECT_NEAR(consequence("tmp117", "avg=64,conv=15.5ms", "period_s"), 0.992, 1e-9);  // table 7-7: 1 s
     EXPECT_NEAR(consequence("ds18b20", "resolution=9", "conversion_max_s"), 0.09375, 1e-12);
     EXPECT_NEAR(consequence("ads1115", "pga=2.048V,rate=8", "step_V"), 62.5e-6, 1e-12);
-    // BMP280 data sheet, table 4: 2.74 µA at 1 Hz with ×1 and ×1, of which 0.1 µA are the sleep between; TMP117 data sheet: 16 µA at 1 Hz with eight averages.
+    // BMP280 data sheet, table 4: 2.74 µA at 1 Hz with ×1 and ×1, of which 0.1 µA are the sleep between; TMP117 data sheet: 16 µA at 1 Hz
+    // with eight averages.
     EXPECT_NEAR(consequence("bmp280", "osrs_t=x1,osrs_p=x1,mode=forced", "current_A"), 2.74e-6, 0.35e-6);
     EXPECT_NEAR(consequence("tmp117", "avg=8,conv=1s", "current_A"), 16e-6, 2.5e-6);
 }
@@ -125,7 +133,8 @@ TEST(Registers, EveryFieldGoesRound) {
                     for (std::uint32_t code = 0; code <= most; code += std::max(1u, most / 37)) {
                         const std::vector<RegisterWord> word{{&in, (in.reset & ~field.mask()) | code << field.low}};
                         const auto values = map.explain(word);
-                        const auto value = std::find_if(values.begin(), values.end(), [&](const FieldValue& one) { return one.field == &field; });
+                        const auto value =
+                            std::find_if(values.begin(), values.end(), [&](const FieldValue& one) { return one.field == &field; });
                         if (value->isReserved) continue;
                         const std::vector<Setting> setting{{field.id, value->text}};
                         const auto again = map.set(setting);

@@ -81,7 +81,8 @@ TEST(SensorDivider, RefusesWhatItCannotSize) {
     EXPECT_EQ(sizeSensorDivider(test::gluePot(), test::catalogue(), {Series::E12, 1.5, 0, 1}).error().where, "tolerance");
 }
 
-// From a stiff source only R1 ∥ Rp decides how straight the tap's voltage is: the best Rp with R1 = 10 kΩ lies where the best R1 alone does.
+// From a stiff source only R1 ∥ Rp decides how straight the tap's voltage is: the best Rp with R1 = 10 kΩ lies where the best R1 alone
+// does.
 TEST(SensorDivider, ALinearisingResistorStraightensWhatR1Alone) {
     GaugeSpec spec = test::gluePot();
     const double best = sizeSensorDivider(spec, test::catalogue(), {Series::E96, 0, 0, 1, DividerAim::Linearity}).value()[0].fixed_ohm;
@@ -116,7 +117,8 @@ TEST(GaugeSolvers, FindTheValuesOfEveryPartsFirstGauge) {
             met.insert(solver.id);
         }
     }
-    for (const char* id : {"sensor-divider", "sensor-divider-straight", "linearising", "load", "shunt", "pulse-load", "bridge", "reference", "rc-filter"})
+    for (const char* id :
+         {"sensor-divider", "sensor-divider-straight", "linearising", "load", "shunt", "pulse-load", "bridge", "reference", "rc-filter"})
         EXPECT_TRUE(met.count(id)) << id;
 }
 

@@ -8,9 +8,9 @@
 #include "verbs.h"
 
 #include <fmt/core.h>
+#include <fmt/format.h>
 #include <unistd.h>
 #include <optional>
-#include <fmt/format.h>
 
 namespace fg::cli {
 namespace {
@@ -98,8 +98,9 @@ int run(const Options& options) {
     for (const Improvement& way : ways) list.push_back({{"what", way.what}, {"expanded", way.expanded}, {"parameter", way.parameter}});
     json["improvements"] = list;
     if (run)
-        json["monte_carlo"] = {{"draws", run->draws}, {"without_value", run->withoutValue}, {"mean", run->mean}, {"standard", run->standard},
-                               {"expanded", run->expanded}, {"low", run->low}, {"high", run->high}, {"agrees", agree(*budget, *run)}};
+        json["monte_carlo"] = {{"draws", run->draws},       {"without_value", run->withoutValue}, {"mean", run->mean},
+                               {"standard", run->standard}, {"expanded", run->expanded},          {"low", run->low},
+                               {"high", run->high},         {"agrees", agree(*budget, *run)}};
     fmt::print("{}\n", json.dump(2));
     return kFine;
 }

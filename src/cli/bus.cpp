@@ -77,22 +77,28 @@ int runPullUp(const PullUpOptions& options) {
     const auto answer = sizePullUp(*question);
     if (!answer) return refuse(answer.error());
     if (options.json) {
-        fmt::print("{}\n", nlohmann::ordered_json{{"least_ohm", answer->least_ohm},
-                                                  {"most_ohm", answer->most_ohm},
-                                                  {"capacitance_F", answer->capacitance_F},
-                                                  {"estimated", answer->estimated},
-                                                  {"modules_ohm", answer->modules_ohm > 0 ? nlohmann::ordered_json(answer->modules_ohm) : nlohmann::ordered_json(nullptr)},
-                                                  {"total_ohm", answer->total_ohm > 0 ? nlohmann::ordered_json(answer->total_ohm) : nlohmann::ordered_json(nullptr)},
-                                                  {"rise_s", answer->rise_s},
-                                                  {"rise_limit_s", answer->riseLimit_s},
-                                                  {"sink_A", answer->sink_A},
-                                                  {"sink_limit_A", answer->sinkLimit_A},
-                                                  {"recommended_ohm", answer->recommended_ohm ? nlohmann::ordered_json(*answer->recommended_ohm) : nlohmann::ordered_json(nullptr)},
-                                                  {"fault", faultName(answer->fault)},
-                                                  {"text", answer->text}}
-                                      .dump(2));
+        fmt::print("{}\n",
+                   nlohmann::ordered_json{{"least_ohm", answer->least_ohm},
+                                          {"most_ohm", answer->most_ohm},
+                                          {"capacitance_F", answer->capacitance_F},
+                                          {"estimated", answer->estimated},
+                                          {"modules_ohm", answer->modules_ohm > 0 ? nlohmann::ordered_json(answer->modules_ohm)
+                                                                                  : nlohmann::ordered_json(nullptr)},
+                                          {"total_ohm", answer->total_ohm > 0 ? nlohmann::ordered_json(answer->total_ohm)
+                                                                              : nlohmann::ordered_json(nullptr)},
+                                          {"rise_s", answer->rise_s},
+                                          {"rise_limit_s", answer->riseLimit_s},
+                                          {"sink_A", answer->sink_A},
+                                          {"sink_limit_A", answer->sinkLimit_A},
+                                          {"recommended_ohm", answer->recommended_ohm ? nlohmann::ordered_json(*answer->recommended_ohm)
+                                                                                      : nlohmann::ordered_json(nullptr)},
+                                          {"fault", faultName(answer->fault)},
+                                          {"text", answer->text}}
+                       .dump(2));
     } else {
-        fmt::print("{}\n  window {} to {}; {} of line capacitance{}\n", answer->text, engineering(answer->least_ohm, Quantity::Resistance, 3).joined(), engineering(answer->most_ohm, Quantity::Resistance, 3).joined(),
+        fmt::print("{}\n  window {} to {}; {} of line capacitance{}\n", answer->text,
+                   engineering(answer->least_ohm, Quantity::Resistance, 3).joined(),
+                   engineering(answer->most_ohm, Quantity::Resistance, 3).joined(),
                    engineering(answer->capacitance_F, Quantity::Capacitance, 3).joined(), answer->estimated ? ", estimated" : "");
     }
     return answer->fault == LineFault::None ? kFine : kFault;
@@ -111,7 +117,9 @@ int runScan(const std::string& text, const std::string& file, bool json) {
     for (const unsigned address : *addresses) {
         const auto candidates = candidatesAt(catalogue(), address);
         const std::string hint = identityHint(candidates);
-        nlohmann::ordered_json one{{"address", fmt::format("0x{:02X}", address)}, {"candidates", nlohmann::ordered_json::array()}, {"identity", hint}};
+        nlohmann::ordered_json one{{"address", fmt::format("0x{:02X}", address)},
+                                   {"candidates", nlohmann::ordered_json::array()},
+                                   {"identity", hint}};
         if (!json) fmt::print("0x{:02X}{}\n", address, candidates.empty() ? "  nothing the catalogue knows" : "");
         for (const AddressCandidate& each : candidates) {
             one["candidates"].push_back({{"part", each.part->id}, {"title", each.part->title}, {"straps", each.straps}});
@@ -135,7 +143,9 @@ int runAddresses(const std::string& file, bool json) {
         if (!part || part->addresses.empty()) continue;
         const auto address = static_cast<unsigned>(gauge.spec.wiring.parameters.numberOr("address", part->addresses.front().address));
         // Gauges that share one channel are one device.
-        const bool known = !gauge.spec.channel.empty() && std::any_of(places.begin(), places.end(), [&](const BusPlace& place) { return place.address == address && place.name == gauge.spec.channel; });
+        const bool known = !gauge.spec.channel.empty() && std::any_of(places.begin(), places.end(), [&](const BusPlace& place) {
+            return place.address == address && place.name == gauge.spec.channel;
+        });
         if (!known) places.push_back({gauge.spec.channel.empty() ? gauge.spec.name : gauge.spec.channel, part, address});
     }
     const auto conflicts = conflictsOn(places);
@@ -145,7 +155,8 @@ int runAddresses(const std::string& file, bool json) {
         if (!json) fmt::print("0x{:02X}  {:<10} {}\n", place.address, place.part->id, place.name);
     }
     for (const AddressConflict& conflict : conflicts) {
-        clashes.push_back({{"address", fmt::format("0x{:02X}", conflict.address)}, {"names", conflict.names}, {"ways_out", conflict.waysOut}});
+        clashes.push_back(
+            {{"address", fmt::format("0x{:02X}", conflict.address)}, {"names", conflict.names}, {"ways_out", conflict.waysOut}});
         if (!json) fmt::print("fault: {} devices at 0x{:02X}\n", conflict.names.size(), conflict.address);
         for (const std::string& way : conflict.waysOut)
             if (!json) fmt::print("  {}\n", way);
@@ -158,11 +169,18 @@ int runOneWire(int probes, int resolution, bool parasite, bool json) {
     const auto time = oneWireTime(probes, resolution, parasite);
     if (!time) return refuse(time.error());
     if (json)
-        fmt::print("{}\n", nlohmann::ordered_json{{"convert_s", time->convert_s}, {"read_s", time->read_s}, {"cycle_s", time->cycle_s()}, {"search_s", time->search_s}}.dump(2));
+        fmt::print("{}\n",
+                   nlohmann::ordered_json{
+                       {"convert_s", time->convert_s}, {"read_s", time->read_s}, {"cycle_s", time->cycle_s()}, {"search_s", time->search_s}}
+                       .dump(2));
     else
-        fmt::print("converting {}, reading {}: every probe once in {}; finding their codes {}\n", engineering(time->convert_s, Quantity::Time, 3).joined(), engineering(time->read_s, Quantity::Time, 3).joined(),
+        fmt::print("converting {}, reading {}: every probe once in {}; finding their codes {}\n",
+                   engineering(time->convert_s, Quantity::Time, 3).joined(), engineering(time->read_s, Quantity::Time, 3).joined(),
                    engineering(time->cycle_s(), Quantity::Time, 3).joined(), engineering(time->search_s, Quantity::Time, 3).joined());
-    if (!json && parasite) fmt::print("parasite power: the line must be held high through each conversion, so probes convert one after the other; above 100 °C give them a supply\n");
+    if (!json && parasite)
+        fmt::print(
+            "parasite power: the line must be held high through each conversion, so probes convert one after the other; above 100 °C give "
+            "them a supply\n");
     return kFine;
 }
 
@@ -201,7 +219,8 @@ void addBus(CLI::App& program, int& exitCode) {
     oneWire->add_option("--resolution", *resolution, "9 to 12 bits")->capture_default_str();
     oneWire->add_flag("--parasite", *parasite, "fed from the line itself");
     oneWire->add_flag("--json", *timeJson, "one JSON object instead of text");
-    oneWire->callback([probes, resolution, parasite, timeJson, &exitCode] { exitCode = runOneWire(*probes, *resolution, *parasite, *timeJson); });
+    oneWire->callback(
+        [probes, resolution, parasite, timeJson, &exitCode] { exitCode = runOneWire(*probes, *resolution, *parasite, *timeJson); });
     CLI::App* addresses = bus->add_subcommand("addresses", "The addresses taken on a bench; exit code 1 for a conflict");
     addresses->add_option("--bench", *bench, "bench file")->required();
     addresses->add_flag("--json", *benchJson, "one JSON object instead of text");

@@ -1,17 +1,15 @@
 #include "devices/dump_text.h"
-#include "devices/single_bus.h"
+#include "devices/pulse_text.h"
 #include "output.h"
 #include "path/analog_path.h"
 #include "path/default_gauge.h"
 #include "units/number_format.h"
-#include "units/value_text.h"
 #include "verbs.h"
 
 #include <fmt/core.h>
 #include <fmt/format.h>
 #include <fstream>
 #include <iterator>
-#include <sstream>
 
 namespace fg::cli {
 namespace {
@@ -22,9 +20,7 @@ struct Options {
     bool json = false;
 };
 
-std::string_view kindName(StatusKind kind) {
-    return kind == StatusKind::Fault ? "fault" : kind == StatusKind::Doubt ? "doubt" : "note";
-}
+std::string_view kindName(StatusKind kind) { return kind == StatusKind::Fault ? "fault" : kind == StatusKind::Doubt ? "doubt" : "note"; }
 
 nlohmann::ordered_json bytesJson(const std::vector<ByteRef>& places, const RawData& raw) {
     auto list = nlohmann::ordered_json::array();
@@ -37,12 +33,14 @@ void printJson(const DevicePart& part, const RawData& raw, const Decoded& decode
     auto readings = nlohmann::ordered_json::array(), trace = nlohmann::ordered_json::array(), status = nlohmann::ordered_json::array(),
          findings = nlohmann::ordered_json::array();
     for (const DeviceReading& reading : decoded.readings)
-        readings.push_back({{"id", reading.id},
-                            {"quantity", quantityName(reading.quantity)},
-                            {"value", jsonNumber(reading.value)},
-                            {"unit", canonicalUnit(reading.quantity).id},
-                            {"clipped", reading.bound == Bound::None ? nlohmann::ordered_json(nullptr) : nlohmann::ordered_json(reading.bound == Bound::AtLeast ? "at least" : "at most")},
-                            {"display", displayOf(part, reading).value}});
+        readings.push_back(
+            {{"id", reading.id},
+             {"quantity", quantityName(reading.quantity)},
+             {"value", jsonNumber(reading.value)},
+             {"unit", canonicalUnit(reading.quantity).id},
+             {"clipped", reading.bound == Bound::None ? nlohmann::ordered_json(nullptr)
+                                                      : nlohmann::ordered_json(reading.bound == Bound::AtLeast ? "at least" : "at most")},
+             {"display", displayOf(part, reading).value}});
     for (const DeviceLine& line : decoded.lines)
         trace.push_back({{"name", line.line.name},
                          {"formula", line.line.formula},
@@ -53,20 +51,30 @@ void printJson(const DevicePart& part, const RawData& raw, const Decoded& decode
     for (const DeviceStatus& one : decoded.status) {
         status.push_back({{"kind", kindName(one.kind)}, {"id", one.id}, {"text", one.text}});
         if (one.kind != StatusKind::Note)
-            findings.push_back({{"severity", kindName(one.kind)}, {"stage", "converter"}, {"id", one.id}, {"title", one.id}, {"detail", one.text}, {"action", nullptr}});
+            findings.push_back({{"severity", kindName(one.kind)},
+                                {"stage", "converter"},
+                                {"id", one.id},
+                                {"title", one.id},
+                                {"detail", one.text},
+                                {"action", nullptr}});
     }
-    fmt::print("{}\n", nlohmann::ordered_json{{"part", part.id}, {"readings", readings}, {"trace", trace}, {"status", status}, {"findings", findings}}.dump(2));
+    fmt::print(
+        "{}\n",
+        nlohmann::ordered_json{{"part", part.id}, {"readings", readings}, {"trace", trace}, {"status", status}, {"findings", findings}}
+            .dump(2));
 }
 
 void printText(const DevicePart& part, const Decoded& decoded) {
     for (const DeviceReading& reading : decoded.readings) {
         const ReadingDisplay shown = displayOf(part, reading);
-        fmt::print("{}: {}{}\n", reading.id, shown.value, shown.uncertainty.empty() ? "" : " ± " + shown.uncertainty + " (stated accuracy)");
+        fmt::print("{}: {}{}\n", reading.id, shown.value,
+                   shown.uncertainty.empty() ? "" : " ± " + shown.uncertainty + " (stated accuracy)");
     }
     for (const DeviceStatus& one : decoded.status) fmt::print("{}: {}\n", kindName(one.kind), one.text);
     fmt::print("\n");
     for (const DeviceLine& line : decoded.lines)
-        fmt::print("  {:<16} {:<16} {}\n", line.line.name, plainNumber(line.line.value, 10) + (line.line.unit.empty() ? "" : " " + line.line.unit), line.line.formula);
+        fmt::print("  {:<16} {:<16} {}\n", line.line.name,
+                   plainNumber(line.line.value, 10) + (line.line.unit.empty() ? "" : " " + line.line.unit), line.line.formula);
 }
 
 Expected<DeviceOptions> optionsOf(const DevicePart& part, const std::vector<std::string>& texts) {
@@ -101,28 +109,19 @@ int decodePulses(const Part& part, const RawData& raw, bool json) {
                                      {"value", jsonNumber(reading.value)},
                                      {"unit", canonicalUnit(part.quantity).id},
                                      {"display", plainNumber(reading.value, 6) + " " + std::string(canonicalUnit(part.quantity).symbol)}};
-    fmt::print("{}\n", nlohmann::ordered_json{{"part", part.id}, {"readings", {one}}, {"trace", traceJson(lines)}, {"status", nlohmann::ordered_json::array()}, {"findings", nlohmann::ordered_json::array()}}.dump(2));
+    fmt::print("{}\n", nlohmann::ordered_json{{"part", part.id},
+                                              {"readings", {one}},
+                                              {"trace", traceJson(lines)},
+                                              {"status", nlohmann::ordered_json::array()},
+                                              {"findings", nlohmann::ordered_json::array()}}
+                           .dump(2));
     return kFine;
 }
 
-/// "26.5 71 27": high times in µs.
-Expected<RawData> fromPulses(const std::string& text) {
-    std::vector<double> high_us;
-    std::istringstream words(text);
-    for (std::string word; words >> word;) {
-        if (word.back() == ',') word.pop_back();
-        const auto value = readValue(word, Quantity::Ratio);
-        if (!value) return tl::unexpected(value.error().within("--pulses"));
-        high_us.push_back(value->canonical);
-    }
-    const auto block = singleBusFromPulses(high_us);
-    if (!block) return tl::unexpected(block.error());
-    return RawData({*block});
-}
-
 Expected<RawData> rawOf(const Options& options) {
-    if (!options.pulses.empty()) return fromPulses(options.pulses);
-    if (options.file.empty() == options.bytes.empty()) return fail(ErrorCode::Missing, "bytes", "nothing, or both", "one of --bytes, --file and --pulses");
+    if (!options.pulses.empty()) return readPulses(options.pulses);
+    if (options.file.empty() == options.bytes.empty())
+        return fail(ErrorCode::Missing, "bytes", "nothing, or both", "one of --bytes, --file and --pulses");
     if (options.file.empty()) return readDump(options.bytes);
     std::ifstream file(options.file, std::ios::binary);
     if (!file) return fail(ErrorCode::Io, options.file, "no file that can be read", "a dump");
@@ -137,7 +136,9 @@ int run(const Options& options) {
     const Part* analog = catalogue().findPart(options.part);
     const bool isPulses = analog && findSensorFamily(analog->family)->output == Quantity::Count;
     if (!part && !isPulses)
-        return refuse({ErrorCode::Unknown, "part", "“" + options.part + "”", analog ? "a digital part; for an analog one take fgauge convert" : "a digital part of the catalogue (fgauge parts)"});
+        return refuse(
+            {ErrorCode::Unknown, "part", "“" + options.part + "”",
+             analog ? "a digital part; for an analog one take fgauge convert" : "a digital part of the catalogue (fgauge parts)"});
     const auto raw = rawOf(options);
     if (!raw) return refuse(raw.error());
     if (!part) return decodePulses(*analog, *raw, options.json);

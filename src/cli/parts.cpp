@@ -68,26 +68,35 @@ void printPart(const Part& part) {
 }
 
 nlohmann::ordered_json deviceJson(const DevicePart& part) {
-    nlohmann::ordered_json json{{"id", part.id}, {"title", part.title}, {"aliases", part.aliases}, {"interface", part.interface}, {"device", part.device->id}};
+    nlohmann::ordered_json json{
+        {"id", part.id}, {"title", part.title}, {"aliases", part.aliases}, {"interface", part.interface}, {"device", part.device->id}};
     json["readings"] = part.readings;
     json["options"] = nlohmann::ordered_json::array();
     for (const OptionSpec& spec : part.device->options())
-        json["options"].push_back({{"id", spec.id}, {"title", spec.title}, {"choices", spec.choices}, {"default", part.options.all().count(spec.id) ? part.options.text(spec.id) : spec.otherwise}});
+        json["options"].push_back({{"id", spec.id},
+                                   {"title", spec.title},
+                                   {"choices", spec.choices},
+                                   {"default", part.options.all().count(spec.id) ? part.options.text(spec.id) : spec.otherwise}});
     json["blocks"] = nlohmann::ordered_json::array();
     for (const BlockSpec& block : part.device->blocks(part.options.completed(part.device->options()).value()))
-        json["blocks"].push_back({{"name", block.name},
-                                  {"address", block.address ? nlohmann::ordered_json(fmt::format("0x{:02X}", *block.address)) : nlohmann::ordered_json(nullptr)},
-                                  {"bytes", block.size},
-                                  {"calibration", block.isCalibration},
-                                  {"optional", block.isOptional}});
+        json["blocks"].push_back(
+            {{"name", block.name},
+             {"address", block.address ? nlohmann::ordered_json(fmt::format("0x{:02X}", *block.address)) : nlohmann::ordered_json(nullptr)},
+             {"bytes", block.size},
+             {"calibration", block.isCalibration},
+             {"optional", block.isOptional}});
     json["ranges"] = nlohmann::ordered_json::object();
     for (const auto& [reading, range] : part.ranges) json["ranges"][reading] = interval(range);
     json["accuracy"] = nlohmann::ordered_json::array();
     for (const DeviceAccuracy& one : part.accuracy)
-        json["accuracy"].push_back({{"quantity", quantityName(one.quantity)}, {"span", interval(one.band.span)}, {"limit", one.band.limit}, {"statement", one.band.statement}});
+        json["accuracy"].push_back({{"quantity", quantityName(one.quantity)},
+                                    {"span", interval(one.band.span)},
+                                    {"limit", one.band.limit},
+                                    {"statement", one.band.statement}});
     json["supply_V"] = interval(part.supply_V);
     json["addresses"] = nlohmann::ordered_json::array();
-    for (const BusAddress& one : part.addresses) json["addresses"].push_back({{"address", fmt::format("0x{:02X}", one.address)}, {"straps", one.straps}});
+    for (const BusAddress& one : part.addresses)
+        json["addresses"].push_back({{"address", fmt::format("0x{:02X}", one.address)}, {"straps", one.straps}});
     json["minimum_interval_s"] = part.minimumInterval_s;
     json["source"] = part.source;
     return json;
@@ -95,19 +104,26 @@ nlohmann::ordered_json deviceJson(const DevicePart& part) {
 
 void printDevice(const DevicePart& part) {
     fmt::print("{}\n  {}\n  gives         {}; {}\n", part.id, part.title, joined(part.readings, ", "), part.interface);
-    for (const auto& [reading, range] : part.ranges) fmt::print("  range         {} {} to {}\n", reading, plainNumber(range.low), plainNumber(range.high));
+    for (const auto& [reading, range] : part.ranges)
+        fmt::print("  range         {} {} to {}\n", reading, plainNumber(range.low), plainNumber(range.high));
     for (const DeviceAccuracy& one : part.accuracy) {
         const std::string unit(canonicalUnit(one.quantity).symbol);
-        fmt::print("  accuracy      {} ± {} {} from {} to {} {}{}\n", quantityName(one.quantity), one.band.limit > 0 ? plainNumber(one.band.limit) : plainNumber(100 * one.band.perUnit) + " % of",
-                   unit, plainNumber(one.band.span.low), plainNumber(one.band.span.high), unit, one.band.statement.empty() ? "" : ", " + one.band.statement);
+        fmt::print("  accuracy      {} ± {} {} from {} to {} {}{}\n", quantityName(one.quantity),
+                   one.band.limit > 0 ? plainNumber(one.band.limit) : plainNumber(100 * one.band.perUnit) + " % of", unit,
+                   plainNumber(one.band.span.low), plainNumber(one.band.span.high), unit,
+                   one.band.statement.empty() ? "" : ", " + one.band.statement);
     }
     fmt::print("  supply        {} to {} V\n", plainNumber(part.supply_V.low), plainNumber(part.supply_V.high));
     for (const BusAddress& one : part.addresses) fmt::print("  address       0x{:02X}  {}\n", one.address, one.straps);
     for (const OptionSpec& spec : part.device->options())
-        fmt::print("  option        {} = {}   {}\n", spec.id, spec.choices.empty() ? "a number (" + spec.otherwise + ")" : joined(spec.choices, " | "), spec.title);
+        fmt::print("  option        {} = {}   {}\n", spec.id,
+                   spec.choices.empty() ? "a number (" + spec.otherwise + ")" : joined(spec.choices, " | "), spec.title);
     for (const BlockSpec& block : part.device->blocks(part.options.completed(part.device->options()).value()))
-        fmt::print("  bytes         {}{}, {}{}\n", block.name, block.address ? fmt::format(" from 0x{:02X}", *block.address) : "", block.size,
-                   block.isCalibration ? ", calibration" : block.isOptional ? ", optional" : "");
+        fmt::print("  bytes         {}{}, {}{}\n", block.name, block.address ? fmt::format(" from 0x{:02X}", *block.address) : "",
+                   block.size,
+                   block.isCalibration ? ", calibration"
+                   : block.isOptional  ? ", optional"
+                                       : "");
     fmt::print("  source        {}\n", part.source);
 }
 
@@ -135,7 +151,8 @@ int markdown() {
     for (const DevicePart& part : catalogue().devices()) {
         std::string addresses;
         for (const BusAddress& one : part.addresses) addresses += fmt::format("{}0x{:02X}", addresses.empty() ? ": " : ", ", one.address);
-        fmt::print("| {} | {} | {} | {}{} | {} |\n", part.id, part.title, joined(part.readings, ", "), part.interface, addresses, part.device->source);
+        fmt::print("| {} | {} | {} | {}{} | {} |\n", part.id, part.title, joined(part.readings, ", "), part.interface, addresses,
+                   part.device->source);
     }
     return kFine;
 }

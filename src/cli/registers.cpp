@@ -35,15 +35,22 @@ std::string binary(const RegisterWord& word) {
 
 std::string hex(const RegisterWord& word) { return fmt::format("0x{:0{}X}", word.word, 2 * word.in->bytes); }
 
-std::vector<BusStep> writing(const RegisterWord& word, unsigned address) { return writeTransaction(address, word.in->address, word.bytes(), word.in->name); }
+std::vector<BusStep> writing(const RegisterWord& word, unsigned address) {
+    return writeTransaction(address, word.in->address, word.bytes(), word.in->name);
+}
 
-std::vector<BusStep> reading(const RegisterWord& word, unsigned address) { return readTransaction(address, word.in->address, word.bytes(), word.in->name); }
+std::vector<BusStep> reading(const RegisterWord& word, unsigned address) {
+    return readTransaction(address, word.in->address, word.bytes(), word.in->name);
+}
 
 nlohmann::ordered_json stepsJson(const std::vector<BusStep>& steps) {
     auto list = nlohmann::ordered_json::array();
     for (const BusStep& step : steps) {
         const bool isByte = step.kind == BusStep::Kind::Byte;
-        list.push_back({{"kind", step.kind == BusStep::Kind::Start ? "start" : step.kind == BusStep::Kind::RepeatedStart ? "repeated-start" : step.kind == BusStep::Kind::Stop ? "stop" : "byte"},
+        list.push_back({{"kind", step.kind == BusStep::Kind::Start           ? "start"
+                                 : step.kind == BusStep::Kind::RepeatedStart ? "repeated-start"
+                                 : step.kind == BusStep::Kind::Stop          ? "stop"
+                                                                             : "byte"},
                         {"byte", isByte ? nlohmann::ordered_json(fmt::format("{:02X}", step.byte)) : nlohmann::ordered_json(nullptr)},
                         {"from", step.byMaster ? "master" : "device"},
                         {"acknowledged", step.acknowledged},
@@ -53,31 +60,53 @@ nlohmann::ordered_json stepsJson(const std::vector<BusStep>& steps) {
 }
 
 void printJson(const Options& options, const Answer& answer) {
-    auto words = nlohmann::ordered_json::array(), fields = nlohmann::ordered_json::array(), consequences = nlohmann::ordered_json::array(), mismatches = nlohmann::ordered_json::array();
+    auto words = nlohmann::ordered_json::array(), fields = nlohmann::ordered_json::array(), consequences = nlohmann::ordered_json::array(),
+         mismatches = nlohmann::ordered_json::array();
     for (const RegisterWord& word : answer.words) {
-        nlohmann::ordered_json one{{"register", word.in->name}, {"address", fmt::format("0x{:02X}", word.in->address)}, {"word", hex(word)}, {"binary", binary(word)}};
-        if (options.address) one["write"] = transactionText(writing(word, options.address)), one["steps"] = stepsJson(writing(word, options.address)), one["read"] = transactionText(reading(word, options.address)),
-                             one["read_steps"] = stepsJson(reading(word, options.address));
+        nlohmann::ordered_json one{{"register", word.in->name},
+                                   {"address", fmt::format("0x{:02X}", word.in->address)},
+                                   {"word", hex(word)},
+                                   {"binary", binary(word)}};
+        if (options.address)
+            one["write"] = transactionText(writing(word, options.address)), one["steps"] = stepsJson(writing(word, options.address)),
+            one["read"] = transactionText(reading(word, options.address)), one["read_steps"] = stepsJson(reading(word, options.address));
         words.push_back(std::move(one));
     }
     for (const FieldValue& value : answer.fields)
-        fields.push_back({{"id", value.field->id}, {"title", value.field->title}, {"register", value.in->name}, {"bits", {value.field->high, value.field->low}}, {"code", value.code}, {"value", value.text}});
+        fields.push_back({{"id", value.field->id},
+                          {"title", value.field->title},
+                          {"register", value.in->name},
+                          {"bits", {value.field->high, value.field->low}},
+                          {"code", value.code},
+                          {"value", value.text}});
     for (const Consequence& one : answer.consequences)
-        consequences.push_back({{"id", one.id}, {"title", one.title}, {"value", jsonNumber(one.value)}, {"unit", canonicalUnit(one.quantity).id}, {"note", one.note}});
-    for (const Mismatch& one : answer.mismatches) mismatches.push_back({{"id", one.field->id}, {"asked", one.asked}, {"found", one.found}, {"text", one.text}});
-    fmt::print("{}\n", nlohmann::ordered_json{{"part", options.part}, {"words", words}, {"fields", fields}, {"consequences", consequences}, {"mismatches", mismatches}}.dump(2));
+        consequences.push_back({{"id", one.id},
+                                {"title", one.title},
+                                {"value", jsonNumber(one.value)},
+                                {"unit", canonicalUnit(one.quantity).id},
+                                {"note", one.note}});
+    for (const Mismatch& one : answer.mismatches)
+        mismatches.push_back({{"id", one.field->id}, {"asked", one.asked}, {"found", one.found}, {"text", one.text}});
+    fmt::print("{}\n",
+               nlohmann::ordered_json{
+                   {"part", options.part}, {"words", words}, {"fields", fields}, {"consequences", consequences}, {"mismatches", mismatches}}
+                   .dump(2));
 }
 
 void printText(const Options& options, const Answer& answer) {
     for (const RegisterWord& word : answer.words) {
         fmt::print("0x{:02X} {} = {}   0b {}\n", word.in->address, word.in->name, hex(word), binary(word));
         for (const FieldValue& value : answer.fields)
-            if (value.in == word.in) fmt::print("    {:<14} {:<12} {}{}\n", value.field->id, value.text, value.field->title, value.field->effect.empty() ? "" : ": " + value.field->effect);
+            if (value.in == word.in)
+                fmt::print("    {:<14} {:<12} {}{}\n", value.field->id, value.text, value.field->title,
+                           value.field->effect.empty() ? "" : ": " + value.field->effect);
         if (options.address)
-            fmt::print("    write          {}\n    read back      {}\n", transactionText(writing(word, options.address)), transactionText(reading(word, options.address)));
+            fmt::print("    write          {}\n    read back      {}\n", transactionText(writing(word, options.address)),
+                       transactionText(reading(word, options.address)));
     }
     for (const Consequence& one : answer.consequences)
-        fmt::print("{}: {}{}\n", one.title, engineering(one.value, one.quantity, 4).joined(), one.note.empty() ? "" : " (" + one.note + ")");
+        fmt::print("{}: {}{}\n", one.title, engineering(one.value, one.quantity, 4).joined(),
+                   one.note.empty() ? "" : " (" + one.note + ")");
     for (const Mismatch& one : answer.mismatches) fmt::print("not as asked: {}\n", one.text);
 }
 
@@ -120,7 +149,8 @@ void addRegisters(CLI::App& program, int& exitCode) {
     auto options = std::make_shared<Options>();
     CLI::App* verb = program.add_subcommand("registers", "Set a device's registers by meaning, or read what words mean");
     verb->add_option("part", options->part, "designation, such as bme280")->required();
-    verb->add_option("--set", options->set, "osrs_t=x16,mode=normal,standby=1000ms: gives the words; with --explain: what the words are to do");
+    verb->add_option("--set", options->set,
+                     "osrs_t=x16,mode=normal,standby=1000ms: gives the words; with --explain: what the words are to do");
     verb->add_option("--explain", options->explain, "words to read, \"F4=27 F5=A0\"; exit code 1 when they do not do what --set says");
     verb->add_option("--address", options->address, "of the device on the bus, for the transactions; its first one when left out");
     verb->add_flag("--json", options->json, "one JSON object instead of text");

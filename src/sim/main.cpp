@@ -67,7 +67,8 @@ void serveBus(fg::RegisterBus& bus, int in, int out, double speed) {
         const ssize_t got = ::read(in, buffer.data(), buffer.size());
         if (got == 0 || (got < 0 && errno != EAGAIN && errno != EINTR)) return;
         if (got > 0) partial.append(buffer.data(), static_cast<std::size_t>(got));
-        for (std::size_t end; (end = partial.find('\n')) != std::string::npos; partial.erase(0, end + 1)) send(out, bus.answer(partial.substr(0, end)) + "\n");
+        for (std::size_t end; (end = partial.find('\n')) != std::string::npos; partial.erase(0, end + 1))
+            send(out, bus.answer(partial.substr(0, end)) + "\n");
         if (partial.size() > 4096) partial.clear();
     }
 }

@@ -96,6 +96,15 @@ TEST_F(Digital, OptionsAndReadingsAreChosen) {
     choose("device.reading", QStringLiteral("temperature"));
     EXPECT_EQ(view().spec().quantity, Quantity::Temperature);
     EXPECT_TRUE(view().digital());
+    // A part on a single wire takes a scope's high times as well: DHT22 data sheet's example, 65.2 %RH and 35.1 °C.
+    choose("device.part", QStringLiteral("dht22"));
+    QString high_us;
+    for (const int byte : {0x02, 0x8C, 0x01, 0x5F, 0xEE})
+        for (int bit = 7; bit >= 0; --bit) high_us += byte >> bit & 1 ? QStringLiteral("70 ") : QStringLiteral("26 ");
+    bed.workbench.selectStage(Stage::Converter);
+    paste(high_us);
+    EXPECT_EQ(view().evaluation()->reading(), 35.1);
+    bed.workbench.selectStage(Stage::Sensor);
     choose("device.part", QStringLiteral("ds18b20"));
     EXPECT_EQ(view().spec().sensor.part, "ds18b20");
     EXPECT_TRUE(view().digital());
@@ -110,6 +119,12 @@ TEST_F(Digital, RegistersBothWays) {
     EXPECT_TRUE(words().contains(QStringLiteral("0x57"))) << words().toStdString();
     EXPECT_TRUE(words().contains(QStringLiteral("S EC A F4 A 57 A P"))) << words().toStdString();
     EXPECT_TRUE(bed.find<QLabel>("registers.costs")->text().contains(QStringLiteral("37.50 ms")));
+    typeInto(bed.find<QLineEdit>("registers.paste"), QStringLiteral("F4=57"));
+    const auto said = [&] { return bed.find<QLabel>("registers.problem")->text(); };
+    EXPECT_TRUE(said().contains(QStringLiteral("do what was chosen"))) << said().toStdString();
+    choose("register.standby", QStringLiteral("1000ms"));
+    typeInto(bed.find<QLineEdit>("registers.paste"), QStringLiteral("F4=57 F5=80"));
+    EXPECT_TRUE(said().contains(QStringLiteral("500ms, half of the 1000ms"))) << said().toStdString();
     typeInto(bed.find<QLineEdit>("registers.paste"), QStringLiteral("F4=27 F5=A0"));
     EXPECT_EQ(bed.find<QComboBox>("register.standby")->currentText(), QStringLiteral("1000ms"));
     typeInto(bed.find<QLineEdit>("registers.paste"), QStringLiteral("D0=58"));
@@ -122,7 +137,8 @@ TEST_F(Digital, CalibrationIsKeptOnlyWhenItWorks) {
     bed.find<QPlainTextEdit>("bytes.paste")->setPlainText(QStringLiteral("88: 00 00"));
     bed.find<QPushButton>("bytes.keep")->click();
     EXPECT_EQ(view().spec().sensor.parameters.textOr("calibration", ""), before);
-    bed.find<QPlainTextEdit>("bytes.paste")->setPlainText(QStringLiteral("88: 70 6B 43 67 18 FC 7D 8E 43 D6 D0 0B 27 0B 8C 00 F9 FF 8C 3C F8 C6 70 17"));
+    bed.find<QPlainTextEdit>("bytes.paste")
+        ->setPlainText(QStringLiteral("88: 70 6B 43 67 18 FC 7D 8E 43 D6 D0 0B 27 0B 8C 00 F9 FF 8C 3C F8 C6 70 17"));
     bed.find<QPushButton>("bytes.keep")->click();
     EXPECT_NE(view().spec().sensor.parameters.textOr("calibration", ""), before);
 }

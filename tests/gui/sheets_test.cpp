@@ -3,8 +3,8 @@
 #include "gui/gui_support.h"
 
 #include "bench/gauge_json.h"
-#include "path/default_gauge.h"
 #include "circuits/lock_button.h"
+#include "path/default_gauge.h"
 #include "sheets/formula_sheet.h"
 #include "sizing/option_table.h"
 #include "widgets/value_edit.h"
@@ -178,7 +178,8 @@ TEST_F(Sheets, SizingASourceSolverOfPlainNumbersChangesNothing) {
     bed.workbench.selectStage(Stage::Wiring);
     const GaugeSpec before = specOf(bed);
     choose(bed.find<QComboBox>("sizing.solver"), QStringLiteral("zener"));
-    EXPECT_TRUE(bed.find<QLabel>("sizing.why")->text().startsWith(QStringLiteral("Still needed"))) << bed.find<QLabel>("sizing.why")->text().toStdString();
+    EXPECT_TRUE(bed.find<QLabel>("sizing.why")->text().startsWith(QStringLiteral("Still needed")))
+        << bed.find<QLabel>("sizing.why")->text().toStdString();
     choose(bed.find<QComboBox>("sizing.solver"), QStringLiteral("linearising"));
     EXPECT_TRUE(bed.find<OptionTable>("sizing.options")->isVisible());
     EXPECT_EQ(specOf(bed), before);

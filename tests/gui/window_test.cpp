@@ -166,7 +166,8 @@ TEST(Window, LiveValuesArriveFromTheSimulatedBench) {
     EXPECT_TRUE(bed.find<QLabel>("status.source")->text().contains(QStringLiteral("Simulated bench")));
     // A part that is only commanded does not answer before its first measurement: it comes with a later line.
     EXPECT_TRUE(waitUntil([&] {
-        return std::all_of(bed.workbench.views().begin(), bed.workbench.views().end(), [](const GaugeView& view) { return view.origin() == Origin::Live; });
+        return std::all_of(bed.workbench.views().begin(), bed.workbench.views().end(),
+                           [](const GaugeView& view) { return view.origin() == Origin::Live; });
     }));
 }
 
@@ -209,7 +210,10 @@ TEST(Window, EverySheetShowsInBothThemesAtEverySize) {
                     bed.workbench.selectGauge(view.id());
                     bed.workbench.selectStage(stage);
                     const bool isDigital = bed.workbench.current()->digital() != nullptr;
-                    const std::string own = stage == Stage::Sensor ? "device" : stage == Stage::Wiring ? "bus" : stage == Stage::Converter ? "bytes" : std::string(stageName(stage));
+                    const std::string own = stage == Stage::Sensor      ? "device"
+                                            : stage == Stage::Wiring    ? "bus"
+                                            : stage == Stage::Converter ? "bytes"
+                                                                        : std::string(stageName(stage));
                     auto* sheet = bed.find<QWidget>("sheet." + (isDigital ? own : std::string(stageName(stage))));
                     ASSERT_TRUE(sheet->isVisible()) << stageName(stage);
                     EXPECT_FALSE(bed.window.grab().isNull());

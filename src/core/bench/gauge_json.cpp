@@ -68,7 +68,8 @@ std::map<std::string, std::string> readInputs(JsonFields& gauge) {
     if (fields.json().is_object())
         for (const auto& [field, lender] : fields.json().items()) {
             if (!field.starts_with("sensor."))
-                fields.refuse(ErrorCode::Unknown, field, "a field that takes no reading", "a field of the sensor, like sensor.cold_junction_degC");
+                fields.refuse(ErrorCode::Unknown, field, "a field that takes no reading",
+                              "a field of the sensor, like sensor.cold_junction_degC");
             else
                 inputs[field] = fields.text(field.c_str());
         }

@@ -28,7 +28,8 @@ Expected<GaugeSpec> withInputs(const GaugeSpec& spec, const Catalogue& catalogue
     for (const auto& [field, name] : spec.inputs) {
         const auto it = std::find_if(fields.begin(), fields.end(), [&](const LendableField& one) { return one.field == field; });
         if (it == fields.end())
-            return fail(ErrorCode::Unknown, field, "the reading of “" + name + "”", "a field of this sensor that takes the reading of another gauge");
+            return fail(ErrorCode::Unknown, field, "the reading of “" + name + "”",
+                        "a field of this sensor that takes the reading of another gauge");
         const auto lent = name == spec.name ? std::nullopt : lender(name);
         if (!lent) return fail(ErrorCode::Unknown, field, "“" + name + "”", "another gauge of this bench, before this one in turn");
         if (!std::isfinite(lent->reading))

@@ -162,7 +162,8 @@ Expected<void> Catalogue::addRegisterMap(const std::string& text, const std::str
     auto map = readRegisterMap(text, file);
     if (!map) return tl::unexpected(map.error());
     for (const std::string& part : map->parts)
-        if (findRegisterMap(part)) return fail(ErrorCode::Range, file + ": parts", "“" + part + "” a second time", "a part that no other map has");
+        if (findRegisterMap(part))
+            return fail(ErrorCode::Range, file + ": parts", "“" + part + "” a second time", "a part that no other map has");
     m_registerMaps.push_back(std::move(*map));
     return {};
 }

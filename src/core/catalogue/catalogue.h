@@ -15,8 +15,8 @@ namespace fg {
 /// preferred.
 class Catalogue {
   public:
-    /// Reads parts/*.json, devices/*.json and converters/*.json below each folder, in the order given; a folder that does not exist is skipped.
-    /// Entries that cannot be used are left out and told in problems(); the rest works.
+    /// Reads parts/*.json, devices/*.json and converters/*.json below each folder, in the order given; a folder that does not exist is
+    /// skipped. Entries that cannot be used are left out and told in problems(); the rest works.
     [[nodiscard]] static Catalogue read(std::span<const std::filesystem::path> folders);
 
     /// The folders of this installation: $FAIRGAUGE_DATA or the shipped data, then $XDG_DATA_HOME/fair-gauge.

@@ -43,8 +43,10 @@ void readAccuracy(JsonFields& fields, DevicePart& part) {
     if (!fields.has("accuracy")) return;
     for (const auto& entry : fields.json()["accuracy"]) {
         JsonFields band(entry, "accuracy.");
-        DeviceAccuracy read{band.measurand("quantity"), {band.interval("span"), band.numberOr("limit", 0), band.numberOr("per_unit", 0), band.textOr("statement", "")}};
-        if (!(read.band.limit + read.band.perUnit > 0)) band.refuse(ErrorCode::Range, "limit", plainNumber(read.band.limit), "a limit above 0");
+        DeviceAccuracy read{band.measurand("quantity"),
+                            {band.interval("span"), band.numberOr("limit", 0), band.numberOr("per_unit", 0), band.textOr("statement", "")}};
+        if (!(read.band.limit + read.band.perUnit > 0))
+            band.refuse(ErrorCode::Range, "limit", plainNumber(read.band.limit), "a limit above 0");
         if (band.error()) return fields.refuse(band.error()->code, band.error()->where, band.error()->found, band.error()->expected);
         part.accuracy.push_back(read);
     }
@@ -52,7 +54,8 @@ void readAccuracy(JsonFields& fields, DevicePart& part) {
 
 void readOptions(JsonFields& fields, DevicePart& part) {
     if (!fields.has("options")) return;
-    for (const auto& [id, value] : fields.json()["options"].items()) part.options.set(id, value.is_string() ? value.get<std::string>() : value.dump());
+    for (const auto& [id, value] : fields.json()["options"].items())
+        part.options.set(id, value.is_string() ? value.get<std::string>() : value.dump());
 }
 
 }  // namespace
@@ -60,7 +63,8 @@ void readOptions(JsonFields& fields, DevicePart& part) {
 std::optional<double> DevicePart::accuracyAt(Quantity quantity, double value) const {
     std::optional<double> tightest;
     for (const DeviceAccuracy& one : accuracy)
-        if (one.quantity == quantity && one.band.span.contains(value) && (!tightest || one.band.limitAt(value) < *tightest)) tightest = one.band.limitAt(value);
+        if (one.quantity == quantity && one.band.span.contains(value) && (!tightest || one.band.limitAt(value) < *tightest))
+            tightest = one.band.limitAt(value);
     return tightest;
 }
 
@@ -75,7 +79,8 @@ ReadingDisplay displayOf(const DevicePart& part, const DeviceReading& reading) {
         if (reading.quantity == Quantity::Ratio) return {plainNumber(1000 * reading.value, 6) + " mV/V", ""};
         return {engineering(reading.value, reading.quantity, 6).joined(), ""};
     }
-    const Unit& unit = reading.quantity == Quantity::Pressure ? *unitFromId("hPa", Quantity::Pressure).value() : canonicalUnit(reading.quantity);
+    const Unit& unit =
+        reading.quantity == Quantity::Pressure ? *unitFromId("hPa", Quantity::Pressure).value() : canonicalUnit(reading.quantity);
     // A statement is about the whole quantity: a second temperature of the same part has its own or none.
     const bool isMain = reading.id == quantityName(reading.quantity);
     const auto limit = isMain ? part.accuracyAt(reading.quantity, reading.value) : std::nullopt;
@@ -115,9 +120,11 @@ Expected<DevicePart> readDevicePart(const std::string& text, const std::string& 
     part.pressureKind = fields.textOr("pressure_kind", "");
     part.source = fields.text("source");
     part.file = file;
-    if (part.interface == "i2c" && part.addresses.empty()) fields.refuse(ErrorCode::Missing, "addresses", "none", "the addresses of a two-wire device");
+    if (part.interface == "i2c" && part.addresses.empty())
+        fields.refuse(ErrorCode::Missing, "addresses", "none", "the addresses of a two-wire device");
     if (fields.error()) return tl::unexpected(*fields.error());
-    if (const auto complete = part.options.completed(part.device->options()); !complete) return tl::unexpected(complete.error().within(file));
+    if (const auto complete = part.options.completed(part.device->options()); !complete)
+        return tl::unexpected(complete.error().within(file));
     return part;
 }
 

@@ -51,8 +51,8 @@ struct DevicePart {
     [[nodiscard]] std::optional<double> accuracyAt(Quantity quantity, double value) const;
 };
 
-/// A device's reading as people see it, rounded to the part's stated accuracy where there is one, else to its raw step: "1006.5 hPa", "± 1.0".
-/// Pressures in hPa. "–" for a reading that is not there.
+/// A device's reading as people see it, rounded to the part's stated accuracy where there is one, else to its raw step: "1006.5 hPa",
+/// "± 1.0". Pressures in hPa. "–" for a reading that is not there.
 struct ReadingDisplay {
     std::string value;        ///< with its unit
     std::string uncertainty;  ///< of the stated accuracy; empty when nobody states one here

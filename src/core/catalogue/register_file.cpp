@@ -3,9 +3,9 @@
 #include "catalogue/json_fields.h"
 #include "units/number_format.h"
 
+#include <fmt/format.h>
 #include <algorithm>
 #include <charconv>
-#include <fmt/format.h>
 
 namespace fg {
 namespace {
@@ -22,10 +22,12 @@ std::uint32_t hexIn(JsonFields& fields, const char* name, const char* otherwise)
 void readMeaning(JsonFields& entry, RegisterField& field) {
     if (entry.has("choices")) {
         const auto& choices = entry.json()["choices"];
-        if (!choices.is_object() || choices.empty()) return entry.refuse(ErrorCode::Syntax, "choices", describe(choices), "names with their codes");
+        if (!choices.is_object() || choices.empty())
+            return entry.refuse(ErrorCode::Syntax, "choices", describe(choices), "names with their codes");
         for (const auto& [name, code] : choices.items()) {
             if (!code.is_number_unsigned() || code.get<std::uint64_t>() > field.mask() >> field.low)
-                return entry.refuse(ErrorCode::Range, "choices." + name, describe(code), fmt::format("a code of {} bits", field.high - field.low + 1));
+                return entry.refuse(ErrorCode::Range, "choices." + name, describe(code),
+                                    fmt::format("a code of {} bits", field.high - field.low + 1));
             field.choices.emplace_back(name, code.get<std::uint32_t>());
         }
         // In the order of their codes, whatever the order in the file's object.
@@ -73,7 +75,8 @@ Expected<RegisterMap> readRegisterMap(const std::string& text, const std::string
     map.id = fields.text("id");
     map.parts = fields.texts("parts");
     map.source = fields.text("source");
-    if (!fields.has("registers") || !fields.json()["registers"].is_array()) fields.refuse(ErrorCode::Missing, "registers", "none", "a list of registers");
+    if (!fields.has("registers") || !fields.json()["registers"].is_array())
+        fields.refuse(ErrorCode::Missing, "registers", "none", "a list of registers");
     if (fields.error()) return tl::unexpected(*fields.error());
     for (const auto& one : fields.json()["registers"]) {
         JsonFields entry(one, file + ": registers.");
@@ -83,7 +86,8 @@ Expected<RegisterMap> readRegisterMap(const std::string& text, const std::string
         in.reset = hexIn(entry, "reset", "0x00");
         in.bytes = static_cast<std::size_t>(entry.numberOr("bytes", 1));
         in.order = entry.textOr("order", "high-first") == "low-first" ? ByteOrder::LowFirst : ByteOrder::HighFirst;
-        if (in.bytes < 1 || in.bytes > 4) entry.refuse(ErrorCode::Range, "bytes", plainNumber(static_cast<double>(in.bytes)), "1 to 4 bytes"), in.bytes = 1;
+        if (in.bytes < 1 || in.bytes > 4)
+            entry.refuse(ErrorCode::Range, "bytes", plainNumber(static_cast<double>(in.bytes)), "1 to 4 bytes"), in.bytes = 1;
         std::uint32_t taken = 0;
         if (one.contains("fields"))
             for (const auto& each : one["fields"]) {

@@ -11,9 +11,13 @@ namespace {
 constexpr std::array kFullScale_V{6.144, 4.096, 2.048, 1.024, 0.512, 0.256, 0.256, 0.256};
 
 std::vector<OptionSpec> options() {
-    return {{"fsr_V", "Full scale, V, where the configuration was not read", {"6.144", "4.096", "2.048", "1.024", "0.512", "0.256"}, "2.048"}, {"bits", "Bits", {"16", "12"}, "16"}};
+    return {
+        {"fsr_V", "Full scale, V, where the configuration was not read", {"6.144", "4.096", "2.048", "1.024", "0.512", "0.256"}, "2.048"},
+        {"bits", "Bits", {"16", "12"}, "16"}};
 }
-std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"conversion", 0x00, 2, false, false}, {"configuration", 0x01, 2, false, true}}; }
+std::vector<BlockSpec> blocks(const DeviceOptions&) {
+    return {{"conversion", 0x00, 2, false, false}, {"configuration", 0x01, 2, false, true}};
+}
 
 Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
     Tracer t("ADS1115 data sheet, conversion and config registers");
@@ -34,7 +38,10 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
     const int full = isShort ? 2048 : 32768;
     const double volt = t.step("U", fmt::format("{} × {} V/{}", code, num(fullScale_V), full), code * fullScale_V / full, "V");
     if (code == full - 1 || code == -full) t.fault("clipped", code > 0 ? "full scale: at least this" : "negative full scale: at most this");
-    t.reading("voltage", Quantity::Voltage, volt, fullScale_V / full, code == full - 1 ? Bound::AtLeast : code == -full ? Bound::AtMost : Bound::None);
+    t.reading("voltage", Quantity::Voltage, volt, fullScale_V / full,
+              code == full - 1 ? Bound::AtLeast
+              : code == -full  ? Bound::AtMost
+                               : Bound::None);
     return t.decoded;
 }
 
@@ -48,6 +55,7 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions& chosen, co
 
 }  // namespace
 
-const Device device_rows::kAds1115{"ads1115", "Converter with a programmable amplifier", "ADS1115 data sheet", options, blocks, decodeWord, variables, compose};
+const Device device_rows::kAds1115{
+    "ads1115", "Converter with a programmable amplifier", "ADS1115 data sheet", options, blocks, decodeWord, variables, compose};
 
 }  // namespace fg

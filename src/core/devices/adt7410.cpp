@@ -47,6 +47,7 @@ RawData compose(std::span<const std::int64_t> values, const DeviceOptions& chose
 
 }  // namespace
 
-const Device device_rows::kAdt7410{"adt7410", "Two-wire thermometer, 13 or 16 bits", "ADT7410 data sheet", options, blocks, decodeWord, variables, compose};
+const Device device_rows::kAdt7410{
+    "adt7410", "Two-wire thermometer, 13 or 16 bits", "ADT7410 data sheet", options, blocks, decodeWord, variables, compose};
 
 }  // namespace fg

@@ -23,7 +23,8 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions& chosen) {
     if (size == 7) {
         const std::uint8_t crc = crc8Humidity(std::span(frame->data()).first(6), 0xFF);
         if (crc != frame->u8(6))
-            return fail(ErrorCode::Damaged, "frame", fmt::format("CRC 0x{:02X}", frame->u8(6)), fmt::format("0x{:02X} for the six bytes before it", crc));
+            return fail(ErrorCode::Damaged, "frame", fmt::format("CRC 0x{:02X}", frame->u8(6)),
+                        fmt::format("0x{:02X} for the six bytes before it", crc));
         t.word("CRC", crc, *frame, 6, 1, "fits");
     }
     const auto state = t.word("status", frame->u8(0), *frame, 0, 1, "bit 7 busy, bit 3 calibrated");
@@ -37,7 +38,8 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions& chosen) {
     } else if (!(state & 0x08)) {
         t.doubt("uncalibrated", "the calibrated bit is not set: send the initialisation command after power-on");
     }
-    if (humidity == 0 && temperature == 0) t.fault("power-on", "all zeros: no measurement was triggered since power-on"), rh = value = kNoValue;
+    if (humidity == 0 && temperature == 0)
+        t.fault("power-on", "all zeros: no measurement was triggered since power-on"), rh = value = kNoValue;
     t.reading("humidity", Quantity::RelativeHumidity, rh, 100 / kFull);
     t.reading("temperature", Quantity::Temperature, value, 200 / kFull);
     return t.decoded;
@@ -45,13 +47,15 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions& chosen) {
 
 std::vector<RawVariable> variables(const DeviceOptions&) { return {{"humidity", 0, (1 << 20) - 1}, {"temperature", 1, (1 << 20) - 1}}; }
 RawData compose(std::span<const std::int64_t> v, const DeviceOptions& chosen, const RawData&) {
-    auto bytes = bytesBe(static_cast<std::uint64_t>(0x18) << 40 | static_cast<std::uint64_t>(v[0]) << 20 | static_cast<std::uint64_t>(v[1]), 6);
+    auto bytes =
+        bytesBe(static_cast<std::uint64_t>(0x18) << 40 | static_cast<std::uint64_t>(v[0]) << 20 | static_cast<std::uint64_t>(v[1]), 6);
     if (chosen.is("crc", "1")) bytes.push_back(crc8Humidity(bytes, 0xFF));
     return RawData({{"frame", {}, bytes}});
 }
 
 }  // namespace
 
-const Device device_rows::kAht20{"aht20", "Two-wire humidity and temperature, 20 bits", "AHT20 data sheet", options, blocks, decodeFrame, variables, compose};
+const Device device_rows::kAht20{
+    "aht20", "Two-wire humidity and temperature, 20 bits", "AHT20 data sheet", options, blocks, decodeFrame, variables, compose};
 
 }  // namespace fg

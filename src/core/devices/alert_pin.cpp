@@ -69,13 +69,16 @@ std::optional<AlertSetting> alertSettingOf(std::span<const FieldValue> values) {
             if (std::find(ids.begin(), ids.end(), value.field->id) != ids.end()) return &value;
         return nullptr;
     };
-    const FieldValue *high = find({"high_limit", "upper", "th"}), *low = find({"low_limit", "lower", "tl"}), *mode = find({"alert_mode"}), *polarity = find({"polarity"}), *faults = find({"faults"});
+    const FieldValue *high = find({"high_limit", "upper", "th"}), *low = find({"low_limit", "lower", "tl"}), *mode = find({"alert_mode"}),
+                     *polarity = find({"polarity"}), *faults = find({"faults"});
     if (!high || !low || !mode || !high->field->choices.empty()) return std::nullopt;
     AlertSetting setting;
     setting.high = high->number;
     setting.low = low->number;
     // "alert" is the latched window, "therm" its hysteresis; elsewhere comparator and interrupt are what they are called.
-    setting.mode = mode->text == "interrupt" ? AlertMode::Interrupt : mode->text == "alert" ? AlertMode::WindowLatched : AlertMode::Comparator;
+    setting.mode = mode->text == "interrupt" ? AlertMode::Interrupt
+                   : mode->text == "alert"   ? AlertMode::WindowLatched
+                                             : AlertMode::Comparator;
     setting.activeHigh = polarity && polarity->text == "high";
     setting.faults = faults && !faults->isReserved ? std::atoi(faults->text.c_str()) : 1;
     return setting;

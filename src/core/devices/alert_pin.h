@@ -23,20 +23,20 @@ struct AlertSetting {
     int faults = 1;            ///< results in a row beyond a limit before it counts
 };
 
-/// The pin over a series of conversion results. `reads`: at which of them the host reads the device, ascending indices; a read comes after the
-/// result of that index. Returns the level of the pin after each result (and its read), true is high.
-/// Source: TMP102 data sheet, thermostat mode and fault queue; TMP117 data sheet, alert and therm mode; MCP9808 data sheet, alert output
-/// configuration.
-[[nodiscard]] std::vector<bool> alertLevels(std::span<const double> results, std::span<const std::size_t> reads, const AlertSetting& setting);
+/// The pin over a series of conversion results. `reads`: at which of them the host reads the device, ascending indices; a read comes after
+/// the result of that index. Returns the level of the pin after each result (and its read), true is high. Source: TMP102 data sheet,
+/// thermostat mode and fault queue; TMP117 data sheet, alert and therm mode; MCP9808 data sheet, alert output configuration.
+[[nodiscard]] std::vector<bool> alertLevels(std::span<const double> results, std::span<const std::size_t> reads,
+                                            const AlertSetting& setting);
 
-/// The alert of a device as its registers set it: fields high_limit and low_limit (or upper and lower), alert_mode, polarity, faults. Nothing for a device
-/// without limits.
+/// The alert of a device as its registers set it: fields high_limit and low_limit (or upper and lower), alert_mode, polarity, faults.
+/// Nothing for a device without limits.
 [[nodiscard]] std::optional<AlertSetting> alertSettingOf(std::span<const FieldValue> values);
 
 /// A made-up course of the value that passes both limits twice, the host reading now and then, and the pin over it: for a picture.
 struct AlertPicture {
     std::vector<double> time, value;  ///< time 0 … 1
-    std::vector<double> pin;          ///< the pin's level drawn below the curve, in the value's unit: its lower line low, its upper line high
+    std::vector<double> pin;  ///< the pin's level drawn below the curve, in the value's unit: its lower line low, its upper line high
     std::vector<double> readTime, readValue;
     double low = 0, high = 0;
 };

@@ -22,7 +22,8 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions&) {
     const int humidity = t.word("H", int{frame->be16(2)}, *frame, 2, 2, "high byte first");
     const int word = t.word("T word", int{frame->be16(4)}, *frame, 4, 2, "high byte first, bit 15 is the sign");
     const double rh = t.step("RH", fmt::format("{}/10", humidity), humidity / 10.0, "percent");
-    const double value = t.step("ϑ", fmt::format("{}{}/10", word & 0x8000 ? "−" : "", word & 0x7FFF), (word & 0x8000 ? -1 : 1) * (word & 0x7FFF) / 10.0, "degC");
+    const double value = t.step("ϑ", fmt::format("{}{}/10", word & 0x8000 ? "−" : "", word & 0x7FFF),
+                                (word & 0x8000 ? -1 : 1) * (word & 0x7FFF) / 10.0, "degC");
     if (rh > 100) return fail(ErrorCode::Range, "frame", num(rh) + " %RH", "0 to 100 %RH");
     if (value < -40.05 || value > 125) return fail(ErrorCode::Range, "frame", num(value) + " °C", "a temperature from −40 to 80 °C");
     t.note("interval", "measure at most every 2 s; it sleeps in between, and its first acknowledge is missing when it wakes");
@@ -44,6 +45,7 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const Raw
 
 }  // namespace
 
-const Device device_rows::kAm2320{"am2320", "Two-wire humidity and temperature, tenths", "AM2320 data sheet", noOptions, blocks, decodeFrame, variables, compose};
+const Device device_rows::kAm2320{
+    "am2320", "Two-wire humidity and temperature, tenths", "AM2320 data sheet", noOptions, blocks, decodeFrame, variables, compose};
 
 }  // namespace fg

@@ -7,7 +7,8 @@ namespace fg {
 namespace {
 
 std::vector<OptionSpec> options() {
-    return {{"mtreg", "Measuring time register MTreg", {}, "69", 31, 254}, {"mode", "Resolution mode: h 1 lx, h2 0.5 lx, l 4 lx", {"h", "h2", "l"}, "h"}};
+    return {{"mtreg", "Measuring time register MTreg", {}, "69", 31, 254},
+            {"mode", "Resolution mode: h 1 lx, h2 0.5 lx, l 4 lx", {"h", "h2", "l"}, "h"}};
 }
 std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"word", {}, 2, false, false}}; }
 
@@ -18,7 +19,8 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
     const double mtreg = chosen.number("mtreg");
     const int code = t.word("code", int{word->be16(0)}, *word, 0, 2, "high byte first");
     const double step = 1 / 1.2 * 69 / mtreg / (chosen.is("mode", "h2") ? 2 : 1);
-    const double lux = t.step("E", fmt::format("{}/1.2 × 69/{}{}", code, num(mtreg), chosen.is("mode", "h2") ? "/2" : ""), code * step, "lx");
+    const double lux =
+        t.step("E", fmt::format("{}/1.2 × 69/{}{}", code, num(mtreg), chosen.is("mode", "h2") ? "/2" : ""), code * step, "lx");
     if (code == 0xFFFF) t.fault("saturated", "full scale: at least " + num(lux) + " lx; a shorter measuring time reaches further");
     if (code == 0) t.doubt("dark", "0 is dark, but also what is read before the first measurement is finished (120 ms, up to 180 ms)");
     t.reading("illuminance", Quantity::Illuminance, lux, step, code == 0xFFFF ? Bound::AtLeast : Bound::None);
@@ -26,10 +28,13 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
 }
 
 std::vector<RawVariable> variables(const DeviceOptions&) { return {{"illuminance", 0, 65535}}; }
-RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const RawData&) { return RawData({{"word", {}, bytesBe(static_cast<std::uint64_t>(v[0]), 2)}}); }
+RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const RawData&) {
+    return RawData({{"word", {}, bytesBe(static_cast<std::uint64_t>(v[0]), 2)}});
+}
 
 }  // namespace
 
-const Device device_rows::kBh1750{"bh1750", "Ambient light, 16 bits", "BH1750FVI data sheet", options, blocks, decodeWord, variables, compose};
+const Device device_rows::kBh1750{"bh1750", "Ambient light, 16 bits", "BH1750FVI data sheet", options, blocks, decodeWord, variables,
+                                  compose};
 
 }  // namespace fg

@@ -22,15 +22,18 @@ Expected<Words> readWords(const RawData& raw, Tracer& t) {
     if (!c) return tl::unexpected(c.error());
     for (std::size_t i = 0; i < 22; i += 2)
         if (c->be16(i) == 0 || c->be16(i) == 0xFFFF)
-            return fail(ErrorCode::Damaged, fmt::format("register 0x{:02X}", 0xAA + i), c->hex(i, 2), "a calibration word that is neither 0000 nor FFFF");
+            return fail(ErrorCode::Damaged, fmt::format("register 0x{:02X}", 0xAA + i), c->hex(i, 2),
+                        "a calibration word that is neither 0000 nor FFFF");
     const auto s = [&](const char* name, std::size_t i) { return std::int32_t{t.word(name, c->sbe16(i), *c, i, 2, "signed")}; };
     const auto u = [&](const char* name, std::size_t i) { return std::int32_t{t.word(name, c->be16(i), *c, i, 2, "unsigned")}; };
-    return Words{s("AC1", 0), s("AC2", 2), s("AC3", 4), u("AC4", 6), u("AC5", 8), u("AC6", 10), s("B1", 12), s("B2", 14), s("MB", 16), s("MC", 18), s("MD", 20)};
+    return Words{s("AC1", 0), s("AC2", 2), s("AC3", 4), u("AC4", 6), u("AC5", 8), u("AC6", 10),
+                 s("B1", 12), s("B2", 14), s("MB", 16), s("MC", 18), s("MD", 20)};
 }
 
 // The integer routine as printed, its shifts arithmetic.
 Expected<double> temperatureOf(const Words& w, std::int32_t ut, Tracer& t, std::int32_t& b5) {
-    const auto x1 = t.step("X1", fmt::format("(UT − AC6) × AC5 >> 15, UT {}", ut), static_cast<std::int32_t>(std::int64_t{ut - w.ac6} * w.ac5 >> 15));
+    const auto x1 =
+        t.step("X1", fmt::format("(UT − AC6) × AC5 >> 15, UT {}", ut), static_cast<std::int32_t>(std::int64_t{ut - w.ac6} * w.ac5 >> 15));
     if (x1 + w.md == 0) return fail(ErrorCode::Domain, "temperature", std::to_string(ut), "a UT for which X1 + MD is not 0");
     const auto x2 = t.step("X2", "MC × 2¹¹/(X1 + MD)", w.mc * 2048 / (x1 + w.md));
     b5 = t.step("B5", "X1 + X2", x1 + x2);
@@ -46,7 +49,8 @@ Expected<double> pressureOf(const Words& w, std::int32_t up, int oss, std::int32
     x1 = t.step("X1", "AC3 × B6 >> 13", asr(wrapMul(w.ac3, b6), 13));
     x2 = t.step("X2", "B1 × (B6²>>12) >> 16", asr(wrapMul(w.b1, asr(wrapMul(b6, b6), 12)), 16));
     x3 = t.step("X3", "(X1 + X2 + 2) >> 2", asr(x1 + x2 + 2, 2));
-    const auto b4 = t.step("B4", "AC4 × (X3 + 32768) >> 15", static_cast<std::uint32_t>(w.ac4) * static_cast<std::uint32_t>(x3 + 32768) >> 15);
+    const auto b4 =
+        t.step("B4", "AC4 × (X3 + 32768) >> 15", static_cast<std::uint32_t>(w.ac4) * static_cast<std::uint32_t>(x3 + 32768) >> 15);
     const auto b7 = t.step("B7", fmt::format("(UP − B3) × (50000 >> {}), UP {}", oss, up),
                            (static_cast<std::uint32_t>(up) - static_cast<std::uint32_t>(b3)) * (50000u >> oss));
     if (b4 == 0) return fail(ErrorCode::Domain, "calibration", "B4 = 0", "coefficients with which the pressure can be computed");
@@ -75,10 +79,13 @@ Expected<Decoded> decodeBlocks(const RawData& raw, const DeviceOptions& chosen) 
     if (!pressure) return tl::unexpected(pressure.error());
     const bool isShort = pressure->size() == 2;
     const auto joined = isShort ? std::uint32_t{pressure->be16(0)} << 8 : pressure->be24(0);
-    const auto up = t.word("UP", static_cast<std::int32_t>(joined >> (8 - oss)), *pressure, 0, pressure->size(), fmt::format("24 bits >> {}", 8 - oss));
+    const auto up =
+        t.word("UP", static_cast<std::int32_t>(joined >> (8 - oss)), *pressure, 0, pressure->size(), fmt::format("24 bits >> {}", 8 - oss));
     const auto p = pressureOf(*words, up, oss, b5, t);
     if (!p) return tl::unexpected(p.error());
-    if (*p < 20000 || *p > 120000) return fail(ErrorCode::Range, "pressure", num(*p / 100) + " hPa", "a pressure from 300 to 1100 hPa: is oss the one that was measured with?");
+    if (*p < 20000 || *p > 120000)
+        return fail(ErrorCode::Range, "pressure", num(*p / 100) + " hPa",
+                    "a pressure from 300 to 1100 hPa: is oss the one that was measured with?");
     t.reading("pressure", Quantity::Pressure, *p, 1);
     return t.decoded;
 }
@@ -90,7 +97,8 @@ std::vector<RawVariable> variables(const DeviceOptions& chosen) {
 
 RawData compose(std::span<const std::int64_t> v, const DeviceOptions& chosen, const RawData&) {
     const int oss = static_cast<int>(chosen.number("oss"));
-    return RawData({{"temperature", {}, bytesBe(static_cast<std::uint64_t>(v[0]), 2)}, {"pressure", {}, bytesBe(static_cast<std::uint64_t>(v[1]) << (8 - oss), 3)}});
+    return RawData({{"temperature", {}, bytesBe(static_cast<std::uint64_t>(v[0]), 2)},
+                    {"pressure", {}, bytesBe(static_cast<std::uint64_t>(v[1]) << (8 - oss), 3)}});
 }
 
 // The data sheet's own example.
@@ -103,6 +111,7 @@ RawData specimen() {
 
 }  // namespace
 
-const Device device_rows::kBmp180{"bmp180", "Barometer with eleven coefficients", "BMP180 data sheet", options, blocks, decodeBlocks, variables, compose, specimen};
+const Device device_rows::kBmp180{
+    "bmp180", "Barometer with eleven coefficients", "BMP180 data sheet", options, blocks, decodeBlocks, variables, compose, specimen};
 
 }  // namespace fg

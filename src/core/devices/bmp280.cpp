@@ -18,19 +18,27 @@ std::vector<BlockSpec> pressureBlocks(const DeviceOptions&) {
     return {{"calibration", 0x88, 24, true, false}, {"data", 0xF7, 6, false, false}};
 }
 std::vector<BlockSpec> humidityBlocks(const DeviceOptions&) {
-    return {{"calibration", 0x88, 24, true, false}, {"calibration", 0xA1, 1, true, false}, {"calibration", 0xE1, 7, true, false}, {"data", 0xF7, 8, false, false}};
+    return {{"calibration", 0x88, 24, true, false},
+            {"calibration", 0xA1, 1, true, false},
+            {"calibration", 0xE1, 7, true, false},
+            {"data", 0xF7, 8, false, false}};
 }
 
 Expected<void> readPressureWords(const RawData& raw, Tracer& t, TrimmedCoefficients& c) {
     const auto bytes = raw.registers(0x88, 24);
     if (!bytes) return tl::unexpected(bytes.error());
-    const auto same = [&](std::uint8_t value) { return std::all_of(bytes->data().begin(), bytes->data().end(), [&](std::uint8_t b) { return b == value; }); };
+    const auto same = [&](std::uint8_t value) {
+        return std::all_of(bytes->data().begin(), bytes->data().end(), [&](std::uint8_t b) { return b == value; });
+    };
     if (same(0x00) || same(0xFF))
-        return fail(ErrorCode::Damaged, "register 0x88", bytes->hex(0, 4) + " …", "calibration words that are not all alike: nothing answered");
+        return fail(ErrorCode::Damaged, "register 0x88", bytes->hex(0, 4) + " …",
+                    "calibration words that are not all alike: nothing answered");
     const auto s = [&](const char* name, std::size_t i) { return t.word(name, bytes->sle16(i), *bytes, i, 2, "low byte first, signed"); };
     const auto u = [&](const char* name, std::size_t i) { return t.word(name, bytes->le16(i), *bytes, i, 2, "low byte first, unsigned"); };
-    c.t1 = u("dig_T1", 0), c.t2 = s("dig_T2", 2), c.t3 = s("dig_T3", 4), c.p1 = u("dig_P1", 6), c.p2 = s("dig_P2", 8), c.p3 = s("dig_P3", 10);
-    c.p4 = s("dig_P4", 12), c.p5 = s("dig_P5", 14), c.p6 = s("dig_P6", 16), c.p7 = s("dig_P7", 18), c.p8 = s("dig_P8", 20), c.p9 = s("dig_P9", 22);
+    c.t1 = u("dig_T1", 0), c.t2 = s("dig_T2", 2), c.t3 = s("dig_T3", 4), c.p1 = u("dig_P1", 6), c.p2 = s("dig_P2", 8),
+    c.p3 = s("dig_P3", 10);
+    c.p4 = s("dig_P4", 12), c.p5 = s("dig_P5", 14), c.p6 = s("dig_P6", 16), c.p7 = s("dig_P7", 18), c.p8 = s("dig_P8", 20),
+    c.p9 = s("dig_P9", 22);
     return {};
 }
 
@@ -42,14 +50,16 @@ Expected<void> readHumidityWords(const RawData& raw, Tracer& t, TrimmedCoefficie
     c.h1 = t.word("dig_H1", first->u8(0), *first, 0, 1, "unsigned");
     c.h2 = t.word("dig_H2", rest->sle16(0), *rest, 0, 2, "low byte first, signed");
     c.h3 = t.word("dig_H3", rest->u8(2), *rest, 2, 1, "unsigned");
-    c.h4 = t.word("dig_H4", static_cast<std::int16_t>(rest->s8(3) * 16 + (rest->u8(4) & 0x0F)), *rest, 3, 2, "E4 and the lower half of E5, 12 bits signed");
-    c.h5 = t.word("dig_H5", static_cast<std::int16_t>(rest->s8(5) * 16 + (rest->u8(4) >> 4)), *rest, 4, 2, "the upper half of E5 and E6, 12 bits signed");
+    c.h4 = t.word("dig_H4", static_cast<std::int16_t>(rest->s8(3) * 16 + (rest->u8(4) & 0x0F)), *rest, 3, 2,
+                  "E4 and the lower half of E5, 12 bits signed");
+    c.h5 = t.word("dig_H5", static_cast<std::int16_t>(rest->s8(5) * 16 + (rest->u8(4) >> 4)), *rest, 4, 2,
+                  "the upper half of E5 and E6, 12 bits signed");
     c.h6 = t.word("dig_H6", rest->s8(6), *rest, 6, 1, "signed");
     return {};
 }
 
 struct Chosen {
-    double fine;            ///< t_fine of the double routine
+    double fine;             ///< t_fine of the double routine
     std::int32_t fineWhole;  ///< of the integer ones
     bool isDouble, isInt64;
 };
@@ -63,8 +73,10 @@ Chosen temperature(const TrimmedCoefficients& c, std::uint32_t raw, const Device
     t.step("t_fine", "var1 + var2", fine.fine);
     const double exact = t.step("ϑ", "t_fine/5120", fine.celsius(), "degC");
     t.step("t_fine, integer", "as printed, arithmetic shifts", whole);
-    const double rounded = t.step("ϑ, integer", fmt::format("(5 × {} + 128) >> 8, in 0.01 °C", whole), asr(wrapAdd(wrapMul(whole, 5), 128), 8) / 100.0, "degC");
-    t.reading("temperature", Quantity::Temperature, chosen.isDouble ? exact : rounded, chosen.isDouble ? std::abs(c.t2 / 16384.0 / 5120.0) : 0.01);
+    const double rounded = t.step("ϑ, integer", fmt::format("(5 × {} + 128) >> 8, in 0.01 °C", whole),
+                                  asr(wrapAdd(wrapMul(whole, 5), 128), 8) / 100.0, "degC");
+    t.reading("temperature", Quantity::Temperature, chosen.isDouble ? exact : rounded,
+              chosen.isDouble ? std::abs(c.t2 / 16384.0 / 5120.0) : 0.01);
     return chosen;
 }
 
@@ -84,7 +96,8 @@ Expected<void> pressure(const TrimmedCoefficients& c, std::uint32_t raw, const C
     t.step("p, 32 bit", fmt::format("as printed; {} Pa from double", num(by32 - exact)), by32, "Pa");
     const double value = chosen.isDouble ? exact : chosen.isInt64 ? by64 : by32;
     if (!(value >= 20000 && value <= 125000))
-        return fail(ErrorCode::Range, "register 0xF7", num(value / 100) + " hPa", "a pressure the part can measure, 300 to 1100 hPa: do calibration and data belong together?");
+        return fail(ErrorCode::Range, "register 0xF7", num(value / 100) + " hPa",
+                    "a pressure the part can measure, 300 to 1100 hPa: do calibration and data belong together?");
     t.reading("pressure", Quantity::Pressure, value, chosen.isDouble || chosen.isInt64 ? 0.18 : 1);
     return {};
 }
@@ -93,8 +106,9 @@ void humidity(const TrimmedCoefficients& c, std::uint32_t raw, const Chosen& cho
     const double exact = trimmed::percentOf(c, chosen.fine, raw);
     const double by32 = trimmed::percentInt32(c, chosen.fineWhole, static_cast<std::int32_t>(raw)) / 1024.0;
     const double h0 = t.step("h0", fmt::format("{} − 76800", num(chosen.fine)), chosen.fine - 76800);
-    const double h1 = t.step("h1", fmt::format("({} − (dig_H4 × 64 + dig_H5/16384 × h0)) × dig_H2/65536 × (1 + dig_H6/2²⁶ × h0 × (1 + dig_H3/2²⁶ × h0))", raw),
-                             (raw - (c.h4 * 64.0 + c.h5 / 16384.0 * h0)) * (c.h2 / 65536.0 * (1 + c.h6 / 67108864.0 * h0 * (1 + c.h3 / 67108864.0 * h0))));
+    const double h1 = t.step(
+        "h1", fmt::format("({} − (dig_H4 × 64 + dig_H5/16384 × h0)) × dig_H2/65536 × (1 + dig_H6/2²⁶ × h0 × (1 + dig_H3/2²⁶ × h0))", raw),
+        (raw - (c.h4 * 64.0 + c.h5 / 16384.0 * h0)) * (c.h2 / 65536.0 * (1 + c.h6 / 67108864.0 * h0 * (1 + c.h3 / 67108864.0 * h0))));
     t.step("RH", "h1 × (1 − dig_H1 × h1/524288), cut to 0 … 100", exact, "percent");
     t.step("RH, 32 bit", fmt::format("as printed, {} 1/1024 %; {} %RH from double", num(by32 * 1024), num(by32 - exact)), by32, "percent");
     if (h1 * (1 - c.h1 * h1 / 524288) != exact) t.note("cut", "beyond 0 … 100 %RH before it was cut");
@@ -114,14 +128,16 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options, bo
     const auto rawP = t.word("raw pressure", data->be24(0) >> 4, *data, 0, 3, "high byte first, upper 20 bits");
     const auto rawT = t.word("raw temperature", data->be24(3) >> 4, *data, 3, 3, "high byte first, upper 20 bits");
     if (rawT == kSkipped) {
-        t.fault("not-ready", "raw temperature is 0x80000, as after a reset or when it is skipped: nothing was measured, and the rest needs it");
+        t.fault("not-ready",
+                "raw temperature is 0x80000, as after a reset or when it is skipped: nothing was measured, and the rest needs it");
         t.reading("temperature", Quantity::Temperature, kNoValue, 0);
         return t.decoded;
     }
     const Chosen chosen = temperature(c, rawT, options, t);
     const double celsius = t.decoded.readings.back().value;
     if (!(celsius >= -60 && celsius <= 120))
-        return fail(ErrorCode::Range, "register 0xFA", num(celsius) + " °C", "a temperature the part can measure, −40 to 85 °C: do calibration and data belong together?");
+        return fail(ErrorCode::Range, "register 0xFA", num(celsius) + " °C",
+                    "a temperature the part can measure, −40 to 85 °C: do calibration and data belong together?");
     if (rawP == kSkipped) {
         t.fault("pressure-skipped", "raw pressure is 0x80000: its oversampling is set to skipped, or nothing was measured");
         t.reading("pressure", Quantity::Pressure, kNoValue, 0);
@@ -167,13 +183,21 @@ RawBlock exampleWords() {
 }
 RawData pressureSpecimen() { return RawData({exampleWords()}); }
 // Made up, of the size parts have: H1 75, H2 370, H3 0, H4 313, H5 50, H6 30.
-RawData humiditySpecimen() {
-    return RawData({exampleWords(), {"", 0xA1, {75}}, {"", 0xE1, {0x72, 0x01, 0x00, 0x13, 0x29, 0x03, 0x1E}}});
-}
+RawData humiditySpecimen() { return RawData({exampleWords(), {"", 0xA1, {75}}, {"", 0xE1, {0x72, 0x01, 0x00, 0x13, 0x29, 0x03, 0x1E}}}); }
 
 }  // namespace
 
-const Device device_rows::kBmp280{"bmp280", "Barometer with twelve coefficients", "BMP280 data sheet", options, pressureBlocks, decodeBmp, pressureVariables, compose, pressureSpecimen};
-const Device device_rows::kBme280{"bme280", "Barometer with humidity", "BME280 data sheet", options, humidityBlocks, decodeBme, humidityVariables, compose, humiditySpecimen};
+const Device device_rows::kBmp280{"bmp280",
+                                  "Barometer with twelve coefficients",
+                                  "BMP280 data sheet",
+                                  options,
+                                  pressureBlocks,
+                                  decodeBmp,
+                                  pressureVariables,
+                                  compose,
+                                  pressureSpecimen};
+const Device device_rows::kBme280{
+    "bme280", "Barometer with humidity", "BME280 data sheet", options, humidityBlocks, decodeBme, humidityVariables,
+    compose,  humiditySpecimen};
 
 }  // namespace fg

@@ -20,23 +20,32 @@ struct Coefficients {
 Expected<Coefficients> readCoefficients(const RawData& raw, Tracer& t) {
     const auto c = raw.registers(0x31, 21);
     if (!c) return tl::unexpected(c.error());
-    const auto same = [&](std::uint8_t value) { return std::all_of(c->data().begin(), c->data().end(), [&](std::uint8_t b) { return b == value; }); };
+    const auto same = [&](std::uint8_t value) {
+        return std::all_of(c->data().begin(), c->data().end(), [&](std::uint8_t b) { return b == value; });
+    };
     if (same(0x00) || same(0xFF))
         return fail(ErrorCode::Damaged, "register 0x31", c->hex(0, 4) + " …", "calibration words that are not all alike: nothing answered");
     const auto scaled = [&](const char* name, double word, std::size_t i, std::size_t n, const char* how, int power, double offset = 0) {
         t.word(name, word, *c, i, n, how);
         return std::ldexp(word - offset, -power);
     };
-    const auto u16 = [&](const char* name, std::size_t i, int power) { return scaled(name, c->le16(i), i, 2, "low byte first, unsigned", power); };
-    const auto s16 = [&](const char* name, std::size_t i, int power, double offset = 0) { return scaled(name, c->sle16(i), i, 2, "low byte first, signed", power, offset); };
+    const auto u16 = [&](const char* name, std::size_t i, int power) {
+        return scaled(name, c->le16(i), i, 2, "low byte first, unsigned", power);
+    };
+    const auto s16 = [&](const char* name, std::size_t i, int power, double offset = 0) {
+        return scaled(name, c->sle16(i), i, 2, "low byte first, signed", power, offset);
+    };
     const auto s8 = [&](const char* name, std::size_t i, int power) { return scaled(name, c->s8(i), i, 1, "signed", power); };
-    return Coefficients{u16("NVM_PAR_T1", 0, -8), u16("NVM_PAR_T2", 2, 30), s8("NVM_PAR_T3", 4, 48), s16("NVM_PAR_P1", 5, 20, 16384), s16("NVM_PAR_P2", 7, 29, 16384),
-                        s8("NVM_PAR_P3", 9, 32),  s8("NVM_PAR_P4", 10, 37), u16("NVM_PAR_P5", 11, -3), u16("NVM_PAR_P6", 13, 6), s8("NVM_PAR_P7", 15, 8),
-                        s8("NVM_PAR_P8", 16, 15), s16("NVM_PAR_P9", 17, 48), s8("NVM_PAR_P10", 19, 48), s8("NVM_PAR_P11", 20, 65)};
+    return Coefficients{u16("NVM_PAR_T1", 0, -8),        u16("NVM_PAR_T2", 2, 30),        s8("NVM_PAR_T3", 4, 48),
+                        s16("NVM_PAR_P1", 5, 20, 16384), s16("NVM_PAR_P2", 7, 29, 16384), s8("NVM_PAR_P3", 9, 32),
+                        s8("NVM_PAR_P4", 10, 37),        u16("NVM_PAR_P5", 11, -3),       u16("NVM_PAR_P6", 13, 6),
+                        s8("NVM_PAR_P7", 15, 8),         s8("NVM_PAR_P8", 16, 15),        s16("NVM_PAR_P9", 17, 48),
+                        s8("NVM_PAR_P10", 19, 48),       s8("NVM_PAR_P11", 20, 65)};
 }
 
 double pressureOf(const Coefficients& c, double t, double raw, Tracer& tracer) {
-    const double out1 = tracer.step("part 1", "PAR_P5 + PAR_P6·t + PAR_P7·t² + PAR_P8·t³", c.p5 + c.p6 * t + c.p7 * t * t + c.p8 * t * t * t);
+    const double out1 =
+        tracer.step("part 1", "PAR_P5 + PAR_P6·t + PAR_P7·t² + PAR_P8·t³", c.p5 + c.p6 * t + c.p7 * t * t + c.p8 * t * t * t);
     const double out2 = tracer.step("part 2", fmt::format("{} × (PAR_P1 + PAR_P2·t + PAR_P3·t² + PAR_P4·t³)", num(raw)),
                                     raw * (c.p1 + c.p2 * t + c.p3 * t * t + c.p4 * t * t * t));
     const double out3 = tracer.step("part 3", fmt::format("{}² × (PAR_P9 + PAR_P10·t) + {}³ × PAR_P11", num(raw), num(raw)),
@@ -50,11 +59,13 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions&) {
     if (!c) return tl::unexpected(c.error());
     const auto data = raw.registers(0x04, 6);
     if (!data) return tl::unexpected(data.error());
-    const double rawP = t.word("raw pressure", data->le24(0), *data, 0, 3, "low byte first"), rawT = t.word("raw temperature", data->le24(3), *data, 3, 3, "low byte first");
+    const double rawP = t.word("raw pressure", data->le24(0), *data, 0, 3, "low byte first"),
+                 rawT = t.word("raw temperature", data->le24(3), *data, 3, 3, "low byte first");
     if (raw.hasRegister(0x03)) {
         const Bytes status = raw.registers(0x03, 1).value();
         const auto bits = t.word("status", status.u8(0), status, 0, 1, "bit 6 temperature ready, bit 5 pressure ready");
-        if (!(bits & 0x40) || !(bits & 0x20)) t.doubt("stale", "the status says that no new result is ready: these bytes may have been read before");
+        if (!(bits & 0x40) || !(bits & 0x20))
+            t.doubt("stale", "the status says that no new result is ready: these bytes may have been read before");
     }
     if (rawT == 0x800000) {
         t.fault("not-ready", "raw temperature is 0x800000, as after a reset: nothing was measured");
@@ -63,7 +74,8 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions&) {
     }
     const double d = t.step("d", fmt::format("{} − PAR_T1", num(rawT)), rawT - c->t1);
     const double value = t.step("ϑ", "d × PAR_T2 + d² × PAR_T3", d * c->t2 + d * d * c->t3, "degC");
-    if (!(value >= -60 && value <= 120)) return fail(ErrorCode::Range, "register 0x07", num(value) + " °C", "a temperature the part can measure, −40 to 85 °C");
+    if (!(value >= -60 && value <= 120))
+        return fail(ErrorCode::Range, "register 0x07", num(value) + " °C", "a temperature the part can measure, −40 to 85 °C");
     t.reading("temperature", Quantity::Temperature, value, c->t2);
     if (rawP == 0x800000) {
         t.fault("pressure-skipped", "raw pressure is 0x800000: it is not enabled, or nothing was measured");
@@ -71,7 +83,8 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions&) {
         return t.decoded;
     }
     const double p = pressureOf(*c, value, rawP, t);
-    if (!(p >= 20000 && p <= 130000)) return fail(ErrorCode::Range, "register 0x04", num(p / 100) + " hPa", "a pressure the part can measure, 300 to 1250 hPa");
+    if (!(p >= 20000 && p <= 130000))
+        return fail(ErrorCode::Range, "register 0x04", num(p / 100) + " hPa", "a pressure the part can measure, 300 to 1250 hPa");
     t.reading("pressure", Quantity::Pressure, p, std::abs(c->p1));
     return t.decoded;
 }
@@ -86,13 +99,17 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const Raw
 // Made up, of the size parts have.
 RawData specimen() {
     RawBlock block{"", 0x31, {}};
-    const auto add = [&](int value, std::size_t count) { for (const std::uint8_t byte : bytesLe(static_cast<std::uint64_t>(value), count)) block.bytes.push_back(byte); };
-    add(27426, 2), add(18932, 2), add(-7, 1), add(2080, 2), add(-3210, 2), add(35, 1), add(0, 1), add(25159, 2), add(30514, 2), add(3, 1), add(-6, 1), add(3532, 2), add(11, 1), add(-60, 1);
+    const auto add = [&](int value, std::size_t count) {
+        for (const std::uint8_t byte : bytesLe(static_cast<std::uint64_t>(value), count)) block.bytes.push_back(byte);
+    };
+    add(27426, 2), add(18932, 2), add(-7, 1), add(2080, 2), add(-3210, 2), add(35, 1), add(0, 1), add(25159, 2), add(30514, 2), add(3, 1),
+        add(-6, 1), add(3532, 2), add(11, 1), add(-60, 1);
     return RawData({block});
 }
 
 }  // namespace
 
-const Device device_rows::kBmp388{"bmp388", "Barometer compensated in floating point", "BMP388 data sheet", noOptions, blocks, decodeAll, variables, compose, specimen};
+const Device device_rows::kBmp388{
+    "bmp388", "Barometer compensated in floating point", "BMP388 data sheet", noOptions, blocks, decodeAll, variables, compose, specimen};
 
 }  // namespace fg

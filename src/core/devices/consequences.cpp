@@ -55,16 +55,22 @@ Result trimmedBarometer(const Fields& fields) {
         add(result, "period_s", "A new result every", typical + fields.seconds("standby"), "measurement and standby");
         add(result, "poll_s", "Smallest sensible polling interval", most + fields.seconds("standby"), "sooner gives the same result again");
     } else {
-        add(result, "poll_s", "Smallest sensible polling interval", most, fields.is("mode", "sleep") ? "but in sleep mode nothing is measured at all" : "each forced measurement is started anew");
+        add(result, "poll_s", "Smallest sensible polling interval", most,
+            fields.is("mode", "sleep") ? "but in sleep mode nothing is measured at all" : "each forced measurement is started anew");
     }
-    // BMP280 data sheet, table 2: 325 µA while it measures temperature, 720 µA for pressure; BME280 350, 714 and 340 µA for humidity. Forced: once a second.
+    // BMP280 data sheet, table 2: 325 µA while it measures temperature, 720 µA for pressure; BME280 350, 714 and 340 µA for humidity.
+    // Forced: once a second.
     const bool isBme = h > 0;
-    const double charge = 1e-3 * (2 * t * (isBme ? 350e-6 : 325e-6) + (p > 0 ? (2 * p + 0.5) * (isBme ? 714e-6 : 720e-6) : 0) + (h > 0 ? (2 * h + 0.5) * 340e-6 : 0));
+    const double charge = 1e-3 * (2 * t * (isBme ? 350e-6 : 325e-6) + (p > 0 ? (2 * p + 0.5) * (isBme ? 714e-6 : 720e-6) : 0) +
+                                  (h > 0 ? (2 * h + 0.5) * 340e-6 : 0));
     const double period = fields.is("mode", "normal") ? typical + fields.seconds("standby") : 1;
-    if (!fields.is("mode", "sleep")) add(result, "current_A", "Average supply current", charge / period, fields.is("mode", "normal") ? "measuring and resting" : "measured once a second", Quantity::Current);
+    if (!fields.is("mode", "sleep"))
+        add(result, "current_A", "Average supply current", charge / period,
+            fields.is("mode", "normal") ? "measuring and resting" : "measured once a second", Quantity::Current);
     if (p > 0) {
         const bool filtered = !fields.is("filter", "off");
-        add(result, "pressure_step_Pa", "Step of the pressure", filtered ? 0.16 : 2.62 / p, filtered ? "20 bits with the filter on" : "16 bits and one more for each doubling", Quantity::Pressure);
+        add(result, "pressure_step_Pa", "Step of the pressure", filtered ? 0.16 : 2.62 / p,
+            filtered ? "20 bits with the filter on" : "16 bits and one more for each doubling", Quantity::Pressure);
     }
     return result;
 }
@@ -75,10 +81,14 @@ Result tmp117(const Fields& fields) {
     const double active = conversions * 0.0155, cycle = std::max(fields.seconds("conv"), active);
     Result result;
     add(result, "conversion_s", "One result takes", active, num(conversions) + " conversions of 15.5 ms");
-    if (fields.is("mode", "continuous")) add(result, "period_s", "A new result every", cycle, "the averaging when it takes longer than the cycle");
+    if (fields.is("mode", "continuous"))
+        add(result, "period_s", "A new result every", cycle, "the averaging when it takes longer than the cycle");
     // TMP117 data sheet, electrical characteristics: 135 µA while it converts, 1.25 µA in between.
-    if (fields.is("mode", "continuous")) add(result, "current_A", "Average supply current", (135e-6 * active + 1.25e-6 * (cycle - active)) / cycle, "converting and resting", Quantity::Current);
-    add(result, "poll_s", "Smallest sensible polling interval", fields.is("mode", "continuous") ? cycle : active, fields.is("mode", "shutdown") ? "but in shutdown nothing is measured" : "sooner gives the same result again");
+    if (fields.is("mode", "continuous"))
+        add(result, "current_A", "Average supply current", (135e-6 * active + 1.25e-6 * (cycle - active)) / cycle, "converting and resting",
+            Quantity::Current);
+    add(result, "poll_s", "Smallest sensible polling interval", fields.is("mode", "continuous") ? cycle : active,
+        fields.is("mode", "shutdown") ? "but in shutdown nothing is measured" : "sooner gives the same result again");
     return result;
 }
 
@@ -88,7 +98,8 @@ Result tmp102(const Fields& fields) {
     add(result, "conversion_s", "One conversion takes", 0.026, "typically");
     add(result, "conversion_max_s", "At most", 0.035, "");
     const double rate = std::array{0.25, 1.0, 4.0, 8.0}[fields.code("rate") & 3];
-    add(result, "poll_s", "Smallest sensible polling interval", fields.is("shutdown", "on") ? 0.035 : 1 / rate, fields.is("shutdown", "on") ? "each one-shot conversion is started anew" : "its conversion rate");
+    add(result, "poll_s", "Smallest sensible polling interval", fields.is("shutdown", "on") ? 0.035 : 1 / rate,
+        fields.is("shutdown", "on") ? "each one-shot conversion is started anew" : "its conversion rate");
     return result;
 }
 
@@ -99,7 +110,8 @@ Result mcp9808(const Fields& fields) {
     add(result, "conversion_s", "One conversion takes", time, "typically");
     add(result, "poll_s", "Smallest sensible polling interval", time, "sooner gives the same result again");
     add(result, "step_degC", "Step of the temperature", 0.5 / (1 << (fields.code("resolution") & 3)), "a difference, °C", Quantity::Ratio);
-    add(result, "current_A", "Supply current", fields.is("shutdown", "on") ? 0.1e-6 : 200e-6, fields.is("shutdown", "on") ? "shut down" : "it converts all the time", Quantity::Current);
+    add(result, "current_A", "Supply current", fields.is("shutdown", "on") ? 0.1e-6 : 200e-6,
+        fields.is("shutdown", "on") ? "shut down" : "it converts all the time", Quantity::Current);
     return result;
 }
 
@@ -120,11 +132,14 @@ Result ads(const Fields& fields) {
     const double hertz = rate.empty() ? 128 : std::stod(rate);
     Result result;
     add(result, "conversion_max_s", "One conversion takes at most", 1 / (0.9 * hertz), "its own clock is within ± 10 %");
-    add(result, "poll_s", "Smallest sensible polling interval", 1 / (0.9 * hertz), fields.is("mode", "single") ? "each conversion is started anew" : "sooner gives the same result again");
+    add(result, "poll_s", "Smallest sensible polling interval", 1 / (0.9 * hertz),
+        fields.is("mode", "single") ? "each conversion is started anew" : "sooner gives the same result again");
     const double duty = fields.is("mode", "single") ? std::min(1.0, 1 / hertz) : 1;
-    add(result, "current_A", "Average supply current", 150e-6 * duty, fields.is("mode", "single") ? "converting once a second" : "it converts all the time", Quantity::Current);
+    add(result, "current_A", "Average supply current", 150e-6 * duty,
+        fields.is("mode", "single") ? "converting once a second" : "it converts all the time", Quantity::Current);
     const std::string range = fields.text("pga");
-    if (!range.empty()) add(result, "step_V", "One step of 16 bits", std::stod(range) / 32768, "of 12 bits 16 times as much", Quantity::Voltage);
+    if (!range.empty())
+        add(result, "step_V", "One step of 16 bits", std::stod(range) / 32768, "of 12 bits 16 times as much", Quantity::Voltage);
     return result;
 }
 
@@ -133,7 +148,9 @@ Result hdc1080(const Fields& fields) {
     const double temperature = fields.is("temperature_bits", "14") ? 6.35e-3 : 3.65e-3;
     const double humidity = fields.is("humidity_bits", "14") ? 6.5e-3 : fields.is("humidity_bits", "11") ? 3.85e-3 : 2.5e-3;
     Result result;
-    add(result, "conversion_s", "One measurement takes", fields.is("acquire", "both") ? temperature + humidity : std::max(temperature, humidity), fields.is("acquire", "both") ? "temperature, then humidity" : "one of the two");
+    add(result, "conversion_s", "One measurement takes",
+        fields.is("acquire", "both") ? temperature + humidity : std::max(temperature, humidity),
+        fields.is("acquire", "both") ? "temperature, then humidity" : "one of the two");
     add(result, "poll_s", "Smallest sensible polling interval", temperature + humidity, "once a second keeps it from warming itself");
     return result;
 }
@@ -143,7 +160,8 @@ Result max31865(const Fields& fields) {
     const bool is50 = fields.is("filter", "50Hz"), isAuto = fields.is("conversion", "auto");
     const double time = isAuto ? (is50 ? 0.020 : 0.0167) : (is50 ? 0.0625 : 0.052);
     Result result;
-    add(result, "conversion_s", isAuto ? "A new result every" : "One conversion takes", time, fields.is("bias", "off") ? "VBIAS is off: nothing flows through the element" : "");
+    add(result, "conversion_s", isAuto ? "A new result every" : "One conversion takes", time,
+        fields.is("bias", "off") ? "VBIAS is off: nothing flows through the element" : "");
     add(result, "poll_s", "Smallest sensible polling interval", time, "");
     return result;
 }
@@ -153,13 +171,17 @@ Result opt3001(const Fields& fields) {
     const double time = fields.seconds("time");
     Result result;
     add(result, "conversion_s", "One conversion takes", time, "");
-    add(result, "poll_s", "Smallest sensible polling interval", time, fields.is("mode", "shutdown") ? "but in shutdown nothing is measured" : "");
+    add(result, "poll_s", "Smallest sensible polling interval", time,
+        fields.is("mode", "shutdown") ? "but in shutdown nothing is measured" : "");
     return result;
 }
 
 // VEML7700 data sheet: integration time, and 500 ms more where the power saving says so.
 Result veml7700(const Fields& fields) {
-    const double time = fields.seconds("integration"), gain = fields.is("gain", "x2") ? 2 : fields.is("gain", "x1") ? 1 : fields.is("gain", "x1/4") ? 0.25 : 0.125;
+    const double time = fields.seconds("integration"), gain = fields.is("gain", "x2")     ? 2
+                                                              : fields.is("gain", "x1")   ? 1
+                                                              : fields.is("gain", "x1/4") ? 0.25
+                                                                                          : 0.125;
     Result result;
     if (!(time > 0)) return result;
     const double step = 0.0036 * 2 / gain * 0.8 / time;
@@ -173,19 +195,25 @@ Result veml7700(const Fields& fields) {
 // TSL2561 data sheet, timing register.
 Result tsl2561(const Fields& fields) {
     Result result;
-    add(result, "conversion_s", "One conversion takes", fields.seconds("integration"), fields.is("power", "on") ? "" : "but it is powered down");
+    add(result, "conversion_s", "One conversion takes", fields.seconds("integration"),
+        fields.is("power", "on") ? "" : "but it is powered down");
     add(result, "poll_s", "Smallest sensible polling interval", fields.seconds("integration"), "");
     return result;
 }
 
 // BMP388 data sheet, 3.9.2: 234 + (392 + 2020·osr_p) + (163 + 2020·osr_t) µs.
 Result bmp388(const Fields& fields) {
-    const double time = (234 + (fields.is("pressure", "on") ? 392 + 2020 * fields.factor("osr_p") : 0) + (fields.is("temperature", "on") ? 163 + 2020 * fields.factor("osr_t") : 0)) * 1e-6;
+    const double time = (234 + (fields.is("pressure", "on") ? 392 + 2020 * fields.factor("osr_p") : 0) +
+                         (fields.is("temperature", "on") ? 163 + 2020 * fields.factor("osr_t") : 0)) *
+                        1e-6;
     Result result;
     add(result, "conversion_s", "One measurement takes", time, "");
     const double period = 0.005 * std::ldexp(1, static_cast<int>(fields.code("odr")));
-    if (fields.is("mode", "normal")) add(result, "period_s", "A new result every", period, period < time ? "too short for this oversampling: the part refuses it" : "its output data rate");
-    add(result, "poll_s", "Smallest sensible polling interval", fields.is("mode", "normal") ? std::max(period, time) : time, fields.is("mode", "sleep") ? "but in sleep mode nothing is measured" : "");
+    if (fields.is("mode", "normal"))
+        add(result, "period_s", "A new result every", period,
+            period < time ? "too short for this oversampling: the part refuses it" : "its output data rate");
+    add(result, "poll_s", "Smallest sensible polling interval", fields.is("mode", "normal") ? std::max(period, time) : time,
+        fields.is("mode", "sleep") ? "but in sleep mode nothing is measured" : "");
     return result;
 }
 
@@ -193,9 +221,20 @@ struct Rule {
     std::string_view map;
     Result (*run)(const Fields& fields);
 };
-constexpr std::array kRules{Rule{"bmp280", trimmedBarometer}, Rule{"bme280", trimmedBarometer}, Rule{"tmp117", tmp117}, Rule{"tmp102", tmp102}, Rule{"mcp9808", mcp9808},
-                            Rule{"ds18b20", ds18b20},         Rule{"ads1115", ads},             Rule{"ads1015", ads},   Rule{"hdc1080", hdc1080}, Rule{"max31865", max31865},
-                            Rule{"opt3001", opt3001},         Rule{"veml7700", veml7700},       Rule{"tsl2561", tsl2561}, Rule{"bmp388", bmp388}};
+constexpr std::array kRules{Rule{"bmp280", trimmedBarometer},
+                            Rule{"bme280", trimmedBarometer},
+                            Rule{"tmp117", tmp117},
+                            Rule{"tmp102", tmp102},
+                            Rule{"mcp9808", mcp9808},
+                            Rule{"ds18b20", ds18b20},
+                            Rule{"ads1115", ads},
+                            Rule{"ads1015", ads},
+                            Rule{"hdc1080", hdc1080},
+                            Rule{"max31865", max31865},
+                            Rule{"opt3001", opt3001},
+                            Rule{"veml7700", veml7700},
+                            Rule{"tsl2561", tsl2561},
+                            Rule{"bmp388", bmp388}};
 
 }  // namespace
 

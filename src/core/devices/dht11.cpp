@@ -14,11 +14,14 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions&) {
         if ((frame->u8(i) & 0x7F) > 9)
             return fail(ErrorCode::Range, fmt::format("frame, byte {}", i), fmt::format("{} tenths", frame->u8(i) & 0x7F),
                         "0 to 9 tenths: the frame may be that of a part with 16-bit values");
-    const int humidity = t.word("H", int{frame->u8(0)}, *frame, 0, 1, "%RH"), tenthsH = t.word("H tenths", frame->u8(1) & 0x7F, *frame, 1, 1, "");
-    const int whole = t.word("T", int{frame->u8(2)}, *frame, 2, 1, "°C"), tenthsT = t.word("T tenths", frame->u8(3) & 0x7F, *frame, 3, 1, "");
+    const int humidity = t.word("H", int{frame->u8(0)}, *frame, 0, 1, "%RH"),
+              tenthsH = t.word("H tenths", frame->u8(1) & 0x7F, *frame, 1, 1, "");
+    const int whole = t.word("T", int{frame->u8(2)}, *frame, 2, 1, "°C"),
+              tenthsT = t.word("T tenths", frame->u8(3) & 0x7F, *frame, 3, 1, "");
     const double sign = frame->u8(3) & 0x80 ? -1 : 1;
     const double rh = t.step("RH", fmt::format("{} + {}/10", humidity, tenthsH), humidity + tenthsH / 10.0, "percent");
-    const double value = t.step("ϑ", fmt::format("{}({} + {}/10)", sign < 0 ? "−" : "", whole, tenthsT), sign * (whole + tenthsT / 10.0), "degC");
+    const double value =
+        t.step("ϑ", fmt::format("{}({} + {}/10)", sign < 0 ? "−" : "", whole, tenthsT), sign * (whole + tenthsT / 10.0), "degC");
     if (rh > 100) return fail(ErrorCode::Range, "frame, byte 0", num(rh) + " %RH", "0 to 100 %RH");
     if (value > 80 || value < -40) return fail(ErrorCode::Range, "frame, byte 2", num(value) + " °C", "a temperature the part can measure");
     t.reading("humidity", Quantity::RelativeHumidity, rh, 1);
@@ -34,7 +37,8 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const Raw
 
 }  // namespace
 
-const Device device_rows::kDht11{"dht11", "Single-bus humidity and temperature, whole numbers", "DHT11 data sheet", noOptions, singleBusBlocks, decodeFrame,
-                                 variables, compose};
+const Device device_rows::kDht11{
+    "dht11", "Single-bus humidity and temperature, whole numbers", "DHT11 data sheet", noOptions, singleBusBlocks, decodeFrame, variables,
+    compose};
 
 }  // namespace fg

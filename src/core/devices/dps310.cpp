@@ -13,7 +13,8 @@ constexpr std::array kScale{524288.0, 1572864.0, 3670016.0, 7864320.0, 253952.0,
 
 std::vector<OptionSpec> options() {
     const std::vector<std::string> rates{"1", "2", "4", "8", "16", "32", "64", "128"};
-    return {{"osr_p", "Pressure oversampling, where register 0x06 was not read", rates, "1"}, {"osr_t", "Temperature oversampling, where register 0x07 was not read", rates, "1"}};
+    return {{"osr_p", "Pressure oversampling, where register 0x06 was not read", rates, "1"},
+            {"osr_t", "Temperature oversampling, where register 0x07 was not read", rates, "1"}};
 }
 std::vector<BlockSpec> blocks(const DeviceOptions&) {
     return {{"calibration", 0x10, 18, true, false}, {"data", 0x00, 6, false, false}, {"configuration", 0x06, 2, false, true}};
@@ -24,7 +25,8 @@ Expected<double> scaleOf(const RawData& raw, Tracer& t, unsigned address, const 
     if (raw.hasRegister(address)) {
         const Bytes byte = raw.registers(address, 1).value();
         code = byte.u8(0) & 0x0F;
-        if (code > 7) return fail(ErrorCode::Range, fmt::format("register 0x{:02X}", address), byte.hex(0, 1), "an oversampling code from 0 to 7");
+        if (code > 7)
+            return fail(ErrorCode::Range, fmt::format("register 0x{:02X}", address), byte.hex(0, 1), "an oversampling code from 0 to 7");
         return t.word(name, kScale[code], byte, 0, 1, fmt::format("oversampling {} times", 1 << code));
     }
     while (code < 7 && std::to_string(1 << code) != rate) ++code;
@@ -37,33 +39,43 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& chosen) {
     if (!c) return tl::unexpected(c.error());
     if (!data) return tl::unexpected(data.error());
     if (c->be32(0) == 0 || c->be32(0) == 0xFFFFFFFFu)
-        return fail(ErrorCode::Damaged, "register 0x10", c->hex(0, 4), "coefficients that are not all alike: nothing answered, or COEF_RDY was not waited for");
-    const double c0 = t.word("c0", signExtend(c->be16(0) >> 4, 12), *c, 0, 2, "upper 12 bits, signed"), c1 = t.word("c1", signExtend(c->be16(1), 12), *c, 1, 2, "lower 12 bits, signed");
-    const double c00 = t.word("c00", signExtend(c->be24(3) >> 4, 20), *c, 3, 3, "upper 20 bits, signed"), c10 = t.word("c10", signExtend(c->be24(5), 20), *c, 5, 3, "lower 20 bits, signed");
+        return fail(ErrorCode::Damaged, "register 0x10", c->hex(0, 4),
+                    "coefficients that are not all alike: nothing answered, or COEF_RDY was not waited for");
+    const double c0 = t.word("c0", signExtend(c->be16(0) >> 4, 12), *c, 0, 2, "upper 12 bits, signed"),
+                 c1 = t.word("c1", signExtend(c->be16(1), 12), *c, 1, 2, "lower 12 bits, signed");
+    const double c00 = t.word("c00", signExtend(c->be24(3) >> 4, 20), *c, 3, 3, "upper 20 bits, signed"),
+                 c10 = t.word("c10", signExtend(c->be24(5), 20), *c, 5, 3, "lower 20 bits, signed");
     const auto s16 = [&](const char* name, std::size_t i) { return static_cast<double>(t.word(name, c->sbe16(i), *c, i, 2, "signed")); };
     const double c01 = s16("c01", 8), c11 = s16("c11", 10), c20 = s16("c20", 12), c21 = s16("c21", 14), c30 = s16("c30", 16);
     const auto kP = scaleOf(raw, t, 0x06, "kP", chosen.text("osr_p")), kT = scaleOf(raw, t, 0x07, "kT", chosen.text("osr_t"));
     if (!kP) return tl::unexpected(kP.error());
     if (!kT) return tl::unexpected(kT.error());
-    const int rawP = t.word("raw pressure", signExtend(data->be24(0), 24), *data, 0, 3, "24 bits, signed"), rawT = t.word("raw temperature", signExtend(data->be24(3), 24), *data, 3, 3, "24 bits, signed");
+    const int rawP = t.word("raw pressure", signExtend(data->be24(0), 24), *data, 0, 3, "24 bits, signed"),
+              rawT = t.word("raw temperature", signExtend(data->be24(3), 24), *data, 3, 3, "24 bits, signed");
     if (rawT == -0x800000 || rawP == -0x800000) {
         t.fault("not-ready", "0x800000 is what the result registers hold after a reset: nothing was measured");
         t.reading("temperature", Quantity::Temperature, kNoValue, 0);
         t.reading("pressure", Quantity::Pressure, kNoValue, 0);
         return t.decoded;
     }
-    const double p = t.step("Praw_sc", fmt::format("{}/{}", rawP, num(*kP)), rawP / *kP), x = t.step("Traw_sc", fmt::format("{}/{}", rawT, num(*kT)), rawT / *kT);
+    const double p = t.step("Praw_sc", fmt::format("{}/{}", rawP, num(*kP)), rawP / *kP),
+                 x = t.step("Traw_sc", fmt::format("{}/{}", rawT, num(*kT)), rawT / *kT);
     const double celsius = t.step("ϑ", "c0/2 + c1 × Traw_sc", c0 * 0.5 + c1 * x, "degC");
     const double pascal = t.step("p", "c00 + Praw_sc(c10 + Praw_sc(c20 + Praw_sc·c30)) + Traw_sc·c01 + Traw_sc·Praw_sc(c11 + Praw_sc·c21)",
                                  c00 + p * (c10 + p * (c20 + p * c30)) + x * c01 + x * p * (c11 + p * c21), "Pa");
-    if (celsius < -60 || celsius > 120) return fail(ErrorCode::Range, "register 0x03", num(celsius) + " °C", "a temperature the part can measure, −40 to 85 °C");
-    if (pascal < 20000 || pascal > 130000) return fail(ErrorCode::Range, "register 0x00", num(pascal / 100) + " hPa", "300 to 1200 hPa: is the oversampling the one that was measured with?");
+    if (celsius < -60 || celsius > 120)
+        return fail(ErrorCode::Range, "register 0x03", num(celsius) + " °C", "a temperature the part can measure, −40 to 85 °C");
+    if (pascal < 20000 || pascal > 130000)
+        return fail(ErrorCode::Range, "register 0x00", num(pascal / 100) + " hPa",
+                    "300 to 1200 hPa: is the oversampling the one that was measured with?");
     t.reading("temperature", Quantity::Temperature, celsius, std::abs(c1 / *kT));
     t.reading("pressure", Quantity::Pressure, pascal, std::abs(c10 / *kP));
     return t.decoded;
 }
 
-std::vector<RawVariable> variables(const DeviceOptions&) { return {{"temperature", -0x7FFFFF, 0x7FFFFF}, {"pressure", -0x7FFFFF, 0x7FFFFF}}; }
+std::vector<RawVariable> variables(const DeviceOptions&) {
+    return {{"temperature", -0x7FFFFF, 0x7FFFFF}, {"pressure", -0x7FFFFF, 0x7FFFFF}};
+}
 RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const RawData&) {
     auto bytes = bytesBe(static_cast<std::uint64_t>(v[1]), 3);
     for (const std::uint8_t byte : bytesBe(static_cast<std::uint64_t>(v[0]), 3)) bytes.push_back(byte);
@@ -73,7 +85,9 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const Raw
 // Made up, of the size parts have: c0 209, c1 −260, c00 79000, c10 −51000, c01 −2900, c11 1200, c20 −9400, c21 150, c30 −1500.
 RawData specimen() {
     RawBlock block{"", 0x10, bytesBe((209ull << 12 | (static_cast<std::uint64_t>(-260) & 0xFFF)), 3)};
-    const auto add = [&](std::uint64_t value, std::size_t count) { for (const std::uint8_t byte : bytesBe(value, count)) block.bytes.push_back(byte); };
+    const auto add = [&](std::uint64_t value, std::size_t count) {
+        for (const std::uint8_t byte : bytesBe(value, count)) block.bytes.push_back(byte);
+    };
     add(79000ull << 20 | (static_cast<std::uint64_t>(-51000) & 0xFFFFF), 5);
     for (const int word : {-2900, 1200, -9400, 150, -1500}) add(static_cast<std::uint64_t>(word), 2);
     return RawData({block});
@@ -81,6 +95,8 @@ RawData specimen() {
 
 }  // namespace
 
-const Device device_rows::kDps310{"dps310", "Barometer with scale factors and a polynomial", "DPS310 data sheet", options, blocks, decodeAll, variables, compose, specimen};
+const Device device_rows::kDps310{
+    "dps310", "Barometer with scale factors and a polynomial", "DPS310 data sheet", options, blocks, decodeAll, variables, compose,
+    specimen};
 
 }  // namespace fg

@@ -11,9 +11,7 @@ std::vector<OptionSpec> options() {
     return {{"resolution", "Resolution where the bytes do not say it, bits", {"9", "10", "11", "12"}, "12"}};
 }
 
-std::vector<BlockSpec> blocks(const DeviceOptions&) {
-    return {{"scratchpad", {}, 9, false, false}, {"rom", {}, 8, false, true}};
-}
+std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"scratchpad", {}, 9, false, false}, {"rom", {}, 8, false, true}}; }
 
 // T = int16/16; bits below the resolution are undefined (figures 3 and 4 of the data sheet) and are taken as 0.
 Expected<Decoded> decodeProbe(const RawData& raw, const DeviceOptions&) {
@@ -28,15 +26,14 @@ Expected<Decoded> decodeProbe(const RawData& raw, const DeviceOptions&) {
     t.word("resolution", resolution, *pad, 4, 1, "bits 6:5 + 9");
     const auto word = t.word("code", pad->sle16(0), *pad, 0, 2, "low byte first, two's complement");
     const int code = asr(word, hidden) * (1 << hidden);
-    if (hidden > 0 && code != word)
-        t.step("masked", fmt::format("{} bits: the lowest {} undefined", resolution, hidden), code);
+    if (hidden > 0 && code != word) t.step("masked", fmt::format("{} bits: the lowest {} undefined", resolution, hidden), code);
     const double value = t.step("T", fmt::format("{}/16", code), code / 16.0, "degC");
-    if (value < -55 || value > 125)
-        return fail(ErrorCode::Range, "scratchpad", num(value) + " °C", "a temperature from −55 to 125 °C");
+    if (value < -55 || value > 125) return fail(ErrorCode::Range, "scratchpad", num(value) + " °C", "a temperature from −55 to 125 °C");
     t.word("TH", pad->s8(2), *pad, 2, 1, "alarm at or above, °C");
     t.word("TL", pad->s8(3), *pad, 3, 1, "alarm at or below, °C");
     if (word == kPowerOn)
-        t.doubt("power-on", "85 °C is also what the register holds after power-on: no conversion may have been made, or it was not waited for.");
+        t.doubt("power-on",
+                "85 °C is also what the register holds after power-on: no conversion may have been made, or it was not waited for.");
     else if (asr(word, 4) >= pad->s8(2) || asr(word, 4) <= pad->s8(3))
         t.note("alarm", fmt::format("outside its alarm bytes TL {} °C and TH {} °C: it answers an alarm search", pad->s8(3), pad->s8(2)));
     t.note("conversion", fmt::format("{} bits take up to {} ms to convert", resolution, num(93.75 * (1 << (resolution - 9)))));
@@ -57,6 +54,7 @@ RawData compose(std::span<const std::int64_t> values, const DeviceOptions& chose
 
 }  // namespace
 
-const Device device_rows::kDs18b20{"ds18b20", "1-wire temperature probe, 9 to 12 bits", "DS18B20 data sheet", options, blocks, decodeProbe, variables, compose};
+const Device device_rows::kDs18b20{
+    "ds18b20", "1-wire temperature probe, 9 to 12 bits", "DS18B20 data sheet", options, blocks, decodeProbe, variables, compose};
 
 }  // namespace fg

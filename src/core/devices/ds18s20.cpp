@@ -8,9 +8,7 @@ namespace {
 constexpr std::int16_t kPowerOn = 0x00AA;  // 85 °C
 
 std::vector<OptionSpec> options() { return {{"extended", "Take the counters into account", {"0", "1"}, "1"}}; }
-std::vector<BlockSpec> blocks(const DeviceOptions&) {
-    return {{"scratchpad", {}, 9, false, false}, {"rom", {}, 8, false, true}};
-}
+std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"scratchpad", {}, 9, false, false}, {"rom", {}, 8, false, true}}; }
 
 // T = TEMP_READ − 0.25 + (COUNT_PER_C − COUNT_REMAIN)/COUNT_PER_C, TEMP_READ being the register without its half degree.
 Expected<Decoded> decodeProbe(const RawData& raw, const DeviceOptions& chosen) {
@@ -20,7 +18,8 @@ Expected<Decoded> decodeProbe(const RawData& raw, const DeviceOptions& chosen) {
     const auto code = t.word("code", pad->sle16(0), *pad, 0, 2, "low byte first, two's complement, half degrees");
     double value = code / 2.0;
     double step = 0.5;
-    const int remain = t.word("COUNT_REMAIN", int{pad->u8(6)}, *pad, 6, 1, ""), per = t.word("COUNT_PER_C", int{pad->u8(7)}, *pad, 7, 1, "");
+    const int remain = t.word("COUNT_REMAIN", int{pad->u8(6)}, *pad, 6, 1, ""),
+              per = t.word("COUNT_PER_C", int{pad->u8(7)}, *pad, 7, 1, "");
     if (chosen.is("extended", "1")) {
         if (per == 0) return fail(ErrorCode::Range, "scratchpad, byte 7", "0", "a COUNT_PER_C above 0 (it is 16)");
         const int whole = t.step("TEMP_READ", fmt::format("{} >> 1", code), asr(code, 1), "degC");
@@ -48,7 +47,8 @@ RawData compose(std::span<const std::int64_t> values, const DeviceOptions&, cons
 
 }  // namespace
 
-const Device device_rows::kDs18s20{"ds18s20", "1-wire temperature probe, 9 bits extended by counters", "DS18S20 data sheet", options, blocks, decodeProbe,
-                                   variables, compose};
+const Device device_rows::kDs18s20{
+    "ds18s20", "1-wire temperature probe, 9 bits extended by counters", "DS18S20 data sheet", options, blocks, decodeProbe, variables,
+    compose};
 
 }  // namespace fg

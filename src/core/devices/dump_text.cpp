@@ -45,7 +45,8 @@ std::optional<std::uint64_t> number(std::string_view digits, int base) {
 /// One token of bytes: "8C", "0x8C", "0x8C70" or "8C70AA" as two or more bytes.
 std::optional<std::vector<std::uint8_t>> hexBytes(std::string_view token) {
     if (token.starts_with("0x") || token.starts_with("0X")) token.remove_prefix(2);
-    if (token.empty() || !std::all_of(token.begin(), token.end(), isHex) || (token.size() > 2 && token.size() % 2 == 1)) return std::nullopt;
+    if (token.empty() || !std::all_of(token.begin(), token.end(), isHex) || (token.size() > 2 && token.size() % 2 == 1))
+        return std::nullopt;
     std::vector<std::uint8_t> bytes;
     const std::size_t first = token.size() % 2;
     if (first) bytes.push_back(static_cast<std::uint8_t>(*number(token.substr(0, 1), 16)));
@@ -99,9 +100,12 @@ std::optional<RawBlock> registersApart(std::string_view text) {
         if (isHexadecimal) digits.remove_prefix(2);
         const auto value = number(digits, isHexadecimal ? 16 : 10);
         if (!value || *value > 255) return std::nullopt;
-        if (name == "high" || name == "h" || name == "msb") high = value;
-        else if (name == "low" || name == "l" || name == "lsb") low = value;
-        else return std::nullopt;
+        if (name == "high" || name == "h" || name == "msb")
+            high = value;
+        else if (name == "low" || name == "l" || name == "lsb")
+            low = value;
+        else
+            return std::nullopt;
     }
     if (!high || !low) return std::nullopt;
     RawBlock block{"", {}, {static_cast<std::uint8_t>(*high), static_cast<std::uint8_t>(*low)}};
@@ -119,9 +123,11 @@ Expected<RawBlock> keyed(std::string_view key, const std::string& where) {
         if (const std::string name = lower(key); name == "d1" || name == "d2") block.name = name;
         return block;
     }
-    const bool isName = !key.empty() && std::isalpha(static_cast<unsigned char>(key[0])) &&
-                        std::all_of(key.begin(), key.end(), [](char c) { return std::isalnum(static_cast<unsigned char>(c)) || c == '_' || c == ' '; });
-    if (!isName) return fail(ErrorCode::Syntax, where, "“" + std::string(key) + "”", "a register address in hexadecimal, or the name of a block");
+    const bool isName = !key.empty() && std::isalpha(static_cast<unsigned char>(key[0])) && std::all_of(key.begin(), key.end(), [](char c) {
+        return std::isalnum(static_cast<unsigned char>(c)) || c == '_' || c == ' ';
+    });
+    if (!isName)
+        return fail(ErrorCode::Syntax, where, "“" + std::string(key) + "”", "a register address in hexadecimal, or the name of a block");
     block.name = lower(key);
     return block;
 }
@@ -204,7 +210,8 @@ std::string withoutComments(std::string_view text) {
 bool isCsv(const std::vector<std::string_view>& lines) {
     std::size_t data = 0;
     for (std::size_t i = 0; i < lines.size(); ++i) {
-        if (std::count(lines[i].begin(), lines[i].end(), ',') != 1 || lines[i].find_first_of(":=;{") != std::string_view::npos) return false;
+        if (std::count(lines[i].begin(), lines[i].end(), ',') != 1 || lines[i].find_first_of(":=;{") != std::string_view::npos)
+            return false;
         if (i > 0 || (lower(lines[0]).find("addr") == std::string::npos && lower(lines[0]).find("reg") == std::string::npos)) ++data;
     }
     return data > 1 || (data == 1 && lines.size() == 2);
@@ -234,7 +241,8 @@ Expected<void> readPiece(RawData& data, std::string_view piece, const std::strin
     // "F4=27 F5=A0": several on one line.
     if (const std::size_t next = piece.find_first_of(":="); next != std::string_view::npos && at != std::string_view::npos) {
         const std::size_t blank = piece.find_last_of(" \t,", next);
-        if (blank == std::string_view::npos) return fail(ErrorCode::Syntax, where, "“" + std::string(piece) + "”", "bytes before the next address");
+        if (blank == std::string_view::npos)
+            return fail(ErrorCode::Syntax, where, "“" + std::string(piece) + "”", "bytes before the next address");
         if (const auto filled = fill(block, piece.substr(0, blank), where); !filled) return filled;
         data.add(block);
         return readPiece(data, trimmed(piece.substr(blank + 1)), where);
@@ -256,7 +264,8 @@ Expected<RawData> readDump(std::string_view text) {
     std::size_t columns = 0;
     for (std::size_t i = 0; i < lines.size(); ++i) {
         const std::string where = lines.size() > 1 ? fmt::format("line {}", i + 1) : std::string("bytes");
-        if (const std::size_t found = csv ? 0 : headerColumns(lines[i]); found > 0 && lines.size() > i + 1 && lines[i + 1].find(':') != std::string_view::npos) {
+        if (const std::size_t found = csv ? 0 : headerColumns(lines[i]);
+            found > 0 && lines.size() > i + 1 && lines[i + 1].find(':') != std::string_view::npos) {
             columns = found;
             continue;
         }
@@ -277,7 +286,8 @@ Expected<RawData> readDump(std::string_view text) {
     }
     if (data.blocks().empty()) return fail(ErrorCode::Missing, "bytes", "nothing", "bytes in hexadecimal");
     // Bytes over several lines without any address are one block.
-    const bool allPlain = std::all_of(data.blocks().begin(), data.blocks().end(), [](const RawBlock& b) { return b.name.empty() && !b.address && !b.isNumber; });
+    const bool allPlain = std::all_of(data.blocks().begin(), data.blocks().end(),
+                                      [](const RawBlock& b) { return b.name.empty() && !b.address && !b.isNumber; });
     if (allPlain && data.blocks().size() > 1) {
         RawBlock joined;
         for (const RawBlock& block : data.blocks()) joined.bytes.insert(joined.bytes.end(), block.bytes.begin(), block.bytes.end());

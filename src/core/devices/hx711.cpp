@@ -7,7 +7,8 @@ namespace fg {
 namespace {
 
 std::vector<OptionSpec> options() {
-    return {{"gain", "Channel A with 128 or 64, channel B with 32", {"128", "64", "32"}, "128"}, {"tare", "Counts at rest, taken off", {}, "0", -8388608, 8388607}};
+    return {{"gain", "Channel A with 128 or 64, channel B with 32", {"128", "64", "32"}, "128"},
+            {"tare", "Counts at rest, taken off", {}, "0", -8388608, 8388607}};
 }
 std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"word", {}, 3, false, false}}; }
 
@@ -25,12 +26,17 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
     } else if (code == -1) {
         t.doubt("all-ones", "FF FF FF: a line that nobody drives, or a lucky −1");
     }
-    t.reading("ratio", Quantity::Ratio, ratio, 0.5 / gain / 8388608, code == 0x7FFFFF ? Bound::AtLeast : code == -0x800000 ? Bound::AtMost : Bound::None);
+    t.reading("ratio", Quantity::Ratio, ratio, 0.5 / gain / 8388608,
+              code == 0x7FFFFF    ? Bound::AtLeast
+              : code == -0x800000 ? Bound::AtMost
+                                  : Bound::None);
     return t.decoded;
 }
 
 std::vector<RawVariable> variables(const DeviceOptions&) { return {{"ratio", -0x7FFFFF, 0x7FFFFE}}; }
-RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const RawData&) { return RawData({{"word", {}, bytesBe(static_cast<std::uint64_t>(v[0]), 3)}}); }
+RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const RawData&) {
+    return RawData({{"word", {}, bytesBe(static_cast<std::uint64_t>(v[0]), 3)}});
+}
 
 }  // namespace
 

@@ -37,6 +37,7 @@ RawData compose(std::span<const std::int64_t> values, const DeviceOptions& chose
 
 }  // namespace
 
-const Device device_rows::kLm75{"lm75", "Two-wire thermometer, 9 to 12 bits", "LM75 data sheet", options, blocks, decodeWord, variables, compose};
+const Device device_rows::kLm75{"lm75", "Two-wire thermometer, 9 to 12 bits", "LM75 data sheet", options, blocks, decodeWord, variables,
+                                compose};
 
 }  // namespace fg

@@ -6,16 +6,15 @@
 namespace fg {
 namespace {
 
-std::vector<BlockSpec> blocks(const DeviceOptions&) {
-    return {{"data", 0x28, 5, false, false}, {"status", 0x27, 1, false, true}};
-}
+std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"data", 0x28, 5, false, false}, {"status", 0x27, 1, false, true}}; }
 
 Expected<Decoded> decodePlain(const RawData& raw, const char* source, double perDegree, double offset_degC) {
     Tracer t(source);
     const bool isPlain = raw.blocks().size() == 1 && !raw.blocks()[0].address;
     const auto data = isPlain ? raw.block("data", 5) : raw.registers(0x28, 5);
     if (!data) return tl::unexpected(data.error());
-    const int rawP = t.word("raw pressure", signExtend(data->le24(0), 24), *data, 0, 3, "low byte first, signed"), rawT = t.word("raw temperature", int{data->sle16(3)}, *data, 3, 2, "low byte first, signed");
+    const int rawP = t.word("raw pressure", signExtend(data->le24(0), 24), *data, 0, 3, "low byte first, signed"),
+              rawT = t.word("raw temperature", int{data->sle16(3)}, *data, 3, 2, "low byte first, signed");
     if (raw.hasRegister(0x27) && (raw.registers(0x27, 1)->u8(0) & 3) != 3)
         t.doubt("stale", "the status says that no new pressure and temperature are ready: these bytes may have been read before");
     if (rawP == 0 && rawT == 0) {
@@ -25,20 +24,31 @@ Expected<Decoded> decodePlain(const RawData& raw, const char* source, double per
         return t.decoded;
     }
     const double hPa = t.step("p", fmt::format("{}/4096", rawP), rawP / 4096.0, "hPa");
-    const double celsius = t.step("ϑ", offset_degC == 0 ? fmt::format("{}/{}", rawT, num(perDegree)) : fmt::format("{} + {}/{}", num(offset_degC), rawT, num(perDegree)), offset_degC + rawT / perDegree, "degC");
-    if (hPa < 200 || hPa > 1300) return fail(ErrorCode::Range, "register 0x28", num(hPa) + " hPa", "a pressure the part can measure, 260 to 1260 hPa");
-    if (celsius < -60 || celsius > 120) return fail(ErrorCode::Range, "register 0x2B", num(celsius) + " °C", "a temperature the part can measure");
+    const double celsius = t.step("ϑ",
+                                  offset_degC == 0 ? fmt::format("{}/{}", rawT, num(perDegree))
+                                                   : fmt::format("{} + {}/{}", num(offset_degC), rawT, num(perDegree)),
+                                  offset_degC + rawT / perDegree, "degC");
+    if (hPa < 200 || hPa > 1300)
+        return fail(ErrorCode::Range, "register 0x28", num(hPa) + " hPa", "a pressure the part can measure, 260 to 1260 hPa");
+    if (celsius < -60 || celsius > 120)
+        return fail(ErrorCode::Range, "register 0x2B", num(celsius) + " °C", "a temperature the part can measure");
     t.reading("pressure", Quantity::Pressure, hPa * 100, 100 / 4096.0);
     t.reading("temperature", Quantity::Temperature, celsius, 1 / perDegree);
     return t.decoded;
 }
 
-Expected<Decoded> decode22(const RawData& raw, const DeviceOptions&) { return decodePlain(raw, "LPS22HB data sheet, 9.18 to 9.22", 100, 0); }
+Expected<Decoded> decode22(const RawData& raw, const DeviceOptions&) {
+    return decodePlain(raw, "LPS22HB data sheet, 9.18 to 9.22", 100, 0);
+}
 // 42.5 °C at 0, 480 steps a degree.
-Expected<Decoded> decode25(const RawData& raw, const DeviceOptions&) { return decodePlain(raw, "LPS25HB data sheet, 8.18 to 8.22", 480, 42.5); }
+Expected<Decoded> decode25(const RawData& raw, const DeviceOptions&) {
+    return decodePlain(raw, "LPS25HB data sheet, 8.18 to 8.22", 480, 42.5);
+}
 
 std::vector<RawVariable> variables22(const DeviceOptions&) { return {{"pressure", 260 * 4096, 1260 * 4096}, {"temperature", -4000, 8500}}; }
-std::vector<RawVariable> variables25(const DeviceOptions&) { return {{"pressure", 260 * 4096, 1260 * 4096}, {"temperature", -32768, 32767}}; }
+std::vector<RawVariable> variables25(const DeviceOptions&) {
+    return {{"pressure", 260 * 4096, 1260 * 4096}, {"temperature", -32768, 32767}};
+}
 RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const RawData&) {
     auto bytes = bytesLe(static_cast<std::uint64_t>(v[0]), 3);
     for (const std::uint8_t byte : bytesLe(static_cast<std::uint64_t>(v[1]), 2)) bytes.push_back(byte);
@@ -47,7 +57,9 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const Raw
 
 }  // namespace
 
-const Device device_rows::kLps22hb{"lps22hb", "Barometer of 1/4096 hPa", "LPS22HB data sheet", noOptions, blocks, decode22, variables22, compose};
-const Device device_rows::kLps25hb{"lps25hb", "Barometer of 1/4096 hPa", "LPS25HB data sheet", noOptions, blocks, decode25, variables25, compose};
+const Device device_rows::kLps22hb{"lps22hb", "Barometer of 1/4096 hPa", "LPS22HB data sheet", noOptions, blocks, decode22, variables22,
+                                   compose};
+const Device device_rows::kLps25hb{"lps25hb", "Barometer of 1/4096 hPa", "LPS25HB data sheet", noOptions, blocks, decode25, variables25,
+                                   compose};
 
 }  // namespace fg

@@ -6,6 +6,8 @@
 namespace fg {
 namespace {
 
+constexpr int kLeast = -270 * 4, kMost = 1800 * 4;
+
 std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"word", {}, 4, false, false}}; }
 
 Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions&) {
@@ -14,10 +16,14 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions&) {
     if (!word) return tl::unexpected(word.error());
     const auto joined = t.word("word", word->be32(0), *word, 0, 4, "first bit sent highest");
     if (joined & 0x00020008)
-        return fail(ErrorCode::Range, "word", fmt::format("0x{:08X}", joined), "the reserved bits 17 and 3 to be 0: nothing drives the line");
+        return fail(ErrorCode::Range, "word", fmt::format("0x{:08X}", joined),
+                    "the reserved bits 17 and 3 to be 0: nothing drives the line");
     const int code = t.word("code", signExtend(joined >> 18, 14), *word, 0, 2, "bits 31:18, two's complement");
     const int inside = t.word("internal code", signExtend(joined >> 4 & 0xFFF, 12), *word, 2, 2, "bits 15:4, two's complement");
     double value = t.step("T", fmt::format("{} × 0.25", code), code * 0.25, "degC");
+    if (!(joined & 7) && (code < kLeast || code > kMost))
+        return fail(ErrorCode::Range, "word", fmt::format("0x{:08X}, which is {} °C", joined, num(value)),
+                    "−270 to 1800 °C, all that thermocouples say");
     const double internal = t.step("T cold", fmt::format("{} × 0.0625", inside), inside * 0.0625, "degC");
     if (joined & 1) t.fault("open", "OC is set: the thermocouple is open");
     if (joined & 2) t.fault("short-ground", "SCG is set: the thermocouple touches ground");
@@ -30,9 +36,7 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions&) {
     return t.decoded;
 }
 
-std::vector<RawVariable> variables(const DeviceOptions&) {
-    return {{"temperature", -270 * 4, 1800 * 4}, {"internal", -55 * 16, 127 * 16}};
-}
+std::vector<RawVariable> variables(const DeviceOptions&) { return {{"temperature", kLeast, kMost}, {"internal", -55 * 16, 127 * 16}}; }
 RawData compose(std::span<const std::int64_t> values, const DeviceOptions&, const RawData&) {
     const auto word = (static_cast<std::uint64_t>(values[0]) & 0x3FFF) << 18 | (static_cast<std::uint64_t>(values[1]) & 0xFFF) << 4;
     return RawData({{"word", {}, bytesBe(word, 4)}});
@@ -40,6 +44,7 @@ RawData compose(std::span<const std::int64_t> values, const DeviceOptions&, cons
 
 }  // namespace
 
-const Device device_rows::kMax31855{"max31855", "Thermocouple to digital, 14 bits", "MAX31855 data sheet", noOptions, blocks, decodeWord, variables, compose};
+const Device device_rows::kMax31855{
+    "max31855", "Thermocouple to digital, 14 bits", "MAX31855 data sheet", noOptions, blocks, decodeWord, variables, compose};
 
 }  // namespace fg

@@ -40,6 +40,8 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const Raw
 
 }  // namespace
 
-const Device device_rows::kMax44009{"max44009", "Ambient light as exponent and mantissa in two registers", "MAX44009 data sheet", noOptions, blocks, decodeBytes, variables, compose};
+const Device device_rows::kMax44009{
+    "max44009", "Ambient light as exponent and mantissa in two registers", "MAX44009 data sheet", noOptions, blocks, decodeBytes, variables,
+    compose};
 
 }  // namespace fg

@@ -35,6 +35,7 @@ RawData compose(std::span<const std::int64_t> values, const DeviceOptions&, cons
 
 }  // namespace
 
-const Device device_rows::kMax6675{"max6675", "Thermocouple to digital, 12 bits", "MAX6675 data sheet", noOptions, blocks, decodeWord, variables, compose};
+const Device device_rows::kMax6675{
+    "max6675", "Thermocouple to digital, 12 bits", "MAX6675 data sheet", noOptions, blocks, decodeWord, variables, compose};
 
 }  // namespace fg

@@ -6,9 +6,7 @@
 namespace fg {
 namespace {
 
-std::vector<BlockSpec> blocks(const DeviceOptions&) {
-    return {{"calibration", 0x04, 8, true, false}, {"data", 0x00, 4, false, false}};
-}
+std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"calibration", 0x04, 8, true, false}, {"data", 0x00, 4, false, false}}; }
 
 Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions&) {
     Tracer t("MPL115A2 data sheet, 3.1 pressure, temperature and coefficient formats");
@@ -21,16 +19,19 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions&) {
     const double b1 = t.word("b1", c->sbe16(2) / 8192.0, *c, 2, 2, "signed, 13 bits behind the point");
     const double b2 = t.word("b2", c->sbe16(4) / 16384.0, *c, 4, 2, "signed, 14 bits behind the point");
     const double c12 = t.word("c12", asr(c->sbe16(6), 2) / 4194304.0, *c, 6, 2, "14 bits signed, 22 bits behind the point");
-    const int padc = t.word("Padc", data->be16(0) >> 6, *data, 0, 2, "upper ten bits"), tadc = t.word("Tadc", data->be16(2) >> 6, *data, 2, 2, "upper ten bits");
+    const int padc = t.word("Padc", data->be16(0) >> 6, *data, 0, 2, "upper ten bits"),
+              tadc = t.word("Tadc", data->be16(2) >> 6, *data, 2, 2, "upper ten bits");
     if (padc == 0 && tadc == 0) {
         t.fault("not-ready", "both words are 0: no conversion was started, or it was not waited for (3 ms)");
         t.reading("pressure", Quantity::Pressure, kNoValue, 0);
         return t.decoded;
     }
     const double slope = t.step("c12x2", fmt::format("b1 + c12 × {}", tadc), b1 + c12 * tadc);
-    const double compensated = t.step("Pcomp", fmt::format("a0 + {} × {} + b2 × {}", num(slope), padc, tadc), a0 + slope * padc + b2 * tadc);
+    const double compensated =
+        t.step("Pcomp", fmt::format("a0 + {} × {} + b2 × {}", num(slope), padc, tadc), a0 + slope * padc + b2 * tadc);
     const double kPa = t.step("p", "Pcomp × (115 − 50)/1023 + 50", compensated * 65 / 1023 + 50, "kPa");
-    if (compensated < -60 || compensated > 1090) return fail(ErrorCode::Range, "data", num(kPa) + " kPa", "a pressure the part can measure, 50 to 115 kPa");
+    if (compensated < -60 || compensated > 1090)
+        return fail(ErrorCode::Range, "data", num(kPa) + " kPa", "a pressure the part can measure, 50 to 115 kPa");
     t.reading("pressure", Quantity::Pressure, 1000 * kPa, std::abs(slope) * 65000 / 1023);
     return t.decoded;
 }
@@ -45,6 +46,7 @@ RawData specimen() { return RawData({{"", 0x04, {0x3E, 0xCE, 0xB3, 0xF9, 0xC5, 0
 
 }  // namespace
 
-const Device device_rows::kMpl115a2{"mpl115a2", "Barometer with four coefficients", "MPL115A2 data sheet", noOptions, blocks, decodeAll, variables, compose, specimen};
+const Device device_rows::kMpl115a2{
+    "mpl115a2", "Barometer with four coefficients", "MPL115A2 data sheet", noOptions, blocks, decodeAll, variables, compose, specimen};
 
 }  // namespace fg

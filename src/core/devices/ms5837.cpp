@@ -19,7 +19,8 @@ PromFamily::Second second(std::int64_t dT, std::int64_t temp) {
     return more;
 }
 
-const PromFamily kFamily{"MS5837-30BA data sheet, pressure and temperature calculation", 65536, 128, 32768, 256, 8192, 10, 0, 0, 3.1e6, second};
+const PromFamily kFamily{
+    "MS5837-30BA data sheet, pressure and temperature calculation", 65536, 128, 32768, 256, 8192, 10, 0, 0, 3.1e6, second};
 
 Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions&) { return decodeProm(kFamily, raw); }
 // The data sheet's own example.
@@ -27,6 +28,14 @@ RawData specimen() { return promOf(kFamily, std::array{34982, 36352, 20328, 2235
 
 }  // namespace
 
-const Device device_rows::kMs5837{"ms5837", "Waterproof pressure sensor with a PROM", "MS5837-30BA data sheet", noOptions, promBlocks, decodeAll, promVariables, promCompose, specimen};
+const Device device_rows::kMs5837{"ms5837",
+                                  "Waterproof pressure sensor with a PROM",
+                                  "MS5837-30BA data sheet",
+                                  noOptions,
+                                  promBlocks,
+                                  decodeAll,
+                                  promVariables,
+                                  promCompose,
+                                  specimen};
 
 }  // namespace fg

@@ -60,7 +60,8 @@ Expected<Decoded> decodeProm(const PromFamily& family, const RawData& raw) {
     const std::int64_t d1 = t.word("D1", std::int64_t{first->be24(0)}, *first, 0, 3, "pressure, high byte first");
     const std::int64_t d2 = t.word("D2", std::int64_t{second->be24(0)}, *second, 0, 3, "temperature, high byte first");
     if (d1 == 0 || d2 == 0) {
-        t.fault("not-ready", std::string(d1 == 0 ? "D1" : "D2") + " is 0: the ADC was read before its conversion was finished, or without one");
+        t.fault("not-ready",
+                std::string(d1 == 0 ? "D1" : "D2") + " is 0: the ADC was read before its conversion was finished, or without one");
         t.reading("temperature", Quantity::Temperature, kNoValue, 0);
         t.reading("pressure", Quantity::Pressure, kNoValue, 0);
         return t.decoded;
@@ -68,7 +69,8 @@ Expected<Decoded> decodeProm(const PromFamily& family, const RawData& raw) {
     const auto word = [&](std::size_t i) { return std::int64_t{(*c)[i]}; };
     const std::int64_t dT = t.step("dT", fmt::format("D2 − C5 × 2⁸ = {} − {} × 256", d2, word(5)), d2 - word(5) * 256);
     std::int64_t temp = t.step("TEMP", fmt::format("2000 + {} × {}/2²³, in 0.01 °C", dT, word(6)), 2000 + (dT * word(6) >> 23));
-    std::int64_t off = t.step("OFF", fmt::format("C2 × {} + C4 × dT/{}", family.offsetScale, family.offsetSlope), word(2) * family.offsetScale + word(4) * dT / family.offsetSlope);
+    std::int64_t off = t.step("OFF", fmt::format("C2 × {} + C4 × dT/{}", family.offsetScale, family.offsetSlope),
+                              word(2) * family.offsetScale + word(4) * dT / family.offsetSlope);
     std::int64_t sens = t.step("SENS", fmt::format("C1 × {} + C3 × dT/{}", family.sensitivityScale, family.sensitivitySlope),
                                word(1) * family.sensitivityScale + word(3) * dT / family.sensitivitySlope);
     const auto pressureOf = [&] { return ((d1 * sens >> 21) - off) / family.pressureDivisor; };
@@ -76,21 +78,29 @@ Expected<Decoded> decodeProm(const PromFamily& family, const RawData& raw) {
     const PromFamily::Second more = family.second(dT, temp);
     if (more.t != 0 || more.off != 0 || more.sens != 0) {
         t.step("T2", "second order", more.t), t.step("OFF2", "second order", more.off), t.step("SENS2", "second order", more.sens);
-        temp = t.step("TEMP", "TEMP − T2, in 0.01 °C", temp - more.t), off = t.step("OFF", "OFF − OFF2", off - more.off), sens = t.step("SENS", "SENS − SENS2", sens - more.sens);
+        temp = t.step("TEMP", "TEMP − T2, in 0.01 °C", temp - more.t), off = t.step("OFF", "OFF − OFF2", off - more.off),
+        sens = t.step("SENS", "SENS − SENS2", sens - more.sens);
     }
     const std::int64_t p = t.step("P", fmt::format("(D1 × SENS/2²¹ − OFF)/{}", family.pressureDivisor), pressureOf());
-    if (p != plain) t.note("second-order", fmt::format("the second order moves the pressure by {} Pa", num(static_cast<double>(p - plain) * family.pascalPerStep)));
+    if (p != plain)
+        t.note("second-order",
+               fmt::format("the second order moves the pressure by {} Pa", num(static_cast<double>(p - plain) * family.pascalPerStep)));
     const double celsius = t.step("ϑ", fmt::format("{}/100", temp), static_cast<double>(temp) / 100, "degC");
-    const double pascal = t.step("p", fmt::format("{} × {} Pa", p, num(family.pascalPerStep)), static_cast<double>(p) * family.pascalPerStep, "Pa");
-    if (celsius < -60 || celsius > 120) return fail(ErrorCode::Range, "d2", num(celsius) + " °C", "a temperature the part can measure, −40 to 85 °C");
+    const double pascal =
+        t.step("p", fmt::format("{} × {} Pa", p, num(family.pascalPerStep)), static_cast<double>(p) * family.pascalPerStep, "Pa");
+    if (celsius < -60 || celsius > 120)
+        return fail(ErrorCode::Range, "d2", num(celsius) + " °C", "a temperature the part can measure, −40 to 85 °C");
     if (pascal < family.lowest_Pa || pascal > family.highest_Pa)
-        return fail(ErrorCode::Range, "d1", num(pascal / 100) + " hPa", fmt::format("a pressure from {} to {} hPa", num(family.lowest_Pa / 100), num(family.highest_Pa / 100)));
+        return fail(ErrorCode::Range, "d1", num(pascal / 100) + " hPa",
+                    fmt::format("a pressure from {} to {} hPa", num(family.lowest_Pa / 100), num(family.highest_Pa / 100)));
     t.reading("temperature", Quantity::Temperature, celsius, 0.01);
     t.reading("pressure", Quantity::Pressure, pascal, family.pascalPerStep);
     return t.decoded;
 }
 
-std::vector<RawVariable> promVariables(const DeviceOptions&) { return {{"temperature", 0x400000, 0xDFFFFF}, {"pressure", 0x100000, 0xBFFFFF}}; }
+std::vector<RawVariable> promVariables(const DeviceOptions&) {
+    return {{"temperature", 0x400000, 0xDFFFFF}, {"pressure", 0x100000, 0xBFFFFF}};
+}
 
 RawData promCompose(std::span<const std::int64_t> v, const DeviceOptions&, const RawData&) {
     return RawData({{"d1", {}, bytesBe(static_cast<std::uint64_t>(v[1]), 3)}, {"d2", {}, bytesBe(static_cast<std::uint64_t>(v[0]), 3)}});

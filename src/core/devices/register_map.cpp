@@ -66,7 +66,8 @@ std::pair<const Register*, const RegisterField*> RegisterMap::findField(std::str
     const std::string wanted = lower(std::string(name));
     for (const Register& one : registers)
         for (const RegisterField& field : one.fields)
-            if (field.id == wanted || std::find(field.aliases.begin(), field.aliases.end(), wanted) != field.aliases.end()) return {&one, &field};
+            if (field.id == wanted || std::find(field.aliases.begin(), field.aliases.end(), wanted) != field.aliases.end())
+                return {&one, &field};
     return {nullptr, nullptr};
 }
 
@@ -102,7 +103,8 @@ Expected<std::uint32_t> RegisterMap::codeOf(const RegisterField& field, const st
         number = unit->fromCanonical(read->canonical);
     } else {
         const bool hasSuffix = !field.unit.empty() && value.ends_with(field.unit);
-        const auto read = readValue(trimmed(std::string_view(value).substr(0, value.size() - (hasSuffix ? field.unit.size() : 0))), Quantity::Ratio);
+        const auto read =
+            readValue(trimmed(std::string_view(value).substr(0, value.size() - (hasSuffix ? field.unit.size() : 0))), Quantity::Ratio);
         if (!read) return tl::unexpected(read.error().within(field.id));
         number = read->canonical;
     }
@@ -110,7 +112,8 @@ Expected<std::uint32_t> RegisterMap::codeOf(const RegisterField& field, const st
     const double low = field.isSigned ? -std::ldexp(1, field.high - field.low) : 0, high = field.isSigned ? -low - 1 : most;
     if (!(code >= low && code <= high))
         return fail(ErrorCode::Range, field.id, "“" + value + "”",
-                    plainNumber(low * field.scale + field.offset, 9) + " to " + plainNumber(high * field.scale + field.offset, 9) + (unit ? " " + std::string(unit->symbol) : ""));
+                    plainNumber(low * field.scale + field.offset, 9) + " to " + plainNumber(high * field.scale + field.offset, 9) +
+                        (unit ? " " + std::string(unit->symbol) : ""));
     return static_cast<std::uint32_t>(static_cast<std::int64_t>(code)) & most;
 }
 
@@ -144,12 +147,17 @@ Expected<std::vector<RegisterWord>> RegisterMap::words(const RawData& raw) const
             const std::string where = fmt::format("register 0x{:02X}", *block.address + at);
             if (!one) return fail(ErrorCode::Unknown, where, "a register that configures nothing here", "one of the registers of " + id);
             if (at + one->bytes > block.bytes.size())
-                return fail(ErrorCode::Range, where, fmt::format("{} byte(s)", block.bytes.size() - at), fmt::format("the {} bytes of {}", one->bytes, one->name));
+                return fail(ErrorCode::Range, where, fmt::format("{} byte(s)", block.bytes.size() - at),
+                            fmt::format("the {} bytes of {}", one->bytes, one->name));
             std::uint32_t word = 0;
-            for (std::size_t i = 0; i < one->bytes; ++i) word = word << 8 | block.bytes[at + (one->order == ByteOrder::HighFirst ? i : one->bytes - 1 - i)];
+            for (std::size_t i = 0; i < one->bytes; ++i)
+                word = word << 8 | block.bytes[at + (one->order == ByteOrder::HighFirst ? i : one->bytes - 1 - i)];
             result.push_back({one, word});
             // Where a pointer names whole words, one block is one register.
-            at = one->bytes > 1 && at + one->bytes < block.bytes.size() && !findRegister(*block.address + static_cast<unsigned>(at + one->bytes)) ? block.bytes.size() : at + one->bytes;
+            at = one->bytes > 1 && at + one->bytes < block.bytes.size() &&
+                         !findRegister(*block.address + static_cast<unsigned>(at + one->bytes))
+                     ? block.bytes.size()
+                     : at + one->bytes;
         }
     }
     return result;
@@ -183,14 +191,20 @@ Expected<std::vector<Mismatch>> RegisterMap::compare(std::span<const RegisterWor
         const FieldValue now = valueOf(*in, *field, have == words.end() ? in->reset : have->word), then = valueOf(*in, *field, want->word);
         if (now.code == then.code) continue;
         Mismatch mismatch{field, then.text, now.text, ""};
-        const auto a = field->choices.empty() ? std::optional(then.number) : numberIn(then.text), b = field->choices.empty() ? std::optional(now.number) : numberIn(now.text);
+        const auto a = field->choices.empty() ? std::optional(then.number) : numberIn(then.text),
+                   b = field->choices.empty() ? std::optional(now.number) : numberIn(now.text);
         std::string ratio;
         if (a && b && *a > 0 && *b > 0) {
             const double times = *b / *a;
-            ratio = times == 0.5 ? ", half of" : times == 2 ? ", twice" : times > 1 ? ", " + plainNumber(times, 3) + " times" : ", 1/" + plainNumber(1 / times, 3) + " of";
+            ratio = times == 0.5 ? ", half of"
+                    : times == 2 ? ", twice"
+                    : times > 1  ? ", " + plainNumber(times, 3) + " times"
+                                 : ", 1/" + plainNumber(1 / times, 3) + " of";
         }
-        mismatch.text = fmt::format("{} is {}{} {} that was asked for{}", field->title, now.text, ratio.empty() ? ", not the" : ratio + " the", then.text,
-                                    have == words.end() ? fmt::format(" (0x{:02X} is not written and stays at its reset value)", in->address) : "");
+        mismatch.text =
+            fmt::format("{} is {}{} {} that was asked for{}", field->title, now.text, ratio.empty() ? ", not the" : ratio + " the",
+                        then.text,
+                        have == words.end() ? fmt::format(" (0x{:02X} is not written and stays at its reset value)", in->address) : "");
         found.push_back(mismatch);
     }
     return found;
@@ -198,7 +212,9 @@ Expected<std::vector<Mismatch>> RegisterMap::compare(std::span<const RegisterWor
 
 namespace {
 
-BusStep byteStep(std::uint8_t byte, bool byMaster, bool acknowledged, const std::string& meaning) { return {BusStep::Kind::Byte, byte, byMaster, acknowledged, meaning}; }
+BusStep byteStep(std::uint8_t byte, bool byMaster, bool acknowledged, const std::string& meaning) {
+    return {BusStep::Kind::Byte, byte, byMaster, acknowledged, meaning};
+}
 
 std::string addressText(unsigned address, bool read) { return fmt::format("address 0x{:02X}, {}", address, read ? "read" : "write"); }
 
@@ -219,7 +235,8 @@ std::vector<BusStep> readTransaction(unsigned address, unsigned pointer, std::sp
                                byteStep(static_cast<std::uint8_t>(pointer), true, true, "register " + name),
                                {BusStep::Kind::RepeatedStart, 0, true, true, "repeated start"},
                                byteStep(static_cast<std::uint8_t>(address << 1 | 1), true, true, addressText(address, true))};
-    for (std::size_t i = 0; i < data.size(); ++i) steps.push_back(byteStep(data[i], false, i + 1 < data.size(), i + 1 < data.size() ? "data" : "last data, not acknowledged"));
+    for (std::size_t i = 0; i < data.size(); ++i)
+        steps.push_back(byteStep(data[i], false, i + 1 < data.size(), i + 1 < data.size() ? "data" : "last data, not acknowledged"));
     steps.push_back({BusStep::Kind::Stop, 0, true, true, "stop"});
     return steps;
 }

@@ -10,10 +10,10 @@ namespace fg {
 
 /// One meaning inside a register: a choice among named codes, or a number in steps.
 struct RegisterField {
-    std::string id;                    ///< "osrs_t"
-    std::vector<std::string> aliases;  ///< other names: the data sheet's own where `id` is a plainer word
-    std::string title;                 ///< on screen
-    int high = 0, low = 0;             ///< bits, the lowest is 0
+    std::string id;                                              ///< "osrs_t"
+    std::vector<std::string> aliases;                            ///< other names: the data sheet's own where `id` is a plainer word
+    std::string title;                                           ///< on screen
+    int high = 0, low = 0;                                       ///< bits, the lowest is 0
     std::vector<std::pair<std::string, std::uint32_t>> choices;  ///< name and code, the usual name of a code first; empty: a number
     bool isSigned = false;
     double scale = 1, offset = 0;  ///< value = code · scale + offset, of a number
@@ -76,8 +76,8 @@ class RegisterMap {
     /// Reads "osrs_t=x16,mode=normal". Errors: Syntax.
     [[nodiscard]] static Expected<std::vector<Setting>> readSettings(std::string_view text);
 
-    /// The words that the settings make, over `base` (registers not in it start at their reset value). Only registers that a setting touches,
-    /// or that are in `base`. Errors: Unknown field, Range for a value that is none of its choices or does not fit its bits.
+    /// The words that the settings make, over `base` (registers not in it start at their reset value). Only registers that a setting
+    /// touches, or that are in `base`. Errors: Unknown field, Range for a value that is none of its choices or does not fit its bits.
     [[nodiscard]] Expected<std::vector<RegisterWord>> set(std::span<const Setting> settings, std::span<const RegisterWord> base = {}) const;
 
     /// Words out of bytes by register address. Errors: Unknown for an address that is no configuration register, Range for a length.
@@ -111,10 +111,12 @@ struct BusStep {
 
 /// Writing bytes to a register of a two-wire device: start, address and write bit, pointer, data, stop.
 /// Source: UM10204, I²C-bus specification, 3.1.10 and figure 11.
-[[nodiscard]] std::vector<BusStep> writeTransaction(unsigned address, unsigned pointer, std::span<const std::uint8_t> data, const std::string& name);
-/// Reading `data.size()` bytes from a register: the pointer written, repeated start, the same address with the read bit, data, no acknowledge
-/// for the last, stop.
-[[nodiscard]] std::vector<BusStep> readTransaction(unsigned address, unsigned pointer, std::span<const std::uint8_t> data, const std::string& name);
+[[nodiscard]] std::vector<BusStep> writeTransaction(unsigned address, unsigned pointer, std::span<const std::uint8_t> data,
+                                                    const std::string& name);
+/// Reading `data.size()` bytes from a register: the pointer written, repeated start, the same address with the read bit, data, no
+/// acknowledge for the last, stop.
+[[nodiscard]] std::vector<BusStep> readTransaction(unsigned address, unsigned pointer, std::span<const std::uint8_t> data,
+                                                   const std::string& name);
 /// "S EC A F4 A 27 A P": S start, Sr repeated start, A acknowledge, N none, P stop.
 [[nodiscard]] std::string transactionText(std::span<const BusStep> steps);
 

@@ -12,11 +12,11 @@ namespace fg {
 
 std::span<const Device* const> devices() {
     using namespace device_rows;
-    static const std::array all{&kDs18b20,  &kDs18s20, &kLm75,   &kTmp102,  &kTmp117, &kMcp9808, &kAdt7410, &kDs3231,  &kMax6675,
-                                &kMax31855, &kMax31865, &kDht11,  &kDht22,   &kAm2320, &kAht20,   &kSht3x,   &kSht4x,   &kSi7021,
-                                &kHdc1080,  &kBmp180,  &kBmp280, &kBme280,  &kBmp388, &kBme680,  &kMs5611,  &kMs5607,  &kMs5837,
-                                &kMpl115a2, &kDps310,  &kLps22hb, &kLps25hb, &kBh1750, &kTsl2561, &kVeml7700, &kOpt3001, &kMax44009,
-                                &kHx711,    &kAds1115};
+    static const std::array all{&kDs18b20, &kDs18s20,  &kLm75,     &kTmp102,   &kTmp117, &kMcp9808, &kAdt7410, &kDs3231,
+                                &kMax6675, &kMax31855, &kMax31865, &kDht11,    &kDht22,  &kAm2320,  &kAht20,   &kSht3x,
+                                &kSht4x,   &kSi7021,   &kHdc1080,  &kBmp180,   &kBmp280, &kBme280,  &kBmp388,  &kBme680,
+                                &kMs5611,  &kMs5607,   &kMs5837,   &kMpl115a2, &kDps310, &kLps22hb, &kLps25hb, &kBh1750,
+                                &kTsl2561, &kVeml7700, &kOpt3001,  &kMax44009, &kHx711,  &kAds1115};
     return all;
 }
 
@@ -65,7 +65,9 @@ double readingOf(const Device& device, const RawData& calibration, const DeviceO
 template <class At>
 std::optional<std::pair<std::int64_t, std::int64_t>> validRange(const RawVariable& variable, const At& at) {
     constexpr std::int64_t kParts = 64;
-    const auto place = [&](std::int64_t i) { return variable.low + (variable.high - variable.low) / kParts * i + (variable.high - variable.low) % kParts * i / kParts; };
+    const auto place = [&](std::int64_t i) {
+        return variable.low + (variable.high - variable.low) / kParts * i + (variable.high - variable.low) % kParts * i / kParts;
+    };
     std::int64_t first = 0, last = kParts;
     while (first <= kParts && std::isnan(at(place(first)))) ++first;
     if (first > kParts) return std::nullopt;
@@ -114,12 +116,14 @@ Expected<RawData> encode(const Device& device, std::span<const WantedReading> wa
     std::vector<std::int64_t> raw;
     for (const RawVariable& variable : variables) raw.push_back(variable.low + (variable.high - variable.low) / 2);
     for (std::size_t i = 0; i < variables.size(); ++i) {
-        const auto it = std::find_if(wanted.begin(), wanted.end(), [&](const WantedReading& one) { return one.id == variables[i].reading; });
+        const auto it =
+            std::find_if(wanted.begin(), wanted.end(), [&](const WantedReading& one) { return one.id == variables[i].reading; });
         if (it == wanted.end()) continue;
         // The numbers after it stand somewhere in their range meanwhile, where the device's coefficients need not give a value.
         Expected<std::int64_t> found;
         for (const int eighths : {4, 3, 5, 2, 6, 1, 7}) {
-            for (std::size_t j = i + 1; j < variables.size(); ++j) raw[j] = variables[j].low + (variables[j].high - variables[j].low) / 8 * eighths;
+            for (std::size_t j = i + 1; j < variables.size(); ++j)
+                raw[j] = variables[j].low + (variables[j].high - variables[j].low) / 8 * eighths;
             if (found = bisect(device, calibration, *complete, raw, i, variables[i], it->value); found || i + 1 == variables.size()) break;
         }
         if (!found) return tl::unexpected(found.error());
@@ -140,7 +144,8 @@ Expected<RawData> blocksOfFrame(const Device& device, const DeviceOptions& optio
         for (const BlockSpec& spec : device.blocks(*complete)) {
             if (spec.isOptional || (spec.isCalibration && !all)) continue;
             if (at + spec.size <= frame.size())
-                data.add({spec.address ? std::string() : spec.name, spec.address,
+                data.add({spec.address ? std::string() : spec.name,
+                          spec.address,
                           {frame.begin() + static_cast<std::ptrdiff_t>(at), frame.begin() + static_cast<std::ptrdiff_t>(at + spec.size)}});
             at += spec.size;
         }

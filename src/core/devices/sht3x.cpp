@@ -23,7 +23,8 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const Raw
 
 }  // namespace
 
-const Device device_rows::kSht3x{"sht3x", "Two-wire humidity and temperature, checked words", "SHT3x data sheet", noOptions, wordPairBlocks, decodeFrame,
-                                 variables, compose};
+const Device device_rows::kSht3x{
+    "sht3x", "Two-wire humidity and temperature, checked words", "SHT3x data sheet", noOptions, wordPairBlocks, decodeFrame, variables,
+    compose};
 
 }  // namespace fg

@@ -30,7 +30,13 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const Raw
 
 }  // namespace
 
-const Device device_rows::kSht4x{"sht4x", "Two-wire humidity and temperature, checked words of a wider range", "SHT4x data sheet", noOptions, wordPairBlocks,
-                                 decodeFrame, variables, compose};
+const Device device_rows::kSht4x{"sht4x",
+                                 "Two-wire humidity and temperature, checked words of a wider range",
+                                 "SHT4x data sheet",
+                                 noOptions,
+                                 wordPairBlocks,
+                                 decodeFrame,
+                                 variables,
+                                 compose};
 
 }  // namespace fg

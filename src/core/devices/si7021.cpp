@@ -13,14 +13,16 @@ std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"temperature", {}
 
 /// A word with or without its CRC behind it; the lowest two bits are status: bit 1 says which of the two was measured.
 Expected<std::optional<std::uint16_t>> readWord(const RawData& raw, Tracer& t, const char* name, bool isHumidity) {
-    if (!raw.hasBlock(name) || (raw.blocks().size() == 1 && raw.blocks()[0].name.empty() && isHumidity)) return std::optional<std::uint16_t>();
+    if (!raw.hasBlock(name) || (raw.blocks().size() == 1 && raw.blocks()[0].name.empty() && isHumidity))
+        return std::optional<std::uint16_t>();
     const std::size_t size = raw.blockSize(name) == 2 ? 2 : 3;
     const auto word = raw.block(name, size);
     if (!word) return tl::unexpected(word.error());
     if (size == 3) {
         const std::uint8_t crc = crc8Humidity(std::span(word->data()).first(2), 0x00);
         if (crc != word->u8(2))
-            return fail(ErrorCode::Damaged, name, fmt::format("CRC 0x{:02X}", word->u8(2)), fmt::format("0x{:02X} for {}", crc, word->hex(0, 2)));
+            return fail(ErrorCode::Damaged, name, fmt::format("CRC 0x{:02X}", word->u8(2)),
+                        fmt::format("0x{:02X} for {}", crc, word->hex(0, 2)));
         t.word("CRC", crc, *word, 2, 1, "fits");
     }
     const auto joined = t.word(isHumidity ? "RH word" : "T word", word->be16(0), *word, 0, 2, "high byte first");
@@ -34,9 +36,11 @@ Expected<Decoded> decodeWords(const RawData& raw, const DeviceOptions&) {
     if (!temperature) return tl::unexpected(temperature.error());
     const auto humidity = readWord(raw, t, "humidity", true);
     if (!humidity) return tl::unexpected(humidity.error());
-    if (!*temperature && !*humidity) return fail(ErrorCode::Missing, "temperature", "nothing", "a block “temperature” or “humidity” of 2 or 3 bytes");
+    if (!*temperature && !*humidity)
+        return fail(ErrorCode::Missing, "temperature", "nothing", "a block “temperature” or “humidity” of 2 or 3 bytes");
     if (*temperature) {
-        const double value = t.step("ϑ", fmt::format("175.72 × {}/65536 − 46.85", **temperature), 175.72 * **temperature / 65536 - 46.85, "degC");
+        const double value =
+            t.step("ϑ", fmt::format("175.72 × {}/65536 − 46.85", **temperature), 175.72 * **temperature / 65536 - 46.85, "degC");
         t.reading("temperature", Quantity::Temperature, value, 175.72 * 4 / 65536);
     }
     if (*humidity) {
@@ -61,7 +65,8 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const Raw
 
 }  // namespace
 
-const Device device_rows::kSi7021{"si7021", "Two-wire humidity and temperature, read one after the other", "Si7021 data sheet", noOptions, blocks, decodeWords,
-                                  variables, compose};
+const Device device_rows::kSi7021{
+    "si7021", "Two-wire humidity and temperature, read one after the other", "Si7021 data sheet", noOptions, blocks, decodeWords, variables,
+    compose};
 
 }  // namespace fg

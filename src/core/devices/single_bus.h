@@ -12,8 +12,4 @@ namespace fg {
 
 [[nodiscard]] inline std::vector<BlockSpec> singleBusBlocks(const DeviceOptions&) { return {{"frame", {}, 5, false, false}}; }
 
-/// The 40 bits out of a scope's or logic analyser's high times in µs: a bit is 0 when the line was high for 26–28 µs, 1 for 70 µs. Exactly
-/// 40 of them, or 41 to 42 with the answer's own 80 µs before them. Errors: Range for another count or for a time that is neither.
-[[nodiscard]] Expected<RawBlock> singleBusFromPulses(std::span<const double> high_us);
-
 }  // namespace fg

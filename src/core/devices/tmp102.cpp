@@ -38,6 +38,7 @@ RawData compose(std::span<const std::int64_t> values, const DeviceOptions& chose
 
 }  // namespace
 
-const Device device_rows::kTmp102{"tmp102", "Two-wire thermometer, 12 or 13 bits", "TMP102 data sheet", options, blocks, decodeWord, variables, compose};
+const Device device_rows::kTmp102{
+    "tmp102", "Two-wire thermometer, 12 or 13 bits", "TMP102 data sheet", options, blocks, decodeWord, variables, compose};
 
 }  // namespace fg

@@ -16,8 +16,9 @@ class Tracer {
     /// A number read from bytes: "70 6B, low byte first, unsigned".
     template <class Number>
     Number word(const std::string& name, Number value, const Bytes& bytes, std::size_t first, std::size_t count, const std::string& how) {
-        decoded.lines.push_back({{name, bytes.hex(first, count) + (how.empty() ? "" : ", " + how), static_cast<double>(value), "", m_source},
-                                 bytes.places(first, count)});
+        decoded.lines.push_back(
+            {{name, bytes.hex(first, count) + (how.empty() ? "" : ", " + how), static_cast<double>(value), "", m_source},
+             bytes.places(first, count)});
         return value;
     }
 

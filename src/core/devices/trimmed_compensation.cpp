@@ -14,8 +14,12 @@ std::int32_t fineInt(const TrimmedCoefficients& c, std::int32_t raw) {
 namespace {
 
 /// 64-bit arithmetic that wraps: with coefficients no part has, the printed routine would overflow.
-std::int64_t mul(std::int64_t a, std::int64_t b) { return static_cast<std::int64_t>(static_cast<std::uint64_t>(a) * static_cast<std::uint64_t>(b)); }
-std::int64_t add(std::int64_t a, std::int64_t b) { return static_cast<std::int64_t>(static_cast<std::uint64_t>(a) + static_cast<std::uint64_t>(b)); }
+std::int64_t mul(std::int64_t a, std::int64_t b) {
+    return static_cast<std::int64_t>(static_cast<std::uint64_t>(a) * static_cast<std::uint64_t>(b));
+}
+std::int64_t add(std::int64_t a, std::int64_t b) {
+    return static_cast<std::int64_t>(static_cast<std::uint64_t>(a) + static_cast<std::uint64_t>(b));
+}
 std::int64_t shl(std::int64_t a, int bits) { return static_cast<std::int64_t>(static_cast<std::uint64_t>(a) << bits); }
 
 }  // namespace

@@ -22,14 +22,29 @@ struct Piece {
     double ratio, a, b;
 };
 constexpr std::array<Piece, 4> kTPackage{{{0.50, 0.0304, 0.062}, {0.61, 0.0224, 0.031}, {0.80, 0.0128, 0.0153}, {1.30, 0.00146, 0.00112}}};
-constexpr std::array<Piece, 4> kCsPackage{{{0.52, 0.0315, 0.0593}, {0.65, 0.0229, 0.0291}, {0.80, 0.0157, 0.0180}, {1.30, 0.00338, 0.00260}}};
+constexpr std::array<Piece, 4> kCsPackage{
+    {{0.52, 0.0315, 0.0593}, {0.65, 0.0229, 0.0291}, {0.80, 0.0157, 0.0180}, {1.30, 0.00338, 0.00260}}};
 
 /// The same as integers: up to ratio k/2⁹, lux = (ch0·b − ch1·m) >> 14.
 struct IntegerPiece {
     std::uint32_t k, b, m;
 };
-constexpr std::array<IntegerPiece, 8> kTInteger{{{0x40, 0x1F2, 0x1BE}, {0x80, 0x214, 0x2D1}, {0xC0, 0x23F, 0x37B}, {0x100, 0x270, 0x3FE}, {0x138, 0x16F, 0x1FC}, {0x19A, 0xD2, 0xFB}, {0x29A, 0x18, 0x12}, {0xFFFFFFFFu, 0, 0}}};
-constexpr std::array<IntegerPiece, 8> kCsInteger{{{0x43, 0x204, 0x1AD}, {0x85, 0x228, 0x2C1}, {0xC8, 0x253, 0x363}, {0x10A, 0x282, 0x3DF}, {0x14D, 0x177, 0x1DD}, {0x19A, 0x101, 0x127}, {0x29A, 0x37, 0x2B}, {0xFFFFFFFFu, 0, 0}}};
+constexpr std::array<IntegerPiece, 8> kTInteger{{{0x40, 0x1F2, 0x1BE},
+                                                 {0x80, 0x214, 0x2D1},
+                                                 {0xC0, 0x23F, 0x37B},
+                                                 {0x100, 0x270, 0x3FE},
+                                                 {0x138, 0x16F, 0x1FC},
+                                                 {0x19A, 0xD2, 0xFB},
+                                                 {0x29A, 0x18, 0x12},
+                                                 {0xFFFFFFFFu, 0, 0}}};
+constexpr std::array<IntegerPiece, 8> kCsInteger{{{0x43, 0x204, 0x1AD},
+                                                  {0x85, 0x228, 0x2C1},
+                                                  {0xC8, 0x253, 0x363},
+                                                  {0x10A, 0x282, 0x3DF},
+                                                  {0x14D, 0x177, 0x1DD},
+                                                  {0x19A, 0x101, 0x127},
+                                                  {0x29A, 0x37, 0x2B},
+                                                  {0xFFFFFFFFu, 0, 0}}};
 
 /// Full count of a channel by integration time, data sheet's "ADC count value" at saturation.
 int fullCount(const DeviceOptions& chosen) {
@@ -43,8 +58,10 @@ double luxOf(double ch0, double ch1, const std::array<Piece, 4>& pieces, Tracer&
         const Piece& piece = pieces[i];
         if (ratio > piece.ratio) continue;
         if (i == 0)
-            return t.step("E", fmt::format("{} × ch0 − {} × ch0 × ratio^1.4, ratio up to {}", piece.a, piece.b, piece.ratio), piece.a * ch0 - piece.b * ch0 * std::pow(ratio, 1.4), "lx");
-        return t.step("E", fmt::format("{} × ch0 − {} × ch1, ratio up to {}", piece.a, piece.b, piece.ratio), piece.a * ch0 - piece.b * ch1, "lx");
+            return t.step("E", fmt::format("{} × ch0 − {} × ch0 × ratio^1.4, ratio up to {}", piece.a, piece.b, piece.ratio),
+                          piece.a * ch0 - piece.b * ch0 * std::pow(ratio, 1.4), "lx");
+        return t.step("E", fmt::format("{} × ch0 − {} × ch1, ratio up to {}", piece.a, piece.b, piece.ratio), piece.a * ch0 - piece.b * ch1,
+                      "lx");
     }
     return t.step("E", "ratio above 1.30: 0", 0.0, "lx");
 }
@@ -86,17 +103,22 @@ Expected<Decoded> decodeChannels(const RawData& raw, const DeviceOptions& chosen
     if (!ch1) return tl::unexpected(ch1.error());
     const int full = fullCount(chosen);
     if (*ch0 > full || *ch1 > full)
-        return fail(ErrorCode::Range, *ch0 > full ? "ch0" : "ch1", std::to_string(std::max(*ch0, *ch1)), fmt::format("at most {} in {} ms: is the integration time the one that was measured with?", full, chosen.text("integration_ms")));
+        return fail(ErrorCode::Range, *ch0 > full ? "ch0" : "ch1", std::to_string(std::max(*ch0, *ch1)),
+                    fmt::format("at most {} in {} ms: is the integration time the one that was measured with?", full,
+                                chosen.text("integration_ms")));
     const double times = 402 / chosen.number("integration_ms") * (chosen.is("gain", "1") ? 16 : 1);
-    const double n0 = t.step("ch0 at 402 ms, gain 16", fmt::format("{} × {}", *ch0, num(times)), *ch0 * times), n1 = t.step("ch1 at 402 ms, gain 16", fmt::format("{} × {}", *ch1, num(times)), *ch1 * times);
+    const double n0 = t.step("ch0 at 402 ms, gain 16", fmt::format("{} × {}", *ch0, num(times)), *ch0 * times),
+                 n1 = t.step("ch1 at 402 ms, gain 16", fmt::format("{} × {}", *ch1, num(times)), *ch1 * times);
     const bool isCs = chosen.is("package", "CS");
     double lux = luxOf(n0, n1, isCs ? kCsPackage : kTPackage, t);
-    const double whole = t.step("E, integer", "as printed, scaled by 2¹⁴", static_cast<double>(integerLux(*ch0, *ch1, chosen, isCs ? kCsInteger : kTInteger)), "lx");
+    const double whole = t.step("E, integer", "as printed, scaled by 2¹⁴",
+                                static_cast<double>(integerLux(*ch0, *ch1, chosen, isCs ? kCsInteger : kTInteger)), "lx");
     if (chosen.is("variant", "integer")) lux = whole;
     // More of channel 0 at the same channel 1 is more light: with channel 0 alone at its end the lux is a lower bound.
     const bool isBound = *ch0 == full && *ch1 < full;
     if (*ch0 == full || *ch1 == full) {
-        t.fault("saturated", fmt::format("{} at the full count of {}: {}. Use gain 1 or a shorter time.", *ch1 == full ? "Both channels are" : "Channel 0 is", full,
+        t.fault("saturated", fmt::format("{} at the full count of {}: {}. Use gain 1 or a shorter time.",
+                                         *ch1 == full ? "Both channels are" : "Channel 0 is", full,
                                          isBound ? "at least this much light" : "the ratio that the lux comes from is lost"));
         if (!isBound) lux = kNoValue;
     } else if (*ch0 > 0.9 * full) {
@@ -109,11 +131,13 @@ Expected<Decoded> decodeChannels(const RawData& raw, const DeviceOptions& chosen
 // Daylight: infrared a fifth of the whole.
 std::vector<RawVariable> variables(const DeviceOptions& chosen) { return {{"illuminance", 0, fullCount(chosen) - 1}}; }
 RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const RawData&) {
-    return RawData({{"ch0", {}, bytesLe(static_cast<std::uint64_t>(v[0]), 2)}, {"ch1", {}, bytesLe(static_cast<std::uint64_t>(v[0] / 5), 2)}});
+    return RawData(
+        {{"ch0", {}, bytesLe(static_cast<std::uint64_t>(v[0]), 2)}, {"ch1", {}, bytesLe(static_cast<std::uint64_t>(v[0] / 5), 2)}});
 }
 
 }  // namespace
 
-const Device device_rows::kTsl2561{"tsl2561", "Ambient light from two channels", "TSL2561 data sheet", options, blocks, decodeChannels, variables, compose};
+const Device device_rows::kTsl2561{
+    "tsl2561", "Ambient light from two channels", "TSL2561 data sheet", options, blocks, decodeChannels, variables, compose};
 
 }  // namespace fg

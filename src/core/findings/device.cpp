@@ -1,9 +1,9 @@
 #include "findings/rules.h"
 #include "units/number_format.h"
 
+#include <fmt/format.h>
 #include <algorithm>
 #include <cmath>
-#include <fmt/format.h>
 
 namespace fg {
 namespace {
@@ -19,7 +19,8 @@ std::string titleOf(const DeviceStatus& status) {
 void statuses(const Evaluation& now, std::vector<Finding>& findings) {
     for (const DeviceStatus& one : now.device->decoded.status)
         if (one.kind != StatusKind::Note)
-            findings.push_back({one.kind == StatusKind::Fault ? Severity::Fault : Severity::Doubt, Stage::Converter, one.id, titleOf(one), one.text, {}});
+            findings.push_back(
+                {one.kind == StatusKind::Fault ? Severity::Fault : Severity::Doubt, Stage::Converter, one.id, titleOf(one), one.text, {}});
 }
 
 void range(const GaugeSpec& spec, const DigitalPath& path, const Evaluation* now, std::vector<Finding>& findings) {
@@ -27,7 +28,8 @@ void range(const GaugeSpec& spec, const DigitalPath& path, const Evaluation* now
     if (it == path.part().ranges.end()) return;
     const Unit& unit = spec.readingUnit();
     const Interval span = spec.spanCanonical(), stated = it->second;
-    const std::string text = fmt::format("{} is stated for {} … {} {}.", path.part().id, plainNumber(unit.fromCanonical(stated.low), 5), plainNumber(unit.fromCanonical(stated.high), 5), unit.symbol);
+    const std::string text = fmt::format("{} is stated for {} … {} {}.", path.part().id, plainNumber(unit.fromCanonical(stated.low), 5),
+                                         plainNumber(unit.fromCanonical(stated.high), 5), unit.symbol);
     if (now && !std::isnan(now->at(Stage::Sensor).value) && !stated.contains(now->at(Stage::Sensor).value))
         findings.push_back({Severity::Doubt, Stage::Sensor, "beyond-range", "Beyond what the part is made for", text, {}});
     else if (!stated.contains(span.low) || !stated.contains(span.high))
@@ -37,19 +39,45 @@ void range(const GaugeSpec& spec, const DigitalPath& path, const Evaluation* now
 void accuracy(const GaugeSpec& spec, const DigitalPath& path, const Budget* budget, std::vector<Finding>& findings) {
     const Unit& unit = spec.readingUnit();
     if (budget && !budget->sensorStated)
-        findings.push_back({Severity::Doubt, Stage::Sensor, "accuracy-unknown", "Nobody says how accurate it is here",
-                            fmt::format("The data sheet of {} states no accuracy for this value: what stands behind the ± leaves the sensor out.", path.part().id), {}});
+        findings.push_back(
+            {Severity::Doubt,
+             Stage::Sensor,
+             "accuracy-unknown",
+             "Nobody says how accurate it is here",
+             fmt::format("The data sheet of {} states no accuracy for this value: what stands behind the ± leaves the sensor out.",
+                         path.part().id),
+             {}});
     if (budget && spec.reading.wanted > 0 && unit.differenceFromCanonical(budget->expanded) > spec.reading.wanted)
-        findings.push_back({Severity::Doubt, Stage::Reading, "accuracy-wanted", "Less certain than wanted",
-                            fmt::format("± {} {} against the ± {} wanted. A calibration, or a closer part.", significantDigits(unit.differenceFromCanonical(budget->expanded), 2), unit.symbol, plainNumber(spec.reading.wanted, 4)), {}});
+        findings.push_back({Severity::Doubt,
+                            Stage::Reading,
+                            "accuracy-wanted",
+                            "Less certain than wanted",
+                            fmt::format("± {} {} against the ± {} wanted. A calibration, or a closer part.",
+                                        significantDigits(unit.differenceFromCanonical(budget->expanded), 2), unit.symbol,
+                                        plainNumber(spec.reading.wanted, 4)),
+                            {}});
     if (path.part().device->specimen && !path.hasOwnCalibration())
-        findings.push_back({Severity::Hint, Stage::Formula, "example-calibration", "Example coefficients",
-                            "This part has coefficients of its own: read them once and paste them on the Converter sheet. Until then an example's are used where the bytes bring none.", {}});
+        findings.push_back({Severity::Hint,
+                            Stage::Formula,
+                            "example-calibration",
+                            "Example coefficients",
+                            "This part has coefficients of its own: read them once and paste them on the Converter sheet. Until then an "
+                            "example's are used where the bytes bring none.",
+                            {}});
     if (path.part().measures == "chip")
-        findings.push_back({Severity::Doubt, Stage::Sensor, "chip-sensor", "It measures the chip", "Not the room: the chip warms itself, and follows the air slowly.", {}});
+        findings.push_back({Severity::Doubt,
+                            Stage::Sensor,
+                            "chip-sensor",
+                            "It measures the chip",
+                            "Not the room: the chip warms itself, and follows the air slowly.",
+                            {}});
     if (path.part().pressureKind == "absolute" && spec.quantity == Quantity::Pressure && spec.spanCanonical().low < 20000)
-        findings.push_back({Severity::Doubt, Stage::World, "absolute-as-gauge", "This part measures absolute pressure",
-                            "The span begins near zero, as for a gauge pressure: the air's own 1013 hPa are in every reading of this part.", {}});
+        findings.push_back({Severity::Doubt,
+                            Stage::World,
+                            "absolute-as-gauge",
+                            "This part measures absolute pressure",
+                            "The span begins near zero, as for a gauge pressure: the air's own 1013 hPa are in every reading of this part.",
+                            {}});
 }
 
 }  // namespace

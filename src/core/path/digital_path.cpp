@@ -34,7 +34,9 @@ Expected<DeviceOptions> optionsOf(const GaugeSpec& spec, const DevicePart& part)
 /// The reading's own quantity; "internal" and the like are temperatures.
 Quantity quantityOfReading(const std::string& reading) {
     if (reading == "internal") return Quantity::Temperature;
-    return quantityFromName(reading).value_or(reading == "gas" ? Quantity::Resistance : reading == "ratio" ? Quantity::Ratio : Quantity::Voltage);
+    return quantityFromName(reading).value_or(reading == "gas"     ? Quantity::Resistance
+                                              : reading == "ratio" ? Quantity::Ratio
+                                                                   : Quantity::Voltage);
 }
 
 std::string hexText(const std::vector<std::uint8_t>& bytes) {
@@ -48,15 +50,14 @@ std::string measuredBytes(const RawData& raw, const DevicePart& part, const Devi
     std::string text;
     for (const BlockSpec& block : part.device->blocks(options)) {
         if (block.isCalibration || block.isOptional) continue;
-        const auto bytes = block.address && raw.hasRegister(*block.address) ? raw.registers(*block.address, block.size) : raw.block(block.name, raw.blockSize(block.name));
+        const auto bytes = block.address && raw.hasRegister(*block.address) ? raw.registers(*block.address, block.size)
+                                                                            : raw.block(block.name, raw.blockSize(block.name));
         if (bytes) text += (text.empty() ? "" : " ") + hexText(bytes->data());
     }
     return text;
 }
 
-std::string interfaceText(const std::string& interface) {
-    return interface == "i2c" ? "I²C" : interface == "spi" ? "SPI" : interface;
-}
+std::string interfaceText(const std::string& interface) { return interface == "i2c" ? "I²C" : interface == "spi" ? "SPI" : interface; }
 
 }  // namespace
 
@@ -68,13 +69,16 @@ Expected<DigitalPath> DigitalPath::build(const GaugeSpec& spec, const Catalogue&
     path.m_quantity = spec.quantity;
     if (const auto unit = unitFromId(spec.reading.unit, spec.quantity); !unit) return tl::unexpected(unit.error().within("reading.unit"));
     if (!(spec.reading.span.low < spec.reading.span.high))
-        return fail(ErrorCode::Range, "reading.span", fmt::format("[{}, {}]", plainNumber(spec.reading.span.low), plainNumber(spec.reading.span.high)), "a low end below the high end");
+        return fail(ErrorCode::Range, "reading.span",
+                    fmt::format("[{}, {}]", plainNumber(spec.reading.span.low), plainNumber(spec.reading.span.high)),
+                    "a low end below the high end");
     path.m_reading = spec.sensor.parameters.textOr("reading", std::string(quantityName(spec.quantity)));
     const bool gives = std::find(part->readings.begin(), part->readings.end(), path.m_reading) != part->readings.end();
     if (!gives || quantityOfReading(path.m_reading) != spec.quantity) {
         std::string known;
         for (const std::string& one : part->readings) known += (known.empty() ? "" : ", ") + one;
-        return fail(ErrorCode::Range, "sensor.parameters.reading", "“" + path.m_reading + "”", fmt::format("a {} that {} gives: {}", quantityName(spec.quantity), part->id, known));
+        return fail(ErrorCode::Range, "sensor.parameters.reading", "“" + path.m_reading + "”",
+                    fmt::format("a {} that {} gives: {}", quantityName(spec.quantity), part->id, known));
     }
     const auto options = optionsOf(spec, *part);
     if (!options) return tl::unexpected(options.error());
@@ -90,7 +94,8 @@ Expected<DigitalPath> DigitalPath::build(const GaugeSpec& spec, const Catalogue&
     if (!part->addresses.empty()) {
         const auto address = static_cast<unsigned>(spec.wiring.parameters.numberOr("address", part->addresses.front().address));
         if (std::none_of(part->addresses.begin(), part->addresses.end(), [&](const BusAddress& one) { return one.address == address; }))
-            return fail(ErrorCode::Range, "wiring.address", fmt::format("0x{:02X}", address), fmt::format("an address {} can have, like 0x{:02X}", part->id, part->addresses.front().address));
+            return fail(ErrorCode::Range, "wiring.address", fmt::format("0x{:02X}", address),
+                        fmt::format("an address {} can have, like 0x{:02X}", part->id, part->addresses.front().address));
         path.m_address = address;
     }
     const auto correction = Correction::make(spec.correction);
@@ -111,7 +116,9 @@ RawData DigitalPath::withCalibration(const RawData& read) const {
     return raw;
 }
 
-Expected<RawData> DigitalPath::blocksOf(std::span<const std::uint8_t> frame) const { return blocksOfFrame(*m_part->device, m_options, frame); }
+Expected<RawData> DigitalPath::blocksOf(std::span<const std::uint8_t> frame) const {
+    return blocksOfFrame(*m_part->device, m_options, frame);
+}
 
 Expected<Evaluation> DigitalPath::fromRaw(const Entry& entry, const RawData& raw) const {
     auto decoded = m_part->device->decode(raw, m_options);
@@ -140,7 +147,8 @@ Expected<Evaluation> DigitalPath::fromRaw(const Entry& entry, const RawData& raw
         at.problem = std::isnan(value) ? problem : "";
         at.clip = clip;
     };
-    put(Stage::World, corrected), put(Stage::Sensor, sensed), put(Stage::Formula, sensed), put(Stage::Correction, corrected), put(Stage::Reading, corrected);
+    put(Stage::World, corrected), put(Stage::Sensor, sensed), put(Stage::Formula, sensed), put(Stage::Correction, corrected),
+        put(Stage::Reading, corrected);
     evaluation.at(Stage::Correction).amount = corrected - sensed;
     StageValue &wiring = evaluation.at(Stage::Wiring), &bytes = evaluation.at(Stage::Converter);
     wiring.quantity = bytes.quantity = Quantity::Count;
@@ -154,7 +162,8 @@ Expected<Evaluation> DigitalPath::fromRaw(const Entry& entry, const RawData& raw
 Expected<Evaluation> DigitalPath::evaluate(const Entry& entry) const {
     if (entry.raw) return fromRaw(entry, withCalibration(*entry.raw));
     if (entry.stage == Stage::Converter || entry.stage == Stage::Wiring)
-        return fail(ErrorCode::Unsupported, std::string(stageName(entry.stage)), "a number", entry.stage == Stage::Converter ? "bytes in hexadecimal" : "nothing: the bus carries bytes");
+        return fail(ErrorCode::Unsupported, std::string(stageName(entry.stage)), "a number",
+                    entry.stage == Stage::Converter ? "bytes in hexadecimal" : "nothing: the bus carries bytes");
     if (std::isnan(entry.value)) return fail(ErrorCode::Range, std::string(stageName(entry.stage)), "no number", "a value");
     // A value after the correction comes from one before it.
     const bool isCorrected = entry.stage == Stage::World || entry.stage == Stage::Correction || entry.stage == Stage::Reading;
@@ -178,8 +187,10 @@ std::vector<TraceLine> DigitalPath::trace(const Evaluation& evaluation) const {
     for (const DeviceLine& line : evaluation.device->decoded.lines) lines.push_back(line.line);
     const double sensed = evaluation.at(Stage::Formula).value, corrected = evaluation.at(Stage::Reading).value;
     if (!std::isnan(sensed) && corrected != sensed)
-        lines.push_back({"corrected", fmt::format("{} {} {}", plainNumber(sensed, 8), corrected < sensed ? "−" : "+", plainNumber(std::abs(corrected - sensed), 6)), corrected,
-                         std::string(canonicalUnit(m_quantity).id), "this gauge's calibration"});
+        lines.push_back(
+            {"corrected",
+             fmt::format("{} {} {}", plainNumber(sensed, 8), corrected < sensed ? "−" : "+", plainNumber(std::abs(corrected - sensed), 6)),
+             corrected, std::string(canonicalUnit(m_quantity).id), "this gauge's calibration"});
     return lines;
 }
 
@@ -215,7 +226,8 @@ GaugeSpec defaultDeviceGauge(const DevicePart& part, const std::string& reading)
     if (spec.quantity == Quantity::RelativeHumidity) usual = {20, 80};
     if (spec.quantity == Quantity::Pressure) usual = {95000, 105000};
     if (spec.quantity == Quantity::Illuminance) usual = {10, 2000};
-    if (const auto range = part.ranges.find(reading); range != part.ranges.end()) usual = {std::max(usual.low, range->second.low), std::min(usual.high, range->second.high)};
+    if (const auto range = part.ranges.find(reading); range != part.ranges.end())
+        usual = {std::max(usual.low, range->second.low), std::min(usual.high, range->second.high)};
     spec.reading.span = {unit.fromCanonical(usual.low), unit.fromCanonical(usual.high)};
     spec.cautions = part.cautions;
     return spec;

@@ -15,15 +15,18 @@ struct DeviceAnswer {
 
 /// The signal path of a digital part: world → what the part senses → bus → bytes → compensated → corrected → reading.
 ///
-/// The Converter stage holds bytes (StageValue::text; Entry::raw); a value put in elsewhere is turned into the bytes with which the part would
-/// say it (encode()), and from those back into what a program reads. Calibration blocks come with the gauge ("calibration" of its sensor, a
-/// dump), with the bytes themselves, or are those of the decoder's specimen. Immutable once built; cheap to copy.
+/// The Converter stage holds bytes (StageValue::text; Entry::raw); a value put in elsewhere is turned into the bytes with which the part
+/// would say it (encode()), and from those back into what a program reads. Calibration blocks come with the gauge ("calibration" of its
+/// sensor, a dump), with the bytes themselves, or are those of the decoder's specimen. Immutable once built; cheap to copy.
 class DigitalPath final : public SignalPath {
   public:
     /// Is this gauge's part a digital one?
-    [[nodiscard]] static bool applies(const GaugeSpec& spec, const Catalogue& catalogue) { return catalogue.findDevicePart(spec.sensor.part) != nullptr; }
+    [[nodiscard]] static bool applies(const GaugeSpec& spec, const Catalogue& catalogue) {
+        return catalogue.findDevicePart(spec.sensor.part) != nullptr;
+    }
 
-    /// Errors name the field: an unknown option, a reading the part does not give, a calibration that cannot be read, an address it cannot have.
+    /// Errors name the field: an unknown option, a reading the part does not give, a calibration that cannot be read, an address it cannot
+    /// have.
     [[nodiscard]] static Expected<DigitalPath> build(const GaugeSpec& spec, const Catalogue& catalogue);
 
     [[nodiscard]] Expected<Evaluation> evaluate(const Entry& entry) const override;

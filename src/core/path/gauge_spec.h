@@ -39,9 +39,9 @@ struct CorrectionSpec {
 };
 
 struct ReadingSpec {
-    std::string unit = "degC";    ///< unit id
-    Interval span{0, 100};        ///< wanted span, in `unit`
-    double wanted = 0;            ///< accuracy wanted (± , a difference in `unit`); 0 when not said
+    std::string unit = "degC";         ///< unit id
+    Interval span{0, 100};             ///< wanted span, in `unit`
+    double wanted = 0;                 ///< accuracy wanted (± , a difference in `unit`); 0 when not said
     std::optional<int> decimals = {};  ///< of the reading as shown; nothing: as many as its uncertainty deserves
     bool operator==(const ReadingSpec& other) const {
         return unit == other.unit && span.low == other.span.low && span.high == other.span.high && wanted == other.wanted &&
@@ -60,8 +60,8 @@ struct GaugeSpec {
     CorrectionSpec correction;
     ReadingSpec reading;
     std::map<std::string, std::string> inputs = {};  ///< field → name of the gauge on the bench that lends its reading to it
-    std::string channel;                ///< name under which a source delivers its raw values; empty: none
-    std::vector<std::string> cautions;  ///< "heat", "mains", "vacuum", … beyond those of its part
+    std::string channel;                             ///< name under which a source delivers its raw values; empty: none
+    std::vector<std::string> cautions;               ///< "heat", "mains", "vacuum", … beyond those of its part
 
     /// The unit of the reading; canonical when the id is not one of the quantity.
     [[nodiscard]] const Unit& readingUnit() const;

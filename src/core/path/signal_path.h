@@ -29,8 +29,8 @@ struct StageValue {
     double value = 0;  ///< canonical; NaN when there is none. Downstream of the entry: as the hardware gives it, from the rounded code
     double exact = 0;  ///< the same without rounding to a code
     Clip clip = Clip::None;
-    double amount = 0;    ///< Correction only: what was added
-    std::string problem;  ///< why there is no value; empty when there is one
+    double amount = 0;      ///< Correction only: what was added
+    std::string problem;    ///< why there is no value; empty when there is one
     std::string text = {};  ///< what a digital part shows where there is no number: its bytes, its address
 };
 

@@ -48,10 +48,13 @@ Expected<std::vector<unsigned>> readAddressScan(std::string_view text) {
         text.remove_prefix(std::min(end + 1, text.size()));
         ++number;
         const std::size_t colon = line.find(':');
-        const auto row = colon == std::string_view::npos ? std::nullopt : hexOf(tokensOf(line.substr(0, colon)).empty() ? "" : tokensOf(line.substr(0, colon)).back());
+        const auto row = colon == std::string_view::npos
+                             ? std::nullopt
+                             : hexOf(tokensOf(line.substr(0, colon)).empty() ? "" : tokensOf(line.substr(0, colon)).back());
         const auto tokens = tokensOf(row ? line.substr(colon + 1) : line);
         if (!row && isHeader(tokens)) continue;
-        // In a grid's first row the reserved addresses are left blank, so cells tell their own address; UU has to be counted from the right end.
+        // In a grid's first row the reserved addresses are left blank, so cells tell their own address; UU has to be counted from the right
+        // end.
         for (std::size_t i = 0; i < tokens.size(); ++i) {
             const std::string_view token = tokens[i];
             if (token == "--" || token == ".." || token == "XX") continue;
@@ -60,7 +63,9 @@ Expected<std::vector<unsigned>> readAddressScan(std::string_view text) {
                 continue;
             }
             const auto address = hexOf(token);
-            if (!address || *address > 0x7F) return fail(ErrorCode::Syntax, fmt::format("line {}", number), "“" + std::string(token) + "”", "a seven-bit address in hexadecimal, -- or UU");
+            if (!address || *address > 0x7F)
+                return fail(ErrorCode::Syntax, fmt::format("line {}", number), "“" + std::string(token) + "”",
+                            "a seven-bit address in hexadecimal, -- or UU");
             found.insert(*address);
         }
     }
@@ -100,7 +105,8 @@ std::vector<AddressConflict> conflictsOn(const std::vector<BusPlace>& places) {
             conflict.names.push_back(place->name);
             if (!place->part) continue;
             for (const BusAddress& other : place->part->addresses)
-                if (!byAddress.count(other.address)) conflict.waysOut.push_back(fmt::format("{}: {} makes it 0x{:02X}", place->name, other.straps, other.address));
+                if (!byAddress.count(other.address))
+                    conflict.waysOut.push_back(fmt::format("{}: {} makes it 0x{:02X}", place->name, other.straps, other.address));
         }
         conflict.waysOut.emplace_back("a second bus for one of them");
         conflict.waysOut.emplace_back("a multiplexer before them");

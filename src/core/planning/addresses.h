@@ -6,7 +6,8 @@
 
 namespace fg {
 
-/// The addresses in a pasted bus scan: a grid ("40: -- 41 -- …", UU counts as taken) or a list ("0x48, 76"). Errors: Syntax; Missing for none.
+/// The addresses in a pasted bus scan: a grid ("40: -- 41 -- …", UU counts as taken) or a list ("0x48, 76"). Errors: Syntax; Missing for
+/// none.
 [[nodiscard]] Expected<std::vector<unsigned>> readAddressScan(std::string_view text);
 
 /// A catalogue part that may be at an address.

@@ -12,7 +12,8 @@ namespace {
 std::optional<BusPlace> placeOf(const BenchGauge& gauge, const Catalogue& catalogue) {
     const DevicePart* part = catalogue.findDevicePart(gauge.spec.sensor.part);
     if (!part || part->addresses.empty()) return std::nullopt;
-    return BusPlace{gauge.spec.name, part, static_cast<unsigned>(gauge.spec.wiring.parameters.numberOr("address", part->addresses.front().address))};
+    return BusPlace{gauge.spec.name, part,
+                    static_cast<unsigned>(gauge.spec.wiring.parameters.numberOr("address", part->addresses.front().address))};
 }
 
 void pullUp(const GaugeSpec& spec, const DevicePart& part, std::vector<Finding>& findings) {
@@ -27,8 +28,9 @@ void pullUp(const GaugeSpec& spec, const DevicePart& part, std::vector<Finding>&
                                                                    : "pull-up-no-window";
     Finding finding{Severity::Fault, Stage::Wiring, id, "The line's pull-up", answer->text, {}};
     if (answer->recommended_ohm && answer->fault != LineFault::ToGround)
-        finding.action = FindingAction{"Take " + shortEngineering(*answer->recommended_ohm, Quantity::Resistance).joined(), "",
-                                       [ohm = *answer->recommended_ohm](GaugeSpec& changed) { changed.wiring.parameters.set("pullup_ohm", ohm); }};
+        finding.action =
+            FindingAction{"Take " + shortEngineering(*answer->recommended_ohm, Quantity::Resistance).joined(), "",
+                          [ohm = *answer->recommended_ohm](GaugeSpec& changed) { changed.wiring.parameters.set("pullup_ohm", ohm); }};
     findings.push_back(std::move(finding));
 }
 
@@ -42,33 +44,52 @@ std::vector<Finding> busFindings(const Bench& bench, const BenchGauge& gauge, co
     std::vector<Finding> findings;
     const DevicePart* part = catalogue.findDevicePart(gauge.spec.sensor.part);
     if (!part) return findings;
-    if (const double supply_V = gauge.spec.wiring.parameters.numberOr("supply_V", 0); supply_V > 0 && part->supply_V.high > 0 && !part->supply_V.contains(supply_V))
-        findings.push_back({Severity::Fault, Stage::Wiring, "bus-supply", "The line's supply does not suit the part",
-                            fmt::format("{} V against the {} … {} V of {}: shift the levels or feed it from another rail.", plainNumber(supply_V, 4), plainNumber(part->supply_V.low, 4),
-                                        plainNumber(part->supply_V.high, 4), part->id), {}});
+    if (const double supply_V = gauge.spec.wiring.parameters.numberOr("supply_V", 0);
+        supply_V > 0 && part->supply_V.high > 0 && !part->supply_V.contains(supply_V))
+        findings.push_back(
+            {Severity::Fault,
+             Stage::Wiring,
+             "bus-supply",
+             "The line's supply does not suit the part",
+             fmt::format("{} V against the {} … {} V of {}: shift the levels or feed it from another rail.", plainNumber(supply_V, 4),
+                         plainNumber(part->supply_V.low, 4), plainNumber(part->supply_V.high, 4), part->id),
+             {}});
     pullUp(gauge.spec, *part, findings);
-    if (const double interval_s = gauge.spec.wiring.parameters.numberOr("interval_s", 0); interval_s > 0 && interval_s < part->minimumInterval_s)
-        findings.push_back({Severity::Doubt, Stage::Wiring, "over-polled", "Asked more often than it can answer",
-                            fmt::format("Every {} against the {} that {} takes: what is read in between is old, or it never gets done.", engineering(interval_s, Quantity::Time, 3).joined(),
-                                        engineering(part->minimumInterval_s, Quantity::Time, 3).joined(), part->id),
-                            FindingAction{"Ask as often as it can", engineering(part->minimumInterval_s, Quantity::Time, 3).joined(),
-                                          [least = part->minimumInterval_s](GaugeSpec& spec) { spec.wiring.parameters.set("interval_s", least); }}});
+    if (const double interval_s = gauge.spec.wiring.parameters.numberOr("interval_s", 0);
+        interval_s > 0 && interval_s < part->minimumInterval_s)
+        findings.push_back(
+            {Severity::Doubt, Stage::Wiring, "over-polled", "Asked more often than it can answer",
+             fmt::format("Every {} against the {} that {} takes: what is read in between is old, or it never gets done.",
+                         engineering(interval_s, Quantity::Time, 3).joined(),
+                         engineering(part->minimumInterval_s, Quantity::Time, 3).joined(), part->id),
+             FindingAction{"Ask as often as it can", engineering(part->minimumInterval_s, Quantity::Time, 3).joined(),
+                           [least = part->minimumInterval_s](GaugeSpec& spec) { spec.wiring.parameters.set("interval_s", least); }}});
     const auto own = placeOf(gauge, catalogue);
     if (!own) return findings;
     std::vector<BusPlace> places{*own};
     for (const BenchGauge& other : bench.gauges)
-        if (const auto place = placeOf(other, catalogue); place && other.id != gauge.id && !isSameDevice(gauge, other)) places.push_back(*place);
+        if (const auto place = placeOf(other, catalogue); place && other.id != gauge.id && !isSameDevice(gauge, other))
+            places.push_back(*place);
     for (const AddressConflict& conflict : conflictsOn(places)) {
         if (conflict.address != own->address) continue;
         std::string others;
         for (const std::string& name : conflict.names)
             if (name != gauge.spec.name) others += (others.empty() ? "“" : ", “") + name + "”";
-        Finding finding{Severity::Fault, Stage::Wiring, "address-taken", "Two devices at one address",
-                        fmt::format("{} is at 0x{:02X} too: neither can be read. Ways out: another strap, a second bus, a multiplexer.", others, conflict.address), {}};
+        Finding finding{Severity::Fault,
+                        Stage::Wiring,
+                        "address-taken",
+                        "Two devices at one address",
+                        fmt::format("{} is at 0x{:02X} too: neither can be read. Ways out: another strap, a second bus, a multiplexer.",
+                                    others, conflict.address),
+                        {}};
         for (const BusAddress& free : part->addresses) {
-            const bool taken = std::any_of(places.begin(), places.end(), [&](const BusPlace& place) { return place.address == free.address; });
+            const bool taken =
+                std::any_of(places.begin(), places.end(), [&](const BusPlace& place) { return place.address == free.address; });
             if (taken || finding.action) continue;
-            finding.action = FindingAction{fmt::format("Make it 0x{:02X}", free.address), free.straps, [address = free.address](GaugeSpec& spec) { spec.wiring.parameters.set("address", static_cast<double>(address)); }};
+            finding.action =
+                FindingAction{fmt::format("Make it 0x{:02X}", free.address), free.straps, [address = free.address](GaugeSpec& spec) {
+                                  spec.wiring.parameters.set("address", static_cast<double>(address));
+                              }};
         }
         findings.push_back(std::move(finding));
     }

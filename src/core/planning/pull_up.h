@@ -1,8 +1,8 @@
 // Room `planning`: laying out a bench before soldering: buses, addresses, pull-ups.
 #pragma once
 
-#include "units/error.h"
 #include "sensors/parameters.h"
+#include "units/error.h"
 #include "wiring/preferred_values.h"
 
 #include <optional>
@@ -26,12 +26,12 @@ enum class LineKind {
 struct PullUpQuestion {
     LineKind kind = LineKind::I2cFast;
     double supply_V = 3.3;
-    std::optional<double> capacitance_F;    ///< measured or known; else estimated from the two below
-    double cable_m = 0;                     ///< of the whole line
-    int devices = 1;                        ///< hanging on it, the controller not counted
-    std::vector<double> modules_ohm;        ///< pull-ups that modules already carry, in parallel
-    std::optional<double> own_ohm;          ///< the one to be judged; nothing: only say what fits
-    bool tiedToGround = false;              ///< the resistors go to ground instead of to the supply
+    std::optional<double> capacitance_F;  ///< measured or known; else estimated from the two below
+    double cable_m = 0;                   ///< of the whole line
+    int devices = 1;                      ///< hanging on it, the controller not counted
+    std::vector<double> modules_ohm;      ///< pull-ups that modules already carry, in parallel
+    std::optional<double> own_ohm;        ///< the one to be judged; nothing: only say what fits
+    bool tiedToGround = false;            ///< the resistors go to ground instead of to the supply
     Series series = Series::E12;
 };
 
@@ -46,23 +46,23 @@ struct PullUpAnswer {
     double total_ohm = 0;                   ///< with the one to be judged; 0 when there is none at all
     double rise_s = 0, riseLimit_s = 0;     ///< 30 % to 70 % for I²C, 0 to the high threshold for the others; 0 when there is no resistor
     double sink_A = 0, sinkLimit_A = 0;     ///< what a device must sink to pull the line low
-    std::optional<double> recommended_ohm;  ///< standard value that brings the whole into the window, nearest to its geometric middle; nothing
-                                            ///< when none is needed or none can
+    std::optional<double> recommended_ohm;  ///< standard value that brings the whole into the window, nearest to its geometric middle;
+                                            ///< nothing when none is needed or none can
     LineFault fault = LineFault::None;
-    std::string text;  ///< one or two sentences with the numbers
+    std::string text;    ///< one or two sentences with the numbers
+    std::string advice;  ///< what would fit and what to take, before anything is said of the line; empty when nothing fits
 };
 
-/// I²C: R ≥ (VDD − VOL)/IOL with VOL 0.4 V at 3 mA (0.2·VDD at 2 mA up to 2 V; 20 mA for fast-mode plus), R ≤ tr/(0.8473·Cb) with tr 1000, 300,
-/// 120 ns. Source: UM10204 rev. 7, 7.1 pull-up resistor sizing, tables 9 and 10.
-/// 1-wire: 4 mA at 0.4 V (DS18B20 data sheet, DC electrical characteristics); the line must be high (2.2 V) within the 15 µs in which a read slot is
-/// sampled, less the 1 µs it is held low and 4 µs for the controller.
-/// Single-bus: the same sink; high (0.7·VDD) within a fifth of the 26 µs that a 0 lasts.
-/// Capacitance where it is not given: 10 pF a device, 20 pF of the board, 100 pF a metre of cable.
-/// Errors: Range for a supply, length, number or resistance that cannot be.
+/// I²C: R ≥ (VDD − VOL)/IOL with VOL 0.4 V at 3 mA (0.2·VDD at 2 mA up to 2 V; 20 mA for fast-mode plus), R ≤ tr/(0.8473·Cb) with tr 1000,
+/// 300, 120 ns. Source: UM10204 rev. 7, 7.1 pull-up resistor sizing, tables 9 and 10. 1-wire: 4 mA at 0.4 V (DS18B20 data sheet, DC
+/// electrical characteristics); the line must be high (2.2 V) within the 15 µs in which a read slot is sampled, less the 1 µs it is held
+/// low and 4 µs for the controller. Single-bus: the same sink; high (0.7·VDD) within a fifth of the 26 µs that a 0 lasts. Capacitance where
+/// it is not given: 10 pF a device, 20 pF of the board, 100 pF a metre of cable. Errors: Range for a supply, length, number or resistance
+/// that cannot be.
 [[nodiscard]] Expected<PullUpAnswer> sizePullUp(const PullUpQuestion& question);
 
-/// The question as a gauge's wiring has it: speed, supply_V, cable_m, devices, capacitance_F, modules and module_ohm, pullup_ohm, pullups_to ("supply",
-/// "ground"). Nothing is said of the line until pullup_ohm or modules stands there.
+/// The question as a gauge's wiring has it: speed, supply_V, cable_m, devices, capacitance_F, modules and module_ohm, pullup_ohm,
+/// pullups_to ("supply", "ground"). Nothing is said of the line until pullup_ohm or modules stands there.
 [[nodiscard]] PullUpQuestion questionOf(const Parameters& wiring, const std::string& interface);
 [[nodiscard]] bool saysPullUp(const Parameters& wiring);
 

@@ -1,8 +1,8 @@
 #include "simulation/register_bus.h"
 
+#include <fmt/format.h>
 #include <charconv>
 #include <cmath>
-#include <fmt/format.h>
 #include <sstream>
 
 namespace fg {
@@ -43,7 +43,8 @@ Expected<RegisterBus::Place*> RegisterBus::at(const std::string& text) {
     if (!address) return tl::unexpected(address.error());
     for (Place& place : m_places)
         if (place.address != 0 && place.address == *address) return &place;
-    return fail(ErrorCode::Missing, "address", fmt::format("0x{:02X}, which nobody acknowledges", *address), "the address of a device on this bus");
+    return fail(ErrorCode::Missing, "address", fmt::format("0x{:02X}, which nobody acknowledges", *address),
+                "the address of a device on this bus");
 }
 
 Expected<RegisterBus::Place*> RegisterBus::named(const std::string& channel) {
@@ -81,7 +82,8 @@ Expected<std::string> RegisterBus::handle(const std::vector<std::string>& words)
         if (verb == "r") {
             std::size_t count = 0;
             const auto [end, status] = std::from_chars(words[3].data(), words[3].data() + words[3].size(), count);
-            if (status != std::errc{} || end != words[3].data() + words[3].size() || count < 1 || count > kMostBytes) return fail(ErrorCode::Range, "count", "“" + words[3] + "”", "1 to 256 bytes");
+            if (status != std::errc{} || end != words[3].data() + words[3].size() || count < 1 || count > kMostBytes)
+                return fail(ErrorCode::Range, "count", "“" + words[3] + "”", "1 to 256 bytes");
             return (*place)->device.read(*pointer, count).map(hexText);
         }
         std::vector<std::uint8_t> bytes;
@@ -94,7 +96,8 @@ Expected<std::string> RegisterBus::handle(const std::vector<std::string>& words)
         if (!written) return tl::unexpected(written.error());
         return std::string("ok");
     }
-    return fail(ErrorCode::Syntax, "request", "“" + verb + "”", "w ADDRESS REGISTER BYTES, r ADDRESS REGISTER COUNT, b CHANNEL BLOCK, c CHANNEL or t SECONDS");
+    return fail(ErrorCode::Syntax, "request", "“" + verb + "”",
+                "w ADDRESS REGISTER BYTES, r ADDRESS REGISTER COUNT, b CHANNEL BLOCK, c CHANNEL or t SECONDS");
 }
 
 std::string RegisterBus::answer(std::string_view request) {

@@ -2,9 +2,9 @@
 
 #include "devices/consequences.h"
 
+#include <fmt/format.h>
 #include <algorithm>
 #include <array>
-#include <fmt/format.h>
 
 namespace fg {
 namespace {
@@ -14,9 +14,12 @@ struct PowerOnPattern {
     std::string_view device;
     std::vector<std::uint8_t> bytes;
 };
-const std::array kPatterns{PowerOnPattern{"bmp280", {0x80, 0x00, 0x00, 0x80, 0x00, 0x00}}, PowerOnPattern{"bme280", {0x80, 0x00, 0x00, 0x80, 0x00, 0x00, 0x80, 0x00}},
-                           PowerOnPattern{"bmp388", {0x00, 0x00, 0x80, 0x00, 0x00, 0x80}}, PowerOnPattern{"dps310", {0x80, 0x00, 0x00, 0x80, 0x00, 0x00}},
-                           PowerOnPattern{"tmp117", {0x80, 0x00}}, PowerOnPattern{"ds18b20", {0x50, 0x05, 0x4B, 0x46, 0x7F, 0xFF, 0x0C, 0x10, 0x1C}}};
+const std::array kPatterns{PowerOnPattern{"bmp280", {0x80, 0x00, 0x00, 0x80, 0x00, 0x00}},
+                           PowerOnPattern{"bme280", {0x80, 0x00, 0x00, 0x80, 0x00, 0x00, 0x80, 0x00}},
+                           PowerOnPattern{"bmp388", {0x00, 0x00, 0x80, 0x00, 0x00, 0x80}},
+                           PowerOnPattern{"dps310", {0x80, 0x00, 0x00, 0x80, 0x00, 0x00}},
+                           PowerOnPattern{"tmp117", {0x80, 0x00}},
+                           PowerOnPattern{"ds18b20", {0x50, 0x05, 0x4B, 0x46, 0x7F, 0xFF, 0x0C, 0x10, 0x1C}}};
 
 /// Parts that answer "no acknowledge" instead of old bytes.
 bool isSilentWhileBusy(std::string_view device) {
@@ -89,7 +92,8 @@ DeviceOptions RegisterDevice::optionsNow() const {
         if (const std::string text = fieldText(spec.id); !text.empty())
             for (const std::string& choice : spec.choices)
                 if (text == choice || text == "x" + choice || text == choice + "V") options.set(spec.id, choice);
-    if (const std::string time = fieldText("integration"); time.ends_with("ms")) options.set("integration_ms", time.substr(0, time.size() - 2));
+    if (const std::string time = fieldText("integration"); time.ends_with("ms"))
+        options.set("integration_ms", time.substr(0, time.size() - 2));
     auto complete = options.completed(m_device.device->options());
     return complete ? *complete : m_device.options.completed(m_device.device->options()).value();
 }
@@ -99,7 +103,9 @@ void RegisterDevice::putResult(const RawData& raw) {
     // Older results are covered by newer ones; only the newest few are worth keeping.
     if (m_image.blocks().size() < 64) return;
     RawData kept = m_device.calibration;
-    if (m_part.identity) kept.add(RawBlock{"", m_part.identity->registerAddress, m_image.registers(m_part.identity->registerAddress, m_part.identity->value > 0xFF ? 2 : 1)->data()});
+    if (m_part.identity)
+        kept.add(RawBlock{"", m_part.identity->registerAddress,
+                          m_image.registers(m_part.identity->registerAddress, m_part.identity->value > 0xFF ? 2 : 1)->data()});
     kept.add(raw);
     m_image = std::move(kept);
 }
@@ -140,15 +146,20 @@ Expected<void> RegisterDevice::write(unsigned pointer, std::span<const std::uint
     }
     bool configured = false;
     for (std::size_t at = 0; at < bytes.size();) {
-        const auto it = std::find_if(m_words.begin(), m_words.end(), [&](const RegisterWord& word) { return word.in->address == pointer + at; });
+        const auto it =
+            std::find_if(m_words.begin(), m_words.end(), [&](const RegisterWord& word) { return word.in->address == pointer + at; });
         if (it == m_words.end()) {
-            if (m_image.hasRegister(pointer + static_cast<unsigned>(at))) return fail(ErrorCode::ReadOnly, where, "a write", "a read: calibration and results are the part's own");
+            if (m_image.hasRegister(pointer + static_cast<unsigned>(at)))
+                return fail(ErrorCode::ReadOnly, where, "a write", "a read: calibration and results are the part's own");
             ++at;
             continue;
         }
-        if (at + it->in->bytes > bytes.size()) return fail(ErrorCode::Range, where, fmt::format("{} byte(s)", bytes.size() - at), fmt::format("the {} bytes of {}", it->in->bytes, it->in->name));
+        if (at + it->in->bytes > bytes.size())
+            return fail(ErrorCode::Range, where, fmt::format("{} byte(s)", bytes.size() - at),
+                        fmt::format("the {} bytes of {}", it->in->bytes, it->in->name));
         std::uint32_t word = 0;
-        for (std::size_t i = 0; i < it->in->bytes; ++i) word = word << 8 | bytes[at + (it->in->order == ByteOrder::HighFirst ? i : it->in->bytes - 1 - i)];
+        for (std::size_t i = 0; i < it->in->bytes; ++i)
+            word = word << 8 | bytes[at + (it->in->order == ByteOrder::HighFirst ? i : it->in->bytes - 1 - i)];
         std::uint32_t own = it->in->reserved;
         for (const RegisterField& field : it->in->fields)
             if (field.readOnly) own |= field.mask();
@@ -167,7 +178,8 @@ Expected<std::vector<std::uint8_t>> RegisterDevice::read(unsigned pointer, std::
         if (word.in->address == pointer && word.in->bytes == count) return word.bytes();
     for (std::size_t i = 0; i < count; ++i) {
         const auto address = pointer + static_cast<unsigned>(i);
-        const auto word = std::find_if(m_words.begin(), m_words.end(), [&](const RegisterWord& one) { return one.in->address == address && one.in->bytes == 1; });
+        const auto word = std::find_if(m_words.begin(), m_words.end(),
+                                       [&](const RegisterWord& one) { return one.in->address == address && one.in->bytes == 1; });
         if (word != m_words.end()) {
             bytes.push_back(static_cast<std::uint8_t>(word->word));
             continue;
@@ -192,7 +204,8 @@ Expected<std::vector<std::uint8_t>> RegisterDevice::frame() {
 
 Expected<std::vector<std::uint8_t>> RegisterDevice::readBlock(const std::string& name) {
     if (isSilentWhileBusy(m_device.device->id) && (isConverting() || !m_hasResult))
-        return fail(ErrorCode::Busy, name, "no acknowledge", m_hasResult ? "to wait for the conversion" : "a measurement to be started first");
+        return fail(ErrorCode::Busy, name, "no acknowledge",
+                    m_hasResult ? "to wait for the conversion" : "a measurement to be started first");
     const std::size_t size = m_image.blockSize(name);
     if (size == 0) return fail(ErrorCode::Missing, name, "nothing", "a block this part has");
     const auto bytes = m_image.block(name, size);

@@ -8,10 +8,10 @@ namespace fg {
 /// A digital part that answers reads and writes byte for byte: its calibration, its identity, its configuration registers, and results that
 /// appear when a conversion is finished.
 ///
-/// After power-on the configuration stands at its reset values and the result registers hold what the part holds before its first conversion.
-/// A continuous part converts by itself, one after the other; a part in single mode converts once after the write that asks for it and goes
-/// back to rest; a part without registers converts after any write (a command). Reading never waits: sooner than a conversion is finished it
-/// gives the result before, or, for parts that do not answer while busy, no acknowledge.
+/// After power-on the configuration stands at its reset values and the result registers hold what the part holds before its first
+/// conversion. A continuous part converts by itself, one after the other; a part in single mode converts once after the write that asks for
+/// it and goes back to rest; a part without registers converts after any write (a command). Reading never waits: sooner than a conversion
+/// is finished it gives the result before, or, for parts that do not answer while busy, no acknowledge.
 class RegisterDevice {
   public:
     /// `map` may be null: a part that is only commanded.

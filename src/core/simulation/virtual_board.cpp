@@ -29,7 +29,8 @@ VirtualBoard::VirtualBoard(VirtualBoard&&) noexcept = default;
 std::vector<std::uint8_t> measuredFrame(const VirtualDevice& device, const Workshop& workshop, boost::random::mt19937& random) {
     boost::random::normal_distribution<double> noise;
     std::vector<WantedReading> wanted;
-    for (const VirtualDevice::Sense& sense : device.senses) wanted.push_back({sense.reading, workshop.value(sense.world) + sense.noise * noise(random)});
+    for (const VirtualDevice::Sense& sense : device.senses)
+        wanted.push_back({sense.reading, workshop.value(sense.world) + sense.noise * noise(random)});
     auto raw = encode(*device.device, wanted, device.options, device.calibration);
     const DeviceOptions options = device.options.completed(device.device->options()).value();
     if (!raw) {
@@ -81,7 +82,8 @@ Expected<VirtualDevice> readDevice(JsonFields& fields, const Catalogue& catalogu
     device.part = part->id;
     device.address = static_cast<unsigned>(fields.numberOr("address", part->addresses.empty() ? 0 : part->addresses.front().address));
     if (fields.has("options"))
-        for (const auto& [name, value] : fields.json()["options"].items()) device.options.set(name, value.is_string() ? value.get<std::string>() : value.dump());
+        for (const auto& [name, value] : fields.json()["options"].items())
+            device.options.set(name, value.is_string() ? value.get<std::string>() : value.dump());
     if (const std::string dump = fields.textOr("calibration", ""); !dump.empty()) {
         const auto calibration = readDump(dump);
         if (!calibration) return tl::unexpected(calibration.error().within("calibration"));
@@ -97,12 +99,14 @@ Expected<VirtualDevice> readDevice(JsonFields& fields, const Catalogue& catalogu
         if (const auto words = map->set(*settings); !words) return tl::unexpected(words.error().within("setup"));
         device.setup = *settings;
     }
-    if (!fields.has("senses") || !fields.json()["senses"].is_array()) return fail(ErrorCode::Missing, "senses", "nothing", "what the device measures");
+    if (!fields.has("senses") || !fields.json()["senses"].is_array())
+        return fail(ErrorCode::Missing, "senses", "nothing", "what the device measures");
     for (const auto& entry : fields.json()["senses"]) {
         JsonFields sense(entry, "senses.");
         device.senses.push_back({sense.text("reading"), sense.text("world"), sense.numberOr("noise", 0)});
         if (sense.error()) return tl::unexpected(*sense.error());
-        if (std::isnan(Workshop().value(device.senses.back().world))) return fail(ErrorCode::Unknown, "senses.world", "“" + device.senses.back().world + "”", "a value of the simulated workshop");
+        if (std::isnan(Workshop().value(device.senses.back().world)))
+            return fail(ErrorCode::Unknown, "senses.world", "“" + device.senses.back().world + "”", "a value of the simulated workshop");
     }
     if (fields.error()) return tl::unexpected(*fields.error());
     return device;

@@ -12,7 +12,8 @@ namespace fg {
 ///
 /// A small lumped model, integrated in steps of a second: room air warmed by the stove and cooled through the walls, doors opened now and
 /// then; a glue pot on a hot plate with a two-point controller (59 … 61 °C) that cold water is poured into every half hour; a drying
-/// cupboard; a bending iron on its thermostat; a vacuum clamp whose pump starts when it has leaked; daylight at the window with clouds. Same start, same day: nothing in it is random.
+/// cupboard; a bending iron on its thermostat; a vacuum clamp whose pump starts when it has leaked; daylight at the window with clouds.
+/// Same start, same day: nothing in it is random.
 class Workshop {
   public:
     Workshop();
@@ -32,10 +33,12 @@ class Workshop {
     [[nodiscard]] double storeHumidity_percent() const { return m_store_percent; }
     [[nodiscard]] double air_Pa() const { return m_air_Pa; }
     [[nodiscard]] double tray_degC() const { return m_tray_degC; }
-    [[nodiscard]] double cabinetLight_lx() const { return m_cabinet_lx; }  ///< in the varnish cabinet behind its window, where the noon sun stands
+    [[nodiscard]] double cabinetLight_lx() const {
+        return m_cabinet_lx;
+    }  ///< in the varnish cabinet behind its window, where the noon sun stands
 
-    /// One of the above by name ("glue_pot", "air", "cupboard", "iron", "vacuum", "light", "store_temperature", "store_humidity", "air_pressure",
-    /// "tray", "cabinet_light"); NaN for a name nobody knows.
+    /// One of the above by name ("glue_pot", "air", "cupboard", "iron", "vacuum", "light", "store_temperature", "store_humidity",
+    /// "air_pressure", "tray", "cabinet_light"); NaN for a name nobody knows.
     [[nodiscard]] double value(std::string_view name) const;
 
   private:

@@ -73,12 +73,15 @@ Expected<Budget> deviceBudget(const GaugeSpec& spec, const Catalogue& catalogue,
     const auto limit = path->reading() == quantityName(spec.quantity) ? path->part().accuracyAt(spec.quantity, sensed) : std::nullopt;
     budget.sensorStated = limit.has_value();
     if (limit)
-        budget.contributions.push_back({Stage::Sensor, "Accuracy of " + path->part().id, *limit, Distribution::Rectangular, standardOf(*limit, Distribution::Rectangular), 0, "", Cause::SensorAccuracy});
+        budget.contributions.push_back({Stage::Sensor, "Accuracy of " + path->part().id, *limit, Distribution::Rectangular,
+                                        standardOf(*limit, Distribution::Rectangular), 0, "", Cause::SensorAccuracy});
     const DeviceReading* reading = evaluation->device->decoded.find(path->reading());
     if (reading && reading->step > 0)
-        budget.contributions.push_back({Stage::Converter, "Half a raw step", reading->step / 2, Distribution::Rectangular, reading->step / std::sqrt(12.0), 0, "", Cause::Quantisation});
+        budget.contributions.push_back({Stage::Converter, "Half a raw step", reading->step / 2, Distribution::Rectangular,
+                                        reading->step / std::sqrt(12.0), 0, "", Cause::Quantisation});
     if (spec.correction.kind != "none" && spec.correction.uncertainty > 0)
-        budget.contributions.push_back({Stage::Correction, "Points and fit", spec.correction.uncertainty, Distribution::Normal, spec.correction.uncertainty / Budget::kCoverage, 0, "correction.uncertainty", Cause::Correction});
+        budget.contributions.push_back({Stage::Correction, "Points and fit", spec.correction.uncertainty, Distribution::Normal,
+                                        spec.correction.uncertainty / Budget::kCoverage, 0, "correction.uncertainty", Cause::Correction});
     double variance = 0;
     for (const Contribution& line : budget.contributions) variance += line.standard * line.standard;
     budget.standard = std::sqrt(variance);

@@ -8,9 +8,9 @@ namespace fg {
 
 /// Something that would make the reading more certain, and what it buys.
 struct Improvement {
-    std::string what;       ///< "A 0.1 % resistor for R1"
-    double expanded = 0;    ///< U after it, canonical
-    std::string parameter;  ///< the contribution it is about, as in Contribution
+    std::string what;                       ///< "A 0.1 % resistor for R1"
+    double expanded = 0;                    ///< U after it, canonical
+    std::string parameter;                  ///< the contribution it is about, as in Contribution
     std::function<void(GaugeSpec&)> apply;  ///< empty for what is done with hands, not in the gauge
 };
 

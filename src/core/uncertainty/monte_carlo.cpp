@@ -199,10 +199,10 @@ std::string comparison(const Budget& budget, const MonteCarlo& run, const Unit& 
     const auto difference = [&](double canonical, int digits) {
         return significantDigits(unit.differenceFromCanonical(canonical), digits);
     };
-    std::string text = fmt::format(
-        "{} draws: ± {} {} (u {}, budget {}), mean {} {} off; {}", run.draws, difference(run.expanded, 3), unit.symbol,
-        difference(run.standard, 3), difference(budget.standard, 3), difference(run.mean - budget.at, 2), unit.symbol,
-        agree(budget, run) ? "both agree" : "they differ: the path is curved within the tolerances, trust the draws");
+    std::string text =
+        fmt::format("{} draws: ± {} {} (u {}, budget {}), mean {} {} off; {}", run.draws, difference(run.expanded, 3), unit.symbol,
+                    difference(run.standard, 3), difference(budget.standard, 3), difference(run.mean - budget.at, 2), unit.symbol,
+                    agree(budget, run) ? "both agree" : "they differ: the path is curved within the tolerances, trust the draws");
     if (run.withoutValue > 0) text += fmt::format("; {} draws had no reading and are left out", run.withoutValue);
     return text;
 }

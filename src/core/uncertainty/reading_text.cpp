@@ -35,7 +35,8 @@ ReadingText stageText(const StageValue& value, double expanded, const Unit& read
     if (!value.text.empty()) return {"", {value.text, ""}, ""};
     switch (value.stage) {
         case Stage::Sensor:
-            if (isMeasurand(value.quantity)) return readingText(value, expanded, readingUnit);  // a digital part senses the measurand itself
+            if (isMeasurand(value.quantity))
+                return readingText(value, expanded, readingUnit);  // a digital part senses the measurand itself
             [[fallthrough]];
         case Stage::Wiring:
             text.value = engineering(value.value, value.quantity, 4);

@@ -30,9 +30,7 @@ class Divider {
   public:
     [[nodiscard]] static Expected<Divider> make(SensorSide side, double fixed_ohm, double source_V, DividerExtras extras = {});
 
-    [[nodiscard]] double forward(double sensor_ohm) const {
-        return tap_V(m_side, branch(sensor_ohm), m_fixed_ohm, m_source_V);
-    }
+    [[nodiscard]] double forward(double sensor_ohm) const { return tap_V(m_side, branch(sensor_ohm), m_fixed_ohm, m_source_V); }
 
     /// The formula itself: tap voltage of a branch and a fixed resistor.
     [[nodiscard]] static double tap_V(SensorSide side, double branch_ohm, double fixed_ohm, double source_V) {

@@ -14,8 +14,8 @@ struct CircuitSpot {
     QString caption;    ///< over the entry
     QString more = {};  ///< beside the caption: "1 %"
     Quantity quantity = Quantity::Resistance;
-    QRectF box = {};         ///< in design pixels
-    QString zeroText = {};   ///< what 0 means there
+    QRectF box = {};        ///< in design pixels
+    QString zeroText = {};  ///< what 0 means there
 };
 
 /// The size of every picture, in design pixels.

@@ -11,13 +11,13 @@ namespace circuits {
 double wiringValue(const GaugeView& view, const char* id) { return view.spec().wiring.parameters.numberOr(id, 0); }
 
 CircuitSpot sourceSpot(const GaugeView& view) {
-    return {"wiring.source",          say("Source"), view.path()->isRatiometric() ? QStringLiteral("Vref") : say("Rail"), {},
+    return {"wiring.source",   say("Source"),  view.path()->isRatiometric() ? QStringLiteral("Vref") : say("Rail"), {},
             Quantity::Voltage, {0, 22, 98, 26}};
 }
 
 CircuitSpot capacitorSpot() {
-    return {"wiring.capacitor_F", QStringLiteral("C1"), QStringLiteral("C1"), say("to ground"), Quantity::Capacitance, {258, 202, 104, 26},
-            say("none")};
+    return {"wiring.capacitor_F",  QStringLiteral("C1"), QStringLiteral("C1"), say("to ground"),
+            Quantity::Capacitance, {258, 202, 104, 26},  say("none")};
 }
 
 CircuitSpot resistorSpot(const GaugeView& view, const char* id, const char* name, const char* toleranceId, QRectF box) {
@@ -90,9 +90,8 @@ QString dependence(const GaugeView& view) {
 
 const Circuit& circuitFor(const std::string& wiring) {
     using namespace circuits;
-    static const std::array all{&kDirect,         &kAttenuator, &kAmplifier,  &kDivider,          &kCurrentSource, &kLoad,
-                                &kTransimpedance, &kBridge,     &kOscillator, &kOscillatorPeriod, &kFrequency,     &kPeriod,
-                                &kPulseLoad};
+    static const std::array all{&kDirect, &kAttenuator, &kAmplifier,        &kDivider,   &kCurrentSource, &kLoad,     &kTransimpedance,
+                                &kBridge, &kOscillator, &kOscillatorPeriod, &kFrequency, &kPeriod,        &kPulseLoad};
     for (const Circuit* circuit : all)
         if (wiring == circuit->wiring) return *circuit;
     return kDirect;

@@ -17,8 +17,8 @@ void paintCurrent(CircuitPen& pen, const GaugeView& view, double x, double top, 
 
 std::vector<CircuitSpot> dividerSpots(const GaugeView& view) {
     const QRectF fixed = isSensorLow(view) ? QRectF(0, 84, 98, 27) : QRectF(0, 206, 98, 27);
-    CircuitSpot parallel{"wiring.parallel_ohm", QStringLiteral("Rp"), QStringLiteral("Rp"), say("linearising"), Quantity::Resistance,
-                         {258, 258, 104, 26},   say("none")};
+    CircuitSpot parallel{"wiring.parallel_ohm", QStringLiteral("Rp"), QStringLiteral("Rp"), say("linearising"),
+                         Quantity::Resistance,  {258, 258, 104, 26},  say("none")};
     return {sourceSpot(view), resistorSpot(view, "fixed_ohm", "R1", "fixed_tolerance", fixed), capacitorSpot(), cableSpot(), parallel};
 }
 
@@ -94,7 +94,8 @@ void paintBridge(CircuitPen& pen, const GaugeView& view) {
     pen.wire(x, y + half, x - half, y);
     pen.wire(x, y + half, x + half, y);
     for (const auto& [dx, dy] : {std::pair{-1.0, -1.0}, {1.0, -1.0}, {-1.0, 1.0}, {1.0, 1.0}})
-        pen.tiltedResistor(x + dx * half / 2, y + dy * half / 2, dx * dy < 0 ? -45 : 45, dx * dy > 0 ? QStringLiteral("+p") : QStringLiteral("−p"));
+        pen.tiltedResistor(x + dx * half / 2, y + dy * half / 2, dx * dy < 0 ? -45 : 45,
+                           dx * dy > 0 ? QStringLiteral("+p") : QStringLiteral("−p"));
     pen.dot(x + half, y);
     pen.dot(x - half, y);
     pen.wire(x + half, y, x + half + 26, y);

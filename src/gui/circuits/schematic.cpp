@@ -43,7 +43,8 @@ Expected<void> Schematic::commit(const CircuitSpot& spot, double value) {
     GaugeSpec changed = m_view->spec();
     change(changed);
     if (const auto possible = AnalogPath::build(changed, m_workbench.catalogue()); !possible) return tl::unexpected(possible.error());
-    const QString shown = spot.quantity == Quantity::Ratio ? qs(plainNumber(value, 6)) : qs(shortEngineering(value, spot.quantity).joined());
+    const QString shown =
+        spot.quantity == Quantity::Ratio ? qs(plainNumber(value, 6)) : qs(shortEngineering(value, spot.quantity).joined());
     m_workbench.edit(tr("Set %1 to %2").arg(spot.name, shown), change);
     emit valueFixed(qs(spot.field));
     return {};
@@ -91,8 +92,7 @@ void Schematic::arrange() {
 
 void Schematic::showSpec(const GaugeView& view, const std::set<std::string>& solvable, const std::string& open) {
     m_view = &view;
-    if (view.path())
-        build(circuitFor(view.spec().wiring.kind).spots(view), solvable);
+    if (view.path()) build(circuitFor(view.spec().wiring.kind).spots(view), solvable);
     for (const Entry& entry : m_entries) {
         entry.edit->setVisible(view.path() != nullptr);
         if (entry.lock) entry.lock->setVisible(view.path() != nullptr);
@@ -115,7 +115,8 @@ void Schematic::paintEvent(QPaintEvent*) {
         painter.setFont(Theme::instance().text(13));
         painter.setPen(colours().ink2);
         painter.drawText(rect(), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
-                         tr("There is no circuit to draw yet: %1").arg(m_view->problem() ? qs(m_view->problem()->message()) : tr("the part is a digital one")));
+                         tr("There is no circuit to draw yet: %1")
+                             .arg(m_view->problem() ? qs(m_view->problem()->message()) : tr("the part is a digital one")));
         return;
     }
     CircuitPen pen(painter);

@@ -109,8 +109,8 @@ void paintCounted(CircuitPen& pen, const GaugeView& view) {
 }
 
 std::vector<CircuitSpot> oscillatorSpots(const GaugeView& view) {
-    CircuitSpot stray{"wiring.stray_F", say("the stray capacitance"), say("Stray"), say("board, cable"), Quantity::Capacitance,
-                      {186, 222, 104, 26},  say("none")};
+    CircuitSpot stray{"wiring.stray_F",      say("the stray capacitance"), say("Stray"), say("board, cable"),
+                      Quantity::Capacitance, {186, 222, 104, 26},          say("none")};
     return {sourceSpot(view), resistorSpot(view, "charge_ohm", "R1", "charge_tolerance", {0, 76, 98, 26}),
             resistorSpot(view, "discharge_ohm", "R2", "discharge_tolerance", {0, 132, 98, 26}), stray};
 }

@@ -11,13 +11,12 @@ namespace {
 
 QString qs(const std::string& text) { return QString::fromStdString(text); }
 
-unsigned addressOf(const GaugeView& view) {
-    return view.digital() && view.digital()->address() ? *view.digital()->address() : 0;
-}
+unsigned addressOf(const GaugeView& view) { return view.digital() && view.digital()->address() ? *view.digital()->address() : 0; }
 
 }  // namespace
 
-BusSheet::BusSheet(Workbench& workbench, QWidget* parent) : Sheet(workbench, tr("Wiring"), tr("Where it hangs, and what the line needs."), parent) {
+BusSheet::BusSheet(Workbench& workbench, QWidget* parent)
+    : Sheet(workbench, tr("Wiring"), tr("Where it hangs, and what the line needs."), parent) {
     setObjectName(QStringLiteral("sheet.bus"));
     m_address.setObjectName(QStringLiteral("bus.address"));
     m_addressForm.addRow(tr("&Address"), &m_address);
@@ -32,7 +31,8 @@ BusSheet::BusSheet(Workbench& workbench, QWidget* parent) : Sheet(workbench, tr(
     body().addStretch();
     connect(&m_address, &QComboBox::activated, this, [this] {
         const double address = m_address.currentData().toDouble();
-        this->workbench().edit(tr("Address %1").arg(m_address.currentText()), [&](GaugeSpec& spec) { spec.wiring.parameters.set("address", address); });
+        this->workbench().edit(tr("Address %1").arg(m_address.currentText()),
+                               [&](GaugeSpec& spec) { spec.wiring.parameters.set("address", address); });
     });
 }
 
@@ -56,7 +56,8 @@ void BusSheet::buildPullUp() {
         };
     };
     m_speed.setObjectName(QStringLiteral("bus.speed"));
-    for (const char* speed : {"100k", "400k", "1M"}) m_speed.addItem(QString::fromLatin1(speed) + QStringLiteral("bit/s"), QString::fromLatin1(speed));
+    for (const char* speed : {"100k", "400k", "1M"})
+        m_speed.addItem(QString::fromLatin1(speed) + QStringLiteral("bit/s"), QString::fromLatin1(speed));
     m_resistorsTo.setObjectName(QStringLiteral("bus.resistorsTo"));
     m_resistorsTo.addItem(tr("the supply"), QStringLiteral("supply"));
     m_resistorsTo.addItem(tr("ground"), QStringLiteral("ground"));
@@ -82,10 +83,14 @@ void BusSheet::buildPullUp() {
     m_pullUp.addRow(tr("&Own resistor"), &m_own);
     m_pullUp.addRow(tr("The resistors go to"), &m_resistorsTo);
     m_pullUp.addRow(tr("As&ked every"), &m_interval, nullptr, tr("a finding says when that is too often"));
-    connect(&m_speed, &QComboBox::activated, this, [this] { (void)set("speed", m_speed.currentData().toString().toStdString(), tr("Speed of the line")); });
-    connect(&m_resistorsTo, &QComboBox::activated, this, [this] { (void)set("pullups_to", m_resistorsTo.currentData().toString().toStdString(), tr("Where the resistors go")); });
-    connect(&m_modules, &QSpinBox::valueChanged, this, [this](int count) { (void)set("modules", static_cast<double>(count), tr("Modules with pull-ups")); });
-    connect(&m_devices, &QSpinBox::valueChanged, this, [this](int count) { (void)set("devices", static_cast<double>(count), tr("Devices on the line")); });
+    connect(&m_speed, &QComboBox::activated, this,
+            [this] { (void)set("speed", m_speed.currentData().toString().toStdString(), tr("Speed of the line")); });
+    connect(&m_resistorsTo, &QComboBox::activated, this,
+            [this] { (void)set("pullups_to", m_resistorsTo.currentData().toString().toStdString(), tr("Where the resistors go")); });
+    connect(&m_modules, &QSpinBox::valueChanged, this,
+            [this](int count) { (void)set("modules", static_cast<double>(count), tr("Modules with pull-ups")); });
+    connect(&m_devices, &QSpinBox::valueChanged, this,
+            [this](int count) { (void)set("devices", static_cast<double>(count), tr("Devices on the line")); });
 }
 
 void BusSheet::judge(const GaugeView& view) {
@@ -105,8 +110,9 @@ void BusSheet::judge(const GaugeView& view) {
     m_devices.setValue(question.devices);
     const auto answer = sizePullUp(question);
     dress(*m_verdict, Theme::instance().text(14, true), colours().ink);
-    const QString said = answer ? qs(answer->text) : qs(answer.error().message());
-    m_verdict->setText(saysPullUp(wiring) ? said : tr("Nothing is said of its pull-ups yet. %1").arg(said));
+    const bool onlyAdvice = answer && !saysPullUp(wiring) && !answer->advice.empty();
+    m_verdict->setText(onlyAdvice ? tr("Nothing is said of its pull-ups yet: %1").arg(qs(answer->advice))
+                                  : qs(answer ? answer->text : answer.error().message()));
 }
 
 void BusSheet::showNeighbours(const GaugeView& view) {
@@ -115,13 +121,16 @@ void BusSheet::showNeighbours(const GaugeView& view) {
     for (const GaugeView& other : workbench().views()) {
         if (other.id() == view.id() || !other.digital() || addressOf(other) == 0) continue;
         // Gauges of one channel and part are one device with several readings.
-        if (!view.spec().channel.empty() && other.spec().channel == view.spec().channel && other.spec().sensor.part == view.spec().sensor.part) continue;
+        if (!view.spec().channel.empty() && other.spec().channel == view.spec().channel &&
+            other.spec().sensor.part == view.spec().sensor.part)
+            continue;
         places.push_back({other.spec().name, &other.digital()->part(), addressOf(other)});
         const QString text = qs(fmt::format("0x{:02X} {}", addressOf(other), other.spec().sensor.part));
         if (!here.contains(text)) here << text;
     }
     const auto conflicts = conflictsOn(places);
-    QString text = here.isEmpty() ? tr("Nothing else of this bench is on the bus.") : tr("Also there: %1.").arg(here.join(QStringLiteral(", ")));
+    QString text =
+        here.isEmpty() ? tr("Nothing else of this bench is on the bus.") : tr("Also there: %1.").arg(here.join(QStringLiteral(", ")));
     for (const AddressConflict& conflict : conflicts) {
         if (conflict.address != addressOf(view)) continue;
         QStringList ways;
@@ -140,10 +149,12 @@ void BusSheet::showSpec(const GaugeView& view) {
     m_addressForm.setVisible(!part->addresses.empty());
     m_neighbours->setVisible(!part->addresses.empty());
     m_speed.setEnabled(interface == QLatin1String("i2c"));
-    const bool hasLine = interface == QLatin1String("i2c") || interface == QLatin1String("1-wire") || interface == QLatin1String("single-bus");
+    const bool hasLine =
+        interface == QLatin1String("i2c") || interface == QLatin1String("1-wire") || interface == QLatin1String("single-bus");
     m_pullUp.setVisible(hasLine);
     m_verdict->setVisible(hasLine);
-    setSubtitle(interface == QLatin1String("i2c") ? tr("I²C: where it hangs, and what the line needs.") : tr("%1: what the line needs.").arg(interface));
+    setSubtitle(interface == QLatin1String("i2c") ? tr("I²C: where it hangs, and what the line needs.")
+                                                  : tr("%1: what the line needs.").arg(interface));
     if (view.digital()) {
         m_address.setCurrentIndex(m_address.findData(addressOf(view)));
         if (!part->addresses.empty()) showNeighbours(view);

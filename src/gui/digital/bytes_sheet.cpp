@@ -17,7 +17,6 @@ BytesSheet::BytesSheet(Workbench& workbench, QWidget* parent)
     setObjectName(QStringLiteral("sheet.bytes"));
     m_paste.setObjectName(QStringLiteral("bytes.paste"));
     m_paste.setAccessibleName(tr("Bytes to read"));
-    m_paste.setPlaceholderText(tr("Paste bytes: 02 8C 01 5F EE, or 88: 70 6B …; F7: 65 5A …, a dump table, CSV, 0x0191"));
     m_paste.setFixedHeight(px(56));
     m_paste.setTabChangesFocus(true);
     m_try.setObjectName(QStringLiteral("bytes.try"));
@@ -68,6 +67,9 @@ void BytesSheet::keepCalibration() {
 void BytesSheet::showSpec(const GaugeView& view) {
     const DevicePart* part = workbench().catalogue().findDevicePart(view.spec().sensor.part);
     m_keep.setVisible(part && part->device->specimen);
+    m_paste.setPlaceholderText(part && part->interface == "single-bus"
+                                   ? tr("Paste bytes: 02 8C 01 5F EE, or the 40 high times in µs that a scope shows: 27 27 71 27 …")
+                                   : tr("Paste bytes: 02 8C 01 5F EE, or 88: 70 6B …; F7: 65 5A …, a dump table, CSV, 0x0191"));
     const RegisterMap* map = part ? workbench().catalogue().findRegisterMap(part->id) : nullptr;
     m_registersTitle->setVisible(map != nullptr);
     m_registers.setVisible(map != nullptr);
@@ -87,10 +89,15 @@ void BytesSheet::showValues(const GaugeView& view) {
     QString text;
     for (const DeviceReading& reading : answer.decoded.readings) {
         const ReadingDisplay shown = displayOf(view.digital()->part(), reading);
-        text += QStringLiteral("%1%2 <b>%3</b>").arg(text.isEmpty() ? QString() : QStringLiteral(" &nbsp; "), qs(reading.id), qs(shown.value));
+        text +=
+            QStringLiteral("%1%2 <b>%3</b>").arg(text.isEmpty() ? QString() : QStringLiteral(" &nbsp; "), qs(reading.id), qs(shown.value));
     }
     for (const DeviceStatus& one : answer.decoded.status)
-        text += QStringLiteral("<br>%1%2").arg(one.kind == StatusKind::Note ? QString() : QStringLiteral("<b>%1:</b> ").arg(one.kind == StatusKind::Fault ? tr("Fault") : tr("Doubt")), qs(one.text).toHtmlEscaped());
+        text += QStringLiteral("<br>%1%2")
+                    .arg(one.kind == StatusKind::Note
+                             ? QString()
+                             : QStringLiteral("<b>%1:</b> ").arg(one.kind == StatusKind::Fault ? tr("Fault") : tr("Doubt")),
+                         qs(one.text).toHtmlEscaped());
     m_status->setText(text);
 }
 

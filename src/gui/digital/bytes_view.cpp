@@ -3,8 +3,8 @@
 #include "paint/marks.h"
 #include "theme/theme.h"
 
-#include <algorithm>
 #include <fmt/format.h>
+#include <algorithm>
 #include <QPainter>
 
 namespace fg::gui {
@@ -31,7 +31,9 @@ BytesView::BytesView(QWidget* parent) : QWidget(parent) {
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
 }
 
-int BytesView::columns() const { return std::clamp(static_cast<int>((std::max(width(), px(500)) - px(kTitle)) / px(kCell)), 4, kMostColumns); }
+int BytesView::columns() const {
+    return std::clamp(static_cast<int>((std::max(width(), px(500)) - px(kTitle)) / px(kCell)), 4, kMostColumns);
+}
 
 QSize BytesView::sizeHint() const {
     int rows = 0;
@@ -61,7 +63,8 @@ void BytesView::light(const std::vector<ByteRef>& bytes) {
 }
 
 bool BytesView::isLit(std::size_t block, std::size_t byte) const {
-    return std::any_of(m_lit.begin(), m_lit.end(), [&](const ByteRef& one) { return one.block == block && byte >= one.first && byte < one.first + one.count; });
+    return std::any_of(m_lit.begin(), m_lit.end(),
+                       [&](const ByteRef& one) { return one.block == block && byte >= one.first && byte < one.first + one.count; });
 }
 
 void BytesView::paintEvent(QPaintEvent*) {

@@ -23,22 +23,29 @@ QString factsOf(const DevicePart& part) {
     QStringList facts;
     for (const auto& [reading, range] : part.ranges) {
         const Quantity quantity = reading == "internal" ? Quantity::Temperature : quantityFromName(reading).value_or(Quantity::Ratio);
-        facts << QObject::tr("%1 from %2 to %3 %4.").arg(qs(reading), shown(quantity, range.low), shown(quantity, range.high), unitOf(quantity));
+        facts << QObject::tr("%1 from %2 to %3 %4.")
+                     .arg(qs(reading), shown(quantity, range.low), shown(quantity, range.high), unitOf(quantity));
     }
     for (const DeviceAccuracy& one : part.accuracy) {
-        const QString limit = one.band.limit > 0 ? QStringLiteral("%1 %2").arg(shown(one.quantity, one.band.limit), unitOf(one.quantity)) : QStringLiteral("%1 %").arg(100 * one.band.perUnit);
-        facts << QObject::tr("%1 within ± %2 from %3 to %4%5.").arg(qs(quantityName(one.quantity)), limit, shown(one.quantity, one.band.span.low), shown(one.quantity, one.band.span.high),
-                                                                  one.band.statement.empty() ? QString() : QStringLiteral(" (") + qs(one.band.statement) + QLatin1Char(')'));
+        const QString limit = one.band.limit > 0 ? QStringLiteral("%1 %2").arg(shown(one.quantity, one.band.limit), unitOf(one.quantity))
+                                                 : QStringLiteral("%1 %").arg(100 * one.band.perUnit);
+        facts << QObject::tr("%1 within ± %2 from %3 to %4%5.")
+                     .arg(qs(quantityName(one.quantity)), limit, shown(one.quantity, one.band.span.low),
+                          shown(one.quantity, one.band.span.high),
+                          one.band.statement.empty() ? QString() : QStringLiteral(" (") + qs(one.band.statement) + QLatin1Char(')'));
     }
     if (part.accuracy.empty()) facts << QObject::tr("No accuracy is stated.");
-    if (part.supply_V.high > 0) facts << QObject::tr("Supply %1 … %2 V.").arg(qs(plainNumber(part.supply_V.low)), qs(plainNumber(part.supply_V.high)));
-    if (part.minimumInterval_s > 0) facts << QObject::tr("A reading every %1 at the most.").arg(qs(engineering(part.minimumInterval_s, Quantity::Time, 3).joined()));
+    if (part.supply_V.high > 0)
+        facts << QObject::tr("Supply %1 … %2 V.").arg(qs(plainNumber(part.supply_V.low)), qs(plainNumber(part.supply_V.high)));
+    if (part.minimumInterval_s > 0)
+        facts << QObject::tr("A reading every %1 at the most.").arg(qs(engineering(part.minimumInterval_s, Quantity::Time, 3).joined()));
     return facts.join(QLatin1Char(' ')) + QStringLiteral("<br>") + QObject::tr("Source: %1.").arg(qs(part.source).toHtmlEscaped());
 }
 
 }  // namespace
 
-DeviceSheet::DeviceSheet(Workbench& workbench, QWidget* parent) : Sheet(workbench, tr("Sensor"), tr("Which part, and what its bytes do not say."), parent) {
+DeviceSheet::DeviceSheet(Workbench& workbench, QWidget* parent)
+    : Sheet(workbench, tr("Sensor"), tr("Which part, and what its bytes do not say."), parent) {
     setObjectName(QStringLiteral("sheet.device"));
     m_part.setObjectName(QStringLiteral("device.part"));
     m_reading.setObjectName(QStringLiteral("device.reading"));
@@ -104,7 +111,8 @@ void DeviceSheet::buildOptions(const DevicePart& part) {
         auto* choice = new QComboBox;
         choice->setObjectName(QStringLiteral("option.") + qs(spec.id));
         for (const std::string& one : spec.choices) choice->addItem(qs(one), qs(one));
-        connect(choice, &QComboBox::activated, this, [this, choice, spec, title] { setOption(spec.id, title, choice->currentData().toString().toStdString()); });
+        connect(choice, &QComboBox::activated, this,
+                [this, choice, spec, title] { setOption(spec.id, title, choice->currentData().toString().toStdString()); });
         m_choices[spec.id] = choice;
         m_options.addRow(title, choice);
     }
@@ -114,12 +122,14 @@ void DeviceSheet::showSpec(const GaugeView& view) {
     const DevicePart* part = workbench().catalogue().findDevicePart(view.spec().sensor.part);
     if (!part) return;
     m_part.clear();
-    for (const DevicePart& one : workbench().catalogue().devices()) m_part.addItem(qs(one.id) + QStringLiteral("   ") + qs(one.title), qs(one.id));
+    for (const DevicePart& one : workbench().catalogue().devices())
+        m_part.addItem(qs(one.id) + QStringLiteral("   ") + qs(one.title), qs(one.id));
     m_part.setCurrentIndex(m_part.findData(qs(part->id)));
     m_reading.clear();
     for (const std::string& reading : part->readings)
         if (isMeasurand(defaultDeviceGauge(*part, reading).quantity)) m_reading.addItem(qs(reading), qs(reading));
-    m_reading.setCurrentIndex(m_reading.findData(qs(view.spec().sensor.parameters.textOr("reading", std::string(quantityName(view.spec().quantity))))));
+    m_reading.setCurrentIndex(
+        m_reading.findData(qs(view.spec().sensor.parameters.textOr("reading", std::string(quantityName(view.spec().quantity))))));
     m_facts->setText(factsOf(*part));
     buildOptions(*part);
     m_optionsTitle->setVisible(!part->device->options().empty());

@@ -3,9 +3,9 @@
 #include "sheets/sheet.h"
 #include "widgets/form.h"
 
+#include <map>
 #include <QComboBox>
 #include <QLineEdit>
-#include <map>
 
 namespace fg::gui {
 

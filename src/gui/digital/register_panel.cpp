@@ -38,7 +38,9 @@ RegisterPanel::RegisterPanel(Workbench& workbench, QWidget* parent) : QWidget(pa
         label->setTextInteractionFlags(Qt::TextSelectableByMouse);
     }
     m_pasteForm.addRow(tr("Words to &explain"), &m_paste);
-    for (QWidget* part : std::initializer_list<QWidget*>{&m_wordsText, &m_costs, &m_fields, &m_pasteForm, &m_problem, &m_alertTitle, &m_alert, &m_alertNote}) column->addWidget(part);
+    for (QWidget* part : std::initializer_list<QWidget*>{&m_wordsText, &m_costs, &m_fields, &m_pasteForm, &m_problem, &m_alertTitle,
+                                                         &m_alert, &m_alertNote})
+        column->addWidget(part);
     connect(&m_paste, &QLineEdit::returnPressed, this, &RegisterPanel::paste);
 }
 
@@ -47,6 +49,7 @@ void RegisterPanel::showPart(const DevicePart&, const RegisterMap& map, unsigned
     if (m_map != &map) {
         m_map = &map;
         m_words.clear();
+        m_asked.clear();
         for (const Register& one : map.registers) m_words.push_back({&one, one.reset});
         build();
     }
@@ -80,7 +83,8 @@ void RegisterPanel::build() {
             auto* choice = new QComboBox;
             choice->setObjectName(QStringLiteral("register.") + qs(field.id));
             for (const auto& [name, code] : field.choices) choice->addItem(qs(name), qs(name));
-            connect(choice, &QComboBox::activated, this, [this, choice, &field] { set(field, choice->currentData().toString().toStdString()); });
+            connect(choice, &QComboBox::activated, this,
+                    [this, choice, &field] { set(field, choice->currentData().toString().toStdString()); });
             m_choices[&field] = choice;
             m_fields.addRow(qs(field.title), choice, nullptr, qs(field.effect));
         }
@@ -90,7 +94,11 @@ void RegisterPanel::set(const RegisterField& field, const std::string& value) {
     const std::vector<Setting> setting{{field.id, value}};
     const auto words = m_map->set(setting, m_words);
     m_problem.setText(words ? QString() : tr("Not set: %1.").arg(qs(words.error().message()).toHtmlEscaped()));
-    if (words) m_words = *words;
+    if (words) {
+        m_words = *words;
+        std::erase_if(m_asked, [&](const Setting& one) { return one.id == field.id; });
+        m_asked.push_back(setting.front());
+    }
     refresh();
 }
 
@@ -99,10 +107,25 @@ void RegisterPanel::paste() {
     const auto words = raw ? m_map->words(*raw) : Expected<std::vector<RegisterWord>>(tl::unexpected(raw.error()));
     m_problem.setText(words ? QString() : tr("Not read: %1.").arg(qs(words.error().message()).toHtmlEscaped()));
     if (!words) return;
+    compare(*words);
     for (const RegisterWord& word : *words)
         for (RegisterWord& own : m_words)
             if (own.in == word.in) own.word = word.word;
     refresh();
+}
+
+// The pasted words against what was chosen on the sheet; a register that was not pasted is as the sheet had it.
+void RegisterPanel::compare(const std::vector<RegisterWord>& pasted) {
+    if (m_asked.empty()) return;
+    std::vector<RegisterWord> words = m_words;
+    for (RegisterWord& own : words)
+        for (const RegisterWord& word : pasted)
+            if (own.in == word.in) own.word = word.word;
+    const auto found = m_map->compare(words, m_asked);
+    if (!found) return m_problem.setText(qs(found.error().message()).toHtmlEscaped());
+    QStringList lines;
+    for (const Mismatch& one : *found) lines << tr("Not as chosen: %1.").arg(qs(one.text).toHtmlEscaped());
+    m_problem.setText(lines.isEmpty() ? tr("These words do what was chosen.") : lines.join(QStringLiteral("<br>")));
 }
 
 void RegisterPanel::refresh() {
@@ -115,7 +138,8 @@ void RegisterPanel::refresh() {
         text += QStringLiteral("<tr><td>0x%1&nbsp; %2&nbsp;</td><td><b>0x%3</b>&nbsp;&nbsp; 0b %4&nbsp;&nbsp;</td><td>%5</td></tr>")
                     .arg(QString::number(word.in->address, 16).toUpper().rightJustified(2, QLatin1Char('0')))
                     .arg(qs(word.in->name))
-                    .arg(QString::number(word.word, 16).toUpper().rightJustified(static_cast<int>(2 * word.in->bytes), QLatin1Char('0')), binaryOf(word),
+                    .arg(QString::number(word.word, 16).toUpper().rightJustified(static_cast<int>(2 * word.in->bytes), QLatin1Char('0')),
+                         binaryOf(word),
                          m_address ? tr("write: %1<br>read: %2").arg(qs(transactionText(steps)), qs(transactionText(back))) : QString());
     }
     m_wordsText.setText(text + QStringLiteral("</table>"));
@@ -123,12 +147,16 @@ void RegisterPanel::refresh() {
     showAlert(values);
     QStringList costs;
     for (const Consequence& one : consequencesOf(*m_map, values))
-        costs << QStringLiteral("%1 <b>%2</b>%3").arg(qs(one.title), qs(engineering(one.value, one.quantity, 4).joined()), one.note.empty() ? QString() : QStringLiteral(" (%1)").arg(qs(one.note)));
+        costs << QStringLiteral("%1 <b>%2</b>%3")
+                     .arg(qs(one.title), qs(engineering(one.value, one.quantity, 4).joined()),
+                          one.note.empty() ? QString() : QStringLiteral(" (%1)").arg(qs(one.note)));
     m_costs.setText(costs.join(QStringLiteral("<br>")));
     m_costs.setVisible(!costs.isEmpty());
     for (const FieldValue& value : values) {
-        if (const auto it = m_choices.find(value.field); it != m_choices.end()) it->second->setCurrentIndex(it->second->findData(qs(value.text)));
-        if (const auto it = m_numbers.find(value.field); it != m_numbers.end() && !it->second->hasFocus()) it->second->setText(qs(value.text));
+        if (const auto it = m_choices.find(value.field); it != m_choices.end())
+            it->second->setCurrentIndex(it->second->findData(qs(value.text)));
+        if (const auto it = m_numbers.find(value.field); it != m_numbers.end() && !it->second->hasFocus())
+            it->second->setText(qs(value.text));
     }
 }
 
@@ -140,9 +168,11 @@ void RegisterPanel::showAlert(const std::vector<FieldValue>& values) {
     dress(m_alertNote, Theme::instance().text(12), colours().ink2);
     m_alertTitle.setText(tr("The alert pin over a temperature that passes both limits"));
     m_alertNote.setText(tr("○ the host reads the device. %1")
-                            .arg(setting->mode == AlertMode::Interrupt       ? tr("Latched at the high limit until read, then at the low one: reading clears it.")
-                                 : setting->mode == AlertMode::WindowLatched ? tr("Latched outside the limits: reading clears it.")
-                                                                             : tr("On from the high limit down to the low one: only the temperature clears it.")));
+                            .arg(setting->mode == AlertMode::Interrupt
+                                     ? tr("Latched at the high limit until read, then at the low one: reading clears it.")
+                                 : setting->mode == AlertMode::WindowLatched
+                                     ? tr("Latched outside the limits: reading clears it.")
+                                     : tr("On from the high limit down to the low one: only the temperature clears it.")));
     m_alert.setMinimumHeight(px(180));
     const AlertPicture picture = alertPicture(*setting);
     const auto flat = [&](double level) { return QVector<double>(static_cast<qsizetype>(picture.time.size()), level); };
@@ -152,7 +182,8 @@ void RegisterPanel::showAlert(const std::vector<FieldValue>& values) {
                        {time, flat(picture.high), tr("high"), {}, false},
                        {time, flat(picture.low), tr("low"), {}, false},
                        {time, QVector<double>(picture.pin.begin(), picture.pin.end()), tr("pin"), colours().ink, true}});
-    m_alert.setMarks(QVector<double>(picture.readTime.begin(), picture.readTime.end()), QVector<double>(picture.readValue.begin(), picture.readValue.end()), colours().ink);
+    m_alert.setMarks(QVector<double>(picture.readTime.begin(), picture.readTime.end()),
+                     QVector<double>(picture.readValue.begin(), picture.readValue.end()), colours().ink);
 }
 
 }  // namespace fg::gui

@@ -5,10 +5,10 @@
 #include "widgets/curve_plot.h"
 #include "widgets/form.h"
 
+#include <map>
 #include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
-#include <map>
 
 namespace fg::gui {
 
@@ -24,6 +24,7 @@ class RegisterPanel final : public QWidget {
     void build();
     void set(const RegisterField& field, const std::string& value);
     void paste();
+    void compare(const std::vector<RegisterWord>& pasted);
     void refresh();
     void showAlert(const std::vector<FieldValue>& values);
 
@@ -31,7 +32,8 @@ class RegisterPanel final : public QWidget {
     const RegisterMap* m_map = nullptr;
     unsigned m_address = 0;
     std::vector<RegisterWord> m_words;
-    Form m_pasteForm;  // before its entries
+    std::vector<Setting> m_asked;  // what was chosen on the sheet; pasted words are held against it
+    Form m_pasteForm;              // before its entries
     Form m_fields;
     QLineEdit m_paste;
     std::map<const RegisterField*, QComboBox*> m_choices;

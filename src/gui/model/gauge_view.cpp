@@ -119,7 +119,8 @@ ReadingText GaugeView::textAt(Stage stage) const {
     const StageValue& value = m_evaluation->at(stage);
     // A digital part's own step says nothing about how true it is.
     const bool unstated = m_digital && m_budget && !m_budget->sensorStated;
-    if (!unstated || !value.text.empty() || stage == Stage::Correction) return stageText(value, expanded(), unit, m_gauge.spec.reading.decimals);
+    if (!unstated || !value.text.empty() || stage == Stage::Correction)
+        return stageText(value, expanded(), unit, m_gauge.spec.reading.decimals);
     return readingText(value, 0, unit, m_gauge.spec.reading.decimals.value_or(decimalsWhenUnstated(value.value, unit)));
 }
 

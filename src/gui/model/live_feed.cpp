@@ -35,7 +35,8 @@ void LiveFeed::take(const QByteArray& bytes) {
             if (const double* raw = std::get_if<double>(&sample.raw))
                 m_values.insert(QString::fromStdString(sample.channel), {*raw, {}, m_clock.elapsed()});
             else
-                m_values.insert(QString::fromStdString(sample.channel), {std::nan(""), std::get<std::vector<std::uint8_t>>(sample.raw), m_clock.elapsed()});
+                m_values.insert(QString::fromStdString(sample.channel),
+                                {std::nan(""), std::get<std::vector<std::uint8_t>>(sample.raw), m_clock.elapsed()});
     if (!frames.empty()) emit received();
 }
 

@@ -25,7 +25,7 @@ class MonteCarloRun final : public QObject {
 
   signals:
     void progressed(double done);  ///< 0 … 1
-    void finished();           ///< result() is there
+    void finished();               ///< result() is there
 
   private:
     void finish(int number, Expected<MonteCarlo> result);

@@ -2,6 +2,7 @@
 
 #include "bench/lending.h"
 #include "devices/dump_text.h"
+#include "devices/pulse_text.h"
 #include "planning/bus_findings.h"
 #include "units/value_text.h"
 
@@ -88,7 +89,8 @@ Expected<void> Workbench::tryText(Stage stage, const QString& text) {
     GaugeView* view = find(m_currentId);
     if (!view) return {};
     if (view->digital() && stage == Stage::Converter) {
-        const auto bytes = readDump(text.toStdString());
+        const std::string typed = text.toStdString();
+        const auto bytes = view->digital()->part().interface == "single-bus" ? readSingleBus(typed) : readDump(typed);
         if (!bytes) return tl::unexpected(bytes.error());
         if (auto tried = view->tryEntry({stage, 0, std::make_shared<const RawData>(*bytes)}, m_catalogue); !tried) return tried;
         reevaluate();

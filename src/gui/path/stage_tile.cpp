@@ -112,9 +112,9 @@ void StageTile::paintCorner(QPainter& painter, const GaugeView& view) const {
         painter.setRenderHint(QPainter::Antialiasing);
         painter.setPen(Qt::NoPen);
         painter.setBrush(p.ink);
-        // Beside the caption, or on the line below where the caption needs the whole width.
+        // Beside the caption, or just below it where the caption needs the whole width.
         const bool hasRoom = captionEnd < mark.right() - px(9);
-        painter.drawEllipse(QRectF(mark.right() - px(9), hasRoom ? mark.top() + px(2.5) : height() - px(17), px(8), px(8)));
+        painter.drawEllipse(QRectF(mark.right() - px(9), hasRoom ? mark.top() + px(2.5) : px(23), px(8), px(8)));
         painter.setPen(p.ink);
         if (fits(tr("live"), mark.right() - px(13)))
             painter.drawText(QRectF(0, mark.top() - 2, mark.right() - px(13), mark.height() + 4), Qt::AlignRight | Qt::AlignVCenter,

@@ -69,7 +69,9 @@ void LimitsPage::showSpec(const GaugeView& view) {
 
 void LimitsPage::showLimit() {
     const GaugeView* view = m_workbench.current();
-    if (view && view->digital()) return m_codes.setText(tr("A digital part gives its value itself; the limits it watches stand in its registers, on the Converter sheet."));
+    if (view && view->digital())
+        return m_codes.setText(
+            tr("A digital part gives its value itself; the limits it watches stand in its registers, on the Converter sheet."));
     if (!view || !view->path()) return m_codes.clear();
     const AnalogPath& path = *view->path();
     const Unit& unit = view->spec().readingUnit();
@@ -83,8 +85,8 @@ void LimitsPage::showLimit() {
                     .arg(threshold->code)
                     .arg(QString::number(path.converter().wordOfCode(threshold->code), 16).toUpper(),
                          tr("%1, really switches at %2 %3")
-                             .arg(early ? tr("never late") : tr("never early"), qs(fixedDigits(unit.fromCanonical(threshold->value), decimals)),
-                                  qs(unit.symbol)));
+                             .arg(early ? tr("never late") : tr("never early"),
+                                  qs(fixedDigits(unit.fromCanonical(threshold->value), decimals)), qs(unit.symbol)));
     }
     m_codes.setText(tr("Exact code %1.").arg(qs(plainNumber(path.exactCode(m_limitValue), 8))) +
                     QStringLiteral("<table cellspacing=4>%1</table>").arg(rows) +
@@ -99,15 +101,17 @@ void LimitsPage::showIntegers() {
     const auto constants = integerConstants(view->spec(), *view->path(), scale);
     if (!constants)
         return m_integers.setText(
-            tr("This path is curved, or 32 bits do not hold it at that scale: take the table over the span and interpolate between its rows."));
-    m_integers.setText(tr("result = (code × <b>%1</b> + <b>%2</b>) &gt;&gt; <b>%3</b><br>32-bit signed, without overflow from code %4 to %5; "
-                          "at most %6 %7 from the exact formula.")
-                           .arg(constants->multiplier)
-                           .arg(constants->addend)
-                           .arg(constants->shift)
-                           .arg(view->path()->converter().minCode())
-                           .arg(view->path()->converter().maxCode())
-                           .arg(qs(significantDigits(constants->worstError, 2)), qs(view->spec().readingUnit().symbol)));
+            tr("This path is curved, or 32 bits do not hold it at that scale: take the table over the span and interpolate between its "
+               "rows."));
+    m_integers.setText(
+        tr("result = (code × <b>%1</b> + <b>%2</b>) &gt;&gt; <b>%3</b><br>32-bit signed, without overflow from code %4 to %5; "
+           "at most %6 %7 from the exact formula.")
+            .arg(constants->multiplier)
+            .arg(constants->addend)
+            .arg(constants->shift)
+            .arg(view->path()->converter().minCode())
+            .arg(view->path()->converter().maxCode())
+            .arg(qs(significantDigits(constants->worstError, 2)), qs(view->spec().readingUnit().symbol)));
 }
 
 }  // namespace fg::gui

@@ -31,8 +31,7 @@ int SpanTableModel::rowCount(const QModelIndex& parent) const { return parent.is
 int SpanTableModel::columnCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : static_cast<int>(m_heads.size()); }
 
 QVariant SpanTableModel::data(const QModelIndex& index, int role) const {
-    if (role == Qt::DisplayRole)
-        return qs(m_rows[static_cast<std::size_t>(index.row())][static_cast<std::size_t>(index.column())]);
+    if (role == Qt::DisplayRole) return qs(m_rows[static_cast<std::size_t>(index.row())][static_cast<std::size_t>(index.column())]);
     if (role == Qt::TextAlignmentRole) return QVariant(Qt::AlignRight | Qt::AlignVCenter);
     if (role == Qt::FontRole) return Theme::instance().text(13);
     return {};
@@ -104,9 +103,8 @@ void TablePage::fill() {
     std::vector<SpanCells> cells;
     for (const SpanRow& row : *rows) cells.push_back(spanCells(*view->path(), row, 5));
     const QString unit = qs(view->spec().readingUnit().symbol);
-    m_model.show(std::move(cells),
-                 {unit, qs(canonicalUnit(view->path()->converter().input()).symbol), tr("code"), tr("hex"), tr("binary"),
-                  tr("the code is, %1").arg(unit), tr("limit")});
+    m_model.show(std::move(cells), {unit, qs(canonicalUnit(view->path()->converter().input()).symbol), tr("code"), tr("hex"), tr("binary"),
+                                    tr("the code is, %1").arg(unit), tr("limit")});
     constexpr int kBinary = 4;
     m_table.horizontalHeader()->setSectionResizeMode(kBinary, QHeaderView::ResizeToContents);
     m_csv = qs(spanTableCsv(view->spec(), *view->path(), *rows));

@@ -40,9 +40,8 @@ TrustPage::TrustPage(Workbench& workbench, QWidget* parent)
     };
     connect(&m_decimals, &QComboBox::activated, this, [this] {
         const int decimals = m_decimals.currentData().toInt();
-        m_workbench.edit(tr("Show %1 decimals").arg(m_decimals.currentText()), [&](GaugeSpec& spec) {
-            spec.reading.decimals = decimals < 0 ? std::nullopt : std::optional(decimals);
-        });
+        m_workbench.edit(tr("Show %1 decimals").arg(m_decimals.currentText()),
+                         [&](GaugeSpec& spec) { spec.reading.decimals = decimals < 0 ? std::nullopt : std::optional(decimals); });
     });
 }
 
@@ -111,8 +110,9 @@ void TrustPage::showRun(const GaugeView& view) {
     const auto budget = budgetAt(view.effective(), m_workbench.catalogue(), view.run()->at);
     const Unit& unit = view.spec().readingUnit();
     if (budget)
-        m_result.setText(tr("At %1: %2.").arg(qs(roundedReading(budget->at, budget->expanded, unit).value.joined()),
-                                              qs(comparison(*budget, *view.run(), unit))));
+        m_result.setText(
+            tr("At %1: %2.")
+                .arg(qs(roundedReading(budget->at, budget->expanded, unit).value.joined()), qs(comparison(*budget, *view.run(), unit))));
 }
 
 void TrustPage::showWays(const GaugeView& view) {
@@ -125,7 +125,8 @@ void TrustPage::showWays(const GaugeView& view) {
                                    : tr("A limit or a missing value has no uncertainty to improve."));
     QString key;
     for (const Improvement& way : ways)
-        key += qs(way.what) + amount(view.budget()->expanded) + amount(way.expanded) + (way.apply ? QStringLiteral("*|") : QStringLiteral("|"));
+        key += qs(way.what) + amount(view.budget()->expanded) + amount(way.expanded) +
+               (way.apply ? QStringLiteral("*|") : QStringLiteral("|"));
     if (key == m_waysShown) return;
     m_waysShown = key;
     while (QLayoutItem* item = m_wayRows.takeAt(0)) {
@@ -137,7 +138,8 @@ void TrustPage::showWays(const GaugeView& view) {
         auto* line = new QHBoxLayout(row);
         line->setContentsMargins(0, 0, 0, 0);
         line->setSpacing(px(12));
-        auto* buys = new QLabel(QStringLiteral("± %1 → ± %2 %3").arg(amount(view.budget()->expanded), amount(way.expanded), qs(unit.symbol)));
+        auto* buys =
+            new QLabel(QStringLiteral("± %1 → ± %2 %3").arg(amount(view.budget()->expanded), amount(way.expanded), qs(unit.symbol)));
         dress(*buys, Theme::instance().text(13, true), colours().ink);
         buys->setFixedWidth(px(160));
         auto* what = new QLabel(qs(way.what));

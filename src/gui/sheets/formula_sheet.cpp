@@ -85,9 +85,11 @@ int TraceTable::rowHeight(std::size_t index) const {
     const QFontMetrics sourceMetrics(Theme::instance().text(12));
     const Columns columns(width() > 100 ? width() : px(714));
     const int formula = metrics.boundingRect(QRect(0, 0, columns.formulaRoom(), 1000), Qt::TextWordWrap, qs(line.formula)).height();
-    const int source = repeatsSource(index) ? 0 :
-        sourceMetrics.boundingRect(QRect(0, 0, static_cast<int>(columns.width - columns.source), 1000), Qt::TextWordWrap, qs(line.source))
-            .height();
+    const int source = repeatsSource(index) ? 0
+                                            : sourceMetrics
+                                                  .boundingRect(QRect(0, 0, static_cast<int>(columns.width - columns.source), 1000),
+                                                                Qt::TextWordWrap, qs(line.source))
+                                                  .height();
     return std::max(std::max(formula, source) + px(9), px(26));
 }
 
@@ -139,8 +141,9 @@ void TraceTable::paintEvent(QPaintEvent*) {
         painter.setFont(Theme::instance().text(12));
         painter.setPen(p.ink2);
         painter.drawText(QPointF(columns.unit, y + px(17)), unitText(line.unit));
-        if (!repeatsSource(i)) painter.drawText(QRectF(columns.source, y + px(5), columns.width - columns.source, height),
-                         Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, qs(line.source));
+        if (!repeatsSource(i))
+            painter.drawText(QRectF(columns.source, y + px(5), columns.width - columns.source, height),
+                             Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, qs(line.source));
         y += height;
         paintRule(painter, 0, width(), y - 1, p.line);
     }
@@ -184,7 +187,9 @@ void FormulaSheet::showValues(const GaugeView& view) {
                                    .arg(qs(std::string(stageName(from)))));
     if (view.digital()) {
         m_bytes.show(view.evaluation()->device->raw, view.digital());
-        m_direction->setText(from == Stage::Converter ? tr("From the bytes to the reading.") : tr("The bytes with which the part would say this value, and what a program reads from them."));
+        m_direction->setText(from == Stage::Converter
+                                 ? tr("From the bytes to the reading.")
+                                 : tr("The bytes with which the part would say this value, and what a program reads from them."));
     }
     m_table.show(view.signalPath()->trace(*view.evaluation()));
 }

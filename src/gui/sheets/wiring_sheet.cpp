@@ -132,7 +132,8 @@ void WiringSheet::showKind(const GaugeView& view) {
 void WiringSheet::showSpec(const GaugeView& view) {
     showKind(view);
     const bool isDivider = view.spec().wiring.kind == "divider";
-    setSubtitle(view.path() ? tr("%1. A click edits a value; its lock lets the solver choose it.").arg(qs(view.path()->wiring().title())) : QString());
+    setSubtitle(view.path() ? tr("%1. A click edits a value; its lock lets the solver choose it.").arg(qs(view.path()->wiring().title()))
+                            : QString());
     m_sizing.showSpec(view);
     showCircuit(view);
     m_dividerForm.setVisible(isDivider);

@@ -43,8 +43,7 @@ SizingPanel::SizingPanel(Workbench& workbench, QWidget* parent) : QWidget(parent
     m_why.setObjectName(QStringLiteral("sizing.why"));
     m_why.setTextInteractionFlags(Qt::TextSelectableByMouse);
     column->addLayout(head);
-    for (QWidget* part : std::initializer_list<QWidget*>{&m_table, &m_why, &m_purpose, &m_more, &m_inputs})
-        column->addWidget(part);
+    for (QWidget* part : std::initializer_list<QWidget*>{&m_table, &m_why, &m_purpose, &m_more, &m_inputs}) column->addWidget(part);
     m_inputs.setVisible(false);
     connect(&m_more, &QToolButton::toggled, this, [this](bool open) {
         m_more.setArrowType(open ? Qt::DownArrow : Qt::RightArrow);
@@ -126,15 +125,16 @@ void SizingPanel::buildInputs() {
             const bool isKnown = now->known.has(spec.id);
             complete = complete && (isKnown || spec.defaultValue || typed.has(spec.id));
             m_inputs.addRow(qs(spec.label), entry, nullptr,
-                            isKnown ? tr("from the gauge") : spec.defaultValue ? tr("usual; change it where yours differs") : tr("needed"));
+                            isKnown             ? tr("from the gauge")
+                            : spec.defaultValue ? tr("usual; change it where yours differs")
+                                                : tr("needed"));
         }
         m_more.setChecked(!complete);
     }
     const Parameters values = typed.over(now->known);
     for (const ParameterSpec& spec : now->inputs) {
         ValueEdit* entry = m_entries[spec.id];
-        if (values.has(spec.id) || spec.defaultValue)
-            entry->setValue(values.numberOr(spec.id, spec.defaultValue.value_or(0)));
+        if (values.has(spec.id) || spec.defaultValue) entry->setValue(values.numberOr(spec.id, spec.defaultValue.value_or(0)));
     }
     dress(m_title, Theme::instance().caption(), colours().ink2);
     m_title.setText(tr("Sizing"));

@@ -51,9 +51,9 @@ class SizingPanel final : public QWidget {
     Workbench& m_workbench;
     std::int64_t m_gauge = 0;
     std::vector<GaugeSolver> m_solvers;
-    std::map<std::int64_t, std::string> m_chosen;                                ///< solver id by gauge
-    std::map<std::int64_t, std::string> m_open;                                  ///< open field by gauge
-    std::map<std::pair<std::int64_t, std::string>, Parameters> m_typed;          ///< inputs typed here, by gauge and solver
+    std::map<std::int64_t, std::string> m_chosen;                        ///< solver id by gauge
+    std::map<std::int64_t, std::string> m_open;                          ///< open field by gauge
+    std::map<std::pair<std::int64_t, std::string>, Parameters> m_typed;  ///< inputs typed here, by gauge and solver
     std::vector<SizingOption> m_options;
     std::string m_builtFor;
     // Forms first: a parent must outlive the entries in it.

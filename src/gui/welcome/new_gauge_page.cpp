@@ -37,9 +37,11 @@ std::vector<Choice> choices(const Catalogue& catalogue) {
         for (const std::string& reading : part.readings) {
             const Quantity quantity = defaultDeviceGauge(part, reading).quantity;
             if (!isMeasurand(quantity)) continue;
-            QString words = qs(part.id) + QLatin1Char(' ') + qs(part.title) + QLatin1Char(' ') + qs(reading) + QLatin1Char(' ') + qs(part.interface);
+            QString words =
+                qs(part.id) + QLatin1Char(' ') + qs(part.title) + QLatin1Char(' ') + qs(reading) + QLatin1Char(' ') + qs(part.interface);
             for (const std::string& alias : part.aliases) words += QLatin1Char(' ') + qs(alias);
-            list.push_back({qs(part.id), QStringLiteral("%1: %2").arg(qs(part.title), qs(reading)), qs(part.source), words, quantity, qs(reading)});
+            list.push_back(
+                {qs(part.id), QStringLiteral("%1: %2").arg(qs(part.title), qs(reading)), qs(part.source), words, quantity, qs(reading)});
         }
     constexpr std::array measurands{Quantity::Temperature, Quantity::RelativeHumidity, Quantity::Pressure, Quantity::Illuminance};
     for (const Quantity quantity : measurands) {

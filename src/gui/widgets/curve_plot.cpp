@@ -122,7 +122,7 @@ void CurvePlot::setCursor(std::optional<double> x, double y, const QString& text
         // On the side where it fits.
         const double textWidth = QFontMetricsF(label->font()).horizontalAdvance(text) + px(12);
         const double at = m_plot->xAxis->coordToPixel(*x);
-        const bool fitsRight = at + textWidth < m_plot->axisRect()->right(), fitsLeft = at - textWidth > m_plot->axisRect()->left();
+        const bool fitsRight = at + textWidth<m_plot->axisRect()->right(), fitsLeft = at - textWidth> m_plot->axisRect()->left();
         const Qt::AlignmentFlag side = fitsRight ? Qt::AlignLeft : fitsLeft ? Qt::AlignRight : Qt::AlignHCenter;
         label->setPositionAlignment(side | Qt::AlignBottom);
         label->setTextAlignment(side);

@@ -34,8 +34,8 @@ std::string BenchActions::demoFolder() { return (Catalogue::standardFolders().fr
 
 Expected<Bench> BenchActions::demoBench() {
     Bench bench;
-    for (const char* name : {"glue-pot", "workshop-air", "drying-cupboard", "bending-iron", "vacuum-clamp", "window-light", "barometer", "wood-store", "store-warmth", "soaking-tray",
-                             "varnish-cabinet"}) {
+    for (const char* name : {"glue-pot", "workshop-air", "drying-cupboard", "bending-iron", "vacuum-clamp", "window-light", "barometer",
+                             "wood-store", "store-warmth", "soaking-tray", "varnish-cabinet"}) {
         auto spec = readGaugeFile(demoFolder() + "/" + name + ".json");
         if (!spec) return tl::unexpected(spec.error());
         bench.add(std::move(*spec));

@@ -23,7 +23,8 @@ namespace {
 constexpr int kAfterFirstPaint_ms = 8;
 }
 
-MainWindow::MainWindow(Workbench& workbench, QWidget* parent) : QMainWindow(parent), m_workbench(workbench), m_actions(workbench, this), m_sheets(workbench) {
+MainWindow::MainWindow(Workbench& workbench, QWidget* parent)
+    : QMainWindow(parent), m_workbench(workbench), m_actions(workbench, this), m_sheets(workbench) {
     setObjectName(QStringLiteral("mainWindow"));
     setMinimumSize(1024, 640);
     resize(1280, 800);
