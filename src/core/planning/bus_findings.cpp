@@ -1,10 +1,10 @@
 #include "planning/bus_findings.h"
 
-#include "planning/addresses.h"
 #include "planning/pull_up.h"
 #include "units/number_format.h"
 
 #include <fmt/format.h>
+#include <algorithm>
 
 namespace fg {
 namespace {
@@ -16,10 +16,10 @@ std::optional<BusPlace> placeOf(const BenchGauge& gauge, const Catalogue& catalo
                     static_cast<unsigned>(gauge.spec.wiring.parameters.numberOr("address", part->addresses.front().address))};
 }
 
-void pullUp(const GaugeSpec& spec, const DevicePart& part, std::vector<Finding>& findings) {
+void pullUp(const GaugeSpec& spec, const DevicePart& part, std::size_t onBus, std::vector<Finding>& findings) {
     const Parameters& wiring = spec.wiring.parameters;
     if (!saysPullUp(wiring)) return;
-    const auto answer = sizePullUp(questionOf(wiring, part.interface));
+    const auto answer = sizePullUp(questionOf(wiring, part.interface, onBus));
     if (!answer || answer->fault == LineFault::None) return;
     const char* const id = answer->fault == LineFault::Missing     ? "pull-up-missing"
                            : answer->fault == LineFault::TooWeak   ? "pull-up-too-weak"
@@ -40,6 +40,21 @@ bool isSameDevice(const BenchGauge& a, const BenchGauge& b) {
 
 }  // namespace
 
+std::vector<BusPlace> placesOnBus(const Bench& bench, const BenchGauge& gauge, const Catalogue& catalogue) {
+    const auto own = placeOf(gauge, catalogue);
+    if (!own) return {};
+    std::vector<BusPlace> places{*own};
+    std::vector<const BenchGauge*> counted{&gauge};
+    for (const BenchGauge& other : bench.gauges) {
+        const auto place = placeOf(other, catalogue);
+        if (!place || other.id == gauge.id) continue;
+        if (std::any_of(counted.begin(), counted.end(), [&](const BenchGauge* one) { return isSameDevice(*one, other); })) continue;
+        counted.push_back(&other);
+        places.push_back(*place);
+    }
+    return places;
+}
+
 std::vector<Finding> busFindings(const Bench& bench, const BenchGauge& gauge, const Catalogue& catalogue) {
     std::vector<Finding> findings;
     const DevicePart* part = catalogue.findDevicePart(gauge.spec.sensor.part);
@@ -54,7 +69,8 @@ std::vector<Finding> busFindings(const Bench& bench, const BenchGauge& gauge, co
              fmt::format("{} V against the {} … {} V of {}: shift the levels or feed it from another rail.", plainNumber(supply_V, 4),
                          plainNumber(part->supply_V.low, 4), plainNumber(part->supply_V.high, 4), part->id),
              {}});
-    pullUp(gauge.spec, *part, findings);
+    const std::vector<BusPlace> places = placesOnBus(bench, gauge, catalogue);
+    pullUp(gauge.spec, *part, places.size(), findings);
     if (const double interval_s = gauge.spec.wiring.parameters.numberOr("interval_s", 0);
         interval_s > 0 && interval_s < part->minimumInterval_s)
         findings.push_back(
@@ -64,14 +80,8 @@ std::vector<Finding> busFindings(const Bench& bench, const BenchGauge& gauge, co
                          engineering(part->minimumInterval_s, Quantity::Time, 3).joined(), part->id),
              FindingAction{"Ask as often as it can", engineering(part->minimumInterval_s, Quantity::Time, 3).joined(),
                            [least = part->minimumInterval_s](GaugeSpec& spec) { spec.wiring.parameters.set("interval_s", least); }}});
-    const auto own = placeOf(gauge, catalogue);
-    if (!own) return findings;
-    std::vector<BusPlace> places{*own};
-    for (const BenchGauge& other : bench.gauges)
-        if (const auto place = placeOf(other, catalogue); place && other.id != gauge.id && !isSameDevice(gauge, other))
-            places.push_back(*place);
     for (const AddressConflict& conflict : conflictsOn(places)) {
-        if (conflict.address != own->address) continue;
+        if (conflict.address != places.front().address) continue;
         std::string others;
         for (const std::string& name : conflict.names)
             if (name != gauge.spec.name) others += (others.empty() ? "“" : ", “") + name + "”";

@@ -121,14 +121,14 @@ std::string lineKindName(LineKind kind) { return ruleOf(kind).name; }
 
 bool saysPullUp(const Parameters& wiring) { return wiring.has("pullup_ohm") || wiring.has("modules"); }
 
-PullUpQuestion questionOf(const Parameters& wiring, const std::string& interface) {
+PullUpQuestion questionOf(const Parameters& wiring, const std::string& interface, std::size_t onBus) {
     PullUpQuestion question;
     question.kind = interface == "1-wire"       ? LineKind::OneWire
                     : interface == "single-bus" ? LineKind::SingleBus
                                                 : lineKindFromName(wiring.textOr("speed", "400k")).value_or(LineKind::I2cFast);
     question.supply_V = wiring.numberOr("supply_V", 3.3);
     question.cable_m = wiring.numberOr("cable_m", 0);
-    question.devices = static_cast<int>(wiring.numberOr("devices", 1));
+    question.devices = static_cast<int>(wiring.numberOr("devices", static_cast<double>(std::max<std::size_t>(onBus, 1))));
     if (const double capacitance = wiring.numberOr("capacitance_F", 0); capacitance > 0) question.capacitance_F = capacitance;
     question.modules_ohm.assign(static_cast<std::size_t>(std::clamp(wiring.numberOr("modules", 0), 0.0, 64.0)),
                                 wiring.numberOr("module_ohm", 10000));

@@ -62,8 +62,9 @@ struct PullUpAnswer {
 [[nodiscard]] Expected<PullUpAnswer> sizePullUp(const PullUpQuestion& question);
 
 /// The question as a gauge's wiring has it: speed, supply_V, cable_m, devices, capacitance_F, modules and module_ohm, pullup_ohm,
-/// pullups_to ("supply", "ground"). Nothing is said of the line until pullup_ohm or modules stands there.
-[[nodiscard]] PullUpQuestion questionOf(const Parameters& wiring, const std::string& interface);
+/// pullups_to ("supply", "ground"). `onBus` devices of the bench hang there where the wiring does not say how many. Nothing is said of the
+/// line until pullup_ohm or modules stands there.
+[[nodiscard]] PullUpQuestion questionOf(const Parameters& wiring, const std::string& interface, std::size_t onBus);
 [[nodiscard]] bool saysPullUp(const Parameters& wiring);
 
 }  // namespace fg

@@ -1,6 +1,6 @@
 #include "digital/bus_sheet.h"
 
-#include "planning/addresses.h"
+#include "planning/bus_findings.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
 
@@ -42,7 +42,8 @@ Expected<void> BusSheet::set(const std::string& id, ParameterValue value, const 
     if (!part) return {};
     Parameters changed = shown->spec().wiring.parameters;
     changed.set(id, value);
-    if (const auto possible = sizePullUp(questionOf(changed, part->interface)); !possible) return tl::unexpected(possible.error());
+    if (const auto possible = sizePullUp(questionOf(changed, part->interface, places().size())); !possible)
+        return tl::unexpected(possible.error());
     workbench().edit(label, [&](GaugeSpec& spec) { spec.wiring.parameters.set(id, value); });
     return {};
 }
@@ -96,7 +97,7 @@ void BusSheet::buildPullUp() {
 void BusSheet::judge(const GaugeView& view) {
     const DevicePart* part = workbench().catalogue().findDevicePart(view.spec().sensor.part);
     const Parameters& wiring = view.spec().wiring.parameters;
-    const PullUpQuestion question = questionOf(wiring, part->interface);
+    const PullUpQuestion question = questionOf(wiring, part->interface, places().size());
     const QSignalBlocker modules(m_modules), devices(m_devices);
     m_speed.setCurrentIndex(m_speed.findData(qs(wiring.textOr("speed", "400k"))));
     m_resistorsTo.setCurrentIndex(question.tiedToGround ? 1 : 0);
@@ -115,20 +116,18 @@ void BusSheet::judge(const GaugeView& view) {
                                   : qs(answer ? answer->text : answer.error().message()));
 }
 
+std::vector<BusPlace> BusSheet::places() {
+    const Bench& bench = workbench().bench().bench();
+    const BenchGauge* own = view() ? bench.find(view()->id()) : nullptr;
+    return own ? placesOnBus(bench, *own, workbench().catalogue()) : std::vector<BusPlace>{};
+}
+
 void BusSheet::showNeighbours(const GaugeView& view) {
-    std::vector<BusPlace> places{{view.spec().name, &view.digital()->part(), addressOf(view)}};
+    const std::vector<BusPlace> there = places();
     QStringList here;
-    for (const GaugeView& other : workbench().views()) {
-        if (other.id() == view.id() || !other.digital() || addressOf(other) == 0) continue;
-        // Gauges of one channel and part are one device with several readings.
-        if (!view.spec().channel.empty() && other.spec().channel == view.spec().channel &&
-            other.spec().sensor.part == view.spec().sensor.part)
-            continue;
-        places.push_back({other.spec().name, &other.digital()->part(), addressOf(other)});
-        const QString text = qs(fmt::format("0x{:02X} {}", addressOf(other), other.spec().sensor.part));
-        if (!here.contains(text)) here << text;
-    }
-    const auto conflicts = conflictsOn(places);
+    for (const BusPlace& place : there)
+        if (&place != &there.front()) here << qs(fmt::format("0x{:02X} {}", place.address, place.part->id));
+    const auto conflicts = conflictsOn(there);
     QString text =
         here.isEmpty() ? tr("Nothing else of this bench is on the bus.") : tr("Also there: %1.").arg(here.join(QStringLiteral(", ")));
     for (const AddressConflict& conflict : conflicts) {

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "planning/addresses.h"
 #include "planning/pull_up.h"
 #include "sheets/sheet.h"
 #include "widgets/form.h"
@@ -24,6 +25,8 @@ class BusSheet final : public Sheet {
     void judge(const GaugeView& view);
     /// Puts a value of the line into the gauge, after it was tried.
     Expected<void> set(const std::string& id, ParameterValue value, const QString& label);
+    /// The shown gauge's own place and who else is on the bus.
+    [[nodiscard]] std::vector<BusPlace> places();
     void showNeighbours(const GaugeView& view);
 
     Form m_addressForm;  // before its entries

@@ -32,9 +32,10 @@ struct Camera {
 
     template <class Prepare>
     void take(MainWindow& window, const char* name, Prepare prepare) const {
-        if (!only.isEmpty() && only != QLatin1String(name)) return;
-        prepare();
-        settle(350);
+        prepare();  // one view builds on the one before
+        const bool isWanted = only.isEmpty() || only == QLatin1String(name);
+        settle(isWanted ? 350 : 20);
+        if (!isWanted) return;
         const QString file = folder.filePath(QLatin1String(name) + QStringLiteral(".png"));
         if (!window.grab().save(file)) std::fprintf(stderr, "cannot write %s\n", qPrintable(file));
     }
