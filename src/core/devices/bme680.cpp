@@ -97,7 +97,7 @@ void gas(const RawData& raw, const Bytes& data, Tracer& t) {
     double error = 0;
     if (raw.hasRegister(0x04)) {
         const Bytes byte = raw.registers(0x04, 1).value();
-        error = t.word("range_sw_err", byte.s8(0) / 16, byte, 0, 1, "upper half, signed");
+        error = t.word("range_sw_err", byte.s8(0) >> 4, byte, 0, 1, "upper half, signed");
     } else {
         t.doubt("range-error", "register 0x04 with the range switching error is missing: taken as 0");
     }
