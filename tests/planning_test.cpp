@@ -141,6 +141,10 @@ TEST(BusFindings, PullUpsSupplyAddressAndPollingOfAGauge) {
     bench.gauges[1].spec.channel = bench.gauges[0].spec.channel;  // one device, two readings
     EXPECT_EQ(ids({}), "");
     EXPECT_EQ(placesOnBus(bench, bench.gauges[0], test::catalogue()).size(), 1u);
+    bench.gauges[1].spec.wiring.parameters.set("supply_V", 1.8);
+    EXPECT_EQ(ids({{"supply_V", 3.3}}), "bus-levels ");
+    EXPECT_EQ(ids({{"supply_V", 1.8}}), "");
+    EXPECT_EQ(ids({}), "");  // nothing said here, nothing held against it
     // What hangs there counts for the line's capacitance: 20 pF of the board and 10 pF a device, unless the wiring says how many.
     EXPECT_NEAR(sizePullUp(questionOf({}, "i2c", 3))->capacitance_F, 50e-12, 1e-18);
     EXPECT_NEAR(sizePullUp(questionOf({{"devices", 1.0}}, "i2c", 3))->capacitance_F, 30e-12, 1e-18);

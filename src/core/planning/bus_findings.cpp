@@ -38,6 +38,26 @@ bool isSameDevice(const BenchGauge& a, const BenchGauge& b) {
     return !a.spec.channel.empty() && a.spec.channel == b.spec.channel && a.spec.sensor.part == b.spec.sensor.part;
 }
 
+// Two gauges that say different supplies of the one line: the lower part's pins see the higher level.
+void neighboursSupply(const Bench& bench, const BenchGauge& gauge, const Catalogue& catalogue, std::vector<Finding>& findings) {
+    const double own_V = gauge.spec.wiring.parameters.numberOr("supply_V", 0);
+    if (own_V <= 0 || !placeOf(gauge, catalogue)) return;
+    for (const BenchGauge& other : bench.gauges) {
+        const double other_V = other.spec.wiring.parameters.numberOr("supply_V", 0);
+        if (other.id == gauge.id || other_V <= 0 || other_V == own_V || !placeOf(other, catalogue)) continue;
+        findings.push_back(
+            {Severity::Doubt,
+             Stage::Wiring,
+             "bus-levels",
+             "One bus, two supplies",
+             fmt::format("{} V here, {} V at “{}”: they share the line, so its pull-ups can go to one only. Shift the levels between "
+                         "them, or correct what is said.",
+                         plainNumber(own_V, 4), plainNumber(other_V, 4), other.spec.name),
+             {}});
+        return;
+    }
+}
+
 }  // namespace
 
 std::vector<BusPlace> placesOnBus(const Bench& bench, const BenchGauge& gauge, const Catalogue& catalogue) {
@@ -69,6 +89,7 @@ std::vector<Finding> busFindings(const Bench& bench, const BenchGauge& gauge, co
              fmt::format("{} V against the {} … {} V of {}: shift the levels or feed it from another rail.", plainNumber(supply_V, 4),
                          plainNumber(part->supply_V.low, 4), plainNumber(part->supply_V.high, 4), part->id),
              {}});
+    neighboursSupply(bench, gauge, catalogue, findings);
     const std::vector<BusPlace> places = placesOnBus(bench, gauge, catalogue);
     pullUp(gauge.spec, *part, places.size(), findings);
     if (const double interval_s = gauge.spec.wiring.parameters.numberOr("interval_s", 0);

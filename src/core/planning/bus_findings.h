@@ -11,7 +11,7 @@ namespace fg {
 [[nodiscard]] std::vector<BusPlace> placesOnBus(const Bench& bench, const BenchGauge& gauge, const Catalogue& catalogue);
 
 /// What is wrong with a digital gauge's place on the bench: another device at its address, a line whose supply ("wiring.supply_V") its part
-/// does not work at, its pull-up, how often it is asked.
+/// does not work at or that a neighbour says otherwise, its pull-up, how often it is asked.
 [[nodiscard]] std::vector<Finding> busFindings(const Bench& bench, const BenchGauge& gauge, const Catalogue& catalogue);
 
 }  // namespace fg
