@@ -8,6 +8,7 @@
 #include "uncertainty/random.h"
 #include "wiring/divider.h"
 
+#include <algorithm>
 #include <cmath>
 #include <random>
 
@@ -46,6 +47,15 @@ TEST(MonteCarlo, StraightPathIsTheRootOfTheSumOfSquares) {
     EXPECT_NEAR(run.standard, u, 5 * run.scatter);
     EXPECT_NEAR(run.mean, 20, 5 * u / std::sqrt(4e5));
     EXPECT_EQ(run.withoutValue, 0u);
+    // Both ends of the interval, from sums drawn here: 2.275 % lie beyond each.
+    std::mt19937_64 random(9);
+    std::uniform_real_distribution<double> one(-1, 1);
+    std::vector<double> sums(400'000);
+    for (double& sum : sums) sum = accuracy * one(random) + 0.35 * one(random) + 2 * lsb * one(random) + lsb / 2 * one(random);
+    std::sort(sums.begin(), sums.end());
+    EXPECT_NEAR(run.low - 20, sums[9100], 0.02 * u);
+    EXPECT_NEAR(run.high - 20, sums[sums.size() - 9101], 0.02 * u);
+    EXPECT_EQ(run.expanded, (run.high - run.low) / 2);
     EXPECT_TRUE(agree(budgetAt(spec, test::catalogue(), 20).value(), run));
     EXPECT_EQ(monteCarlo(spec, test::catalogue(), 20, 400'000)->high, run.high);  // same seed, same draws
     EXPECT_NE(monteCarlo(spec, test::catalogue(), 20, 400'000, 2)->high, run.high);

@@ -111,12 +111,12 @@ class Hardware {
     double m_source_V = 0, m_reference_V = 0;
 };
 
-/// The values below and above which a share of all lies. Reorders them.
+/// The values below and above which a share of all lies. Reorders them; the second search leaves the first one's find in its place.
 std::pair<double, double> tails(std::vector<double>& values, double share) {
     const auto cut = static_cast<std::ptrdiff_t>(share * static_cast<double>(values.size() - 1));
     const auto low = values.begin() + cut, high = values.end() - 1 - cut;
     std::nth_element(values.begin(), low, values.end());
-    std::nth_element(low, high, values.end());
+    std::nth_element(low + 1, high, values.end());
     return {*low, *high};
 }
 
