@@ -127,7 +127,7 @@ TEST(AnalogPath, BulkAndTableAreBitEqualToTheScalarFormula) {
         ASSERT_EQ(table.size(), 4096u);
         std::vector<double> bulk(table.size());
         for (std::size_t code = 0; code < bulk.size(); ++code) bulk[code] = static_cast<double>(code);
-        path.readings(bulk);
+        path.readings(bulk, bulk);
         for (std::size_t code = 0; code < table.size(); ++code) {
             const double scalar = path.reading(static_cast<double>(code));
             EXPECT_EQ(std::memcmp(&table[code], &bulk[code], sizeof(double)), 0) << code;

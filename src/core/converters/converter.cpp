@@ -115,15 +115,6 @@ Code Converter::quantise(double input) const {
     return code;
 }
 
-void Converter::inputsOf(std::span<double> codes) const {
-    if (m_nonlinearity) {
-        for (double& code : codes) code = inputOf(code);
-        return;
-    }
-    const double offset = m_codeOffset, lsb = m_lsb;
-    for (double& code : codes) code = (code + offset) * lsb;
-}
-
 Clip Converter::clipOf(double code) const {
     if (code >= static_cast<double>(m_maxCode)) return Clip::AtLeast;
     return code <= static_cast<double>(m_minCode) ? Clip::AtMost : Clip::None;

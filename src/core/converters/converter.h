@@ -10,7 +10,7 @@
 #include <cmath>
 #include <cstdint>
 #include <memory>
-#include <span>
+#include <optional>
 
 namespace fg {
 
@@ -113,8 +113,10 @@ class Converter {
     /// Best estimate of the input for a code; also for the mean of several codes, which need not be whole.
     [[nodiscard]] double inputOf(double code) const { return ((m_nonlinearity ? straightened(code) : code) + m_codeOffset) * m_lsb; }
 
-    /// inputOf() over a batch in place.
-    void inputsOf(std::span<double> codes) const;
+    /// Where inputOf() is (code + offset)·lsb in just these two steps, the offset; nothing with a known non-linearity.
+    [[nodiscard]] std::optional<double> straightOffset() const {
+        return m_nonlinearity ? std::nullopt : std::optional<double>(m_codeOffset);
+    }
 
     /// Whether this code is only a limit. Falls to None for codes inside the range.
     [[nodiscard]] Clip clipOf(double code) const;

@@ -1,6 +1,7 @@
 #include "numeric/bracketed.h"
 
 #include <fmt/format.h>
+#include <algorithm>
 #include <boost/math/tools/toms748_solve.hpp>
 #include <cmath>
 #include "units/number_format.h"
@@ -30,19 +31,29 @@ Expected<Bracketed> Bracketed::make(std::function<double(double)> function, Inte
     bracketed.m_function = std::make_shared<const std::function<double(double)>>(std::move(function));
     bracketed.m_range = range;
     bracketed.m_rising = rising;
+    bracketed.m_lazy = std::make_shared<Lazy>();
     return bracketed;
 }
 
-double Bracketed::inverse(double y) const {
-    const auto& f = *m_function;
-    const double low = f(m_range.low) - y, high = f(m_range.high) - y;
-    if (low == 0) return m_range.low;
-    if (high == 0) return m_range.high;
+double Bracketed::solve(const std::function<double(double)>& function, Interval range, double y) {
+    const double low = function(range.low) - y, high = function(range.high) - y;
+    if (low == 0) return range.low;
+    if (high == 0) return range.high;
     if (!(low * high < 0)) return std::nan("");
     std::uintmax_t steps = 100;
-    const auto root = boost::math::tools::toms748_solve([&](double x) { return f(x) - y; }, m_range.low, m_range.high, low, high,
+    const auto root = boost::math::tools::toms748_solve([&](double x) { return function(x) - y; }, range.low, range.high, low, high,
                                                         boost::math::tools::eps_tolerance<double>(52), steps);
     return (root.first + root.second) / 2;
+}
+
+const InverseTable& Bracketed::makeTable() const {
+    std::call_once(m_lazy->once, [this] {
+        const double low = (*m_function)(m_range.low), high = (*m_function)(m_range.high);
+        m_lazy->table.emplace([function = m_function, range = m_range](double y) { return solve(*function, range, y); },
+                              std::min(low, high), std::max(low, high));
+        m_lazy->ready.store(&*m_lazy->table, std::memory_order_release);
+    });
+    return *m_lazy->table;
 }
 
 }  // namespace fg

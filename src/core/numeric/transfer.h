@@ -4,6 +4,7 @@
 #include "units/quantity.h"
 
 #include <memory>
+#include <optional>
 #include <span>
 #include <string>
 #include <string_view>
@@ -28,6 +29,13 @@ struct TraceLine {
     std::string source;   ///< where the formula or the number comes from
 };
 
+/// The inverse of a straight line, (y − offset)/factor: what a bulk loop needs to know to run several stages in one pass.
+struct StraightInverse {
+    double offset = 0;
+    double factor = 1;
+    [[nodiscard]] bool isIdentity() const { return offset == 0 && factor == 1; }
+};
+
 /// A transfer function between two physical quantities, strictly monotonic over its range, usable in both directions.
 ///
 /// Contract of every implementation:
@@ -44,6 +52,9 @@ class Transfer {
 
     /// inverse() over a whole batch in place: the bulk path. Bit-equal to calling inverse() on each element.
     virtual void inverseAll(std::span<double> values) const = 0;
+
+    /// The same as two numbers, where inverse() is computed as (y − offset)/factor in just these two steps.
+    [[nodiscard]] virtual std::optional<StraightInverse> straightInverse() const = 0;
 
     /// Where the source states the function to hold, on the forward side.
     [[nodiscard]] virtual Interval range() const = 0;
@@ -62,7 +73,8 @@ class Transfer {
 };
 
 /// Makes a Transfer out of a plain struct that has the formulas as inline functions, so that the bulk loops are compiled around them.
-/// `Model` has forward, inverse, range, explainInverse, explainForward, title and isRising with the meaning they have above.
+/// `Model` has forward, inverse, range, explainInverse, explainForward, title and isRising with the meaning they have above, and
+/// straightInverse where it is a straight line.
 template <class Model>
 class TransferOf final : public Transfer {
   public:
@@ -72,6 +84,10 @@ class TransferOf final : public Transfer {
     void inverseAll(std::span<double> values) const override {
         const Model model = m_model;  // a local copy keeps the coefficients in registers
         for (double& value : values) value = model.inverse(value);
+    }
+    [[nodiscard]] std::optional<StraightInverse> straightInverse() const override {
+        if constexpr (requires { m_model.straightInverse(); }) return m_model.straightInverse();
+        return std::nullopt;
     }
     [[nodiscard]] Interval range() const override { return m_model.range(); }
     [[nodiscard]] std::vector<TraceLine> explainInverse(double y) const override { return m_model.explainInverse(y); }

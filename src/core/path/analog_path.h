@@ -31,8 +31,11 @@ class AnalogPath final : public SignalPath {
     /// Code (whole or a mean) to the corrected reading, canonical; NaN where the formula has none. Ignores clipping.
     [[nodiscard]] double reading(double code) const;
 
-    /// reading() over a batch in place: codes in, readings out. Bit-equal to reading() of each.
-    void readings(std::span<double> codes) const;
+    /// reading() over a batch: codes in, as many readings out. Bit-equal to reading() of each. The two may be one and the same span of
+    /// doubles.
+    void readings(std::span<const double> codes, std::span<double> out) const;
+    void readings(std::span<const std::int32_t> codes, std::span<double> out) const;
+    void readings(std::span<const std::uint16_t> codes, std::span<double> out) const;
 
     /// reading() of every code the converter can give, index = code − converter().minCode(). Only for converters of at most 16 bits: empty
     /// beyond.
@@ -59,6 +62,8 @@ class AnalogPath final : public SignalPath {
 
   private:
     AnalogPath() = default;
+    template <class Number>
+    void run(std::span<const Number> codes, std::span<double> out) const;
     void fillUpstream(Evaluation& evaluation, double formulaValue) const;
     void fillDownstream(Evaluation& evaluation, double code, double exactCode) const;
     [[nodiscard]] double formulaOfVoltage(double pin_V) const { return m_sensor->inverse(m_wiring->inverse(pin_V)); }

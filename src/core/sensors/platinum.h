@@ -27,7 +27,7 @@ class Platinum {
     }
     [[nodiscard]] double inverse(double resistance_ohm) const {
         const double ratio = resistance_ohm / m_r0_ohm;
-        const double hot = (-kA + std::sqrt(kA * kA - 4 * kB * (1 - ratio))) / (2 * kB);
+        const double hot = (std::sqrt(kA * kA - 4 * kB * (1 - ratio)) - kA) * (1 / (2 * kB));
         if (!(ratio < 1)) return hot <= 1000 ? hot : std::nan("");
         return coldInverse(ratio, hot);
     }

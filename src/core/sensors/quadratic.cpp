@@ -21,6 +21,7 @@ Expected<Quadratic> Quadratic::make(const Coefficients& c, Quantity output, Inte
     }
     Quadratic curve;
     curve.m_c = c;
+    curve.m_sign = c.slope > 0 ? 1 : -1;
     curve.m_output = output;
     curve.m_range_degC = range_degC;
     return curve;

@@ -27,10 +27,9 @@ class Quadratic {
         return m_c.y0 + d * (m_c.slope + d * m_c.curvature);
     }
     [[nodiscard]] double inverse(double output) const {
-        // d = 2r/(s + √(s² + 4qr)) with the root's sign that of s: no cancellation for small q, and the branch through t0.
-        const double r = output - m_c.y0;
-        const double root = std::sqrt(m_c.slope * m_c.slope + 4 * m_c.curvature * r);
-        return m_c.t0_degC + 2 * r / (m_c.slope + std::copysign(root, m_c.slope));
+        // d = r/(h + √(h² + qr)), h = s/2, with the root's sign that of s: no cancellation for small q, and the branch through t0.
+        const double r = output - m_c.y0, half = m_c.slope / 2;
+        return m_c.t0_degC + r / (half + m_sign * std::sqrt(half * half + m_c.curvature * r));
     }
     [[nodiscard]] Interval range() const { return m_range_degC; }
     [[nodiscard]] bool isRising() const { return m_c.slope > 0; }
@@ -41,6 +40,7 @@ class Quadratic {
   private:
     Quadratic() = default;
     Coefficients m_c;
+    double m_sign = 1;  // of the slope
     Quantity m_output = Quantity::Voltage;
     Interval m_range_degC;
 };

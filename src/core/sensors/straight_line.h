@@ -29,6 +29,7 @@ class StraightLine {
 
     [[nodiscard]] double forward(double measurand) const { return m_offset + m_slope * measurand; }
     [[nodiscard]] double inverse(double output) const { return (output - m_offset) / m_slope; }
+    [[nodiscard]] StraightInverse straightInverse() const { return {m_offset, m_slope}; }
     [[nodiscard]] Interval range() const { return m_range; }
     [[nodiscard]] bool isRising() const { return m_slope > 0; }
     [[nodiscard]] std::string title() const { return "Straight line"; }

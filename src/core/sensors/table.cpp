@@ -11,23 +11,6 @@ namespace {
 
 constexpr double kKelvin = 273.15;
 
-/// Where x falls in an ascending list: the index of the pair at its left. Nothing outside.
-std::optional<std::size_t> segmentOf(const std::vector<Point>& points, double x) {
-    if (!(x >= points.front()[0] && x <= points.back()[0])) return std::nullopt;
-    const auto after = std::upper_bound(points.begin(), points.end(), x, [](double value, const Point& point) { return value < point[0]; });
-    const auto index = static_cast<std::size_t>(after - points.begin());
-    return std::min(index == 0 ? 0 : index - 1, points.size() - 2);
-}
-
-double interpolate(const std::vector<Point>& points, double x) {
-    const auto segment = segmentOf(points, x);
-    if (!segment) return std::nan("");
-    const Point& a = points[*segment];
-    const Point& b = points[*segment + 1];
-    if (x == b[0]) return b[1];
-    return a[1] + (b[1] - a[1]) * ((x - a[0]) / (b[0] - a[0]));
-}
-
 }  // namespace
 
 // A thermistor's table is kept as (−1/T, ln R): nearly a straight line, and still ascending with temperature.
@@ -68,23 +51,22 @@ Expected<Table> Table::make(std::vector<Point> points, Quantity measurand, Quant
         byY.push_back({table.toY(point[1]), table.toX(point[0])});
     }
     std::sort(byY.begin(), byY.end());
-    table.m_byX = std::make_shared<const std::vector<Point>>(std::move(byX));
-    table.m_byY = std::make_shared<const std::vector<Point>>(std::move(byY));
+    table.m_byX = std::make_shared<const Polyline>(std::move(byX));
+    table.m_byY = std::make_shared<const Polyline>(std::move(byY));
     return table;
 }
 
-double Table::forward(double measurand) const { return fromY(interpolate(*m_byX, toX(measurand))); }
-double Table::inverse(double output) const { return fromX(interpolate(*m_byY, toY(output))); }
+double Table::forward(double measurand) const { return fromY(m_byX->at(toX(measurand))); }
+double Table::inverse(double output) const { return fromX(m_byY->at(toY(output))); }
 
 std::vector<TraceLine> Table::explainInverse(double output) const {
     const Unit& unit = canonicalUnit(m_measurand);
     const std::string_view out = canonicalUnit(m_output).symbol;
-    const auto segment = segmentOf(*m_byY, toY(output));
-    if (!segment)
+    const auto ends = m_byY->segmentAt(toY(output));
+    if (!ends)
         return {{"x", fmt::format("{} {} lies outside the table", plainNumber(output, 7), out), std::nan(""), std::string(unit.id),
                  "table of the part"}};
-    const Point& a = (*m_byY)[*segment];
-    const Point& b = (*m_byY)[*segment + 1];
+    const auto& [a, b] = *ends;
     return {
         {"x",
          fmt::format("between {} {} at {} {} and {} {} at {} {}, for {} {}", plainNumber(fromY(a[0]), 6), out, plainNumber(fromX(a[1]), 6),

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <memory>
+#include "numeric/polyline.h"
 #include "numeric/transfer.h"
 #include "sensors/parameters.h"
 #include "units/error.h"
@@ -40,8 +41,8 @@ class Table {
     [[nodiscard]] double fromY(double y) const;
 
     // Shared, so that copies are cheap: a Transfer is copied into its bulk loop.
-    std::shared_ptr<const std::vector<Point>> m_byX;  // transformed, ascending in x
-    std::shared_ptr<const std::vector<Point>> m_byY;  // (y, x), ascending in y
+    std::shared_ptr<const Polyline> m_byX;  // transformed, over x
+    std::shared_ptr<const Polyline> m_byY;  // the same pairs turned round, over y
     Interpolation m_interpolation = Interpolation::Linear;
     Quantity m_measurand = Quantity::Temperature;
     Quantity m_output = Quantity::Resistance;

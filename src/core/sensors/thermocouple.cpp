@@ -6,6 +6,8 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <mutex>
+#include <optional>
 #include <span>
 
 namespace fg {
@@ -206,6 +208,38 @@ constexpr std::array kTypes{
     Thermocouple::Type{'N', kPiecesN, -270}, Thermocouple::Type{'E', kPiecesE, -270}, Thermocouple::Type{'S', kPiecesS, -50},
     Thermocouple::Type{'R', kPiecesR, -50},  Thermocouple::Type{'B', kPiecesB, 50},
 };
+/// The reference function solved for the temperature on the type's rising branch; NaN for a voltage that the type does not give.
+double solveType(const Thermocouple::Type& type, double emf_mV) {
+    for (const Piece& piece : type.pieces) {
+        const double low = std::max(piece.from_degC, type.from_degC), high = piece.to_degC;
+        // At the joints the printed polynomials differ by some nanovolts; a voltage in such a gap belongs to the piece below it.
+        constexpr double kGap_mV = 5e-6, kRounding_mV = 1e-12;
+        const bool isLast = &piece == &type.pieces.back();
+        if (emf_mV > at(piece, high).value + (isLast ? kRounding_mV : 0)) {
+            if (isLast || emf_mV >= at(*(&piece + 1), (&piece + 1)->from_degC).value) continue;
+            return high;
+        }
+        const double atLow = at(piece, low).value;
+        const double gap_mV = low > type.from_degC ? kGap_mV : kRounding_mV;
+        if (emf_mV < atLow) return emf_mV >= atLow - gap_mV ? low : std::nan("");
+        return solve(piece, low, high, emf_mV);
+    }
+    return std::nan("");
+}
+
+/// A type's inverse laid down once for the life of the program.
+const InverseTable& inverseOf(const Thermocouple::Type& type) {
+    static std::array<std::once_flag, kTypes.size()> made;
+    static std::array<std::optional<InverseTable>, kTypes.size()> tables;
+    const auto index = static_cast<std::size_t>(&type - kTypes.data());
+    std::call_once(made[index], [&] {
+        const Piece &first = type.pieces.front(), &last = type.pieces.back();
+        tables[index].emplace([&type](double emf_mV) { return solveType(type, emf_mV); },
+                              at(first, std::max(first.from_degC, type.from_degC)).value, at(last, last.to_degC).value);
+    });
+    return *tables[index];
+}
+
 }  // namespace
 
 Expected<Thermocouple> Thermocouple::make(std::string_view type, double coldJunction_degC) {
@@ -219,6 +253,7 @@ Expected<Thermocouple> Thermocouple::make(std::string_view type, double coldJunc
     Thermocouple couple;
     couple.m_type = &*known;
     couple.m_cold_degC = coldJunction_degC;
+    couple.m_inverse = &inverseOf(*known);
     couple.m_cold_V = couple.emf_V(coldJunction_degC);
     return couple;
 }
@@ -232,22 +267,8 @@ double Thermocouple::emf_V(double t_degC) const {
 }
 
 double Thermocouple::temperature_degC(double emf_V) const {
-    const double emf_mV = 1e3 * emf_V;
-    for (const Piece& piece : m_type->pieces) {
-        const double low = std::max(piece.from_degC, m_type->from_degC), high = piece.to_degC;
-        // At the joints the printed polynomials differ by some nanovolts; a voltage in such a gap belongs to the piece below it.
-        constexpr double kGap_mV = 5e-6, kRounding_mV = 1e-12;
-        const bool isLast = &piece == &m_type->pieces.back();
-        if (emf_mV > at(piece, high).value + (isLast ? kRounding_mV : 0)) {
-            if (isLast || emf_mV >= at(*(&piece + 1), (&piece + 1)->from_degC).value) continue;
-            return high;
-        }
-        const double atLow = at(piece, low).value;
-        const double gap_mV = low > m_type->from_degC ? kGap_mV : kRounding_mV;
-        if (emf_mV < atLow) return emf_mV >= atLow - gap_mV ? low : std::nan("");
-        return solve(piece, low, high, emf_mV);
-    }
-    return std::nan("");
+    const double emf_mV = 1e3 * emf_V, value = m_inverse->at(emf_mV);
+    return std::isnan(value) ? solveType(*m_type, emf_mV) : value;  // at the very ends rounding may step out of the table
 }
 
 Interval Thermocouple::range() const { return {m_type->from_degC, m_type->pieces.back().to_degC}; }

@@ -160,7 +160,7 @@ Expected<MonteCarlo> monteCarlo(const GaugeSpec& spec, const Catalogue& catalogu
             for (std::size_t k = 0; k < count; ++k) drawn[k] = rows[k][i];
             block[i] = hardware.exactCode(drawn.data(), accuracyRow[i] + heatingRow[i]) + codeRow[i] + errorRow[i];
         }
-        nominal->readings({block.data(), size});
+        nominal->readings({block.data(), size}, {block.data(), size});
         if (influences.correction > 0)
             for (std::size_t i = 0; i < size; ++i) block[i] += influences.correction / Budget::kCoverage * normal(random);
         for (std::size_t i = 0; i < size; ++i) {

@@ -13,6 +13,7 @@ struct Direct {
 
     [[nodiscard]] double forward(double signal) const { return signal; }
     [[nodiscard]] double inverse(double arriving) const { return arriving; }
+    [[nodiscard]] StraightInverse straightInverse() const { return {}; }
     [[nodiscard]] Interval range() const {
         return {isVoltage ? -std::numeric_limits<double>::infinity() : 0, std::numeric_limits<double>::infinity()};
     }

@@ -22,6 +22,7 @@ class Proportional {
 
     [[nodiscard]] double forward(double signal) const { return m_factor * signal + m_offset; }
     [[nodiscard]] double inverse(double pin_V) const { return (pin_V - m_offset) / m_factor; }
+    [[nodiscard]] StraightInverse straightInverse() const { return {m_offset, m_factor}; }
     [[nodiscard]] Interval range() const;
     [[nodiscard]] bool isRising() const { return m_factor > 0; }
     [[nodiscard]] std::string title() const { return m_title; }

@@ -1,0 +1,40 @@
+#include "numeric/polyline.h"
+
+#include <algorithm>
+
+namespace fg {
+namespace {
+constexpr std::size_t kCellsPerSegment = 4, kLeastCells = 64, kMostCells = 65536;
+}
+
+Polyline::Polyline(std::vector<Point> points) : m_last(points.back()) {
+    for (std::size_t i = 0; i + 1 < points.size(); ++i) {
+        const auto [x, y] = points[i];
+        const auto [nextX, nextY] = points[i + 1];
+        m_segments.push_back({x, y, (nextY - y) / (nextX - x), nextX});
+    }
+    const std::size_t cells = std::clamp(kCellsPerSegment * m_segments.size(), kLeastCells, kMostCells);
+    const double from = points.front()[0];
+    m_scale = static_cast<double>(cells) / (m_last[0] - from);
+    std::size_t segment = 0;
+    // One cell more than asked for: the product that finds a cell may round up to the end.
+    for (std::size_t cell = 0; cell <= cells; ++cell) {
+        // A hair below the cell's edge, for the same rounding.
+        const double edge = from + (static_cast<double>(cell) - 1e-6) / m_scale;
+        while (segment + 1 < m_segments.size() && m_segments[segment].endX <= edge) ++segment;
+        m_starts.push_back(static_cast<std::uint32_t>(segment));
+    }
+}
+
+Polyline::Point Polyline::endOf(std::size_t segment) const {
+    return segment + 1 < m_segments.size() ? Point{m_segments[segment + 1].x, m_segments[segment + 1].y} : m_last;
+}
+
+std::optional<std::pair<Polyline::Point, Polyline::Point>> Polyline::segmentAt(double x) const {
+    if (!(x >= m_segments.front().x && x <= m_last[0])) return std::nullopt;
+    std::size_t index = 0;
+    while (index + 1 < m_segments.size() && x >= m_segments[index].endX) ++index;
+    return std::pair{Point{m_segments[index].x, m_segments[index].y}, endOf(index)};
+}
+
+}  // namespace fg

@@ -1,0 +1,44 @@
+#pragma once
+
+#include <array>
+#include <cmath>
+#include <cstdint>
+#include <optional>
+#include <utility>
+#include <vector>
+
+namespace fg {
+
+/// A function given by points, straight between them; found in constant time, however many points there are.
+///
+/// A grid of equal cells says in which segment each cell begins; from there it is a step or two. NaN outside the points. A point itself
+/// gives its own value exactly.
+class Polyline {
+  public:
+    using Point = std::array<double, 2>;
+
+    /// At least two points, strictly ascending in x, finite.
+    explicit Polyline(std::vector<Point> points);
+
+    [[nodiscard]] double at(double x) const {
+        if (!(x >= m_segments.front().x && x < m_last[0])) return x == m_last[0] ? m_last[1] : std::nan("");
+        const Segment* segment = &m_segments[m_starts[static_cast<std::size_t>((x - m_segments.front().x) * m_scale)]];
+        while (x >= segment->endX) ++segment;
+        return segment->y + (x - segment->x) * segment->slope;
+    }
+
+    /// The two points between which x lies; nothing outside.
+    [[nodiscard]] std::optional<std::pair<Point, Point>> segmentAt(double x) const;
+
+  private:
+    struct Segment {
+        double x, y, slope, endX;
+    };
+    [[nodiscard]] Point endOf(std::size_t segment) const;
+    std::vector<Segment> m_segments;
+    std::vector<std::uint32_t> m_starts;  // of each cell: the segment at its lower edge, or the one before
+    Point m_last{};
+    double m_scale = 0;  // cells per x
+};
+
+}  // namespace fg
