@@ -71,6 +71,16 @@ TEST(FgaugeRegisters, WordsFieldsAndWhatWasAsked) {
     EXPECT_EQ(set["words"][0]["write"], "S EC A F4 A A3 A P");
     EXPECT_EQ(set["words"][1]["word"], "0xA0");
     EXPECT_FALSE(set["consequences"].empty());
+    // Every device that can be configured tells its current, and every one a polling interval.
+    for (const char* part : {"bmp280", "bme280", "bmp388", "ds18b20", "hdc1080", "lm75", "max31865", "mcp9808", "opt3001", "tmp102",
+                             "tmp112", "tmp116", "tmp117", "tsl2561", "veml7700", "ads1015", "ads1115"}) {
+        const std::string on = std::string(part) == "tsl2561" ? "power=on" : "";
+        std::vector<std::string> arguments{"registers", part, "--json"};
+        if (!on.empty()) arguments.insert(arguments.end(), {"--set", on});
+        const std::string told = fgauge(arguments).out;
+        EXPECT_NE(told.find("current_A"), std::string::npos) << part << told;
+        EXPECT_NE(told.find("poll_s"), std::string::npos) << part << told;
+    }
     const Finished half = fgauge({"registers", "bmp280", "--explain", "F4=27 F5=80", "--set", "standby=1000ms"});
     EXPECT_EQ(half.exitCode, 1);
     EXPECT_NE(half.out.find("half of the 1000ms that was asked for"), std::string::npos) << half.out;
@@ -103,6 +113,69 @@ TEST(FgaugeBus, PullUpsScansAndAddresses) {
     EXPECT_EQ(clash.exitCode, 1) << clash.err;
     EXPECT_EQ(json::parse(clash.out)["conflicts"][0]["address"], "0x76");
     EXPECT_EQ(fgauge({"bus", "addresses", "--bench", "/nowhere"}).exitCode, 2);
+}
+
+TEST(FgaugeChoose, RanksExplainsAndRefuses) {
+    test::TemporaryFolder folder;
+    const auto ask = [&](const std::string& need, std::vector<std::string> more = {}) {
+        test::writeText(folder / "need.json", need);
+        std::vector<std::string> arguments{"choose", "--need", (folder / "need.json").string()};
+        arguments.insert(arguments.end(), more.begin(), more.end());
+        return fgauge(arguments);
+    };
+    const std::string tray =
+        R"({"wishes":[{"quantity":"temperature","span":[10,60],"accuracy":1}],"medium":"liquid","place":["wet"],"supplies_V":[3.3]})";
+    const Finished answer = ask(tray, {"--json"});
+    EXPECT_EQ(answer.exitCode, 0) << answer.err;
+    const json parsed = json::parse(answer.out);
+    EXPECT_GE(parsed["candidates"].size(), 90u);
+    EXPECT_EQ(parsed["candidates"][0]["verdict"], "met");
+    EXPECT_TRUE(parsed["candidates"][0]["part"].get<std::string>().starts_with("ds18"));
+    for (const json& one : parsed["candidates"])
+        if (one["part"] == "lm35") {
+            EXPECT_EQ(one["verdict"], "ruled out");
+            EXPECT_NE(one["why"].get<std::string>().find("needs 4 … 30 V, the board has 3.3 V"), std::string::npos);
+        }
+    EXPECT_NE(ask(tray).out.find("+ Accuracy"), std::string::npos);
+    // What nothing can do ends with 1, what nobody can read with 2.
+    EXPECT_EQ(ask(R"({"wishes":[{"quantity":"temperature","span":[0,60],"accuracy":0.0001}]})").exitCode, 1);
+    const Finished wrong = ask(R"({"wishes":[{"quantity":"temperature","span":[60,0]}]})");
+    EXPECT_EQ(wrong.exitCode, 2);
+    EXPECT_NE(wrong.err.find("wishes[0].span"), std::string::npos) << wrong.err;
+    EXPECT_EQ(fgauge({"choose", "--need", "/nowhere"}).exitCode, 2);
+}
+
+TEST(FgaugePlan, LaysABenchFileOut) {
+    test::TemporaryFolder folder;
+    Bench bench;
+    for (const char* name : {"glue-pot", "barometer", "soaking-tray"})
+        bench.add(readGaugeFile((test::dataFolder() / "demo" / (std::string(name) + ".json")).string()).value());
+    bench.board.rails = {{"3.3 V", 3.3, 0.15, 0}};
+    bench.board.places[3].cable_m = 4;
+    {
+        const auto file = BenchFile::create(folder / "a.fairgauge").value();
+        ASSERT_TRUE(file->write({}, bench));
+    }
+    const std::string path = (folder / "a.fairgauge").string();
+    const Finished answer = fgauge({"plan", "--bench", path, "--json"});
+    EXPECT_EQ(answer.exitCode, 0) << answer.err << answer.out;
+    const json plan = json::parse(answer.out);
+    EXPECT_EQ(plan["one_wire_m"], 4);
+    EXPECT_EQ(plan["rails"][0]["limit_A"], 0.15);
+    EXPECT_EQ(plan["rails"][0]["loads"].size(), 3u);
+    EXPECT_GT(plan["schedule"]["busy_s"].get<double>(), 0.75);
+    EXPECT_EQ(plan["cables"].size(), 3u);
+    EXPECT_FALSE(plan["cautions"].empty());
+    EXPECT_TRUE(fgauge({"plan", "--bench", path, "--parts-csv"}).out.starts_with("count,value,what,tolerance,where"));
+    EXPECT_NE(fgauge({"plan", "--bench", path}).out.find("1-wire, wire 1"), std::string::npos);
+    // A rail that nobody works at is a fault of the bench.
+    bench.board.rails = {{"12 V", 12, 0, 0}};
+    {
+        const auto file = BenchFile::create(folder / "b.fairgauge").value();
+        ASSERT_TRUE(file->write({}, bench));
+    }
+    EXPECT_EQ(fgauge({"plan", "--bench", (folder / "b.fairgauge").string(), "--json"}).exitCode, 1);
+    EXPECT_EQ(fgauge({"plan", "--bench", "/nowhere"}).exitCode, 2);
 }
 
 TEST(Sim, AnswersAtRegisterLevel) {

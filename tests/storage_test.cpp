@@ -79,12 +79,37 @@ INSTANTIATE_TEST_SUITE_P(
                [](const std::filesystem::path& p) { test::writeText(p, "Dear diary, today the glue set too soon.\n"); }},
         Spoilt{"empty", ErrorCode::Foreign, [](const std::filesystem::path& p) { test::writeText(p, ""); }},
         Spoilt{"other_database", ErrorCode::Foreign, [](const std::filesystem::path& p) { patch(p, 68, "ABCD"); }},
-        Spoilt{"newer", ErrorCode::Newer, [](const std::filesystem::path& p) { patch(p, 60, std::string("\0\0\0\2", 4)); }},
+        Spoilt{"newer", ErrorCode::Newer, [](const std::filesystem::path& p) { patch(p, 60, std::string("\0\0\0\3", 4)); }},
         Spoilt{"cut_off", ErrorCode::Damaged, [](const std::filesystem::path& p) { std::filesystem::resize_file(p, 60); }},
         Spoilt{"torn_page", ErrorCode::Damaged, [](const std::filesystem::path& p) { patch(p, 4096, std::string(4096, '\xA5')); }},
         Spoilt{"half_missing", ErrorCode::Damaged, [](const std::filesystem::path& p) { std::filesystem::resize_file(p, 5000); }},
         Spoilt{"read_only", ErrorCode::ReadOnly, [](const std::filesystem::path& p) { ::chmod(p.c_str(), 0444); }}),
     [](const auto& test) { return test.param.name; });
+
+TEST(BenchFile, AnEarlierVersionIsKeptBesideAndBroughtUpToDate) {
+    const TemporaryFolder folder;
+    const auto path = folder / "old.fairgauge";
+    Bench bench;
+    bench.add(test::gluePot());
+    {
+        const auto file = BenchFile::create(path).value();
+        ASSERT_TRUE(file->write({}, bench));
+    }
+    patch(path, 60, std::string("\0\0\0\1", 4));
+    const std::string before = test::readText(path);
+    {
+        const auto file = BenchFile::open(path).value();
+        EXPECT_EQ(file->read().value(), bench);
+        Bench placed = bench;
+        placed.board.places[1] = {"A2", "", 1.5};
+        ASSERT_TRUE(file->write(bench, placed));
+        EXPECT_EQ(file->read().value(), placed);
+    }
+    const auto kept = folder / "old (version 1).fairgauge";
+    ASSERT_TRUE(std::filesystem::exists(kept));
+    EXPECT_EQ(test::readText(kept).substr(60, 4), before.substr(60, 4));
+    EXPECT_EQ(test::readText(path).substr(60, 4), std::string("\0\0\0\2", 4));
+}
 
 TEST(BenchFile, MissingFilesFoldersAndUnreadableGauges) {
     const TemporaryFolder folder;

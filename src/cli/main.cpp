@@ -15,6 +15,8 @@ int main(int argc, char** argv) {
     fg::cli::addDecode(program, exitCode);
     fg::cli::addRegisters(program, exitCode);
     fg::cli::addBus(program, exitCode);
+    fg::cli::addChoose(program, exitCode);
+    fg::cli::addPlan(program, exitCode);
     try {
         program.parse(argc, argv);
     } catch (const CLI::Success& asked) {

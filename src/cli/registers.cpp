@@ -1,4 +1,4 @@
-#include "devices/consequences.h"
+#include "catalogue/part_consequences.h"
 #include "devices/dump_text.h"
 #include "output.h"
 #include "units/number_format.h"
@@ -138,7 +138,7 @@ int run(const Options& options) {
         answer.mismatches = *mismatches;
     }
     answer.fields = map->explain(answer.words);
-    answer.consequences = consequencesOf(*map, map->all(answer.words));
+    answer.consequences = consequencesFor(*part, *map, map->all(answer.words));
     options.json ? printJson(shown, answer) : printText(shown, answer);
     return answer.mismatches.empty() ? kFine : kFault;
 }

@@ -14,5 +14,7 @@ void addBudget(CLI::App& program, int& exitCode);
 void addRegisters(CLI::App& program, int& exitCode);
 void addBus(CLI::App& program, int& exitCode);
 void addDecode(CLI::App& program, int& exitCode);
+void addChoose(CLI::App& program, int& exitCode);
+void addPlan(CLI::App& program, int& exitCode);
 
 }  // namespace fg::cli

@@ -21,6 +21,7 @@ std::int64_t Bench::add(GaugeSpec spec) {
 
 void Bench::remove(std::int64_t id) {
     std::erase_if(gauges, [&](const BenchGauge& gauge) { return gauge.id == id; });
+    board.places.erase(id);
 }
 
 Document::Document(Bench bench, std::shared_ptr<BenchSink> sink) : m_bench(std::move(bench)), m_sink(std::move(sink)) {}

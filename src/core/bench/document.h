@@ -1,5 +1,6 @@
 #pragma once
 
+#include "bench/board.h"
 #include "path/gauge_spec.h"
 #include "units/error.h"
 
@@ -22,6 +23,7 @@ struct BenchGauge {
 struct Bench {
     std::vector<BenchGauge> gauges;  ///< in rack order
     std::int64_t nextId = 1;
+    Board board = {};  ///< what they hang on
 
     [[nodiscard]] const BenchGauge* find(std::int64_t id) const;
     [[nodiscard]] BenchGauge* find(std::int64_t id);

@@ -7,6 +7,7 @@
 
 #include <fmt/format.h>
 #include <algorithm>
+#include <cmath>
 #include <cstdlib>
 #include <fstream>
 #include <limits>
@@ -90,6 +91,7 @@ std::vector<fs::path> Catalogue::standardFolders() {
 Catalogue Catalogue::read(std::span<const fs::path> folders) {
     Catalogue catalogue;
     for (const fs::path& folder : folders) {
+        catalogue.readFolder(folder / "choosing", &Catalogue::addBodies);
         catalogue.readFolder(folder / "parts", &Catalogue::addPart);
         catalogue.readFolder(folder / "devices", &Catalogue::addDevice);
         catalogue.readFolder(folder / "registers", &Catalogue::addRegisterMap);
@@ -130,6 +132,8 @@ Expected<void> Catalogue::addPart(const std::string& text, const std::string& fi
     part.supply_V = fields.intervalOr("supply_V", {0, 0});
     part.supply_A = fields.numberOr("supply_A", 0);
     part.interface = fields.textOr("interface", "analog");
+    part.body = fields.textOr("body", "");
+    checkBody(fields, part.body);
     part.minimumInterval_s = fields.numberOr("minimum_interval_s", 0);
     part.cautions = fields.texts("cautions");
     part.measures = fields.textOr("measures", "");
@@ -149,9 +153,25 @@ Expected<void> Catalogue::addPart(const std::string& text, const std::string& fi
     return {};
 }
 
+void Catalogue::checkBody(JsonFields& fields, const std::string& body) const {
+    if (body.empty() || m_bodies.empty() || m_bodies.contains(body)) return;
+    std::string names;
+    for (const auto& [id, known] : m_bodies) names += (names.empty() ? "" : ", ") + id;
+    fields.refuse(ErrorCode::Unknown, "body", "“" + body + "”", "one of " + names);
+}
+
+Expected<void> Catalogue::addBodies(const std::string& text, const std::string& file) {
+    auto bodies = readBodies(text, file);
+    if (!bodies) return tl::unexpected(bodies.error());
+    m_bodies.merge(*bodies);
+    return {};
+}
+
 Expected<void> Catalogue::addDevice(const std::string& text, const std::string& file) {
     auto part = readDevicePart(text, file);
     if (!part) return tl::unexpected(part.error());
+    if (!part->body.empty() && !m_bodies.empty() && !m_bodies.contains(part->body))
+        return fail(ErrorCode::Unknown, file + ": body", "“" + part->body + "”", "a body of choosing/bodies.json");
     if (findDevicePart(part->id) || findPart(part->id))
         return fail(ErrorCode::Range, file + ": id", "“" + part->id + "” a second time", "an id that no other part has");
     m_devices.push_back(std::move(*part));
@@ -184,6 +204,13 @@ Expected<void> Catalogue::addConverter(const std::string& text, const std::strin
     converter.aliases = fields.texts("aliases");
     converter.kind = fields.textOr("kind", "adc");
     converter.parameters = fields.parametersIn("parameters");
+    const double channels = fields.numberOr("channels", 1);
+    if (!(channels >= 1 && channels <= 64) || channels != std::floor(channels))
+        fields.refuse(ErrorCode::Range, "channels", plainNumber(channels), "a whole number, 1 to 64");
+    converter.channels = static_cast<int>(channels);
+    converter.conversion_s = fields.numberOr("conversion_s", 0);
+    if (!(converter.conversion_s >= 0))
+        fields.refuse(ErrorCode::Range, "conversion_s", plainNumber(converter.conversion_s), "a time in s, or 0");
     converter.source = fields.text("source");
     converter.file = file;
     if (findConverter(converter.id))

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "catalogue/body.h"
 #include "catalogue/device_part.h"
 #include "catalogue/part.h"
 #include "catalogue/register_file.h"
@@ -13,6 +14,8 @@ namespace fg {
 
 /// All parts and converters: what ships with the product, then what the user added. A user's entry with a shipped id is refused, not
 /// preferred.
+class JsonFields;
+
 class Catalogue {
   public:
     /// Reads parts/*.json, devices/*.json and converters/*.json below each folder, in the order given; a folder that does not exist is
@@ -34,6 +37,9 @@ class Catalogue {
     [[nodiscard]] const std::vector<RegisterMap>& registerMaps() const { return m_registerMaps; }
     /// The register map of a designation; null when the part has nothing to configure, or nobody wrote it down yet.
     [[nodiscard]] const RegisterMap* findRegisterMap(const std::string& part) const;
+    [[nodiscard]] Expected<void> addBodies(const std::string& json, const std::string& file);
+    /// What parts look like to the world they are put into, by id.
+    [[nodiscard]] const Bodies& bodies() const { return m_bodies; }
     [[nodiscard]] const std::vector<ConverterPart>& converters() const { return m_converters; }
     [[nodiscard]] const std::vector<Error>& problems() const { return m_problems; }
 
@@ -48,6 +54,9 @@ class Catalogue {
     using Add = Expected<void> (Catalogue::*)(const std::string& json, const std::string& file);
     void readFolder(const std::filesystem::path& folder, Add add);
 
+    void checkBody(JsonFields& fields, const std::string& body) const;
+
+    Bodies m_bodies;
     std::vector<Part> m_parts;
     std::vector<ConverterPart> m_converters;
     std::vector<DevicePart> m_devices;

@@ -113,6 +113,8 @@ Expected<DevicePart> readDevicePart(const std::string& text, const std::string& 
     readIdentity(fields, part);
     part.supply_V = fields.intervalOr("supply_V", {0, 0});
     part.supply_A = fields.numberOr("supply_A", 0);
+    part.standby_A = fields.numberOr("standby_A", 0);
+    part.body = fields.textOr("body", "");
     part.interface = fields.text("interface");
     part.minimumInterval_s = fields.numberOr("minimum_interval_s", 0);
     part.cautions = fields.texts("cautions");

@@ -36,8 +36,10 @@ struct DevicePart {
     std::map<std::string, Interval> ranges;  ///< by reading, canonical
     std::vector<DeviceAccuracy> accuracy;
     Interval supply_V;
-    double supply_A = 0;
+    double supply_A = 0;    ///< while it measures: the most its document states, else typical; 0 when not known
+    double standby_A = 0;   ///< at rest; 0 when not known
     std::string interface;  ///< "i2c", "1-wire", "single-bus", "spi"
+    std::string body;       ///< what it can be put into: body.h
     std::vector<BusAddress> addresses;
     std::optional<Identity> identity;
     double minimumInterval_s = 0;

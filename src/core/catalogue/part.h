@@ -32,6 +32,7 @@ struct Part {
     Interval supply_V;             ///< 0 … 0: needs none of its own
     double supply_A = 0;           ///< its own current, 0 when it has none
     std::string interface;         ///< "analog"
+    std::string body;              ///< what it can be put into: body.h; empty when not said
     double minimumInterval_s = 0;  ///< shortest sensible time between readings
     std::vector<std::string> cautions;
     std::string measures;      ///< "chip" for the sensor inside a microcontroller; empty: what it is put into
@@ -48,7 +49,9 @@ struct ConverterPart {
     std::string id;
     std::string title;
     std::vector<std::string> aliases;
-    std::string kind;  ///< "adc", "counter", …: converters/kind.h
+    std::string kind;        ///< "adc", "counter", …: converters/kind.h
+    int channels = 1;        ///< pins it can be switched to
+    double conversion_s = 0;  ///< how long one conversion takes; 0 when not stated
     Parameters parameters;
     std::string source;
     std::string file;

@@ -14,7 +14,7 @@ namespace fg {
 
 /// A function of which only the forward direction is known in closed form, strictly monotonic over a finite range. The inverse is found
 /// between the range's ends by bracketing (Boost.Math toms748, to the last bits of a double), once for each place of an InverseTable when
-/// the first value is asked for; values read from that are within 1e-13 of the range's width. NaN for values the function does not take
+/// the first value is asked for; values read from that are within 2e-13 of the range's width. NaN for values the function does not take
 /// there.
 class Bracketed {
   public:

@@ -34,6 +34,12 @@ void pullUp(const GaugeSpec& spec, const DevicePart& part, std::size_t onBus, st
     findings.push_back(std::move(finding));
 }
 
+/// The bus a gauge hangs on, as its place says.
+std::string busOf(const Bench& bench, const BenchGauge& gauge) {
+    const auto place = bench.board.places.find(gauge.id);
+    return place != bench.board.places.end() && place->second.line.starts_with("bus ") ? place->second.line : "bus 1";
+}
+
 bool isSameDevice(const BenchGauge& a, const BenchGauge& b) {
     return !a.spec.channel.empty() && a.spec.channel == b.spec.channel && a.spec.sensor.part == b.spec.sensor.part;
 }
@@ -45,6 +51,7 @@ void neighboursSupply(const Bench& bench, const BenchGauge& gauge, const Catalog
     for (const BenchGauge& other : bench.gauges) {
         const double other_V = other.spec.wiring.parameters.numberOr("supply_V", 0);
         if (other.id == gauge.id || other_V <= 0 || other_V == own_V || !placeOf(other, catalogue)) continue;
+        if (busOf(bench, other) != busOf(bench, gauge)) continue;
         findings.push_back(
             {Severity::Doubt,
              Stage::Wiring,
@@ -67,7 +74,7 @@ std::vector<BusPlace> placesOnBus(const Bench& bench, const BenchGauge& gauge, c
     std::vector<const BenchGauge*> counted{&gauge};
     for (const BenchGauge& other : bench.gauges) {
         const auto place = placeOf(other, catalogue);
-        if (!place || other.id == gauge.id) continue;
+        if (!place || other.id == gauge.id || busOf(bench, other) != busOf(bench, gauge)) continue;
         if (std::any_of(counted.begin(), counted.end(), [&](const BenchGauge* one) { return isSameDevice(*one, other); })) continue;
         counted.push_back(&other);
         places.push_back(*place);

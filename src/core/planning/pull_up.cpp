@@ -58,7 +58,11 @@ Expected<void> check(const PullUpQuestion& question) {
 
 /// The standard resistor beside the modules' that comes nearest to the middle of the window.
 std::optional<double> recommend(const PullUpQuestion& question, const PullUpAnswer& answer) {
-    const double middle = std::sqrt(answer.least_ohm * answer.most_ohm);
+    // In the middle of an I²C window; the others' data sheets draw 4.7 kΩ, which is taken where it fits.
+    constexpr double kDrawn_ohm = 4700;
+    const bool isI2c = question.kind != LineKind::OneWire && question.kind != LineKind::SingleBus;
+    const double middle = isI2c ? std::sqrt(answer.least_ohm * answer.most_ohm)
+                                : std::clamp(kDrawn_ohm, answer.least_ohm, std::max(answer.least_ohm, answer.most_ohm));
     std::optional<double> best;
     double bestDistance = std::numeric_limits<double>::infinity();
     for (const double ohm : preferredValues(question.series, {10, 1e6})) {

@@ -46,7 +46,8 @@ struct PullUpAnswer {
     double total_ohm = 0;                   ///< with the one to be judged; 0 when there is none at all
     double rise_s = 0, riseLimit_s = 0;     ///< 30 % to 70 % for I²C, 0 to the high threshold for the others; 0 when there is no resistor
     double sink_A = 0, sinkLimit_A = 0;     ///< what a device must sink to pull the line low
-    std::optional<double> recommended_ohm;  ///< standard value that brings the whole into the window, nearest to its geometric middle;
+    std::optional<double> recommended_ohm;  ///< standard value that brings the whole into the window, nearest to its geometric middle
+                                            ///< (I²C) or to the 4.7 kΩ of the data sheets (the others);
                                             ///< nothing when none is needed or none can
     LineFault fault = LineFault::None;
     std::string text;    ///< one or two sentences with the numbers

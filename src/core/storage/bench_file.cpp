@@ -55,7 +55,9 @@ Expected<void> checkHeader(int descriptor, const fs::path& path) {
     if (version > static_cast<std::uint32_t>(BenchFile::kVersion))
         return fail(ErrorCode::Newer, path.string(), fmt::format("bench version {}", version),
                     fmt::format("at most version {}; a later Fair Gauge wrote this bench", BenchFile::kVersion));
-    if (version < 1) return fail(ErrorCode::Damaged, path.string(), fmt::format("bench version {}", version), "version 1");
+    if (version < 1)
+        return fail(ErrorCode::Damaged, path.string(), fmt::format("bench version {}", version),
+                    fmt::format("version 1 to {}", BenchFile::kVersion));
     return {};
 }
 
@@ -90,6 +92,12 @@ Expected<void> writeStep(SQLite::Database& database, const Bench& before, const 
     SQLite::Statement next(database, "UPDATE bench SET value = ? WHERE key = 'next_id'");
     next.bind(1, std::to_string(after.nextId));
     next.exec();
+    if (!(before.board == after.board)) {
+        SQLite::Statement board(
+            database, "INSERT INTO bench (key, value) VALUES ('board', ?) ON CONFLICT (key) DO UPDATE SET value = excluded.value");
+        board.bind(1, writeBoard(after.board));
+        board.exec();
+    }
     transaction.commit();
     return {};
 }
@@ -109,6 +117,24 @@ std::string quickCheck(SQLite::Database& database) {
 void prepare(SQLite::Database& database) {
     database.exec("PRAGMA journal_mode = WAL");
     database.exec("PRAGMA synchronous = FULL");
+}
+
+/// A bench of an earlier version is kept beside the file as it was, then brought up to date. Version 2 knows what the gauges hang on, a
+/// row that version 1 does not have.
+Expected<void> migrate(SQLite::Database& database, const fs::path& path) {
+    const int version = database.execAndGet("PRAGMA user_version").getInt();
+    if (version >= BenchFile::kVersion) return {};
+    fs::path kept;
+    for (int number = 1; kept.empty() || fs::exists(kept); ++number)
+        kept = path.parent_path() / fmt::format("{} (version {}{}){}", path.stem().string(), version,
+                                                number > 1 ? fmt::format(", {}", number) : "", path.extension().string());
+    SQLite::Statement copy(database, "VACUUM INTO ?");
+    copy.bind(1, kept.string());
+    copy.exec();
+    SQLite::Transaction transaction(database, SQLite::TransactionBehavior::IMMEDIATE);
+    database.exec(fmt::format("PRAGMA user_version = {}", BenchFile::kVersion));
+    transaction.commit();
+    return {};
 }
 
 }  // namespace
@@ -186,6 +212,7 @@ Expected<std::shared_ptr<BenchFile>> BenchFile::open(const fs::path& path) {
         auto database = std::make_unique<SQLite::Database>(path.string(), SQLite::OPEN_READWRITE, 2000);
         const std::string verdict = quickCheck(*database);
         if (verdict != "ok") return fail(ErrorCode::Damaged, path.string(), verdict, "an intact bench; the file is left as it is");
+        if (const auto migrated = migrate(*database, path); !migrated) return tl::unexpected(migrated.error());
         prepare(*database);
         auto file = std::shared_ptr<BenchFile>(new BenchFile(path, std::move(*lock), std::move(database)));
         if (const auto readable = file->read(); !readable) return tl::unexpected(readable.error());
@@ -200,6 +227,12 @@ Expected<Bench> BenchFile::read() const {
         Bench bench;
         SQLite::Statement next(*m_database, "SELECT value FROM bench WHERE key = 'next_id'");
         if (next.executeStep()) bench.nextId = next.getColumn(0).getInt64();
+        SQLite::Statement board(*m_database, "SELECT value FROM bench WHERE key = 'board'");
+        if (board.executeStep()) {
+            auto read = readBoard(board.getColumn(0).getString(), m_path.string() + ": board");
+            if (!read) return tl::unexpected(read.error());
+            bench.board = std::move(*read);
+        }
         SQLite::Statement rows(*m_database, "SELECT id, json FROM gauge ORDER BY position, id");
         while (rows.executeStep()) {
             const std::int64_t id = rows.getColumn(0).getInt64();

@@ -19,7 +19,7 @@ namespace fg {
 class BenchFile final : public BenchSink {
   public:
     static constexpr std::int32_t kApplicationId = 0x46474247;  ///< "FGBG" in the database header
-    static constexpr int kVersion = 1;                          ///< schema, in user_version
+    static constexpr int kVersion = 2;                          ///< schema, in user_version
 
     /// A new, empty bench file. Error when something is there already.
     [[nodiscard]] static Expected<std::shared_ptr<BenchFile>> create(const std::filesystem::path& path);

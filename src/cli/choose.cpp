@@ -1,0 +1,98 @@
+#include "choosing/candidate.h"
+#include "output.h"
+#include "units/number_format.h"
+#include "verbs.h"
+
+#include <fmt/core.h>
+#include <fmt/format.h>
+#include <fstream>
+#include <iterator>
+
+namespace fg::cli {
+namespace {
+
+struct Options {
+    std::string need;
+    std::size_t most = 10;
+    bool all = false, json = false;
+};
+
+nlohmann::ordered_json trustJson(const Candidate& candidate, std::size_t index) {
+    const Trust& trust = candidate.trust[index];
+    const GaugeSpec& spec = candidate.gauges[index];
+    nlohmann::ordered_json json{{"quantity", quantityName(spec.quantity)}, {"unit", canonicalUnit(spec.quantity).id}};
+    if (!trust.problem.empty()) return json["problem"] = trust.problem, json;
+    json["expanded"] = jsonNumber(trust.expanded);
+    json["at"] = jsonNumber(trust.at);
+    json["stated"] = trust.isStated;
+    json["step"] = trust.step > 0 ? jsonNumber(trust.step) : nlohmann::ordered_json(nullptr);
+    return json;
+}
+
+nlohmann::ordered_json candidateJson(const Candidate& candidate) {
+    nlohmann::ordered_json json{{"part", candidate.id},
+                                {"title", candidate.title},
+                                {"interface", candidate.interface},
+                                {"verdict", verdictName(candidate.isRuledOut()               ? Verdict::Ruled
+                                                        : candidate.count(Verdict::Open) > 0 ? Verdict::Open
+                                                                                             : Verdict::Met)},
+                                {"why", candidate.why},
+                                {"marks", nlohmann::ordered_json::array()},
+                                {"trust", nlohmann::ordered_json::array()}};
+    for (const Mark& mark : candidate.marks) {
+        nlohmann::ordered_json one{{"id", mark.id}, {"verdict", verdictName(mark.verdict)}, {"text", mark.text}};
+        if (mark.margin > 0) one["margin"] = jsonNumber(mark.margin);
+        json["marks"].push_back(std::move(one));
+    }
+    for (std::size_t i = 0; i < candidate.trust.size(); ++i) json["trust"].push_back(trustJson(candidate, i));
+    return json;
+}
+
+void printCandidate(std::size_t rank, const Candidate& candidate) {
+    fmt::print("{:3}  {:<16} {}\n     {}\n", rank, candidate.id, candidate.title, candidate.why);
+    for (const Mark& mark : candidate.marks)
+        fmt::print("       {} {:<12} {}\n",
+                   mark.verdict == Verdict::Met    ? "+"
+                   : mark.verdict == Verdict::Open ? "?"
+                                                   : "-",
+                   mark.title, mark.text);
+}
+
+int run(const Options& options) {
+    std::ifstream stream(options.need);
+    if (!stream) return refuse({ErrorCode::Io, options.need, "no file that can be read", "a need (data/schema/need.schema.json)"});
+    const std::string text(std::istreambuf_iterator<char>(stream), {});
+    const auto need = readNeed(text, options.need);
+    if (!need) return refuse(need.error());
+    const auto candidates = choose(*need, catalogue());
+    if (!candidates) return refuse(candidates.error());
+    std::size_t fitting = 0;
+    for (const Candidate& candidate : *candidates) fitting += candidate.isRuledOut() ? 0 : 1;
+    const std::size_t shown = options.all || options.json ? candidates->size() : std::min(std::max(fitting, std::size_t{1}), options.most);
+    if (options.json) {
+        auto list = nlohmann::ordered_json::array();
+        for (const Candidate& candidate : *candidates) list.push_back(candidateJson(candidate));
+        fmt::print("{}\n", nlohmann::ordered_json{{"fitting", fitting}, {"candidates", list}}.dump(2));
+    } else {
+        fmt::print("{} of {} parts are not ruled out; + met, ? to see to, - ruled out\n", fitting, candidates->size());
+        for (std::size_t i = 0; i < shown; ++i) printCandidate(i + 1, (*candidates)[i]);
+        if (shown < candidates->size()) fmt::print("{} more: --all\n", candidates->size() - shown);
+    }
+    return fitting > 0 ? kFine : kFault;
+}
+
+}  // namespace
+
+void addChoose(CLI::App& program, int& exitCode) {
+    auto options = std::make_shared<Options>();
+    CLI::App* verb =
+        program.add_subcommand("choose", "The parts that do what is needed, ranked, and why the others do not; exit code 1 when none does");
+    verb->add_option("--need", options->need, "what must be measured and what is at hand, a JSON file (data/schema/need.schema.json)")
+        ->required();
+    verb->add_option("--most", options->most, "how many to print")->capture_default_str();
+    verb->add_flag("--all", options->all, "print the parts that are ruled out as well");
+    verb->add_flag("--json", options->json, "one JSON object instead of text, with every part");
+    verb->callback([options, &exitCode] { exitCode = run(*options); });
+}
+
+}  // namespace fg::cli

@@ -1,0 +1,178 @@
+#include "planning/plan.h"
+#include "output.h"
+#include "storage/bench_file.h"
+#include "units/number_format.h"
+#include "verbs.h"
+
+#include <fmt/core.h>
+#include <fmt/format.h>
+
+namespace fg::cli {
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+std::string_view kindName(GroupKind kind) {
+    switch (kind) {
+        case GroupKind::I2c:
+            return "i2c";
+        case GroupKind::OneWire:
+            return "1-wire";
+        case GroupKind::Digital:
+            return "digital";
+        case GroupKind::Converter:
+            break;
+    }
+    return "converter";
+}
+
+std::string_view segmentName(PlanSegment::Kind kind) {
+    return kind == PlanSegment::Kind::Command ? "command" : kind == PlanSegment::Kind::Convert ? "convert" : "read";
+}
+
+Json namesOf(const Bench& bench, const std::vector<std::int64_t>& ids) {
+    Json names = Json::array();
+    for (const std::int64_t id : ids)
+        if (const BenchGauge* gauge = bench.find(id)) names.push_back(gauge->spec.name);
+    return names;
+}
+
+Json groupsJson(const Bench& bench, const BenchPlan& plan) {
+    Json groups = Json::array();
+    for (const PlanGroup& group : plan.groups) {
+        Json places = Json::array();
+        for (const PlanPlace& place : group.places)
+            places.push_back(
+                {{"place", place.label}, {"part", place.part}, {"gauges", namesOf(bench, place.gauges)}, {"free", place.isFree()}});
+        Json one{{"kind", kindName(group.kind)}, {"line", group.line}, {"title", group.title}, {"places", places}};
+        if (group.pullUp) {
+            one["pull_up"] = {{"least_ohm", group.pullUp->least_ohm}, {"most_ohm", group.pullUp->most_ohm}, {"text", group.pullUp->text}};
+            one["cable_m"] = group.cable_m;
+            one["supply_V"] = group.supply_V;
+        }
+        groups.push_back(std::move(one));
+    }
+    return groups;
+}
+
+Json railsJson(const BenchPlan& plan) {
+    Json rails = Json::array();
+    for (const PlanRail& rail : plan.rails) {
+        Json loads = Json::array();
+        for (const PlanLoad& load : rail.loads)
+            loads.push_back({{"who", load.who},
+                             {"part", load.part},
+                             {"measuring_A", load.isKnown ? jsonNumber(load.measuring_A) : Json(nullptr)},
+                             {"resting_A", load.resting_A > 0 ? jsonNumber(load.resting_A) : Json(nullptr)}});
+        Json one{
+            {"name", rail.rail.name},        {"voltage_V", rail.rail.voltage_V}, {"peak_A", rail.peak_A}, {"average_A", rail.average_A},
+            {"constant_A", rail.constant_A}, {"unknown", rail.unknown},          {"loads", loads}};
+        if (rail.rail.limit_A > 0) one["limit_A"] = rail.rail.limit_A;
+        if (rail.life_h > 0) one["life_h"] = rail.life_h, one["life_without_sleep_h"] = rail.constantLife_h;
+        rails.push_back(std::move(one));
+    }
+    return rails;
+}
+
+Json scheduleJson(const BenchPlan& plan) {
+    Json rows = Json::array();
+    for (const PlanRow& row : plan.schedule.rows) {
+        Json segments = Json::array();
+        for (const PlanSegment& segment : row.segments)
+            segments.push_back({{"what", segmentName(segment.kind)}, {"from_s", segment.from_s}, {"to_s", segment.to_s}});
+        rows.push_back({{"who", row.who}, {"line", row.line}, {"least_s", row.least_s}, {"bus_s", row.bus_s}, {"segments", segments}});
+    }
+    return {{"busy_s", plan.schedule.busy_s},     {"fastest_s", plan.schedule.fastest_s}, {"slowest", plan.schedule.slowest},
+            {"wanted_s", plan.schedule.wanted_s}, {"fits", plan.schedule.fits},           {"rows", rows}};
+}
+
+Json cablesJson(const BenchPlan& plan) {
+    Json cables = Json::array();
+    for (const CableRun& run : plan.cables)
+        cables.push_back({{"who", run.who},
+                          {"conductors", run.conductors},
+                          {"length_m", run.length_m > 0 ? Json(run.length_m) : Json(nullptr)},
+                          {"drop_V", run.drop_V},
+                          {"capacitance_F", run.capacitance_F}});
+    return cables;
+}
+
+Json planJson(const Bench& bench, const BenchPlan& plan) {
+    Json parts = Json::array();
+    for (const PartsLine& line : plan.parts)
+        parts.push_back(
+            {{"count", line.count}, {"value", line.value}, {"what", line.what}, {"tolerance", line.tolerance}, {"where", line.where}});
+    return {{"groups", groupsJson(bench, plan)},
+            {"rails", railsJson(plan)},
+            {"schedule", scheduleJson(plan)},
+            {"cables", cablesJson(plan)},
+            {"one_wire_m", plan.oneWire_m},
+            {"parts", std::move(parts)},
+            {"findings", findingsJson(plan.findings)},
+            {"cautions", findingsJson(plan.cautions)}};
+}
+
+std::string seconds(double s) { return engineering(s, Quantity::Time, 3).joined(); }
+std::string amperes(double a) { return engineering(a, Quantity::Current, 3).joined(); }
+
+void printPlan(const Bench& bench, const BenchPlan& plan) {
+    for (const PlanGroup& group : plan.groups) {
+        fmt::print("{}\n", group.title);
+        int free = 0;
+        for (const PlanPlace& place : group.places) {
+            if (place.isFree())
+                ++free;
+            else
+                fmt::print("  {:<5} {:<18} {}\n", place.label, place.part, namesOf(bench, place.gauges).dump());
+        }
+        if (free > 0) fmt::print("  {} free\n", free);
+        if (group.pullUp) fmt::print("  {}\n", group.pullUp->text);
+    }
+    for (const PlanRail& rail : plan.rails) {
+        fmt::print("{}: {} at the peak, {} on average{}{}\n", rail.rail.name, amperes(rail.peak_A), amperes(rail.average_A),
+                   rail.unknown > 0 ? fmt::format(", {} not known", rail.unknown) : "",
+                   rail.life_h > 0 ? fmt::format("; its cells last {:.0f} h, {:.0f} h without resting", rail.life_h, rail.constantLife_h)
+                                   : "");
+    }
+    fmt::print("one round takes {}, the fastest is one in {} ({})\n", seconds(plan.schedule.busy_s), seconds(plan.schedule.fastest_s),
+               plan.schedule.slowest);
+    for (const CableRun& run : plan.cables)
+        fmt::print("  cable of {}: {}{}\n", run.who, run.marks,
+                   run.length_m > 0 ? fmt::format("; {} m", plainNumber(run.length_m, 4)) : "");
+    for (const PartsLine& line : plan.parts)
+        fmt::print("  {} × {:<10} {} {}  {}\n", line.count, line.value, line.what, line.tolerance, line.where);
+    printFindings(plan.findings);
+    printFindings(plan.cautions);
+}
+
+int run(const std::string& path, bool json, bool csv) {
+    const auto file = BenchFile::open(path);
+    if (!file) return refuse(file.error());
+    const auto bench = (*file)->read();
+    if (!bench) return refuse(bench.error());
+    const BenchPlan plan = planOf(*bench, catalogue());
+    if (csv)
+        fmt::print("{}", partsCsv(plan.parts));
+    else if (json)
+        fmt::print("{}\n", planJson(*bench, plan).dump(2));
+    else
+        printPlan(*bench, plan);
+    const bool hasFault =
+        std::any_of(plan.findings.begin(), plan.findings.end(), [](const Finding& f) { return f.severity == Severity::Fault; });
+    return hasFault ? kFault : kFine;
+}
+
+}  // namespace
+
+void addPlan(CLI::App& program, int& exitCode) {
+    auto bench = std::make_shared<std::string>();
+    auto json = std::make_shared<bool>(false), csv = std::make_shared<bool>(false);
+    CLI::App* verb = program.add_subcommand(
+        "plan", "A whole bench laid out: pins, buses, supplies, one round of readings, cables, parts; exit code 1 for a fault");
+    verb->add_option("--bench", *bench, "bench file")->required();
+    verb->add_flag("--json", *json, "one JSON object instead of text");
+    verb->add_flag("--parts-csv", *csv, "only the parts list, as CSV");
+    verb->callback([bench, json, csv, &exitCode] { exitCode = run(*bench, *json, *csv); });
+}
+
+}  // namespace fg::cli

@@ -1,0 +1,44 @@
+#pragma once
+
+#include "units/error.h"
+
+#include <cstdint>
+#include <map>
+#include <string>
+#include <vector>
+
+namespace fg {
+
+/// A supply of the bench.
+struct Rail {
+    std::string name;        ///< "5 V", "cells"
+    double voltage_V = 0;    ///< above 0
+    double limit_A = 0;      ///< what it can give; 0 when not said
+    double capacity_Ah = 0;  ///< of the cells behind it; 0: no battery
+    bool operator==(const Rail&) const = default;
+};
+
+/// Where a gauge hangs. What is empty or 0 is left to the plan.
+struct GaugePlace {
+    std::string line;    ///< "A3", "bus 2", "wire 2", "D5"
+    std::string rail;    ///< name of a rail
+    double cable_m = 0;  ///< from the board to the sensor
+    bool operator==(const GaugePlace&) const = default;
+    [[nodiscard]] bool isEmpty() const { return *this == GaugePlace{}; }
+};
+
+/// What the gauges of a bench hang on. Plain data; a bench without one is planned from its gauges alone.
+struct Board {
+    std::vector<Rail> rails;
+    double cycle_s = 0;                              ///< time wanted between two rounds of readings; 0: as fast as it goes
+    double awake_A = 0;                              ///< the board's own current while it measures; 0 when not said
+    double asleep_A = 0;                             ///< and while it sleeps in between
+    std::map<std::int64_t, GaugePlace> places = {};  ///< by gauge
+    bool operator==(const Board&) const = default;
+};
+
+/// As kept in a bench file: a JSON object. Errors name the field, what was read and what was expected.
+[[nodiscard]] std::string writeBoard(const Board& board);
+[[nodiscard]] Expected<Board> readBoard(const std::string& json, const std::string& file);
+
+}  // namespace fg

@@ -1,0 +1,34 @@
+#include "choosing/rules.h"
+
+namespace fg::choosing {
+
+// The step of the reading where it is coarsest, with the converter at hand.
+std::optional<Mark> resolutionRule(const Subject& subject) {
+    Mark mark{"resolution", "Resolution", Verdict::Met, "", "", 0};
+    bool isAsked = false;
+    std::size_t gauge = 0;
+    for (const Wish& wish : subject.need.wishes) {
+        if (!subject.measures(wish.quantity)) continue;
+        const Trust& trust = subject.candidate.trust[gauge++];
+        if (!(wish.resolution > 0)) continue;
+        isAsked = true;
+        if (!(trust.step > 0)) {
+            mark.verdict = std::max(mark.verdict, Verdict::Open);
+            mark.text = "its step is not known";
+            continue;
+        }
+        const double margin = wish.resolution / trust.step;
+        if (mark.margin == 0 || margin < mark.margin) mark.margin = margin;
+        const std::string step = differenceText(trust.step, wish.quantity);
+        mark.brief += (mark.brief.empty() ? "" : ", ") + step;
+        // A step that is printed like the wish meets it: 0.0625 asked as 0.06.
+        const bool fits = margin >= 0.95;
+        if (!fits) mark.verdict = Verdict::Ruled;
+        mark.text += fmt::format("{}steps of {}{}, {} wanted", mark.text.empty() ? "" : "; ", step,
+                                 subject.part ? " with this converter" : "", differenceText(wish.resolution, wish.quantity));
+    }
+    if (!isAsked) return std::nullopt;
+    return mark;
+}
+
+}  // namespace fg::choosing

@@ -1,0 +1,40 @@
+#include "choosing/rules.h"
+
+#include <algorithm>
+
+namespace fg::choosing {
+
+// The part's stated range, and where the converter at hand ends before it.
+std::optional<Mark> spanRule(const Subject& subject) {
+    Mark mark{"span", "Range", Verdict::Met, "", "", 0};
+    const auto worsen = [&](Verdict verdict, const std::string& text) {
+        if (verdict < mark.verdict) return;
+        mark.text = verdict > mark.verdict || mark.text.empty() ? text : mark.text + ", " + text;
+        mark.verdict = verdict;
+    };
+    std::size_t gauge = 0;
+    for (const Wish& wish : subject.need.wishes) {
+        if (!subject.measures(wish.quantity)) continue;
+        const Trust& trust = subject.candidate.trust[gauge++];
+        const auto range = subject.range(wish.quantity);
+        if (!range) {
+            worsen(Verdict::Open, "nobody states its range");
+            mark.brief = "not stated";
+            continue;
+        }
+        mark.brief += (mark.brief.empty() ? "" : ", ") + spanText(*range, wish.quantity);
+        if (range->low > wish.span.low || range->high < wish.span.high)
+            worsen(Verdict::Ruled,
+                   fmt::format("works at {}, {} wanted", spanText(*range, wish.quantity), spanText(wish.span, wish.quantity)));
+        else if (!trust.problem.empty())
+            worsen(Verdict::Open, "no first gauge can be made of it: " + trust.problem);
+        else if (trust.isClipped)
+            worsen(Verdict::Open, "the converter at hand ends before the span does: another reference, gain or divider");
+        else
+            worsen(Verdict::Met, fmt::format("{} covers {}", spanText(*range, wish.quantity), spanText(wish.span, wish.quantity)));
+    }
+    if (gauge == 0) return std::nullopt;
+    return mark;
+}
+
+}  // namespace fg::choosing

@@ -1,0 +1,85 @@
+#include "planning/plan_items.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace fg::plan {
+namespace {
+
+bool feeds(const Item& item, const BenchGauge& gauge) {
+    const GaugeSpec& one = item.spec();
+    return item.device && !one.channel.empty() && one.channel == gauge.spec.channel && one.sensor.part == gauge.spec.sensor.part;
+}
+
+}  // namespace
+
+std::string Item::name() const {
+    std::string names;
+    for (const BenchGauge* gauge : gauges) names += (names.empty() ? "" : ", ") + gauge->spec.name;
+    return names;
+}
+
+std::vector<std::int64_t> Item::ids() const {
+    std::vector<std::int64_t> list;
+    for (const BenchGauge* gauge : gauges) list.push_back(gauge->id);
+    return list;
+}
+
+bool Item::isOn(const PlanGroup& group) const {
+    const auto there = group.gauges();
+    return std::find(there.begin(), there.end(), gauges.front()->id) != there.end();
+}
+
+double Item::cable_m() const { return place.cable_m > 0 ? place.cable_m : spec().wiring.parameters.numberOr("cable_m", 0); }
+
+std::vector<Item> itemsOf(const Bench& bench, const Catalogue& catalogue) {
+    std::vector<Item> items;
+    for (const BenchGauge& gauge : bench.gauges) {
+        const auto shared = std::find_if(items.begin(), items.end(), [&](const Item& item) { return feeds(item, gauge); });
+        if (shared != items.end()) {
+            shared->gauges.push_back(&gauge);
+            continue;
+        }
+        Item item;
+        item.gauges = {&gauge};
+        item.device = catalogue.findDevicePart(gauge.spec.sensor.part);
+        if (!item.device) {
+            item.converter = gauge.spec.converter.part.empty() ? nullptr : catalogue.findConverter(gauge.spec.converter.part);
+            if (auto path = AnalogPath::build(gauge.spec, catalogue)) item.path = std::move(*path);
+        }
+        if (const auto place = bench.board.places.find(gauge.id); place != bench.board.places.end()) item.place = place->second;
+        items.push_back(std::move(item));
+    }
+    return items;
+}
+
+Interval worksAt_V(const Item& item) {
+    if (item.device) return item.device->supply_V;
+    return item.path ? item.path->part().supply_V : Interval{};
+}
+
+double wantedSupply_V(const Item& item) {
+    const Parameters& wiring = item.spec().wiring.parameters;
+    if (item.device && wiring.numberOr("supply_V", 0) > 0) return wiring.numberOr("supply_V", 0);
+    if (!item.device && wiring.textOr("source", "reference") == "rail" && wiring.numberOr("source_V", 0) > 0)
+        return wiring.numberOr("source_V", 0);
+    const Interval works = worksAt_V(item);
+    if (works.high > 0) {
+        for (const double usual : {3.3, 5.0})
+            if (works.contains(usual)) return usual;
+        return works.low;
+    }
+    return item.path && item.path->source_V() > 0 ? item.path->source_V() : 3.3;
+}
+
+}  // namespace fg::plan
+
+namespace fg {
+
+std::vector<std::int64_t> PlanGroup::gauges() const {
+    std::vector<std::int64_t> list;
+    for (const PlanPlace& place : places) list.insert(list.end(), place.gauges.begin(), place.gauges.end());
+    return list;
+}
+
+}  // namespace fg

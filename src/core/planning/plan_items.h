@@ -1,0 +1,45 @@
+#pragma once
+
+#include "path/analog_path.h"
+#include "planning/plan.h"
+
+namespace fg::plan {
+
+/// One thing on the bench: an analog gauge, or a device with all the gauges it feeds.
+struct Item {
+    std::vector<const BenchGauge*> gauges;
+    const DevicePart* device = nullptr;
+    const ConverterPart* converter = nullptr;  ///< of an analog gauge, where its converter is one of the catalogue
+    std::optional<AnalogPath> path;            ///< of an analog gauge that can be built
+    GaugePlace place;                          ///< as said for its first gauge
+
+    [[nodiscard]] const GaugeSpec& spec() const { return gauges.front()->spec; }
+    [[nodiscard]] std::string name() const;
+    [[nodiscard]] std::vector<std::int64_t> ids() const;
+    [[nodiscard]] bool isOn(const PlanGroup& group) const;
+    /// Length of its cable: as said for its place, else as its wiring says.
+    [[nodiscard]] double cable_m() const;
+};
+
+/// Every gauge once; gauges of one channel and part are one device.
+[[nodiscard]] std::vector<Item> itemsOf(const Bench& bench, const Catalogue& catalogue);
+
+/// What a thing draws and what it is fed with when nobody says: 3.3 V or 5 V where its part works at them, else its lowest.
+[[nodiscard]] double wantedSupply_V(const Item& item);
+[[nodiscard]] Interval worksAt_V(const Item& item);
+
+[[nodiscard]] std::vector<PlanGroup> groupsOf(const std::vector<Item>& items, const Board& board);
+[[nodiscard]] PlanSchedule scheduleOf(const std::vector<Item>& items, const std::vector<PlanGroup>& groups, const Board& board);
+[[nodiscard]] std::vector<PlanRail> railsOf(const std::vector<Item>& items, const Board& board, const PlanSchedule& schedule,
+                                            const Catalogue& catalogue);
+[[nodiscard]] std::vector<CableRun> cablesOf(const std::vector<Item>& items, const std::vector<PlanRail>& rails);
+[[nodiscard]] std::vector<PartsLine> partsOf(const std::vector<Item>& items, const std::vector<PlanGroup>& groups);
+[[nodiscard]] std::vector<Finding> benchFindings(const std::vector<Item>& items, const BenchPlan& plan);
+[[nodiscard]] std::vector<Finding> benchCautions(const std::vector<Item>& items);
+
+/// The rail that feeds a thing; null when none of them suits.
+[[nodiscard]] const Rail* railFor(const Item& item, const std::vector<Rail>& rails);
+/// As said, or made up from what the things on the bench want.
+[[nodiscard]] std::vector<Rail> railsSaidOrWanted(const std::vector<Item>& items, const Board& board);
+
+}  // namespace fg::plan
