@@ -46,6 +46,10 @@ QString factsOf(const DevicePart& part) {
 
 DeviceSheet::DeviceSheet(Workbench& workbench, QWidget* parent)
     : Sheet(workbench, tr("Sensor"), tr("Which part, and what its bytes do not say."), parent) {
+    m_other.setText(tr("Other parts for this…"));
+    m_other.setObjectName(QStringLiteral("sensor.other"));
+    head().addWidget(&m_other);
+    connect(&m_other, &QPushButton::clicked, this, &DeviceSheet::chooseWanted);
     setObjectName(QStringLiteral("sheet.device"));
     m_part.setObjectName(QStringLiteral("device.part"));
     m_reading.setObjectName(QStringLiteral("device.reading"));

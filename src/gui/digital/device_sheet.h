@@ -6,6 +6,7 @@
 #include <map>
 #include <QComboBox>
 #include <QLineEdit>
+#include <QPushButton>
 
 namespace fg::gui {
 
@@ -14,6 +15,9 @@ class DeviceSheet final : public Sheet {
     Q_OBJECT
   public:
     explicit DeviceSheet(Workbench& workbench, QWidget* parent = nullptr);
+
+  signals:
+    void chooseWanted();
 
   protected:
     void showSpec(const GaugeView& view) override;
@@ -25,6 +29,7 @@ class DeviceSheet final : public Sheet {
 
     Form m_form;  // before its entries
     Form m_options;
+    QPushButton m_other;
     QComboBox m_part;
     QComboBox m_reading;
     QLabel* m_facts = nullptr;

@@ -44,7 +44,8 @@ RegisterPanel::RegisterPanel(Workbench& workbench, QWidget* parent) : QWidget(pa
     connect(&m_paste, &QLineEdit::returnPressed, this, &RegisterPanel::paste);
 }
 
-void RegisterPanel::showPart(const DevicePart&, const RegisterMap& map, unsigned address) {
+void RegisterPanel::showPart(const DevicePart& part, const RegisterMap& map, unsigned address) {
+    m_part = &part;  // of the catalogue, which outlives the window
     m_address = address;
     if (m_map != &map) {
         m_map = &map;
@@ -146,7 +147,7 @@ void RegisterPanel::refresh() {
     const auto values = m_map->all(m_words);
     showAlert(values);
     QStringList costs;
-    for (const Consequence& one : consequencesOf(*m_map, values))
+    for (const Consequence& one : consequencesFor(*m_part, *m_map, values))
         costs << QStringLiteral("%1 <b>%2</b>%3")
                      .arg(qs(one.title), qs(engineering(one.value, one.quantity, 4).joined()),
                           one.note.empty() ? QString() : QStringLiteral(" (%1)").arg(qs(one.note)));

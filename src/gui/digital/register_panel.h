@@ -1,6 +1,6 @@
 #pragma once
 
-#include "devices/consequences.h"
+#include "catalogue/part_consequences.h"
 #include "model/workbench.h"
 #include "widgets/curve_plot.h"
 #include "widgets/form.h"
@@ -30,6 +30,7 @@ class RegisterPanel final : public QWidget {
 
     Workbench& m_workbench;
     const RegisterMap* m_map = nullptr;
+    const DevicePart* m_part = nullptr;
     unsigned m_address = 0;
     std::vector<RegisterWord> m_words;
     std::vector<Setting> m_asked;  // what was chosen on the sheet; pasted words are held against it

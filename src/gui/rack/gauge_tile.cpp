@@ -104,11 +104,15 @@ void GaugeTile::paintEvent(QPaintEvent*) {
     }
 }
 
-void GaugeTile::mousePressEvent(QMouseEvent*) { m_workbench.selectGauge(m_id); }
+void GaugeTile::mousePressEvent(QMouseEvent*) { choose(); }
+
+void GaugeTile::choose() {
+    m_workbench.selectGauge(m_id);
+    emit chosen();
+}
 
 void GaugeTile::keyPressEvent(QKeyEvent* event) {
-    if (event->key() == Qt::Key_Space || event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)
-        return m_workbench.selectGauge(m_id);
+    if (event->key() == Qt::Key_Space || event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) return choose();
     QWidget::keyPressEvent(event);
 }
 

@@ -14,6 +14,9 @@ class GaugeTile final : public QWidget {
     [[nodiscard]] std::int64_t id() const { return m_id; }
     void refresh();
 
+  signals:
+    void chosen();
+
   protected:
     void paintEvent(QPaintEvent* event) override;
     void mousePressEvent(QMouseEvent* event) override;
@@ -22,6 +25,7 @@ class GaugeTile final : public QWidget {
     void focusOutEvent(QFocusEvent*) override { update(); }
 
   private:
+    void choose();
     [[nodiscard]] const GaugeView* view() const;
     void paintState(QPainter& painter, const GaugeView& view) const;
 

@@ -12,13 +12,17 @@ namespace {
 constexpr int kFootHeight = 52;
 }
 
-Rack::Rack(Workbench& workbench, QWidget* parent) : QWidget(parent), m_workbench(workbench), m_column(&m_list), m_new(tr("+ New gauge")) {
+Rack::Rack(Workbench& workbench, QWidget* parent)
+    : QWidget(parent), m_workbench(workbench), m_column(&m_list), m_new(tr("+ New gauge")), m_bench(tr("The bench")) {
     setObjectName(QStringLiteral("rack"));
     m_new.setObjectName(QStringLiteral("rack.new"));
     m_new.setFlat(true);
     m_new.setToolTip(tr("New gauge (Ctrl+N)"));
     m_column.setContentsMargins(0, 0, 1, 0);
     m_column.setSpacing(0);
+    m_bench.setObjectName(QStringLiteral("rack.bench"));
+    m_bench.setFlat(true);
+    m_bench.setToolTip(tr("Plan the whole bench (Ctrl+B)"));
     m_column.addWidget(&m_new);
     m_column.addStretch();
     m_scroll.setWidget(&m_list);
@@ -29,9 +33,11 @@ Rack::Rack(Workbench& workbench, QWidget* parent) : QWidget(parent), m_workbench
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
+    column->addWidget(&m_bench);
     column->addWidget(&m_scroll, 1);
     m_foot = new QSpacerItem(0, px(kFootHeight), QSizePolicy::Minimum, QSizePolicy::Fixed);
     column->addSpacerItem(m_foot);
+    connect(&m_bench, &QPushButton::clicked, this, &Rack::benchWanted);
     connect(&m_new, &QPushButton::clicked, this, &Rack::newGaugeWanted);
     connect(&workbench, &Workbench::gaugesChanged, this, &Rack::rebuild);
     connect(&workbench, &Workbench::valuesChanged, this, &Rack::refresh);
@@ -44,6 +50,9 @@ void Rack::rebuild() {
     m_foot->changeSize(0, px(kFootHeight), QSizePolicy::Minimum, QSizePolicy::Fixed);
     layout()->invalidate();
     setFixedWidth(std::min(px(192), 240));  // at large text the work needs the room more
+    m_bench.setStyleSheet(QStringLiteral("QPushButton { border: none; background: transparent; color: %1; font-weight: bold; text-align: "
+                                         "left; padding: 7px 16px; } QPushButton:focus, QPushButton:hover { background: %2; }")
+                              .arg(colours().ink.name(), colours().brassWash.name()));
     m_new.setStyleSheet(QStringLiteral("QPushButton { border: none; background: transparent; color: %1; font-weight: bold; text-align: "
                                        "left; padding: 8px 16px; } QPushButton:focus, QPushButton:hover { background: %2; }")
                             .arg(colours().brass.name(), colours().brassWash.name()));
@@ -57,6 +66,7 @@ void Rack::rebuild() {
         for (const GaugeView& view : views) {
             auto* tile = new GaugeTile(m_workbench, view.id(), ++number, &m_list);
             m_column.insertWidget(number - 1, tile);
+            connect(tile, &GaugeTile::chosen, this, &Rack::gaugeWanted);
             m_tiles.push_back(tile);
         }
     }

@@ -16,6 +16,8 @@ class Rack final : public QWidget {
 
   signals:
     void newGaugeWanted();
+    void benchWanted();
+    void gaugeWanted();  ///< the gauge that is chosen already was clicked
 
   protected:
     void paintEvent(QPaintEvent* event) override;
@@ -29,6 +31,7 @@ class Rack final : public QWidget {
     QWidget m_list;
     QVBoxLayout m_column;
     QPushButton m_new;
+    QPushButton m_bench;
     QSpacerItem* m_foot = nullptr;  ///< room for the counts painted below the list; owned by the layout
     std::vector<GaugeTile*> m_tiles;
 };

@@ -85,6 +85,10 @@ SensorSheet::SensorSheet(Workbench& workbench, QWidget* parent)
     : Sheet(workbench, tr("Sensor"), tr("Which part, and what its document leaves to you."), parent),
       m_parameters(workbench, [](GaugeSpec& spec) -> Parameters& { return spec.sensor.parameters; }),
       m_lending(workbench) {
+    m_other.setText(tr("Other parts for this…"));
+    m_other.setObjectName(QStringLiteral("sensor.other"));
+    head().addWidget(&m_other);
+    connect(&m_other, &QPushButton::clicked, this, &SensorSheet::chooseWanted);
     setObjectName(QStringLiteral("sheet.sensor"));
     m_part.setObjectName(QStringLiteral("sensor.part"));
     m_part.setAccessibleName(tr("Part"));

@@ -7,6 +7,7 @@
 
 #include <QComboBox>
 #include <QPlainTextEdit>
+#include <QPushButton>
 
 namespace fg::gui {
 
@@ -15,6 +16,9 @@ class SensorSheet final : public Sheet {
     Q_OBJECT
   public:
     explicit SensorSheet(Workbench& workbench, QWidget* parent = nullptr);
+
+  signals:
+    void chooseWanted();
 
   protected:
     void showSpec(const GaugeView& view) override;
@@ -27,6 +31,7 @@ class SensorSheet final : public Sheet {
     void showCurveEntries(const SensorFamily& family, const Parameters& effective);
     void showCurve(const GaugeView& view);
 
+    QPushButton m_other;
     QComboBox m_part;
     ParameterForm m_parameters;
     LendingForm m_lending;

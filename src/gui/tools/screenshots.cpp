@@ -2,7 +2,9 @@
 // usage: fair-gauge-screenshots FOLDER [NAME]                    only NAME when given
 //        fair-gauge-screenshots FOLDER --gauge FILE STAGE...     one gauge file at some of its stages, to look at
 
+#include "bench/bench_page.h"
 #include "bench/gauge_json.h"
+#include "choosing/choose_page.h"
 #include "theme/theme.h"
 #include "window/main_window.h"
 
@@ -88,6 +90,37 @@ void stages(const Camera& camera, MainWindow& window, Workbench& workbench) {
     workbench.backToLive();
 }
 
+/// The pages of the bench as a whole: choosing a part for the wood store, and the plan.
+void benchPages(const Camera& camera, MainWindow& window, Workbench& workbench) {
+    camera.take(window, "choose", [&] {
+        window.showChoose(false);
+        Need need;
+        need.wishes = {{Quantity::Temperature, {5, 35}, 0.6, 0.1}, {Quantity::RelativeHumidity, {30, 70}, 4, 0}};
+        need.interval_s = 1;
+        need.medium = Medium::Air;
+        need.supplies_V = {3.3, 5};
+        need.cable_m = 2;
+        window.findChild<ChoosePage*>()->form().setNeed(need);
+        settle(700);
+        auto* table = window.findChild<CandidateTable*>();
+        for (const int row : {0, 1, 2}) table->toggle(row);
+    });
+    camera.take(window, "choose-compare", [&] { window.findChild<QTabBar*>(QStringLiteral("choose.tabs"))->setCurrentIndex(1); });
+    window.findChild<QTabBar*>(QStringLiteral("choose.tabs"))->setCurrentIndex(0);
+    auto* tabs = [&] {
+        window.showBench();
+        return window.findChild<QTabBar*>(QStringLiteral("bench.tabs"));
+    }();
+    camera.take(window, "bench-map", [&] { tabs->setCurrentIndex(0); });
+    camera.take(window, "bench-supplies", [&] { tabs->setCurrentIndex(1); });
+    camera.take(window, "bench-round", [&] { tabs->setCurrentIndex(2); });
+    camera.take(window, "bench-cables", [&] { tabs->setCurrentIndex(3); });
+    camera.take(window, "bench-parts", [&] { tabs->setCurrentIndex(4); });
+    tabs->setCurrentIndex(0);
+    workbench.selectGauge(workbench.views().at(1).id());
+    workbench.selectGauge(workbench.views().at(0).id());
+}
+
 /// A gauge of its own, at the stages named.
 int lookAt(const Camera& camera, MainWindow& window, Workbench& workbench, const QString& bench, const QStringList& arguments) {
     const auto spec = readGaugeFile(arguments.value(0).toStdString());
@@ -129,6 +162,7 @@ int main(int argc, char** argv) {
     window.useSimulation();
     settle(1600);
     stages(camera, window, workbench);
+    benchPages(camera, window, workbench);
     camera.take(window, "gauge-night", [&] {
         Theme::instance().setNight(true);
         workbench.selectStage(Stage::Wiring);

@@ -60,7 +60,8 @@ NewGaugePage::NewGaugePage(Workbench& workbench, QWidget* parent)
       m_workbench(workbench),
       m_create(tr("&Make this gauge")),
       m_cancel(tr("Cancel")),
-      m_demo(tr("Look at the &workshop demo instead")) {
+      m_demo(tr("Look at the &workshop demo instead")),
+      m_choose(tr("Choose &by what I need…")) {
     setObjectName(QStringLiteral("newGauge"));
     m_search.setObjectName(QStringLiteral("newGauge.search"));
     m_search.setPlaceholderText(tr("tmp36, thermistor, 10 mV …"));
@@ -103,6 +104,7 @@ NewGaugePage::NewGaugePage(Workbench& workbench, QWidget* parent)
     column->addLayout(grid, 1);
     auto* buttons = new QHBoxLayout;
     buttons->addWidget(&m_create);
+    buttons->addWidget(&m_choose);
     buttons->addWidget(&m_cancel);
     buttons->addStretch();
     buttons->addWidget(&m_demo);
@@ -116,6 +118,8 @@ NewGaugePage::NewGaugePage(Workbench& workbench, QWidget* parent)
     connect(&m_name, &QLineEdit::returnPressed, this, &NewGaugePage::create);
     connect(&m_create, &QPushButton::clicked, this, &NewGaugePage::create);
     connect(&m_cancel, &QPushButton::clicked, this, &NewGaugePage::done);
+    m_choose.setObjectName(QStringLiteral("newGauge.choose"));
+    connect(&m_choose, &QPushButton::clicked, this, &NewGaugePage::chooseWanted);
     connect(&m_demo, &QPushButton::clicked, this, &NewGaugePage::demoWanted);
 }
 

@@ -22,6 +22,7 @@ class NewGaugePage final : public QWidget {
   signals:
     void done();
     void demoWanted();
+    void chooseWanted();
 
   protected:
     void paintEvent(QPaintEvent* event) override;
@@ -43,6 +44,7 @@ class NewGaugePage final : public QWidget {
     QPushButton m_create;
     QPushButton m_cancel;
     QPushButton m_demo;
+    QPushButton m_choose;
 };
 
 }  // namespace fg::gui

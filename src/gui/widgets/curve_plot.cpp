@@ -89,8 +89,25 @@ void CurvePlot::setCurves(const QVector<Curve>& curves) {
     const double margin = flat ? std::max(1e-9, std::abs(high) * 0.1) : 0.08 * (high - low);
     m_plot->xAxis->setRange(left, right);
     m_plot->yAxis->setRange(low - margin, high + margin);
-    m_plot->axisRect()->setMinimumMargins(QMargins(0, 8, px(46), 0));
+    spreadNames();
     m_plot->replot(QCustomPlot::rpQueuedReplot);
+}
+
+void CurvePlot::spreadNames() {
+    std::vector<QCPItemText*> names;
+    for (int i = 0; i < m_plot->itemCount(); ++i)
+        if (auto* text = qobject_cast<QCPItemText*>(m_plot->item(i)); text && text->objectName().isEmpty()) names.push_back(text);
+    std::sort(names.begin(), names.end(),
+              [](const QCPItemText* a, const QCPItemText* b) { return a->position->value() < b->position->value(); });
+    // Names of curves that end close together stand one above the other, not on top.
+    const double apart = m_plot->yAxis->range().size() * px(15) / std::max(1, m_plot->height() - px(40));
+    for (std::size_t i = 1; i < names.size(); ++i) {
+        const double least = names[i - 1]->position->value() + apart;
+        if (names[i]->position->value() < least) names[i]->position->setCoords(names[i]->position->key(), least);
+    }
+    double widest = 0;
+    for (const QCPItemText* name : names) widest = std::max(widest, QFontMetricsF(name->font()).horizontalAdvance(name->text()));
+    m_plot->axisRect()->setMinimumMargins(QMargins(0, 8, std::max(px(46), static_cast<int>(widest) + px(10)), 0));
 }
 
 void CurvePlot::setMarks(const QVector<double>& x, const QVector<double>& y, const QColor& colour) {

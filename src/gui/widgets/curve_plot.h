@@ -37,6 +37,7 @@ class CurvePlot final : public QWidget {
 
   private:
     void dress();
+    void spreadNames();
     QCustomPlot* m_plot;
     QString m_xUnit;
     QString m_yUnit;

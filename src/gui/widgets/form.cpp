@@ -14,15 +14,21 @@ constexpr double kSecondWidth = 110;
 
 }  // namespace
 
-Form::Form(QWidget* parent) : QWidget(parent), m_grid(this) {
+Form::Form(QWidget* parent) : QWidget(parent), m_grid(this), m_entryWidth(kEntryWidth), m_secondWidth(kSecondWidth) {
     m_grid.setContentsMargins(0, 0, 0, 0);
     m_grid.setHorizontalSpacing(px(10));
     m_grid.setVerticalSpacing(px(5));
     m_grid.setColumnStretch(3, 1);
-    m_grid.setColumnMinimumWidth(0, px(kLabelWidth));
-    m_grid.setColumnMinimumWidth(1, px(kEntryWidth));
-    m_grid.setColumnMinimumWidth(2, px(kSecondWidth));
+    setWidths(kLabelWidth, kEntryWidth, kSecondWidth);
     connect(&Theme::instance(), &Theme::changed, this, &Form::dressNotes);
+}
+
+void Form::setWidths(double label, double entry, double second) {
+    m_entryWidth = entry;
+    m_secondWidth = second;
+    m_grid.setColumnMinimumWidth(0, px(label));
+    m_grid.setColumnMinimumWidth(1, px(entry));
+    m_grid.setColumnMinimumWidth(2, px(second));
 }
 
 QLabel* Form::note(const QString& text) {
@@ -44,11 +50,11 @@ void Form::addRow(const QString& label, QWidget* entry, QWidget* second, const Q
     m_grid.addWidget(name, m_row, 0);
     // Values keep one width, so that their right edges line up; texts and choices take what is there.
     const bool isValue = qobject_cast<ValueEdit*>(entry) != nullptr || qobject_cast<QSpinBox*>(entry) != nullptr;
-    if (isValue) entry->setFixedWidth(px(kEntryWidth));
+    if (isValue) entry->setFixedWidth(px(m_entryWidth));
     const bool wide = !isValue && remark.isEmpty() && !second;
     m_grid.addWidget(entry, m_row, 1, 1, wide ? 3 : isValue ? 1 : 2);
     if (second) {
-        second->setFixedWidth(px(kSecondWidth));
+        second->setFixedWidth(px(m_secondWidth));
         if (second->accessibleName().isEmpty()) second->setAccessibleName(label + QStringLiteral(", ") + tr("tolerance"));
         m_grid.addWidget(second, m_row, 2);
     }

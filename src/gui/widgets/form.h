@@ -13,6 +13,8 @@ class Form final : public QWidget {
   public:
     explicit Form(QWidget* parent = nullptr);
 
+    /// Narrower or wider columns than usual, design px; before the first row.
+    void setWidths(double label, double entry, double second);
     /// `second` stands right of `entry` (a tolerance), may be null.
     void addRow(const QString& label, QWidget* entry, QWidget* second = nullptr, const QString& remark = {});
     /// An explanation across all columns.
@@ -24,6 +26,7 @@ class Form final : public QWidget {
     void dressNotes();
     QGridLayout m_grid;
     int m_row = 0;
+    double m_entryWidth, m_secondWidth;
     std::vector<QLabel*> m_notes;
 };
 

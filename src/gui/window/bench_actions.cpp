@@ -3,12 +3,14 @@
 #include "bench/gauge_json.h"
 
 #include <array>
+#include <fstream>
 #include <QDir>
 #include <QFile>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QSaveFile>
 #include <QStandardPaths>
+#include <sstream>
 
 namespace fg::gui {
 namespace {
@@ -40,6 +42,12 @@ Expected<Bench> BenchActions::demoBench() {
         if (!spec) return tl::unexpected(spec.error());
         bench.add(std::move(*spec));
     }
+    const std::string file = demoFolder() + "/bench.json";
+    std::ostringstream text;
+    text << std::ifstream(file).rdbuf();
+    auto board = readBoard(text.str(), file);
+    if (!board) return tl::unexpected(board.error());
+    bench.board = std::move(*board);
     return bench;
 }
 

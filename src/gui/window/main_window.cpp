@@ -1,5 +1,7 @@
 #include "window/main_window.h"
 
+#include "bench/bench_page.h"
+#include "choosing/choose_page.h"
 #include "findings/findings_panel.h"
 #include "path/ribbon.h"
 #include "rack/rack.h"
@@ -46,6 +48,7 @@ MainWindow::MainWindow(Workbench& workbench, QWidget* parent)
     connect(&workbench, &Workbench::stageChanged, this, &MainWindow::showSheet);
     connect(&workbench, &Workbench::gaugesChanged, this, &MainWindow::showSheet);
     connect(&workbench, &Workbench::currentChanged, this, &MainWindow::showPage);
+    connect(&m_sheets, &SheetShelf::chooseWanted, this, [this] { showChoose(true); });
     updateTitle();
 }
 
@@ -55,6 +58,7 @@ NewGaugePage& MainWindow::newGaugePage() {
     m_pages.addWidget(m_newGauge);
     connect(m_newGauge, &NewGaugePage::done, this, &MainWindow::showPage);
     connect(m_newGauge, &NewGaugePage::demoWanted, this, &MainWindow::openDemo);
+    connect(m_newGauge, &NewGaugePage::chooseWanted, this, [this] { showChoose(false); });
     return *m_newGauge;
 }
 
@@ -83,6 +87,8 @@ void MainWindow::furnish() {
     auto* rack = new Rack(m_workbench);
     m_row->insertWidget(0, rack);
     connect(rack, &Rack::newGaugeWanted, this, &MainWindow::showNewGauge);
+    connect(rack, &Rack::benchWanted, this, &MainWindow::showBench);
+    connect(rack, &Rack::gaugeWanted, this, &MainWindow::showPage);
     m_gaugePage = buildGaugePage();
     m_pages.addWidget(m_gaugePage);
     showPage();
@@ -115,16 +121,40 @@ void MainWindow::showSheet() {
 void MainWindow::showPage() {
     if (!m_isFurnished) return;
     if (!m_workbench.current()) return showNewGauge();
-    const bool wasNewGauge = m_newGauge && m_pages.currentWidget() == m_newGauge;
+    const bool wasElsewhere = m_pages.currentWidget() != m_gaugePage;
     m_pages.setCurrentWidget(m_gaugePage);
     showSheet();
-    if (wasNewGauge || !focusWidget()) m_strip->tile(m_workbench.stage())->setFocus();
+    if (wasElsewhere || !focusWidget()) m_strip->tile(m_workbench.stage())->setFocus();
 }
 
 void MainWindow::showNewGauge() {
     if (!m_isFurnished) return;
     m_pages.setCurrentWidget(&newGaugePage());
     m_newGauge->begin();
+}
+
+void MainWindow::showChoose(bool fromGauge) {
+    if (!m_isFurnished) return;
+    if (!m_choose) {
+        m_choose = new ChoosePage(m_workbench);
+        m_pages.addWidget(m_choose);
+        connect(m_choose, &ChoosePage::done, this, &MainWindow::showPage);
+    }
+    m_pages.setCurrentWidget(m_choose);
+    m_choose->begin(fromGauge);
+}
+
+void MainWindow::showBench() {
+    if (!m_isFurnished) return;
+    if (!m_bench) {
+        m_bench = new BenchPage(m_workbench);
+        m_pages.addWidget(m_bench);
+        connect(m_bench, &BenchPage::gaugeWanted, this, [this](qint64 id) {
+            m_workbench.selectGauge(id);
+            showPage();
+        });
+    }
+    m_pages.setCurrentWidget(m_bench);
 }
 
 void MainWindow::tryValue() {
@@ -150,6 +180,8 @@ void MainWindow::buildMenus() {
     bench->addAction(tr("&New bench…"), QKeySequence(tr("Ctrl+Shift+N")), &m_actions, &BenchActions::newBench);
     bench->addAction(tr("&Open…"), QKeySequence::Open, &m_actions, &BenchActions::openBench);
     bench->addAction(tr("Save a &copy…"), QKeySequence::SaveAs, &m_actions, &BenchActions::saveCopy);
+    bench->addSeparator();
+    bench->addAction(tr("&Plan the bench"), QKeySequence(tr("Ctrl+B")), this, &MainWindow::showBench);
     bench->addSeparator();
     bench->addAction(tr("&Import a gauge…"), &m_actions, &BenchActions::importGauge);
     bench->addAction(tr("&Export this gauge…"), QKeySequence(tr("Ctrl+E")), &m_actions, &BenchActions::exportGauge);
@@ -180,6 +212,8 @@ void MainWindow::buildMenus() {
 void MainWindow::buildGaugeMenu() {
     QMenu* gauge = menuBar()->addMenu(tr("&Gauge"));
     gauge->addAction(tr("&New gauge…"), QKeySequence::New, this, &MainWindow::showNewGauge);
+    gauge->addAction(tr("&Choose a part…"), QKeySequence(tr("Ctrl+Shift+P")), this, [this] { showChoose(false); });
+    gauge->addAction(tr("Other parts for t&his gauge…"), this, [this] { showChoose(true); });
     gauge->addAction(tr("&Remove this gauge"), &m_workbench, &Workbench::removeCurrent);
     gauge->addSeparator();
     for (const Stage stage : kStages) {

@@ -13,6 +13,8 @@
 
 namespace fg::gui {
 
+class BenchPage;
+class ChoosePage;
 class Rack;
 
 /// The window: puts the rack, the path, the sheets and the findings together, and owns nothing else. What they do is theirs.
@@ -29,6 +31,10 @@ class MainWindow final : public QMainWindow {
     void useSerial(const QString& port, int baud);
 
     void showNewGauge();
+    /// The page that finds a part; from the chosen gauge's wish where `fromGauge`.
+    void showChoose(bool fromGauge);
+    /// The whole bench laid out.
+    void showBench();
     void tryValue();
 
     /// The window paints its frame first; rack, path, sheet and findings follow right after that first paint.
@@ -63,6 +69,8 @@ class MainWindow final : public QMainWindow {
     SheetShelf m_sheets;
     PathStrip* m_strip = nullptr;
     NewGaugePage* m_newGauge = nullptr;
+    ChoosePage* m_choose = nullptr;
+    BenchPage* m_bench = nullptr;
     bool m_isFurnished = false;
     QWidget* m_gaugePage = nullptr;
     QHBoxLayout* m_row = nullptr;

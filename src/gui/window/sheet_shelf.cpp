@@ -20,7 +20,15 @@ Sheet* SheetShelf::make(Stage stage, bool isDigital) {
         case Stage::World:
             return new WorldSheet(m_workbench);
         case Stage::Sensor:
-            return isDigital ? static_cast<Sheet*>(new DeviceSheet(m_workbench)) : new SensorSheet(m_workbench);
+            if (isDigital) {
+                auto* sheet = new DeviceSheet(m_workbench);
+                connect(sheet, &DeviceSheet::chooseWanted, this, &SheetShelf::chooseWanted);
+                return sheet;
+            } else {
+                auto* sheet = new SensorSheet(m_workbench);
+                connect(sheet, &SensorSheet::chooseWanted, this, &SheetShelf::chooseWanted);
+                return sheet;
+            }
         case Stage::Wiring:
             return isDigital ? static_cast<Sheet*>(new BusSheet(m_workbench)) : new WiringSheet(m_workbench);
         case Stage::Converter:

@@ -18,6 +18,9 @@ class SheetShelf final : public QStackedWidget {
     /// Puts the sheet of the chosen stage and gauge on top.
     void showChosen();
 
+  signals:
+    void chooseWanted();  ///< other parts for the chosen gauge
+
   private:
     [[nodiscard]] Sheet* make(Stage stage, bool isDigital);
 

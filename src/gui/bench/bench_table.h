@@ -1,0 +1,27 @@
+#pragma once
+
+#include <QTableWidget>
+
+namespace fg::gui {
+
+/// A read-only table in the look of the sheets: no grid but hairlines, no row numbers, as high as its rows.
+class BenchTable final : public QTableWidget {
+    Q_OBJECT
+  public:
+    /// `numbers`: columns that are aligned right. `wide`: the one that takes what width is left.
+    BenchTable(const QStringList& heads, const QList<int>& numbers, int wide, QWidget* parent = nullptr);
+    void clearRows();
+    void addRow(const QStringList& cells);
+    /// After the last row: columns to their contents, height to the rows.
+    void settle();
+
+  protected:
+    void resizeEvent(QResizeEvent* event) override;
+
+  private:
+    void fitHeight();
+    QList<int> m_numbers;
+    int m_wide;
+};
+
+}  // namespace fg::gui

@@ -1,0 +1,136 @@
+#include "bench/supplies_form.h"
+
+#include "theme/theme.h"
+
+#include <array>
+#include <QLabel>
+
+namespace fg::gui {
+namespace {
+QString qs(const std::string& text) { return QString::fromStdString(text); }
+}  // namespace
+
+SuppliesForm::SuppliesForm(QWidget* parent) : QWidget(parent) {
+    setObjectName(QStringLiteral("bench.supplies"));
+    setLayout(&m_grid);
+    m_grid.setContentsMargins(0, px(4), 0, px(8));
+    m_grid.setHorizontalSpacing(px(10));
+    m_grid.setVerticalSpacing(px(5));
+}
+
+ValueEdit* SuppliesForm::entry(const QString& name, Quantity quantity, int row, int column, std::function<Expected<void>(double)> commit) {
+    auto* edit = new ValueEdit(quantity);
+    edit->setObjectName(QStringLiteral("bench.") + name);
+    edit->setAccessibleName(name);
+    edit->onCommit = std::move(commit);
+    m_grid.addWidget(edit, row, column);
+    return edit;
+}
+
+void SuppliesForm::editRail(const QString& label, std::size_t index, const std::function<void(Rail&)>& change) {
+    // The first word about a rail makes all of them the maker's.
+    auto rails = m_rails;
+    change(rails[index]);
+    emit edited(label, [rails](Board& board) { board.rails = rails; });
+}
+
+void SuppliesForm::build(std::size_t rails) {
+    while (QLayoutItem* item = m_grid.takeAt(0)) {
+        if (item->widget()) item->widget()->hide(), item->widget()->deleteLater();
+        delete item;
+    }
+    m_names.clear();
+    m_values.clear();
+    int row = 0;
+    const std::array heads{tr("Supply"), tr("Voltage"), tr("Gives at most"), tr("Its cells hold"), QString()};
+    for (int column = 0; column < static_cast<int>(heads.size()); ++column) {
+        auto* head = new QLabel(heads[static_cast<std::size_t>(column)]);
+        dress(*head, Theme::instance().text(12), colours().ink2);
+        m_grid.addWidget(head, row, column);
+    }
+    for (std::size_t i = 0; i < rails; ++i) {
+        ++row;
+        auto* name = new QLineEdit;
+        name->setObjectName(QStringLiteral("bench.rail%1.name").arg(i));
+        connect(name, &QLineEdit::editingFinished, this, [this, i, name] {
+            const std::string text = name->text().trimmed().toStdString();
+            if (!text.empty() && i < m_rails.size() && text != m_rails[i].name)
+                editRail(tr("Call a supply %1").arg(name->text()), i, [&](Rail& rail) { rail.name = text; });
+        });
+        m_grid.addWidget(name, row, 0);
+        m_names.push_back(name);
+        auto* volts = entry(QStringLiteral("rail%1.voltage").arg(i), Quantity::Voltage, row, 1, [this, i](double v) -> Expected<void> {
+            if (!(v > 0)) return fail(ErrorCode::Range, "", "0 V or below", "a voltage above 0 V");
+            editRail(tr("Set a supply's voltage"), i, [&](Rail& rail) { rail.voltage_V = v; });
+            return {};
+        });
+        auto* limit = entry(QStringLiteral("rail%1.limit").arg(i), Quantity::Current, row, 2, [this, i](double v) -> Expected<void> {
+            if (!(v >= 0)) return fail(ErrorCode::Range, "", "a negative current", "what it gives at most");
+            editRail(tr("Set a supply's limit"), i, [&](Rail& rail) { rail.limit_A = v; });
+            return {};
+        });
+        limit->setZeroText(tr("not said"));
+        auto* cells = entry(QStringLiteral("rail%1.capacity").arg(i), Quantity::Ratio, row, 3, [this, i](double v) -> Expected<void> {
+            if (!(v >= 0)) return fail(ErrorCode::Range, "", "less than nothing", "ampere hours");
+            editRail(tr("Set a supply's cells"), i, [&](Rail& rail) { rail.capacity_Ah = v; });
+            return {};
+        });
+        cells->setSuffix(QStringLiteral("Ah"));
+        cells->setZeroText(tr("no battery"));
+        m_values.push_back({volts, limit, cells});
+        auto* remove = new QPushButton(tr("Remove"));
+        remove->setFlat(true);
+        connect(remove, &QPushButton::clicked, this, [this, i] {
+            auto left = m_rails;
+            left.erase(left.begin() + static_cast<std::ptrdiff_t>(i));
+            emit edited(tr("Remove a supply"), [left](Board& board) { board.rails = left; });
+        });
+        m_grid.addWidget(remove, row, 4);
+    }
+    auto* add = new QPushButton(tr("Add a supply"));
+    add->setObjectName(QStringLiteral("bench.addRail"));
+    connect(add, &QPushButton::clicked, this, [this] {
+        auto more = m_rails;
+        more.push_back({"supply " + std::to_string(more.size() + 1), 5, 0, 0});
+        emit edited(tr("Add a supply"), [more](Board& board) { board.rails = more; });
+    });
+    m_grid.addWidget(add, ++row, 0);
+    const std::array labels{tr("One round every"), tr("The board takes, awake"), tr("and asleep")};
+    for (int column = 0; column < 3; ++column) {
+        auto* label = new QLabel(labels[static_cast<std::size_t>(column)]);
+        dress(*label, Theme::instance().text(12), colours().ink2);
+        m_grid.addWidget(label, row + 1, column);
+    }
+    row += 2;
+    const auto plain = [this](const QString& what, double Board::*field) {
+        return [this, what, field](double v) -> Expected<void> {
+            if (!(v >= 0)) return fail(ErrorCode::Range, "", "less than nothing", "0 or above");
+            emit edited(what, [field, v](Board& board) { board.*field = v; });
+            return {};
+        };
+    };
+    m_cycle = entry(QStringLiteral("cycle"), Quantity::Time, row, 0, plain(tr("Set how often a round is wanted"), &Board::cycle_s));
+    m_cycle->setZeroText(tr("as fast as it goes"));
+    m_awake = entry(QStringLiteral("awake"), Quantity::Current, row, 1, plain(tr("Set the board's current"), &Board::awake_A));
+    m_asleep = entry(QStringLiteral("asleep"), Quantity::Current, row, 2, plain(tr("Set the board's resting current"), &Board::asleep_A));
+    for (ValueEdit* edit : {m_awake, m_asleep}) edit->setZeroText(tr("not said"));
+    m_isBuilt = true;
+}
+
+void SuppliesForm::show(const Board& board, const std::vector<Rail>& rails) {
+    const bool same = m_isBuilt && rails.size() == m_rails.size();
+    m_board = board;
+    m_rails = rails;
+    if (!same) build(rails.size());
+    for (std::size_t i = 0; i < rails.size(); ++i) {
+        if (!m_names[i]->hasFocus()) m_names[i]->setText(qs(rails[i].name));
+        m_values[i][0]->setValue(rails[i].voltage_V);
+        m_values[i][1]->setValue(rails[i].limit_A);
+        m_values[i][2]->setValue(rails[i].capacity_Ah);
+    }
+    m_cycle->setValue(board.cycle_s);
+    m_awake->setValue(board.awake_A);
+    m_asleep->setValue(board.asleep_A);
+}
+
+}  // namespace fg::gui

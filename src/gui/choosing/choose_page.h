@@ -1,0 +1,63 @@
+#pragma once
+
+#include "choosing/candidate_card.h"
+#include "choosing/candidate_table.h"
+#include "choosing/choice_run.h"
+#include "choosing/comparison.h"
+#include "choosing/need_form.h"
+#include "model/workbench.h"
+
+#include <QLabel>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QStackedWidget>
+#include <QTabBar>
+#include <QWidget>
+
+namespace fg::gui {
+
+/// Say what must be measured and what is at hand; see which parts do it, which do not, and exactly why.
+class ChoosePage final : public QWidget {
+    Q_OBJECT
+  public:
+    explicit ChoosePage(Workbench& workbench, QWidget* parent = nullptr);
+
+    /// Starts from what the chosen gauge wants, where there is one and it is asked for.
+    void begin(bool fromGauge);
+    [[nodiscard]] NeedForm& form() { return m_form; }
+
+  signals:
+    void done();
+
+  protected:
+    void paintEvent(QPaintEvent* event) override;
+
+  private:
+    void ask();
+    void showAnswer(const std::vector<Candidate>& candidates);
+    void showRow(int row);
+    void make();
+    void dressAll();
+    [[nodiscard]] Need needOfGauge() const;
+
+    Workbench& m_workbench;
+    QLabel m_title;
+    QLabel m_intro;
+    QLabel m_count;
+    QScrollArea m_formScroll;
+    NeedForm m_form;
+    QScrollArea m_tableScroll;
+    CandidateTable m_table;
+    QTabBar m_tabs;
+    QStackedWidget m_pages;
+    QScrollArea m_cardScroll;
+    CandidateCard m_card;
+    QScrollArea m_comparisonScroll;
+    Comparison m_comparison;
+    QPushButton m_make;
+    QPushButton m_cancel;
+    std::vector<Candidate> m_candidates;
+    ChoiceRun m_run;
+};
+
+}  // namespace fg::gui
