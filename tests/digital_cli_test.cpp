@@ -74,12 +74,17 @@ TEST(FgaugeRegisters, WordsFieldsAndWhatWasAsked) {
     // Every device that can be configured tells its current, and every one a polling interval.
     for (const char* part : {"bmp280", "bme280", "bmp388", "ds18b20", "hdc1080", "lm75", "max31865", "mcp9808", "opt3001", "tmp102",
                              "tmp112", "tmp116", "tmp117", "tsl2561", "veml7700", "ads1015", "ads1115"}) {
-        const std::string on = std::string(part) == "tsl2561" ? "power=on" : "";
+        const std::string id = part;
+        const std::string on = id == "tsl2561"                    ? "power=on"
+                               : id == "bmp280" || id == "bme280" ? "osrs_p=x1,osrs_t=x1,mode=normal"
+                               : id == "bmp388"                   ? "pressure=on,mode=normal"
+                                                                  : "";
         std::vector<std::string> arguments{"registers", part, "--json"};
         if (!on.empty()) arguments.insert(arguments.end(), {"--set", on});
         const std::string told = fgauge(arguments).out;
         EXPECT_NE(told.find("current_A"), std::string::npos) << part << told;
         EXPECT_NE(told.find("poll_s"), std::string::npos) << part << told;
+        EXPECT_NE(told.find("step"), std::string::npos) << part << told;
     }
     const Finished half = fgauge({"registers", "bmp280", "--explain", "F4=27 F5=80", "--set", "standby=1000ms"});
     EXPECT_EQ(half.exitCode, 1);

@@ -60,7 +60,7 @@ struct Candidate {
     [[nodiscard]] const Mark* tightest() const;
 };
 
-/// Every part of the catalogue that is a sensor, best first. The order: parts that are not ruled out before those that are; of these the
+/// Every part of the catalogue, best first. The order: parts that are not ruled out before those that are; of these the
 /// fewest open points; then the widest of the tightest margins (a margin above 3 counts as 3: more is no reason); then fewest parts beside
 /// the sensor (digital before analog); then by name. Ruled-out parts: those for the quantity first, then
 /// fewest reasons. Error: checkNeed().

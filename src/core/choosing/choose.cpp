@@ -106,8 +106,7 @@ Expected<std::vector<Candidate>> choose(const Need& need, const Catalogue& catal
         return fail(ErrorCode::Unknown, "free.converter", "“" + need.free->converter + "”", "a converter of the catalogue");
     std::vector<Candidate> all;
     for (const Part& part : catalogue.parts()) all.push_back(judge(need, part, catalogue));
-    for (const DevicePart& part : catalogue.devices())
-        if (part.body != "converter") all.push_back(judge(need, part, catalogue));
+    for (const DevicePart& part : catalogue.devices()) all.push_back(judge(need, part, catalogue));
     const auto key = [](const Candidate& one) {
         const Mark* tightest = one.tightest();
         const double margin = tightest ? std::min(tightest->margin, kEnoughMargin) : 0;

@@ -33,6 +33,8 @@ std::optional<Mark> connectionRule(const Subject& subject) {
             line(true, "SPI");
         else
             pins(free.digitalPins, 2 + count, "digital pin");
+    } else if (subject.device) {
+        pins(free.digitalPins, 2 * count, "digital pin");  // a clock and a data line each
     } else {
         const bool isDifferential = !subject.candidate.gauges.empty() && subject.candidate.gauges.front().wiring.kind == "bridge";
         const Quantity output = findSensorFamily(subject.part->family)->output;

@@ -6,7 +6,7 @@ namespace fg::choosing {
 std::optional<Mark> mediumRule(const Subject& subject) {
     if (subject.need.medium == Medium::Any) return std::nullopt;
     const std::string medium(mediumName(subject.need.medium));
-    Mark mark{"medium", "Taken of", Verdict::Open, "its body is not known here", "", 0};
+    Mark mark{"medium", "Body", Verdict::Open, "its body is not known here", "", 0};
     const auto body = subject.catalogue.bodies().find(subject.body());
     if (body == subject.catalogue.bodies().end()) return mark;
     mark.brief = body->second.title;

@@ -89,6 +89,8 @@ Result tmp117(const Fields& fields) {
             Quantity::Current);
     add(result, "poll_s", "Smallest sensible polling interval", fields.is("mode", "continuous") ? cycle : active,
         fields.is("mode", "shutdown") ? "but in shutdown nothing is measured" : "sooner gives the same result again");
+    // TMP117 data sheet, features: 16 bits, 7.8125 m°C.
+    add(result, "step_degC", "Step of the temperature", 0.0078125, "a difference, °C, whatever the averaging", Quantity::Ratio);
     return result;
 }
 
@@ -100,6 +102,7 @@ Result tmp102(const Fields& fields) {
     const double rate = std::array{0.25, 1.0, 4.0, 8.0}[fields.code("rate") & 3];
     add(result, "poll_s", "Smallest sensible polling interval", fields.is("shutdown", "on") ? 0.035 : 1 / rate,
         fields.is("shutdown", "on") ? "each one-shot conversion is started anew" : "its conversion rate");
+    add(result, "step_degC", "Step of the temperature", 0.0625, "a difference, °C", Quantity::Ratio);
     return result;
 }
 
@@ -152,6 +155,14 @@ Result hdc1080(const Fields& fields) {
         fields.is("acquire", "both") ? temperature + humidity : std::max(temperature, humidity),
         fields.is("acquire", "both") ? "temperature, then humidity" : "one of the two");
     add(result, "poll_s", "Smallest sensible polling interval", temperature + humidity, "once a second keeps it from warming itself");
+    // Same data sheet, equations 1 and 2: 165 °C and 100 %RH over 2^16, of which so many bits are used.
+    add(result, "step_degC", "Step of the temperature", 165.0 / (fields.is("temperature_bits", "14") ? 16384 : 2048), "a difference, °C",
+        Quantity::Ratio);
+    add(result, "step_percent", "Step of the humidity",
+        100.0 / (fields.is("humidity_bits", "14")   ? 16384
+                 : fields.is("humidity_bits", "11") ? 2048
+                                                    : 256),
+        "", Quantity::RelativeHumidity);
     return result;
 }
 
@@ -163,6 +174,8 @@ Result max31865(const Fields& fields) {
     add(result, "conversion_s", isAuto ? "A new result every" : "One conversion takes", time,
         fields.is("bias", "off") ? "VBIAS is off: nothing flows through the element" : "");
     add(result, "poll_s", "Smallest sensible polling interval", time, "");
+    // MAX31865 data sheet, general description: 15 bits, nominally 0.03125 °C.
+    add(result, "step_degC", "Step of the temperature", 0.03125, "nominally, a difference, °C", Quantity::Ratio);
     return result;
 }
 
@@ -173,6 +186,10 @@ Result opt3001(const Fields& fields) {
     add(result, "conversion_s", "One conversion takes", time, "");
     add(result, "poll_s", "Smallest sensible polling interval", time,
         fields.is("mode", "shutdown") ? "but in shutdown nothing is measured" : "");
+    // OPT3001 data sheet, result register: 0.01 lx · 2^E, E the range's number.
+    const unsigned range = fields.code("range");
+    add(result, "step_lx", "Step of the illuminance", 0.01 * (range < 12 ? 1 << range : 1),
+        range < 12 ? "" : "in the lowest range it can choose", Quantity::Illuminance);
     return result;
 }
 
@@ -198,6 +215,10 @@ Result tsl2561(const Fields& fields) {
     add(result, "conversion_s", "One conversion takes", fields.seconds("integration"),
         fields.is("power", "on") ? "" : "but it is powered down");
     add(result, "poll_s", "Smallest sensible polling interval", fields.seconds("integration"), "");
+    // TSL2561 data sheet, calculating lux: at most 0.0304 lx a count of channel 0 at gain 16 and 402 ms (T, FN and CL packages).
+    if (const double time = fields.seconds("integration"); time > 0)
+        add(result, "step_lx", "One count of channel 0 is at most", 0.0304 * (0.402 / time) * (fields.is("gain", "x16") ? 1 : 16),
+            "without infrared, T package", Quantity::Illuminance);
     return result;
 }
 
@@ -214,6 +235,17 @@ Result bmp388(const Fields& fields) {
             period < time ? "too short for this oversampling: the part refuses it" : "its output data rate");
     add(result, "poll_s", "Smallest sensible polling interval", fields.is("mode", "normal") ? std::max(period, time) : time,
         fields.is("mode", "sleep") ? "but in sleep mode nothing is measured" : "");
+    // BMP388 data sheet, 3.4.1: 16 bits of 2.64 Pa, and one more for each doubling.
+    if (fields.is("pressure", "on"))
+        add(result, "pressure_step_Pa", "Step of the pressure", 2.64 / fields.factor("osr_p"), "16 bits and one more for each doubling",
+            Quantity::Pressure);
+    return result;
+}
+
+// LM75 data sheet, temperature register: 9 bits of 0.5 °C.
+Result lm75(const Fields&) {
+    Result result;
+    add(result, "step_degC", "Step of the temperature", 0.5, "a difference, °C; parts with more bits have finer steps", Quantity::Ratio);
     return result;
 }
 
@@ -234,6 +266,7 @@ constexpr std::array kRules{Rule{"bmp280", trimmedBarometer},
                             Rule{"opt3001", opt3001},
                             Rule{"veml7700", veml7700},
                             Rule{"tsl2561", tsl2561},
+                            Rule{"lm75", lm75},
                             Rule{"bmp388", bmp388}};
 
 }  // namespace

@@ -15,7 +15,7 @@
 namespace fg::gui {
 namespace {
 
-constexpr double kBoxWidth = 112, kBoxHeight = 52, kGap = 8, kInset = 12, kHead = 28, kFoot = 38, kFreeHeight = 24;
+constexpr double kBoxWidth = 112, kBoxHeight = 52, kGap = 8, kInset = 12, kHead = 28, kFoot = 38, kFreeHeight = 24, kRailsHeight = 50;
 constexpr int kDragDistance = 6;
 
 QString qs(const std::string& text) { return QString::fromStdString(text); }
@@ -61,7 +61,8 @@ void BenchMap::arrange() {
     const double inner = width() - 2 * px(kInset) - px(4);
     const int perRow = std::max(1, static_cast<int>((inner + px(kGap)) / (px(kBoxWidth) + px(kGap))));
     const double boxWidth = (inner - (perRow - 1) * px(kGap)) / perRow;
-    double y = px(4);
+    m_railsHeight = m_plan.rails.empty() ? 0 : px(kRailsHeight);
+    double y = px(4) + m_railsHeight;
     for (std::size_t g = 0; g < m_plan.groups.size(); ++g) {
         const PlanGroup& group = m_plan.groups[g];
         const QFontMetrics metrics(Theme::instance().text(12));
@@ -121,6 +122,41 @@ QString BenchMap::namesAt(const PlanPlace& place) const {
     return names.join(QStringLiteral(", "));
 }
 
+QString BenchMap::railOf(std::int64_t gauge) const {
+    for (const PlanRail& rail : m_plan.rails)
+        for (const PlanLoad& load : rail.loads)
+            if (load.gauge == gauge) return qs(rail.rail.name);
+    return {};
+}
+
+// The supplies as bars across the top, each with what it must give.
+void BenchMap::paintRails(QPainter& painter) const {
+    if (m_plan.rails.empty()) return;
+    const Palette& p = colours();
+    const double each =
+        (width() - px(4) - px(kGap) * static_cast<double>(m_plan.rails.size() - 1)) / static_cast<double>(m_plan.rails.size());
+    double x = px(2);
+    for (const PlanRail& rail : m_plan.rails) {
+        const QRectF area(x, px(4), each, m_railsHeight - px(kGap));
+        painter.fillRect(area, p.sheet);
+        paintFrame(painter, area, p.line);
+        painter.fillRect(QRectF(area.left(), area.top(), area.width(), px(3)), p.ink);
+        painter.setFont(Theme::instance().text(13, true));
+        painter.setPen(p.ink);
+        const double text = area.width() - 2 * px(kInset);
+        painter.drawText(QPointF(area.left() + px(kInset), area.top() + px(19)),
+                         painter.fontMetrics().elidedText(tr("Supply %1").arg(qs(rail.rail.name)), Qt::ElideRight, static_cast<int>(text)));
+        QString line = tr("%1 at the peak").arg(qs(engineering(rail.peak_A, Quantity::Current, 3).joined()));
+        if (rail.rail.limit_A > 0) line += tr(" of %1").arg(qs(engineering(rail.rail.limit_A, Quantity::Current, 3).joined()));
+        if (rail.unknown > 0) line += tr(", %1 not known").arg(rail.unknown);
+        painter.setFont(Theme::instance().text(12));
+        painter.setPen(p.ink2);
+        painter.drawText(QPointF(area.left() + px(kInset), area.top() + px(36)),
+                         painter.fontMetrics().elidedText(line, Qt::ElideRight, static_cast<int>(text)));
+        x += each + px(kGap);
+    }
+}
+
 void BenchMap::paintFrameOf(QPainter& painter, const Frame& frame) const {
     const Palette& p = colours();
     const PlanGroup& group = m_plan.groups[frame.group];
@@ -167,6 +203,10 @@ void BenchMap::paintBox(QPainter& painter, const Box& box, bool isFocused, bool 
     painter.setFont(Theme::instance().digits(12));
     painter.setPen(p.ink2);
     painter.drawText(QPointF(x, box.area.top() + px(15)), qs(place.label));
+    if (!place.isFree() && !place.isTwice) {
+        painter.setFont(Theme::instance().text(12));
+        painter.drawText(QRectF(x, box.area.top() + px(2), room, px(17)), Qt::AlignRight | Qt::AlignVCenter, railOf(place.gauges.front()));
+    }
     if (place.isTwice) paintSeverity(painter, Severity::Fault, QRectF(box.area.right() - px(19), box.area.top() + px(5), px(13), px(13)));
     painter.setFont(Theme::instance().text(12));
     if (place.isFree()) {
@@ -187,6 +227,7 @@ void BenchMap::paintBox(QPainter& painter, const Box& box, bool isFocused, bool 
 
 void BenchMap::paintEvent(QPaintEvent*) {
     QPainter painter(this);
+    paintRails(painter);
     for (const Frame& frame : m_frames) paintFrameOf(painter, frame);
     const int under = m_isDragging ? boxAt(m_now) : -1;
     const std::int64_t moved = m_isDragging ? m_boxes[static_cast<std::size_t>(m_dragged)].where->gauges.front() : 0;
@@ -248,6 +289,11 @@ void BenchMap::offer(const Box& box, const QPoint& at) {
         if (qs(place) == box.place) continue;
         menu.addAction(tr("Move to %1").arg(qs(place)), this, [this, gauge, place] { emit moveWanted(gauge, qs(place)); });
     }
+    menu.addSeparator();
+    for (const PlanRail& rail : m_plan.rails)
+        if (qs(rail.rail.name) != railOf(gauge))
+            menu.addAction(tr("Feed from %1").arg(qs(rail.rail.name)), this,
+                           [this, gauge, name = qs(rail.rail.name)] { emit railWanted(gauge, name); });
     menu.exec(at);
 }
 

@@ -20,6 +20,7 @@ class BenchMap final : public QWidget {
 
   signals:
     void moveWanted(qint64 gauge, const QString& place);
+    void railWanted(qint64 gauge, const QString& rail);
     void gaugeWanted(qint64 gauge);
 
   protected:
@@ -45,6 +46,8 @@ class BenchMap final : public QWidget {
         std::size_t group;
     };
     void arrange();
+    void paintRails(QPainter& painter) const;
+    [[nodiscard]] QString railOf(std::int64_t gauge) const;
     [[nodiscard]] int boxAt(QPointF at) const;
     [[nodiscard]] bool canMoveTo(std::int64_t gauge, const QString& place) const;
     void paintFrameOf(QPainter& painter, const Frame& frame) const;
@@ -55,6 +58,7 @@ class BenchMap final : public QWidget {
     const Catalogue& m_catalogue;
     Bench m_bench;
     BenchPlan m_plan;
+    double m_railsHeight = 0;
     std::vector<Frame> m_frames;
     std::vector<Box> m_boxes;
     int m_focus = 0;

@@ -6,6 +6,7 @@
 #include "units/number_format.h"
 #include "units/value_text.h"
 
+#include <algorithm>
 #include <QDoubleSpinBox>
 #include <QFile>
 #include <QFileDialog>
@@ -87,6 +88,7 @@ BenchPage::BenchPage(Workbench& workbench, QWidget* parent)
 
     connect(&m_tabs, &QTabBar::currentChanged, &m_pages, &QStackedWidget::setCurrentIndex);
     connect(&m_map, &BenchMap::moveWanted, this, &BenchPage::move);
+    connect(&m_map, &BenchMap::railWanted, this, &BenchPage::feed);
     connect(&m_map, &BenchMap::gaugeWanted, this, &BenchPage::gaugeWanted);
     connect(&m_supplies, &SuppliesForm::edited, this, [this](const QString& label, const std::function<void(Board&)>& change) {
         m_workbench.bench().change(label, [&](Bench& bench) { change(bench.board); });
@@ -240,16 +242,29 @@ void BenchPage::showFindings() {
     m_care.setVisible(!m_care.isEmpty());
 }
 
+/// All gauges of one device.
+std::vector<std::int64_t> BenchPage::together(std::int64_t gauge) const {
+    for (const PlanRow& row : m_plan.schedule.rows)
+        if (std::find(row.gauges.begin(), row.gauges.end(), gauge) != row.gauges.end()) return row.gauges;
+    return {gauge};
+}
+
 void BenchPage::move(qint64 gauge, const QString& place) {
     const BenchGauge* of = m_workbench.bench().bench().find(gauge);
     if (!of) return;
-    // All gauges of one device go together.
-    std::vector<std::int64_t> together{gauge};
-    for (const PlanGroup& group : m_plan.groups)
-        for (const PlanPlace& where : group.places)
-            if (std::find(where.gauges.begin(), where.gauges.end(), gauge) != where.gauges.end() && !where.isTwice) together = where.gauges;
     m_workbench.bench().change(tr("Move %1 to %2").arg(qs(of->spec.name), place), [&](Bench& bench) {
-        for (const std::int64_t id : together) bench.board.places[id].line = place.toStdString();
+        for (const std::int64_t id : together(gauge)) bench.board.places[id].line = place.toStdString();
+    });
+}
+
+void BenchPage::feed(qint64 gauge, const QString& rail) {
+    const BenchGauge* of = m_workbench.bench().bench().find(gauge);
+    if (!of) return;
+    std::vector<Rail> rails;
+    for (const PlanRail& one : m_plan.rails) rails.push_back(one.rail);
+    m_workbench.bench().change(tr("Feed %1 from %2").arg(qs(of->spec.name), rail), [&](Bench& bench) {
+        if (bench.board.rails.empty()) bench.board.rails = rails;  // a name needs something that has it
+        for (const std::int64_t id : together(gauge)) bench.board.places[id].rail = rail.toStdString();
     });
 }
 

@@ -40,7 +40,9 @@ class BenchPage final : public QWidget {
     void showCables();
     void showParts();
     void showFindings();
+    [[nodiscard]] std::vector<std::int64_t> together(std::int64_t gauge) const;
     void move(qint64 gauge, const QString& place);
+    void feed(qint64 gauge, const QString& rail);
     void setCable(std::int64_t gauge, double metres);
     void exportParts();
     void dressAll();

@@ -12,7 +12,9 @@
 namespace fg::gui {
 namespace {
 
-constexpr double kRow = 26, kHead = 24, kNames = 200, kTimes = 110;
+constexpr double kRow = 26, kHead = 24, kNames = 200, kTimes = 190;
+
+constexpr double kBusTime = 74;
 
 QString seconds(double s) { return QString::fromStdString(engineering(s, Quantity::Time, 3).joined()); }
 
@@ -58,6 +60,7 @@ void RoundView::paintEvent(QPaintEvent*) {
     }
     painter.setPen(p.ink2);
     painter.drawText(QRectF(right + px(6), 0, px(kTimes - 8), px(kHead - 4)), Qt::AlignRight | Qt::AlignVCenter, tr("not sooner than"));
+    painter.drawText(QRectF(right + px(6), 0, px(kBusTime), px(kHead - 4)), Qt::AlignRight | Qt::AlignVCenter, tr("on its line"));
     painter.drawText(QRectF(left, 0, right - left, px(kHead - 4)), Qt::AlignLeft | Qt::AlignVCenter,
                      tr("filled: the processor talks to it; hatched: it converts by itself"));
     for (std::size_t i = 0; i < m_schedule.rows.size(); ++i) {
@@ -84,6 +87,8 @@ void RoundView::paintEvent(QPaintEvent*) {
         }
         painter.setFont(Theme::instance().text(12));
         painter.setPen(p.ink2);
+        painter.drawText(QRectF(right + px(6), top, px(kBusTime), px(kRow)), Qt::AlignRight | Qt::AlignVCenter,
+                         row.bus_s > 0 ? seconds(row.bus_s) : QStringLiteral("–"));
         painter.drawText(QRectF(right + px(6), top, px(kTimes - 8), px(kRow)), Qt::AlignRight | Qt::AlignVCenter,
                          row.least_s > 0 ? seconds(row.least_s) : QStringLiteral("–"));
     }

@@ -58,7 +58,7 @@ NeedForm::NeedForm(const Catalogue& catalogue, QWidget* parent)
       m_case(tr("inside a &case")),
       m_onlyFree(tr("Only what is &free on my board:")),
       m_i2c(tr("&I²C")),
-      m_oneWire(tr("a &1-wire line")),
+      m_oneWire(tr("&1-wire")),
       m_spi(tr("S&PI")) {
     setObjectName(QStringLiteral("need"));
     auto* column = new QVBoxLayout(this);
@@ -160,6 +160,11 @@ void NeedForm::buildCircumstances() {
     m_wet.setObjectName(QStringLiteral("need.wet"));
     m_case.setObjectName(QStringLiteral("need.case"));
     m_circumstances.addRow(tr("place"), flags);
+    m_hot = entry(QStringLiteral("hot"), Quantity::Temperature, nullptr, 0,
+                  [this](double v) { m_need.hot_degC = v > 0 ? std::optional(v) : std::nullopt; });
+    m_hot->setZeroText(tr("not asked"));
+    m_hot->setValue(0);
+    m_circumstances.addRow(tr("&gets as hot as"), m_hot);
     m_cable.setObjectName(QStringLiteral("need.cable"));
     m_cable.setSuffix(tr(" m"));
     m_cable.setRange(0, 500);
@@ -183,6 +188,7 @@ void NeedForm::buildFree() {
     m_digitalPins.setValue(2);
     m_i2c.setChecked(true);
     m_oneWire.setChecked(true);
+    m_oneWire.setToolTip(tr("A line that carries several on one cable"));
     m_converter.addItem(tr("what the part suggests"), QString());
     for (const ConverterPart& converter : m_catalogue.converters())
         if (converter.kind == "adc") m_converter.addItem(qs(converter.title), qs(converter.id));
@@ -224,6 +230,7 @@ void NeedForm::setNeed(const Need& need) {
     for (const double voltage : need.supplies_V) supplies << qs(plainNumber(voltage, 4)) + QStringLiteral(" V");
     m_supplies.setText(supplies.join(QStringLiteral(", ")));
     m_interval->setValue(need.interval_s);
+    m_hot->setValue(need.hot_degC.value_or(0));
     m_battery.setChecked(need.isBattery);
     m_wet.setChecked(need.isWet);
     m_case.setChecked(need.isInCase);

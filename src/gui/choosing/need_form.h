@@ -41,6 +41,7 @@ class NeedForm final : public QWidget {
     Form m_wishes;
     Form m_circumstances;
     ValueEdit* m_interval = nullptr;
+    ValueEdit* m_hot = nullptr;
     QComboBox m_medium;
     QLineEdit m_supplies;
     QCheckBox m_battery;
