@@ -147,12 +147,14 @@ int list(bool json) {
 
 /// The digital side of the catalogue as a table for docs/devices.md.
 int markdown() {
-    fmt::print("| part | what it is | readings | interface, addresses | decoder's source |\n|---|---|---|---|---|\n");
+    fmt::print(
+        "| part | what it is | readings | interface, addresses | measuring, at rest | decoder's source |\n|---|---|---|---|---|---|\n");
     for (const DevicePart& part : catalogue().devices()) {
         std::string addresses;
         for (const BusAddress& one : part.addresses) addresses += fmt::format("{}0x{:02X}", addresses.empty() ? ": " : ", ", one.address);
-        fmt::print("| {} | {} | {} | {}{} | {} |\n", part.id, part.title, joined(part.readings, ", "), part.interface, addresses,
-                   part.device->source);
+        const auto current = [](double value) { return value > 0 ? engineering(value, Quantity::Current, 3).joined() : std::string("–"); };
+        fmt::print("| {} | {} | {} | {}{} | {}, {} | {} |\n", part.id, part.title, joined(part.readings, ", "), part.interface, addresses,
+                   current(part.supply_A), current(part.standby_A), part.device->source);
     }
     return kFine;
 }

@@ -1,5 +1,5 @@
 // Remakes the pictures in docs/screenshots/ from the demo data: the real window, offscreen, at 1280 x 800.
-// usage: fair-gauge-screenshots FOLDER [NAME]                    only NAME when given
+// usage: fair-gauge-screenshots FOLDER [NAME] [night] [large]    only NAME when given; in the dark, with text at 150 %, to look at
 //        fair-gauge-screenshots FOLDER --gauge FILE STAGE...     one gauge file at some of its stages, to look at
 
 #include "bench/bench_page.h"
@@ -60,22 +60,6 @@ void stages(const Camera& camera, MainWindow& window, Workbench& workbench) {
         workbench.selectGauge(workbench.views().at(2).id());
         workbench.selectStage(Stage::Correction);
     });
-    camera.take(window, "gauge-linear", [&] {
-        workbench.selectGauge(workbench.views().at(1).id());
-        workbench.selectStage(Stage::Wiring);
-    });
-    camera.take(window, "bridge-converter", [&] {
-        workbench.selectGauge(workbench.views().at(4).id());
-        workbench.selectStage(Stage::Converter);
-    });
-    camera.take(window, "iron-wiring", [&] {
-        workbench.selectGauge(workbench.views().at(3).id());
-        workbench.selectStage(Stage::Wiring);
-    });
-    camera.take(window, "light-sensor", [&] {
-        workbench.selectGauge(workbench.views().at(5).id());
-        workbench.selectStage(Stage::Sensor);
-    });
     camera.take(window, "bytes", [&] {
         workbench.selectGauge(workbench.views().at(6).id());
         workbench.selectStage(Stage::Converter);
@@ -113,9 +97,12 @@ void benchPages(const Camera& camera, MainWindow& window, Workbench& workbench) 
     }();
     camera.take(window, "bench-map", [&] { tabs->setCurrentIndex(0); });
     camera.take(window, "bench-supplies", [&] { tabs->setCurrentIndex(1); });
-    camera.take(window, "bench-round", [&] { tabs->setCurrentIndex(2); });
-    camera.take(window, "bench-cables", [&] { tabs->setCurrentIndex(3); });
-    camera.take(window, "bench-parts", [&] { tabs->setCurrentIndex(4); });
+    // To look at, not to keep: under twenty pictures.
+    if (!camera.only.isEmpty()) {
+        camera.take(window, "bench-round", [&] { tabs->setCurrentIndex(2); });
+        camera.take(window, "bench-cables", [&] { tabs->setCurrentIndex(3); });
+        camera.take(window, "bench-parts", [&] { tabs->setCurrentIndex(4); });
+    }
     tabs->setCurrentIndex(0);
     workbench.selectGauge(workbench.views().at(1).id());
     workbench.selectGauge(workbench.views().at(0).id());
@@ -148,6 +135,8 @@ int main(int argc, char** argv) {
     const bool isLook = arguments.value(2) == QLatin1String("--gauge");
     const Camera camera{QDir(arguments.at(1)), isLook ? QString() : arguments.value(2)};
 
+    Theme::instance().setNight(arguments.contains(QStringLiteral("night")));
+    if (arguments.contains(QStringLiteral("large"))) Theme::instance().setTextScale(1.5);
     const auto folders = Catalogue::standardFolders();
     Workbench workbench(Catalogue::read(folders));
     MainWindow window(workbench);
