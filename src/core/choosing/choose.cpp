@@ -42,7 +42,8 @@ std::string reasonOf(const Candidate& candidate) {
     return text + ".";
 }
 
-void applyRules(Candidate& candidate, const Need& need, const Catalogue& catalogue) {
+void finish(Candidate& candidate, const Need& need, const Catalogue& catalogue) {
+    for (const GaugeSpec& gauge : candidate.gauges) candidate.trust.push_back(trustOver(gauge, catalogue));
     const Subject subject{need, catalogue, candidate.part, candidate.device, candidate};
     for (const Rule rule : kRules)
         if (auto mark = rule(subject)) candidate.marks.push_back(std::move(*mark));
@@ -75,12 +76,9 @@ Candidate judge(const Need& need, const Part& part, const Catalogue& catalogue) 
     candidate.title = part.title;
     candidate.interface = part.interface;
     candidate.part = &part;
-    for (const Wish& wish : need.wishes) {
-        if (wish.quantity != part.quantity) continue;
-        candidate.gauges.push_back(firstGauge(part, wish, need, catalogue));
-        candidate.trust.push_back(trustOver(candidate.gauges.back(), catalogue));
-    }
-    applyRules(candidate, need, catalogue);
+    for (const Wish& wish : need.wishes)
+        if (wish.quantity == part.quantity) candidate.gauges.push_back(firstGauge(part, wish, need, catalogue));
+    finish(candidate, need, catalogue);
     return candidate;
 }
 
@@ -92,11 +90,10 @@ Candidate judge(const Need& need, const DevicePart& part, const Catalogue& catal
     candidate.device = &part;
     for (const Wish& wish : need.wishes) {
         const std::string reading(quantityName(wish.quantity));
-        if (std::find(part.readings.begin(), part.readings.end(), reading) == part.readings.end()) continue;
-        candidate.gauges.push_back(firstGauge(part, reading, wish, need));
-        candidate.trust.push_back(trustOver(candidate.gauges.back(), catalogue));
+        if (std::find(part.readings.begin(), part.readings.end(), reading) != part.readings.end())
+            candidate.gauges.push_back(firstGauge(part, reading, wish, need));
     }
-    applyRules(candidate, need, catalogue);
+    finish(candidate, need, catalogue);
     return candidate;
 }
 

@@ -146,7 +146,7 @@ void BenchMap::paintRails(QPainter& painter) const {
         const double text = area.width() - 2 * px(kInset);
         painter.drawText(QPointF(area.left() + px(kInset), area.top() + px(19)),
                          painter.fontMetrics().elidedText(tr("Supply %1").arg(qs(rail.rail.name)), Qt::ElideRight, static_cast<int>(text)));
-        QString line = tr("%1 at the peak").arg(qs(engineering(rail.peak_A, Quantity::Current, 3).joined()));
+        QString line = tr("peak %1").arg(qs(engineering(rail.peak_A, Quantity::Current, 3).joined()));
         if (rail.rail.limit_A > 0) line += tr(" of %1").arg(qs(engineering(rail.rail.limit_A, Quantity::Current, 3).joined()));
         if (rail.unknown > 0) line += tr(", %1 not known").arg(rail.unknown);
         painter.setFont(Theme::instance().text(12));

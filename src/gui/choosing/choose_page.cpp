@@ -50,17 +50,17 @@ ChoosePage::ChoosePage(Workbench& workbench, QWidget* parent)
     m_intro.setWordWrap(true);
     column->addWidget(&m_title);
     column->addWidget(&m_intro);
-    auto* row = new QHBoxLayout;
-    row->setSpacing(px(12));
-    row->addWidget(&m_formScroll);
+    m_row = new QHBoxLayout;
+    m_row->setSpacing(px(12));
+    m_row->addWidget(&m_formScroll);
     auto* right = new QVBoxLayout;
     right->setSpacing(px(4));
     right->addWidget(&m_count);
     right->addWidget(&m_tableScroll, 4);
     right->addWidget(&m_tabs);
     right->addWidget(&m_pages, 3);
-    row->addLayout(right, 1);
-    column->addLayout(row, 1);
+    m_row->addLayout(right, 1);
+    column->addLayout(m_row, 1);
     auto* buttons = new QHBoxLayout;
     buttons->addWidget(&m_make);
     buttons->addWidget(&m_cancel);
@@ -93,9 +93,20 @@ void ChoosePage::dressAll() {
     dress(m_title, Theme::instance().text(20, true), colours().ink);
     dress(m_intro, Theme::instance().text(13), colours().ink2);
     dress(m_count, Theme::instance().text(13, true), colours().ink);
-    m_formScroll.setFixedWidth(px(356));
+    m_count.setWordWrap(true);
+    arrange();
     m_comparison.show(m_table.compared());
 }
+
+// With little room, as with large text, the need stands above its answer instead of beside it.
+void ChoosePage::arrange() {
+    const bool isNarrow = width() < px(860);
+    m_row->setDirection(isNarrow ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
+    m_formScroll.setMinimumSize(isNarrow ? 0 : px(356), isNarrow ? px(150) : 0);
+    m_formScroll.setMaximumSize(isNarrow ? QWIDGETSIZE_MAX : px(356), isNarrow ? height() / 3 : QWIDGETSIZE_MAX);
+}
+
+void ChoosePage::resizeEvent(QResizeEvent*) { arrange(); }
 
 Need ChoosePage::needOfGauge() const {
     Need need = m_form.need();

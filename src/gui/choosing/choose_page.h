@@ -7,6 +7,7 @@
 #include "choosing/need_form.h"
 #include "model/workbench.h"
 
+#include <QBoxLayout>
 #include <QLabel>
 #include <QPushButton>
 #include <QScrollArea>
@@ -31,6 +32,7 @@ class ChoosePage final : public QWidget {
 
   protected:
     void paintEvent(QPaintEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
 
   private:
     void ask();
@@ -38,12 +40,14 @@ class ChoosePage final : public QWidget {
     void showRow(int row);
     void make();
     void dressAll();
+    void arrange();
     [[nodiscard]] Need needOfGauge() const;
 
     Workbench& m_workbench;
     QLabel m_title;
     QLabel m_intro;
     QLabel m_count;
+    QBoxLayout* m_row = nullptr;  // belongs to the page's layout
     QScrollArea m_formScroll;
     NeedForm m_form;
     QScrollArea m_tableScroll;
