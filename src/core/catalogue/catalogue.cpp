@@ -121,25 +121,14 @@ Expected<void> Catalogue::addPart(const std::string& text, const std::string& fi
     JsonFields fields(*json, file);
     constexpr double infinite = std::numeric_limits<double>::infinity();
     Part part;
-    part.id = fields.text("id");
-    part.title = fields.text("title");
-    part.aliases = fields.texts("aliases");
+    static_cast<PartFacts&>(part) = readFacts(fields, file);
     part.quantity = fields.measurand("quantity");
     part.family = fields.text("family");
     part.parameters = fields.parametersIn("parameters");
     part.range = fields.intervalOr("range", {-infinite, infinite});
     part.accuracy = readAccuracy(fields);
-    part.supply_V = fields.intervalOr("supply_V", {0, 0});
-    part.supply_A = fields.numberOr("supply_A", 0);
-    part.interface = fields.textOr("interface", "analog");
-    part.body = fields.textOr("body", "");
+    if (part.interface.empty()) part.interface = "analog";
     checkBody(fields, part.body);
-    part.minimumInterval_s = fields.numberOr("minimum_interval_s", 0);
-    part.cautions = fields.texts("cautions");
-    part.measures = fields.textOr("measures", "");
-    part.pressureKind = fields.textOr("pressure_kind", "");
-    part.source = fields.text("source");
-    part.file = file;
     const SensorFamily* family = findSensorFamily(part.family);
     if (!family) fields.refuse(ErrorCode::Unknown, "family", "“" + part.family + "”", "the name of a formula family");
     if (part.id != lower(part.id) || part.id.empty())

@@ -93,9 +93,7 @@ Expected<DevicePart> readDevicePart(const std::string& text, const std::string& 
     if (!json) return tl::unexpected(json.error());
     JsonFields fields(*json, file);
     DevicePart part;
-    part.id = fields.text("id");
-    part.title = fields.text("title");
-    part.aliases = fields.texts("aliases");
+    static_cast<PartFacts&>(part) = readFacts(fields, file);
     const std::string device = fields.text("device");
     part.device = findDevice(device);
     if (!part.device) fields.refuse(ErrorCode::Unknown, "device", "“" + device + "”", "the name of a decoder");
@@ -111,17 +109,7 @@ Expected<DevicePart> readDevicePart(const std::string& text, const std::string& 
     readAccuracy(fields, part);
     readAddresses(fields, part);
     readIdentity(fields, part);
-    part.supply_V = fields.intervalOr("supply_V", {0, 0});
-    part.supply_A = fields.numberOr("supply_A", 0);
-    part.standby_A = fields.numberOr("standby_A", 0);
-    part.body = fields.textOr("body", "");
-    part.interface = fields.text("interface");
-    part.minimumInterval_s = fields.numberOr("minimum_interval_s", 0);
-    part.cautions = fields.texts("cautions");
-    part.measures = fields.textOr("measures", "");
-    part.pressureKind = fields.textOr("pressure_kind", "");
-    part.source = fields.text("source");
-    part.file = file;
+    if (part.interface.empty()) fields.refuse(ErrorCode::Missing, "interface", "nothing", "i2c, 1-wire, single-bus or spi");
     if (part.interface == "i2c" && part.addresses.empty())
         fields.refuse(ErrorCode::Missing, "addresses", "none", "the addresses of a two-wire device");
     if (fields.error()) return tl::unexpected(*fields.error());

@@ -26,28 +26,14 @@ struct DeviceAccuracy {
 };
 
 /// A digital part as the catalogue knows it: data/devices/*.json.
-struct DevicePart {
-    std::string id;  ///< designation as printed on the component, lower case
-    std::string title;
-    std::vector<std::string> aliases;
+struct DevicePart : PartFacts {
     const Device* device = nullptr;  ///< its decoder
     DeviceOptions options;           ///< what the designation fixes
     std::vector<std::string> readings;
     std::map<std::string, Interval> ranges;  ///< by reading, canonical
     std::vector<DeviceAccuracy> accuracy;
-    Interval supply_V;
-    double supply_A = 0;    ///< while it measures: the most its document states, else typical; 0 when not known
-    double standby_A = 0;   ///< at rest; 0 when not known
-    std::string interface;  ///< "i2c", "1-wire", "single-bus", "spi"
-    std::string body;       ///< what it can be put into: body.h
     std::vector<BusAddress> addresses;
     std::optional<Identity> identity;
-    double minimumInterval_s = 0;
-    std::vector<std::string> cautions;
-    std::string measures;
-    std::string pressureKind;
-    std::string source;
-    std::string file;
 
     /// The tightest limit stated for a value, or nothing when no band covers it. ± canonical.
     [[nodiscard]] std::optional<double> accuracyAt(Quantity quantity, double value) const;

@@ -19,26 +19,35 @@ struct AccuracyBand {
     [[nodiscard]] double limitAt(double measurand) const { return limit + perUnit * (measurand < 0 ? -measurand : measurand); }
 };
 
-/// A sensor as the catalogue knows it. Everything comes from a data file; `source` names the document.
-struct Part {
+/// What a document states of any part, analog or digital.
+struct PartFacts {
     std::string id;  ///< designation as printed on the component, lower case: "tmp36"
     std::string title;
     std::vector<std::string> aliases;  ///< other words makers search by
+    Interval supply_V;                 ///< 0 … 0: needs none of its own, or not stated
+    double supply_A = 0;    ///< while it measures: the most its document states, else typical; 0 when it has none or nobody states one
+    double standby_A = 0;   ///< at rest; 0 when not known
+    std::string interface;  ///< "analog", "i2c", "1-wire", "single-bus", "spi", "two-wire clocked"
+    std::string body;       ///< what it can be put into: body.h; empty when not said
+    double minimumInterval_s = 0;  ///< shortest sensible time between readings
+    std::vector<std::string> cautions;
+    std::string measures;      ///< "chip" for the sensor inside a chip; empty: what it is put into
+    std::string pressureKind;  ///< "absolute", "gauge" or "differential"; empty when not a pressure or not stated
+    std::string source;        ///< document title and section
+    std::string file;          ///< where it was read from
+};
+
+class JsonFields;
+/// Reads them; errors name the field.
+[[nodiscard]] PartFacts readFacts(JsonFields& fields, const std::string& file);
+
+/// A sensor as the catalogue knows it. Everything comes from a data file.
+struct Part : PartFacts {
     Quantity quantity = Quantity::Temperature;
     std::string family;     ///< formula family in `sensors`
     Parameters parameters;  ///< what the part fixes; a free part leaves them to the gauge
     Interval range;         ///< where the part is stated to work, canonical units
     std::vector<AccuracyBand> accuracy;
-    Interval supply_V;             ///< 0 … 0: needs none of its own
-    double supply_A = 0;           ///< its own current, 0 when it has none
-    std::string interface;         ///< "analog"
-    std::string body;              ///< what it can be put into: body.h; empty when not said
-    double minimumInterval_s = 0;  ///< shortest sensible time between readings
-    std::vector<std::string> cautions;
-    std::string measures;      ///< "chip" for the sensor inside a microcontroller; empty: what it is put into
-    std::string pressureKind;  ///< "absolute", "gauge" or "differential"; empty when not a pressure or not stated
-    std::string source;        ///< document title and section
-    std::string file;          ///< where it was read from
 
     /// The tightest limit stated for a value, or nothing when no band covers it.
     [[nodiscard]] std::optional<double> accuracyAt(double measurand) const;
@@ -49,8 +58,8 @@ struct ConverterPart {
     std::string id;
     std::string title;
     std::vector<std::string> aliases;
-    std::string kind;        ///< "adc", "counter", …: converters/kind.h
-    int channels = 1;        ///< pins it can be switched to
+    std::string kind;         ///< "adc", "counter", …: converters/kind.h
+    int channels = 1;         ///< pins it can be switched to
     double conversion_s = 0;  ///< how long one conversion takes; 0 when not stated
     Parameters parameters;
     std::string source;

@@ -9,9 +9,9 @@ namespace fg::choosing {
 std::optional<Mark> batteryRule(const Subject& subject) {
     if (!subject.need.isBattery) return std::nullopt;
     Mark mark{"battery", "On battery", Verdict::Met, "", "", 0};
-    const double measuring = subject.supply_A();
+    const double measuring = subject.facts().supply_A;
     if (!(measuring > 0)) {
-        mark.verdict = subject.part && !(subject.supply_V().high > 0) ? Verdict::Met : Verdict::Open;
+        mark.verdict = subject.part && !(subject.facts().supply_V.high > 0) ? Verdict::Met : Verdict::Open;
         mark.text = mark.verdict == Verdict::Met ? "takes only what flows through its circuit; feed that from a pin while measuring"
                                                  : "its current is not stated here";
         mark.brief = mark.verdict == Verdict::Met ? "its circuit" : "not stated";
@@ -19,8 +19,8 @@ std::optional<Mark> batteryRule(const Subject& subject) {
     }
     const double busy = subject.device ? subject.device->minimumInterval_s : 0;
     const double every = std::max(subject.need.interval_s > 0 ? subject.need.interval_s : 60.0, busy);
-    const bool rests = subject.standby_A() > 0 && busy > 0;
-    const double average = rests ? (measuring * busy + subject.standby_A() * (every - busy)) / every : measuring;
+    const bool rests = subject.facts().standby_A > 0 && busy > 0;
+    const double average = rests ? (measuring * busy + subject.facts().standby_A * (every - busy)) / every : measuring;
     mark.brief = engineering(average, Quantity::Current, 2).joined();
     mark.text = rests ? fmt::format("about {} on average, measuring once in {} and resting between", mark.brief,
                                     engineering(every, Quantity::Time, 3).joined())

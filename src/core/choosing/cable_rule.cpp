@@ -65,14 +65,14 @@ std::optional<Mark> cableRule(const Subject& subject) {
     if (interface == "spi") {
         constexpr double kReach_m = 0.3;
         // The converter with a thermocouple or platinum element before it: that one's wires reach out instead.
-        const bool reachesOut = subject.body() == "bead";
+        const bool reachesOut = subject.facts().body == "bead";
         if (subject.need.cable_m > kReach_m && !reachesOut)
             mark.verdict = Verdict::Ruled, mark.text = "SPI is for one board, not for " + length;
         else
             mark.text = reachesOut ? "the sensor's own wires reach out, the converter stays on the board" : "short enough";
         return mark;
     }
-    if (subject.body() == "chip") return mark.verdict = Verdict::Ruled, mark.text = "it sits in the chip, no cable reaches out", mark;
+    if (subject.facts().body == "chip") return mark.verdict = Verdict::Ruled, mark.text = "it sits in the chip, no cable reaches out", mark;
     const Quantity output = findSensorFamily(subject.part->family)->output;
     if (output == Quantity::Resistance) return resistanceMark(subject, mark);
     if (output == Quantity::Current || output == Quantity::Count || output == Quantity::Frequency) {
@@ -81,7 +81,7 @@ std::optional<Mark> cableRule(const Subject& subject) {
         mark.verdict = Verdict::Ruled;
         mark.text = fmt::format("{} of cable are {}, which it cannot be told from", length,
                                 engineering(100e-12 * subject.need.cable_m, Quantity::Capacitance, 2).joined());
-    } else if (subject.body() == "bead") {
+    } else if (subject.facts().body == "bead") {
         mark.text = "its own wire must reach all the way, at both ends the same metal pair";
     } else if (subject.need.cable_m > kVoltageReach_m) {
         mark.verdict = Verdict::Open;

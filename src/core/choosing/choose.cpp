@@ -71,11 +71,7 @@ const Mark* Candidate::tightest() const {
 }
 
 Candidate judge(const Need& need, const Part& part, const Catalogue& catalogue) {
-    Candidate candidate;
-    candidate.id = part.id;
-    candidate.title = part.title;
-    candidate.interface = part.interface;
-    candidate.part = &part;
+    Candidate candidate{part.id, part.title, part.interface, &part, nullptr, {}, {}, {}, {}};
     for (const Wish& wish : need.wishes)
         if (wish.quantity == part.quantity) candidate.gauges.push_back(firstGauge(part, wish, need, catalogue));
     finish(candidate, need, catalogue);
@@ -83,11 +79,7 @@ Candidate judge(const Need& need, const Part& part, const Catalogue& catalogue) 
 }
 
 Candidate judge(const Need& need, const DevicePart& part, const Catalogue& catalogue) {
-    Candidate candidate;
-    candidate.id = part.id;
-    candidate.title = part.title;
-    candidate.interface = part.interface;
-    candidate.device = &part;
+    Candidate candidate{part.id, part.title, part.interface, nullptr, &part, {}, {}, {}, {}};
     for (const Wish& wish : need.wishes) {
         const std::string reading(quantityName(wish.quantity));
         if (std::find(part.readings.begin(), part.readings.end(), reading) != part.readings.end())

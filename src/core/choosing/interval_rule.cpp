@@ -6,7 +6,7 @@ namespace fg::choosing {
 std::optional<Mark> intervalRule(const Subject& subject) {
     if (!(subject.need.interval_s > 0)) return std::nullopt;
     Mark mark{"interval", "Speed", Verdict::Met, "", "", 0};
-    const double least = subject.part ? subject.part->minimumInterval_s : subject.device->minimumInterval_s;
+    const double least = subject.facts().minimumInterval_s;
     if (!(least > 0)) {
         mark.verdict = subject.part ? Verdict::Met : Verdict::Open;
         mark.text = subject.part ? "as often as the converter asks" : "how often it may be asked is not stated";

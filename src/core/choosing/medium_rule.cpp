@@ -7,7 +7,7 @@ std::optional<Mark> mediumRule(const Subject& subject) {
     if (subject.need.medium == Medium::Any) return std::nullopt;
     const std::string medium(mediumName(subject.need.medium));
     Mark mark{"medium", "Body", Verdict::Open, "its body is not known here", "", 0};
-    const auto body = subject.catalogue.bodies().find(subject.body());
+    const auto body = subject.catalogue.bodies().find(subject.facts().body);
     if (body == subject.catalogue.bodies().end()) return mark;
     mark.brief = body->second.title;
     if (const auto note = body->second.places.find(medium); note != body->second.places.end()) {

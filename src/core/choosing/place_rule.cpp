@@ -13,7 +13,7 @@ std::optional<Mark> placeRule(const Subject& subject) {
         else if (verdict == mark.verdict)
             mark.text += (mark.text.empty() ? "" : "; ") + text;
     };
-    const auto body = subject.catalogue.bodies().find(subject.body());
+    const auto body = subject.catalogue.bodies().find(subject.facts().body);
     for (const auto& [asked, place] : {std::pair{need.isWet, "wet"}, std::pair{need.isInCase, "case"}}) {
         if (!asked) continue;
         const auto* note = body == subject.catalogue.bodies().end() ? nullptr : [&]() -> const BodyNote* {

@@ -17,10 +17,7 @@ struct Subject {
     const DevicePart* device;  ///< is set
     const Candidate& candidate;
 
-    [[nodiscard]] Interval supply_V() const { return part ? part->supply_V : device->supply_V; }
-    [[nodiscard]] double supply_A() const { return part ? part->supply_A : device->supply_A; }
-    [[nodiscard]] double standby_A() const { return part ? 0 : device->standby_A; }
-    [[nodiscard]] const std::string& body() const { return part ? part->body : device->body; }
+    [[nodiscard]] const PartFacts& facts() const { return part ? static_cast<const PartFacts&>(*part) : *device; }
     /// The stated range of a wished quantity; nothing when nobody states one.
     [[nodiscard]] std::optional<Interval> range(Quantity quantity) const;
     [[nodiscard]] bool measures(Quantity quantity) const;

@@ -15,7 +15,8 @@ std::string voltages(const std::vector<double>& list) {
 bool isPassive(const Subject& subject) {
     if (!subject.part) return false;
     const Quantity output = findSensorFamily(subject.part->family)->output;
-    return output == Quantity::Resistance || output == Quantity::Capacitance || subject.body() == "bead" || subject.body() == "chip";
+    return output == Quantity::Resistance || output == Quantity::Capacitance || subject.facts().body == "bead" ||
+           subject.facts().body == "chip";
 }
 
 }  // namespace
@@ -23,7 +24,7 @@ bool isPassive(const Subject& subject) {
 std::optional<Mark> supplyRule(const Subject& subject) {
     if (subject.need.supplies_V.empty()) return std::nullopt;
     Mark mark{"supply", "Supply", Verdict::Met, "", "", 0};
-    const Interval works = subject.supply_V();
+    const Interval works = subject.facts().supply_V;
     if (!(works.high > 0)) {
         mark.verdict = isPassive(subject) ? Verdict::Met : Verdict::Open;
         mark.text = isPassive(subject) ? "needs no supply of its own" : "its supply is not stated here";

@@ -1,0 +1,26 @@
+#include "catalogue/part.h"
+
+#include "catalogue/json_fields.h"
+
+namespace fg {
+
+PartFacts readFacts(JsonFields& fields, const std::string& file) {
+    PartFacts facts;
+    facts.id = fields.text("id");
+    facts.title = fields.text("title");
+    facts.aliases = fields.texts("aliases");
+    facts.supply_V = fields.intervalOr("supply_V", {0, 0});
+    facts.supply_A = fields.numberOr("supply_A", 0);
+    facts.standby_A = fields.numberOr("standby_A", 0);
+    facts.interface = fields.textOr("interface", "");
+    facts.body = fields.textOr("body", "");
+    facts.minimumInterval_s = fields.numberOr("minimum_interval_s", 0);
+    facts.cautions = fields.texts("cautions");
+    facts.measures = fields.textOr("measures", "");
+    facts.pressureKind = fields.textOr("pressure_kind", "");
+    facts.source = fields.text("source");
+    facts.file = file;
+    return facts;
+}
+
+}  // namespace fg
