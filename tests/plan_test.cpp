@@ -53,6 +53,12 @@ TEST(Plan, GaugesTakeFreePinsAndSaidOnesAreKept) {
     EXPECT_EQ(places, (std::vector<std::string>{"A1", "A2", "A3", "A4", "A5"}));
     bench.board.places[air].line = "A0";
     EXPECT_TRUE(finding(plan(bench), "pin-twice"));
+    EXPECT_FALSE(finding(plan(bench), "no-such-pin"));
+    bench.board.places[air].line = "A9";
+    const BenchPlan beyond = plan(bench);
+    ASSERT_TRUE(finding(beyond, "no-such-pin"));
+    EXPECT_NE(finding(beyond, "no-such-pin")->detail.find("A9 is none of them: “Air”"), std::string::npos)
+        << finding(beyond, "no-such-pin")->detail;
 }
 
 TEST(Plan, MoreGaugesThanPins) {
@@ -112,6 +118,12 @@ TEST(Plan, RailsAddUpAndCellsLast) {
     bench.board.asleep_A = 1e-4;
     const double busy = plan(bench).schedule.busy_s;
     EXPECT_NEAR(plan(bench).rails[0].average_A, 114.4416e-6 + (0.02 * busy + 1e-4 * (10 - busy)) / 10, 1e-9);
+}
+
+TEST(Plan, LifeIsToldAsPeopleSayIt) {
+    EXPECT_EQ(lifeText(11), "11 h");
+    EXPECT_EQ(lifeText(912), "38 days");
+    EXPECT_EQ(lifeText(20200), "2.3 years");
 }
 
 TEST(Plan, SuppliesThatDoNotSuit) {

@@ -131,8 +131,9 @@ void printPlan(const Bench& bench, const BenchPlan& plan) {
     for (const PlanRail& rail : plan.rails) {
         fmt::print("{}: {} at the peak, {} on average{}{}\n", rail.rail.name, amperes(rail.peak_A), amperes(rail.average_A),
                    rail.unknown > 0 ? fmt::format(", {} not known", rail.unknown) : "",
-                   rail.life_h > 0 ? fmt::format("; its cells last {:.0f} h, {:.0f} h without resting", rail.life_h, rail.constantLife_h)
-                                   : "");
+                   rail.life_h > 0
+                       ? fmt::format("; its cells last {}, without resting {}", lifeText(rail.life_h), lifeText(rail.constantLife_h))
+                       : "");
     }
     fmt::print("one round takes {}, the fastest is one in {} ({})\n", seconds(plan.schedule.busy_s), seconds(plan.schedule.fastest_s),
                plan.schedule.slowest);

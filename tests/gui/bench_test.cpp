@@ -162,6 +162,35 @@ TEST_F(BenchPages, SuppliesCablesAndRoundFollowWhatIsSaid) {
     EXPECT_EQ(other.workbench.bench().bench(), file);
 }
 
+TEST_F(BenchPages, ASupplyKeepsItsGaugesUnderANewNameAndEscLeaves) {
+    BenchPage& page = plan();
+    const std::int64_t tray = idOf("Soaking tray");
+    emit bed.find<BenchMap>("bench.map")->railWanted(tray, QStringLiteral("5 V"));
+    EXPECT_EQ(bed.workbench.bench().bench().board.places.at(tray).rail, "5 V");
+    const auto feeds = [&](const std::string& rail) {
+        for (const PlanRail& one : page.plan().rails)
+            for (const PlanLoad& load : one.loads)
+                if (load.gauge == tray) return one.rail.name == rail;
+        return false;
+    };
+    EXPECT_TRUE(feeds("5 V"));
+    bed.find<QTabBar>("bench.tabs")->setCurrentIndex(1);
+    typeInto(bed.find<QLineEdit>("bench.rail0.name"), QStringLiteral("USB"));
+    EXPECT_EQ(bed.workbench.bench().bench().board.places.at(tray).rail, "USB");
+    EXPECT_TRUE(feeds("USB"));
+    // A length turned step by step keeps its entry.
+    auto* length = bed.find<QDoubleSpinBox>("bench.cable" + std::to_string(tray));
+    length->stepUp();
+    EXPECT_EQ(bed.find<QDoubleSpinBox>("bench.cable" + std::to_string(tray)), length);
+    EXPECT_NEAR(bed.workbench.bench().bench().board.places.at(tray).cable_m, 4.1, 1e-9);
+    page.setFocus();
+    QTest::keyClick(&page, Qt::Key_Escape);
+    EXPECT_FALSE(page.isVisible());
+    plan();
+    QTest::keyClick(&bed.window, Qt::Key_1, Qt::AltModifier);
+    EXPECT_FALSE(page.isVisible());
+}
+
 TEST_F(BenchPages, AnEmptyBenchHasAPlanThatSaysWhatToDo) {
     ASSERT_TRUE(bed.workbench.bench().createFile(bed.benchPath() + QStringLiteral("0")));
     plan();

@@ -123,6 +123,9 @@ struct BenchPlan {
 /// The places a gauge could be moved to: the lines of its kind, one more bus or wire, and free pins. Empty where it is not movable.
 [[nodiscard]] std::vector<std::string> placesFor(const Bench& bench, const BenchPlan& plan, std::int64_t gauge, const Catalogue& catalogue);
 
+/// How long cells last, as people say it: "11 h", "38 days", "2.3 years".
+[[nodiscard]] std::string lifeText(double hours);
+
 /// The parts list as CSV (RFC 4180): count, value, what, tolerance, where.
 [[nodiscard]] std::string partsCsv(const std::vector<PartsLine>& parts);
 

@@ -67,6 +67,14 @@ void pinsShort(const std::vector<Item>& items, const PlanGroup& group, std::vect
              "More gauges than pins",
              fmt::format("{} gauges on {}, which has {}: another converter, or a part with a bus.", used, group.title, channels),
              {}});
+    else if (static_cast<int>(group.places.size()) > channels)
+        findings.push_back({Severity::Fault,
+                            Stage::Converter,
+                            "no-such-pin",
+                            "A pin that is not there",
+                            fmt::format("{} has {} pins, {} is none of them: {}.", group.title, channels, group.places.back().label,
+                                        namesAt(items, group.places.back())),
+                            {}});
 }
 
 void lines(const std::vector<Item>& items, const PlanGroup& group, const std::vector<Rail>& rails, std::vector<Finding>& findings) {

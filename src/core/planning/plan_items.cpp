@@ -36,8 +36,11 @@ std::vector<Item> itemsOf(const Bench& bench, const Catalogue& catalogue) {
     std::vector<Item> items;
     for (const BenchGauge& gauge : bench.gauges) {
         const auto shared = std::find_if(items.begin(), items.end(), [&](const Item& item) { return feeds(item, gauge); });
+        const auto said = bench.board.places.find(gauge.id);
+        const GaugePlace place = said == bench.board.places.end() ? GaugePlace{} : said->second;
         if (shared != items.end()) {
             shared->gauges.push_back(&gauge);
+            if (shared->place.isEmpty()) shared->place = place;
             continue;
         }
         Item item;
@@ -47,7 +50,7 @@ std::vector<Item> itemsOf(const Bench& bench, const Catalogue& catalogue) {
             item.converter = gauge.spec.converter.part.empty() ? nullptr : catalogue.findConverter(gauge.spec.converter.part);
             if (auto path = AnalogPath::build(gauge.spec, catalogue)) item.path = std::move(*path);
         }
-        if (const auto place = bench.board.places.find(gauge.id); place != bench.board.places.end()) item.place = place->second;
+        item.place = place;
         items.push_back(std::move(item));
     }
     return items;

@@ -11,7 +11,7 @@ struct Item {
     const DevicePart* device = nullptr;
     const ConverterPart* converter = nullptr;  ///< of an analog gauge, where its converter is one of the catalogue
     std::optional<AnalogPath> path;            ///< of an analog gauge that can be built
-    GaugePlace place;                          ///< as said for its first gauge
+    GaugePlace place;                          ///< as said for the first of its gauges that has one
 
     [[nodiscard]] const GaugeSpec& spec() const { return gauges.front()->spec; }
     [[nodiscard]] std::string name() const;

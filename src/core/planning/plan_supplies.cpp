@@ -134,3 +134,14 @@ std::vector<PlanRail> railsOf(const std::vector<Item>& items, const Board& board
 }
 
 }  // namespace fg::plan
+
+namespace fg {
+
+std::string lifeText(double hours) {
+    constexpr double kHoursADay = 24, kDaysAYear = 365.25;
+    const double days = hours / kHoursADay;
+    if (days < 3) return significantDigits(hours, 2) + " h";
+    return days < 2 * kDaysAYear ? significantDigits(days, 2) + " days" : significantDigits(days / kDaysAYear, 2) + " years";
+}
+
+}  // namespace fg

@@ -7,10 +7,10 @@
 #include "units/value_text.h"
 
 #include <algorithm>
-#include <QDoubleSpinBox>
 #include <QFile>
 #include <QFileDialog>
 #include <QHBoxLayout>
+#include <QKeyEvent>
 #include <QPainter>
 
 namespace fg::gui {
@@ -22,14 +22,6 @@ QString qs(const std::string& text) { return QString::fromStdString(text); }
 QString amperes(double value) { return qs(engineering(value, Quantity::Current, 3).joined()); }
 QString seconds(double value) { return qs(engineering(value, Quantity::Time, 3).joined()); }
 
-/// "11 h", "38 days", "2.3 years": as people say how long cells last.
-QString lifeText(double hours) {
-    if (hours < 72) return QObject::tr("%1 h").arg(qs(significantDigits(hours, 2)));
-    const double days = hours / 24;
-    return days < 700 ? QObject::tr("%1 days").arg(qs(significantDigits(days, 2)))
-                      : QObject::tr("%1 years").arg(qs(significantDigits(days / 365.25, 2)));
-}
-
 }  // namespace
 
 BenchPage::BenchPage(Workbench& workbench, QWidget* parent)
@@ -38,7 +30,6 @@ BenchPage::BenchPage(Workbench& workbench, QWidget* parent)
       m_title(tr("The bench")),
       m_map(workbench.catalogue()),
       m_loads({tr("Supply"), tr("What"), tr("Part"), tr("Measuring"), tr("Resting")}, {3, 4}, 2),
-      m_cables({tr("Gauge"), tr("Length"), tr("Drop"), tr("Capacitance"), tr("Conductors, in the connector's order")}, {2, 3}, 4),
       m_parts({tr("Count"), tr("Value"), tr("What"), tr("Tolerance"), tr("Where")}, {0, 3}, 4),
       m_export(tr("Save as &CSV…")),
       m_findingsTitle(tr("Findings of the bench")),
@@ -49,7 +40,6 @@ BenchPage::BenchPage(Workbench& workbench, QWidget* parent)
     m_tabs.setExpanding(false);
     for (const QString& name : {tr("Map"), tr("Supplies"), tr("One round"), tr("Cables"), tr("Parts list")}) m_tabs.addTab(name);
     m_loads.setObjectName(QStringLiteral("bench.loads"));
-    m_cables.setObjectName(QStringLiteral("bench.cables"));
     m_parts.setObjectName(QStringLiteral("bench.parts"));
     m_export.setObjectName(QStringLiteral("bench.export"));
     m_pages.addWidget(page({&m_map}));
@@ -93,6 +83,7 @@ BenchPage::BenchPage(Workbench& workbench, QWidget* parent)
     connect(&m_supplies, &SuppliesForm::edited, this, [this](const QString& label, const std::function<void(Board&)>& change) {
         m_workbench.bench().change(label, [&](Bench& bench) { change(bench.board); });
     });
+    connect(&m_cables, &CableTable::lengthEdited, this, &BenchPage::setCable);
     connect(&m_export, &QPushButton::clicked, this, &BenchPage::exportParts);
     connect(&workbench, &Workbench::gaugesChanged, this, [this] {
         if (isVisible()) refresh();
@@ -156,8 +147,8 @@ void BenchPage::showSupplies() {
                            .arg(qs(rail.rail.name).toHtmlEscaped(), amperes(rail.peak_A), amperes(rail.average_A));
         if (rail.unknown > 0) text += tr(", %n not known", nullptr, rail.unknown);
         if (rail.life_h > 0)
-            text +=
-                tr("; its cells last %1, without resting between the rounds %2").arg(lifeText(rail.life_h), lifeText(rail.constantLife_h));
+            text += tr("; its cells last %1, without resting between the rounds %2")
+                        .arg(qs(lifeText(rail.life_h)), qs(lifeText(rail.constantLife_h)));
         sums << text + QLatin1Char('.');
     }
     const bool said = !m_workbench.bench().bench().board.rails.empty();
@@ -190,28 +181,7 @@ void BenchPage::showCables() {
     m_cableText.setText(
         tr("Drop is what supply and ground lose at the measuring current over 0.22 mm² of copper; capacitance at 100 pF a metre.") +
         (m_plan.oneWire_m > 0 ? tr(" All 1-wire runs together: %1 m.").arg(qs(plainNumber(m_plan.oneWire_m, 4))) : QString()));
-    m_cables.clearRows();
-    for (const CableRun& run : m_plan.cables) {
-        const int row = m_cables.rowCount();
-        m_cables.addRow({qs(run.who), QString(),
-                         run.drop_V > 0 ? qs(engineering(run.drop_V, Quantity::Voltage, 2).joined()) : QStringLiteral("–"),
-                         run.length_m > 0 ? qs(engineering(run.capacitance_F, Quantity::Capacitance, 2).joined()) : QStringLiteral("–"),
-                         qs(run.marks)});
-        auto* length = new QDoubleSpinBox;
-        length->setObjectName(QStringLiteral("bench.cable%1").arg(run.gauge));
-        length->setAccessibleName(tr("Length of the cable of %1").arg(qs(run.who)));
-        length->setRange(0, 500);
-        length->setDecimals(2);
-        length->setSuffix(tr(" m"));
-        length->setSpecialValueText(tr("not said"));
-        length->setKeyboardTracking(false);
-        length->setFrame(false);
-        length->setValue(run.length_m);
-        connect(length, &QDoubleSpinBox::valueChanged, this, [this, gauge = run.gauge](double metres) { setCable(gauge, metres); });
-        m_cables.setCellWidget(row, 1, length);
-    }
-    m_cables.settle();
-    m_cables.setColumnWidth(1, px(104));
+    m_cables.show(m_plan.cables);
 }
 
 void BenchPage::showParts() {
@@ -268,7 +238,7 @@ void BenchPage::feed(qint64 gauge, const QString& rail) {
     });
 }
 
-void BenchPage::setCable(std::int64_t gauge, double metres) {
+void BenchPage::setCable(qint64 gauge, double metres) {
     const BenchGauge* of = m_workbench.bench().bench().find(gauge);
     if (!of) return;
     m_workbench.bench().change(tr("Set the cable of %1").arg(qs(of->spec.name)),
@@ -282,6 +252,17 @@ void BenchPage::exportParts() {
     const QByteArray text = QByteArray::fromStdString(partsCsv(m_plan.parts));
     if (!file.open(QIODevice::WriteOnly) || file.write(text) != text.size())
         m_partsText.setText(tr("%1 could not be written: %2.").arg(path, file.errorString()));
+}
+
+// Esc leaves the page before it may mean "back to live" to the window.
+bool BenchPage::event(QEvent* event) {
+    if (event->type() == QEvent::ShortcutOverride && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) event->accept();
+    return QWidget::event(event);
+}
+
+void BenchPage::keyPressEvent(QKeyEvent* event) {
+    if (event->key() == Qt::Key_Escape) return emit done();
+    QWidget::keyPressEvent(event);
 }
 
 void BenchPage::paintEvent(QPaintEvent*) {

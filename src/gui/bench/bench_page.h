@@ -2,6 +2,7 @@
 
 #include "bench/bench_map.h"
 #include "bench/bench_table.h"
+#include "bench/cable_table.h"
 #include "bench/round_view.h"
 #include "bench/supplies_form.h"
 #include "findings/care_strip.h"
@@ -28,10 +29,13 @@ class BenchPage final : public QWidget {
 
   signals:
     void gaugeWanted(qint64 gauge);
+    void done();
 
   protected:
     void paintEvent(QPaintEvent* event) override;
     void showEvent(QShowEvent* event) override;
+    bool event(QEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
 
   private:
     QWidget* page(std::initializer_list<QWidget*> widgets);
@@ -43,7 +47,7 @@ class BenchPage final : public QWidget {
     [[nodiscard]] std::vector<std::int64_t> together(std::int64_t gauge) const;
     void move(qint64 gauge, const QString& place);
     void feed(qint64 gauge, const QString& rail);
-    void setCable(std::int64_t gauge, double metres);
+    void setCable(qint64 gauge, double metres);
     void exportParts();
     void dressAll();
 
@@ -57,7 +61,7 @@ class BenchPage final : public QWidget {
     SuppliesForm m_supplies;
     BenchTable m_loads;
     RoundView m_round;
-    BenchTable m_cables;
+    CableTable m_cables;
     BenchTable m_parts;
     QPushButton m_export;
     QWidget m_side;

@@ -42,6 +42,11 @@ void BenchTable::addRow(const QStringList& cells) {
     }
 }
 
+void BenchTable::setText(int row, int column, const QString& text) {
+    item(row, column)->setText(text);
+    item(row, column)->setToolTip(text);
+}
+
 void BenchTable::settle() {
     for (int column = 0; column < columnCount(); ++column) {
         if (column == m_wide) continue;

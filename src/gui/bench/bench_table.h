@@ -5,13 +5,14 @@
 namespace fg::gui {
 
 /// A read-only table in the look of the sheets: no grid but hairlines, no row numbers, as high as its rows.
-class BenchTable final : public QTableWidget {
+class BenchTable : public QTableWidget {
     Q_OBJECT
   public:
     /// `numbers`: columns that are aligned right. `wide`: the one that takes what width is left.
     BenchTable(const QStringList& heads, const QList<int>& numbers, int wide, QWidget* parent = nullptr);
     void clearRows();
     void addRow(const QStringList& cells);
+    void setText(int row, int column, const QString& text);
     /// After the last row: columns to their contents, height to the rows.
     void settle();
 

@@ -34,6 +34,18 @@ void SuppliesForm::editRail(const QString& label, std::size_t index, const std::
     emit edited(label, [rails](Board& board) { board.rails = rails; });
 }
 
+// What is fed from a supply stays on it under its new name.
+void SuppliesForm::rename(std::size_t index, const std::string& name) {
+    auto rails = m_rails;
+    const std::string before = rails[index].name;
+    rails[index].name = name;
+    emit edited(tr("Call a supply %1").arg(qs(name)), [rails, before, name](Board& board) {
+        board.rails = rails;
+        for (auto& [id, place] : board.places)
+            if (place.rail == before) place.rail = name;
+    });
+}
+
 void SuppliesForm::build(std::size_t rails) {
     while (QLayoutItem* item = m_grid.takeAt(0)) {
         if (item->widget()) item->widget()->hide(), item->widget()->deleteLater();
@@ -54,8 +66,7 @@ void SuppliesForm::build(std::size_t rails) {
         name->setObjectName(QStringLiteral("bench.rail%1.name").arg(i));
         connect(name, &QLineEdit::editingFinished, this, [this, i, name] {
             const std::string text = name->text().trimmed().toStdString();
-            if (!text.empty() && i < m_rails.size() && text != m_rails[i].name)
-                editRail(tr("Call a supply %1").arg(name->text()), i, [&](Rail& rail) { rail.name = text; });
+            if (!text.empty() && i < m_rails.size() && text != m_rails[i].name) rename(i, text);
         });
         m_grid.addWidget(name, row, 0);
         m_names.push_back(name);
@@ -83,7 +94,11 @@ void SuppliesForm::build(std::size_t rails) {
         connect(remove, &QPushButton::clicked, this, [this, i] {
             auto left = m_rails;
             left.erase(left.begin() + static_cast<std::ptrdiff_t>(i));
-            emit edited(tr("Remove a supply"), [left](Board& board) { board.rails = left; });
+            emit edited(tr("Remove a supply"), [left, gone = m_rails[i].name](Board& board) {
+                board.rails = left;
+                for (auto& [id, place] : board.places)
+                    if (place.rail == gone) place.rail.clear();
+            });
         });
         m_grid.addWidget(remove, row, 4);
     }

@@ -25,6 +25,7 @@ class SuppliesForm final : public QWidget {
   private:
     void build(std::size_t rails);
     ValueEdit* entry(const QString& name, Quantity quantity, int row, int column, std::function<Expected<void>(double)> commit);
+    void rename(std::size_t index, const std::string& name);
     void editRail(const QString& label, std::size_t index, const std::function<void(Rail&)>& change);
 
     Board m_board;

@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <QHBoxLayout>
+#include <QKeyEvent>
 #include <QPainter>
 #include <QVBoxLayout>
 
@@ -161,6 +162,17 @@ void ChoosePage::make() {
     }
     m_workbench.selectStage(Stage::Wiring);
     emit done();
+}
+
+// Esc leaves the page before it may mean "back to live" to the window.
+bool ChoosePage::event(QEvent* event) {
+    if (event->type() == QEvent::ShortcutOverride && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) event->accept();
+    return QWidget::event(event);
+}
+
+void ChoosePage::keyPressEvent(QKeyEvent* event) {
+    if (event->key() == Qt::Key_Escape) return emit done();
+    QWidget::keyPressEvent(event);
 }
 
 void ChoosePage::paintEvent(QPaintEvent*) {

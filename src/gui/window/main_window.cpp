@@ -153,6 +153,7 @@ void MainWindow::showBench() {
             m_workbench.selectGauge(id);
             showPage();
         });
+        connect(m_bench, &BenchPage::done, this, &MainWindow::showPage);
     }
     m_pages.setCurrentWidget(m_bench);
 }
@@ -220,6 +221,7 @@ void MainWindow::buildGaugeMenu() {
         const auto key = QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + static_cast<int>(stage)));
         gauge->addAction(QString::fromUtf8(stageTitle(stage).data()), key, this, [this, stage] {
             m_workbench.selectStage(stage);
+            showPage();
             if (m_strip) m_strip->tile(stage)->setFocus();
         });
     }
@@ -228,7 +230,9 @@ void MainWindow::buildGaugeMenu() {
         action->setShortcut(QKeySequence(Qt::ALT | static_cast<Qt::Key>(Qt::Key_1 + i)));
         connect(action, &QAction::triggered, this, [this, i] {
             const auto& views = m_workbench.views();
-            if (static_cast<std::size_t>(i) < views.size()) m_workbench.selectGauge(views[static_cast<std::size_t>(i)].id());
+            if (static_cast<std::size_t>(i) >= views.size()) return;
+            m_workbench.selectGauge(views[static_cast<std::size_t>(i)].id());
+            showPage();  // also from another page to the gauge that is chosen already
         });
         addAction(action);
     }

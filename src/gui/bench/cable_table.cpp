@@ -1,0 +1,65 @@
+#include "bench/cable_table.h"
+
+#include "theme/theme.h"
+#include "units/number_format.h"
+
+#include <QSignalBlocker>
+
+namespace fg::gui {
+namespace {
+
+constexpr int kLengthColumn = 1, kDropColumn = 2, kCapacitanceColumn = 3;
+
+QString qs(const std::string& text) { return QString::fromStdString(text); }
+
+QString shown(double value, Quantity quantity) { return value > 0 ? qs(engineering(value, quantity, 2).joined()) : QStringLiteral("–"); }
+
+}  // namespace
+
+CableTable::CableTable(QWidget* parent)
+    : BenchTable({tr("Gauge"), tr("Length"), tr("Drop"), tr("Capacitance"), tr("Conductors, in the connector's order")},
+                 {kDropColumn, kCapacitanceColumn}, 4, parent) {
+    setObjectName(QStringLiteral("bench.cables"));
+}
+
+QDoubleSpinBox* CableTable::makeLength(const CableRun& run) {
+    auto* length = new QDoubleSpinBox;
+    length->setObjectName(QStringLiteral("bench.cable%1").arg(run.gauge));
+    length->setAccessibleName(tr("Length of the cable of %1").arg(qs(run.who)));
+    length->setRange(0, 500);
+    length->setDecimals(2);
+    length->setSingleStep(0.1);
+    length->setSuffix(tr(" m"));
+    length->setSpecialValueText(tr("not said"));
+    length->setKeyboardTracking(false);
+    length->setFrame(false);
+    connect(length, &QDoubleSpinBox::valueChanged, this, [this, gauge = run.gauge](double metres) { emit lengthEdited(gauge, metres); });
+    return length;
+}
+
+void CableTable::show(const std::vector<CableRun>& cables) {
+    std::vector<std::int64_t> gauges;
+    for (const CableRun& run : cables) gauges.push_back(run.gauge);
+    if (gauges != m_gauges) {
+        m_gauges = gauges;
+        clearRows();
+        for (const CableRun& run : cables) {
+            addRow({qs(run.who), QString(), QString(), QString(), qs(run.marks)});
+            setCellWidget(rowCount() - 1, kLengthColumn, makeLength(run));
+        }
+    }
+    for (int row = 0; row < rowCount(); ++row) {
+        const CableRun& run = cables[static_cast<std::size_t>(row)];
+        auto* length = qobject_cast<QDoubleSpinBox*>(cellWidget(row, kLengthColumn));
+        const QSignalBlocker quiet(length);
+        length->setValue(run.length_m);
+        setText(row, 0, qs(run.who));
+        setText(row, kDropColumn, shown(run.drop_V, Quantity::Voltage));
+        setText(row, kCapacitanceColumn, shown(run.capacitance_F, Quantity::Capacitance));
+        setText(row, 4, qs(run.marks));
+    }
+    settle();
+    setColumnWidth(kLengthColumn, px(104));
+}
+
+}  // namespace fg::gui
