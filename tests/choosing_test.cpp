@@ -178,6 +178,20 @@ TEST(Choose, TheFirstGaugeIsSizedForTheSpan) {
     EXPECT_TRUE(AnalogPath::build(divided, test::catalogue()));
 }
 
+// A part that follows its supply, on a converter whose reference is that supply: what the supply does cancels. U is then 2/√3 · 1.5 kPa
+// and the converter's 2 codes of 4.88 mV over 45 µV/Pa beside it: 2·√((1500/√3)² + (217/√3)² + (108.5/√12)²) = 1.75 kPa.
+TEST(Choose, ASupplyThatIsTheReferenceCancels) {
+    const Need clamp = need(R"({"wishes":[{"quantity":"pressure","unit":"kPa","span":[20,101],"accuracy":2}],"supplies_V":[5],)"
+                            R"("free":{"analog_pins":1,"converter":"adc-10bit-supply"}})");
+    const Candidate part = judged(clamp, "mpx4115a");
+    EXPECT_FALSE(part.isRuledOut()) << part.why;
+    EXPECT_NEAR(part.trust[0].expanded, 1752, 5);
+    // Fed from another supply than the reference nothing cancels, and 5 % of the reference rule it out.
+    Need apart = clamp;
+    apart.supplies_V = {5.2};
+    EXPECT_EQ(judged(apart, "mpx4115a").mark("accuracy")->verdict, Verdict::Ruled);
+}
+
 TEST(Choose, TwoWishesMakeTwoGaugesOfOnePart) {
     const Need store =
         need(R"({"wishes":[{"quantity":"temperature","span":[5,35],"accuracy":0.6},{"quantity":"humidity","span":[30,70],"accuracy":4}]})");

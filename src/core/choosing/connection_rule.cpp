@@ -12,8 +12,7 @@ std::optional<Mark> connectionRule(const Subject& subject) {
     const auto pins = [&](int had, int needed, const std::string& what) {
         mark.brief = what;
         mark.verdict = had >= needed ? Verdict::Met : Verdict::Ruled;
-        mark.text = had >= needed ? fmt::format("{} of {} free", what, had)
-                                  : fmt::format("needs {} {}{}, {} free", needed, what, needed > 1 ? "s" : "", had);
+        mark.text = fmt::format("needs {} {}{}, {} free", needed, what, needed > 1 ? "s" : "", had);
     };
     const auto line = [&](bool had, const char* what) {
         mark.brief = what;

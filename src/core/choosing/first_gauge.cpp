@@ -27,6 +27,14 @@ void fillWish(GaugeSpec& spec, const Wish& wish) {
 /// Signals too small for a converter without an amplifier keep the converter that the part suggests.
 bool isSmallSignal(const GaugeSpec& spec) { return spec.wiring.kind == "bridge"; }
 
+/// Is this supply the converter's reference too? What follows the supply then cancels, so they must not be told as two.
+bool isItsReference(double supply_V, const GaugeSpec& spec, const Catalogue& catalogue) {
+    constexpr double kSame = 0.01;
+    const Parameters converter = effectiveConverter(spec, catalogue);
+    const std::string kind = converter.textOr("reference_kind", "");
+    return (kind == "supply" || kind == "unregulated") && std::abs(converter.numberOr("reference_V", 0) - supply_V) <= kSame * supply_V;
+}
+
 /// The highest voltage the sensor gives on the span.
 double highestSignal(const GaugeSpec& spec, const AnalogPath& path) {
     const Interval span = spec.spanCanonical();
@@ -76,7 +84,7 @@ GaugeSpec firstGauge(const Part& part, const Wish& wish, const Need& need, const
     }
     // A resistor in a divider is best fed from the converter's own reference; a part with a supply of its own from what is on hand.
     if (signal != Quantity::Resistance && part.supply_V.high > 0)
-        if (const auto supply = supplyFor(part.supply_V, need))
+        if (const auto supply = supplyFor(part.supply_V, need); supply && !isItsReference(*supply, spec, catalogue))
             spec.wiring.parameters.set("source", std::string("rail")), spec.wiring.parameters.set("source_V", *supply);
     attenuateWhereNeeded(spec, catalogue);
     for (const char* target : {"wiring.fixed_ohm", "wiring.load_ohm", "wiring.top_ohm"}) size(spec, catalogue, target);

@@ -1,5 +1,7 @@
 #include "choosing/rules.h"
 
+#include <algorithm>
+
 namespace fg::choosing {
 
 // The step of the reading where it is coarsest, with the converter at hand.
@@ -17,13 +19,16 @@ std::optional<Mark> resolutionRule(const Subject& subject) {
             mark.text = "its step is not known";
             continue;
         }
-        const double margin = wish.resolution / trust.step;
-        if (mark.margin == 0 || margin < mark.margin) mark.margin = margin;
+        double margin = wish.resolution / trust.step;
         const std::string step = differenceText(trust.step, wish.quantity);
         mark.brief += (mark.brief.empty() ? "" : ", ") + step;
         // A step that is printed like the wish meets it: 0.0625 asked as 0.06.
-        const bool fits = margin >= 0.95;
-        if (!fits) mark.verdict = Verdict::Ruled;
+        constexpr double kPrintedAlike = 0.95;
+        if (margin < kPrintedAlike)
+            mark.verdict = Verdict::Ruled;
+        else
+            margin = std::max(margin, 1.0);
+        if (mark.margin == 0 || margin < mark.margin) mark.margin = margin;
         mark.text += fmt::format("{}steps of {}{}, {} wanted", mark.text.empty() ? "" : "; ", step,
                                  subject.part ? " with this converter" : "", differenceText(wish.resolution, wish.quantity));
     }

@@ -29,7 +29,8 @@ std::optional<Mark> spanRule(const Subject& subject) {
         else if (!trust.problem.empty())
             worsen(Verdict::Open, "no first gauge can be made of it: " + trust.problem);
         else if (trust.isClipped)
-            worsen(Verdict::Open, "the converter at hand ends before the span does: another reference, gain or divider");
+            worsen(Verdict::Open, subject.device ? "it saturates before the span ends, set as it is: less gain or a shorter time"
+                                                 : "the converter at hand ends before the span does: another reference, gain or divider");
         else
             worsen(Verdict::Met, fmt::format("{} covers {}", spanText(*range, wish.quantity), spanText(wish.span, wish.quantity)));
     }

@@ -19,6 +19,8 @@ bool isPassive(const Subject& subject) {
            subject.facts().body == "chip";
 }
 
+constexpr double kLogic_V = 5.5;  // what somebody might pull a line up to
+
 }  // namespace
 
 std::optional<Mark> supplyRule(const Subject& subject) {
@@ -36,7 +38,7 @@ std::optional<Mark> supplyRule(const Subject& subject) {
     if (const auto supply = supplyFor(works, subject.need)) {
         mark.text = fmt::format("{} will do ({})", plainNumber(*supply, 4) + " V", range);
         for (const double voltage : subject.need.supplies_V)
-            if (subject.device && voltage > works.high)
+            if (subject.device && voltage > works.high && voltage <= kLogic_V)
                 mark.text += fmt::format("; its lines must not be pulled up to {} V", plainNumber(voltage, 4));
         return mark;
     }
