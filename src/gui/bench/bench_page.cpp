@@ -30,7 +30,7 @@ BenchPage::BenchPage(Workbench& workbench, QWidget* parent)
       m_title(tr("The bench")),
       m_map(workbench.catalogue()),
       m_loads({tr("Supply"), tr("What"), tr("Part"), tr("Measuring"), tr("Resting")}, {3, 4}, 2),
-      m_parts({tr("Count"), tr("Value"), tr("What"), tr("Tolerance"), tr("Where")}, {0, 3}, 4),
+      m_parts({tr("Count"), tr("Value"), tr("What"), tr("Tolerance"), tr("Where")}, {}, 4),
       m_export(tr("Save as &CSV…")),
       m_findingsTitle(tr("Findings of the bench")),
       m_findings(&m_findingsList) {

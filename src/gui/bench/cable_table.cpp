@@ -8,7 +8,7 @@
 namespace fg::gui {
 namespace {
 
-constexpr int kLengthColumn = 1, kDropColumn = 2, kCapacitanceColumn = 3;
+constexpr int kConductorsColumn = 1, kLengthColumn = 2, kDropColumn = 3, kCapacitanceColumn = 4;
 
 QString qs(const std::string& text) { return QString::fromStdString(text); }
 
@@ -17,8 +17,8 @@ QString shown(double value, Quantity quantity) { return value > 0 ? qs(engineeri
 }  // namespace
 
 CableTable::CableTable(QWidget* parent)
-    : BenchTable({tr("Gauge"), tr("Length"), tr("Drop"), tr("Capacitance"), tr("Conductors, in the connector's order")},
-                 {kDropColumn, kCapacitanceColumn}, 4, parent) {
+    : BenchTable({tr("Gauge"), tr("Conductors, in the connector's order"), tr("Length"), tr("Drop"), tr("Capacitance")},
+                 {kDropColumn, kCapacitanceColumn}, kConductorsColumn, parent) {
     setObjectName(QStringLiteral("bench.cables"));
 }
 
@@ -44,7 +44,7 @@ void CableTable::show(const std::vector<CableRun>& cables) {
         m_gauges = gauges;
         clearRows();
         for (const CableRun& run : cables) {
-            addRow({qs(run.who), QString(), QString(), QString(), qs(run.marks)});
+            addRow({qs(run.who), qs(run.marks), QString(), QString(), QString()});
             setCellWidget(rowCount() - 1, kLengthColumn, makeLength(run));
         }
     }
@@ -56,7 +56,7 @@ void CableTable::show(const std::vector<CableRun>& cables) {
         setText(row, 0, qs(run.who));
         setText(row, kDropColumn, shown(run.drop_V, Quantity::Voltage));
         setText(row, kCapacitanceColumn, shown(run.capacitance_F, Quantity::Capacitance));
-        setText(row, 4, qs(run.marks));
+        setText(row, kConductorsColumn, qs(run.marks));
     }
     settle();
     setColumnWidth(kLengthColumn, px(104));
