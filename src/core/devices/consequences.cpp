@@ -249,6 +249,89 @@ Result lm75(const Fields&) {
     return result;
 }
 
+// ADT7410 data sheet, table 1 and configuration register: 240 ms, 60 ms once a second at 1 SPS; 13 bits 0.0625 °C, 16 bits 0.0078 °C.
+Result adt7410(const Fields& fields) {
+    const bool isSlow = fields.is("mode", "1sps");
+    Result result;
+    add(result, "conversion_s", "One conversion takes", isSlow ? 0.06 : 0.24, "typically");
+    if (isSlow) add(result, "period_s", "A new result every", 1, "");
+    add(result, "poll_s", "Smallest sensible polling interval", isSlow ? 1 : 0.24,
+        fields.is("mode", "shutdown") ? "but in shutdown nothing is measured" : "sooner gives the same result again");
+    add(result, "step_degC", "Step of the temperature", fields.is("resolution", "16") ? 0.0078125 : 0.0625, "a difference, °C",
+        Quantity::Ratio);
+    return result;
+}
+
+// DPS310 data sheet, pressure configuration, table of measurement times: 2 ms and 1.6 ms for each sample; results at 2^rate a second.
+Result dps310(const Fields& fields) {
+    const auto time = [](double samples) { return (2 + 1.6 * samples) * 1e-3; };
+    const double pressure = time(fields.factor("osr_p")), temperature = time(fields.factor("osr_t"));
+    const bool isBoth = fields.is("mode", "both"), wantsP = isBoth || fields.text("mode").starts_with("pressure");
+    const double once = isBoth ? pressure + temperature : wantsP ? pressure : temperature;
+    const double rate = 1U << fields.code(wantsP ? "rate_p" : "rate_t");
+    Result result;
+    add(result, "conversion_s", "One measurement takes", once, isBoth ? "pressure, then temperature" : "");
+    if (isBoth || fields.is("mode", "pressure") || fields.is("mode", "temperature"))
+        add(result, "period_s", "A new result every", 1 / rate,
+            pressure * (1U << fields.code("rate_p")) + temperature * (1U << fields.code("rate_t")) > 1
+                ? "too many for this oversampling: a second has not so many measurements"
+                : "");
+    add(result, "poll_s", "Smallest sensible polling interval", fields.text("mode").ends_with("once") ? once : std::max(once, 1 / rate),
+        fields.is("mode", "sleep") ? "but in standby nothing is measured" : "");
+    add(result, "step_Pa", "Resolution of the pressure", 0.06, "the finest its data sheet states", Quantity::Pressure);
+    return result;
+}
+
+// LPS22HB and LPS25HB data sheets: 4096 a hPa; results at the output data rate.
+Result lps2x(const Fields& fields) {
+    Result result;
+    const std::string odr = fields.text("odr");
+    const bool isOnce = odr == "oneshot" || odr.empty();
+    if (!isOnce) add(result, "period_s", "A new result every", 1 / std::stod(odr), "its output data rate");
+    if (!isOnce) add(result, "poll_s", "Smallest sensible polling interval", 1 / std::stod(odr), "sooner gives the same result again");
+    add(result, "step_Pa", "Step of the pressure", 100.0 / 4096, "", Quantity::Pressure);
+    return result;
+}
+
+// MAX44009 data sheet, configuration register: 6.25 to 800 ms; every 800 ms unless it is continuous.
+Result max44009(const Fields& fields) {
+    const double time = fields.seconds("integration");
+    Result result;
+    add(result, "conversion_s", "One conversion takes", time, fields.is("manual", "on") ? "" : "it chooses the time by itself");
+    add(result, "poll_s", "Smallest sensible polling interval", fields.is("mode", "continuous") ? time : 0.8, "");
+    add(result, "step_lx", "Step of the illuminance", 0.045, "in the lowest range", Quantity::Illuminance);
+    return result;
+}
+
+// BME680 data sheet, table 6: RMS noise 0.12 Pa at the highest oversampling.
+Result bme680(const Fields&) {
+    Result result;
+    add(result, "noise_Pa", "RMS noise of the pressure", 0.12, "at the highest oversampling", Quantity::Pressure);
+    return result;
+}
+
+// BMP180 data sheet, 3.3.1: 4.5, 7.5, 13.5, 25.5 ms, RMS noise 6, 5, 4, 3 Pa, 3, 5, 7, 12 µA at one sample a second.
+Result bmp180(const Fields& fields) {
+    const unsigned oss = fields.code("oss") & 3;
+    const double time = fields.is("measure", "pressure") ? std::array{4.5e-3, 7.5e-3, 13.5e-3, 25.5e-3}[oss] : 4.5e-3;
+    Result result;
+    add(result, "conversion_max_s", "One conversion takes at most", time, "wait this long before reading");
+    add(result, "poll_s", "Smallest sensible polling interval", time, "each conversion is started anew");
+    add(result, "noise_Pa", "RMS noise of the pressure", std::array{6.0, 5.0, 4.0, 3.0}[oss], "", Quantity::Pressure);
+    add(result, "current_A", "Average supply current", std::array{3e-6, 5e-6, 7e-6, 12e-6}[oss], "one sample a second", Quantity::Current);
+    return result;
+}
+
+// DS3231 data sheet, AC characteristics and temperature registers: 125 ms, 200 ms at most; every 64 s by itself; 0.25 °C.
+Result ds3231(const Fields& fields) {
+    Result result;
+    add(result, "conversion_max_s", "One conversion takes at most", 0.2, "125 ms typically");
+    add(result, "poll_s", "Smallest sensible polling interval", fields.is("convert", "on") ? 0.2 : 64,
+        fields.is("convert", "on") ? "" : "it converts by itself every 64 s");
+    add(result, "step_degC", "Step of the temperature", 0.25, "a difference, °C", Quantity::Ratio);
+    return result;
+}
+
 struct Rule {
     std::string_view map;
     Result (*run)(const Fields& fields);
@@ -267,6 +350,14 @@ constexpr std::array kRules{Rule{"bmp280", trimmedBarometer},
                             Rule{"veml7700", veml7700},
                             Rule{"tsl2561", tsl2561},
                             Rule{"lm75", lm75},
+                            Rule{"adt7410", adt7410},
+                            Rule{"dps310", dps310},
+                            Rule{"lps22hb", lps2x},
+                            Rule{"lps25hb", lps2x},
+                            Rule{"max44009", max44009},
+                            Rule{"bme680", bme680},
+                            Rule{"bmp180", bmp180},
+                            Rule{"ds3231", ds3231},
                             Rule{"bmp388", bmp388}};
 
 }  // namespace
