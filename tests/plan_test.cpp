@@ -85,6 +85,40 @@ TEST(Plan, TwoAtOneAddressUntilOneMovesToASecondBus) {
     EXPECT_EQ(placesOnBus(bench, *bench.find(first), test::catalogue()).size(), 1u);
 }
 
+TEST(Plan, EachTakenAddressIsAFindingOfItsOwn) {
+    Bench bench;
+    for (const char* name : {"Barometer", "Second"}) bench.add(device("bmp280", "pressure", name));
+    for (const char* name : {"Store", "Cellar"}) bench.add(device("sht31", "humidity", name));
+    std::vector<std::string> details;
+    for (const Finding& one : plan(bench).findings)
+        if (one.id == "address-taken") details.push_back(one.detail);
+    ASSERT_EQ(details.size(), 2u);
+    EXPECT_TRUE(details[0].starts_with("0x44 on bus 1: “Store”, “Cellar”.")) << details[0];
+    EXPECT_TRUE(details[1].starts_with("0x76 on bus 1: “Barometer”, “Second”.")) << details[1];
+}
+
+TEST(Plan, PullUpsInThePartsList) {
+    Bench bench;
+    GaugeSpec spec = device("sht31", "humidity", "Store");
+    const auto pullUps = [&] {
+        std::string found;
+        bench.gauges.clear();
+        bench.add(spec);
+        for (const PartsLine& line : plan(bench).parts)
+            if (line.where.find("pull-up") != std::string::npos) found += std::to_string(line.count) + " x " + line.value;
+        return found;
+    };
+    // Nothing said: 300 ns/(0.8473 · 30 pF) = 11.8 kΩ and (3.3 V − 0.4 V)/3 mA = 967 Ω, geometric middle 3.38 kΩ.
+    EXPECT_EQ(pullUps(), "2 x 3.3 kΩ");
+    spec.wiring.parameters.set("pullup_ohm", 4700.0);
+    EXPECT_EQ(pullUps(), "2 x 4.7 kΩ");
+    spec.wiring.parameters.set("modules", 1.0);
+    spec.wiring.parameters.set("module_ohm", 10000.0);
+    EXPECT_EQ(pullUps(), "2 x 4.7 kΩ");  // the maker's own stays on the list beside a module's
+    spec.wiring.parameters.remove("pullup_ohm");
+    EXPECT_EQ(pullUps(), "");  // the module brings them
+}
+
 TEST(Plan, GaugesOfOneDeviceHangThereOnce) {
     Bench bench;
     GaugeSpec humidity = device("sht31", "humidity", "store"), warmth = device("sht31", "temperature", "warmth");

@@ -1,4 +1,5 @@
 #include "choosing/rules.h"
+#include "planning/cable.h"
 #include "planning/pull_up.h"
 #include "sensors/family.h"
 
@@ -7,8 +8,7 @@
 namespace fg::choosing {
 namespace {
 
-constexpr double kWire_ohm_per_m = 0.0784;  // one conductor of 0.22 mm²: annealed copper, 0.017241 Ω·mm²/m at 20 °C (IEC 60028)
-constexpr double kVoltageReach_m = 3;       // further than this a bare voltage needs a filter against hum
+constexpr double kVoltageReach_m = 3;  // further than this a bare voltage needs a filter against hum
 
 /// A bus line: is there a pull-up with which it still rises in time?
 Mark busMark(const Subject& subject, Mark mark) {
@@ -80,7 +80,7 @@ std::optional<Mark> cableRule(const Subject& subject) {
     } else if (output == Quantity::Capacitance) {
         mark.verdict = Verdict::Ruled;
         mark.text = fmt::format("{} of cable are {}, which it cannot be told from", length,
-                                engineering(100e-12 * subject.need.cable_m, Quantity::Capacitance, 2).joined());
+                                engineering(kCable_F_per_m * subject.need.cable_m, Quantity::Capacitance, 2).joined());
     } else if (subject.facts().body == "bead") {
         mark.text = "its own wire must reach all the way, at both ends the same metal pair";
     } else if (subject.need.cable_m > kVoltageReach_m) {

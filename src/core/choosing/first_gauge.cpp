@@ -12,11 +12,6 @@
 namespace fg {
 namespace {
 
-/// The unit people read a quantity in.
-const Unit& usualUnit(Quantity quantity) {
-    return quantity == Quantity::Pressure ? *unitFromId("hPa", Quantity::Pressure).value() : canonicalUnit(quantity);
-}
-
 void fillWish(GaugeSpec& spec, const Wish& wish) {
     const Unit& unit = usualUnit(wish.quantity);
     spec.reading.unit = unit.id;

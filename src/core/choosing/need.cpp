@@ -100,6 +100,10 @@ void readPlace(JsonFields& fields, Need& need) {
 
 }  // namespace
 
+const Unit& usualUnit(Quantity quantity) {
+    return quantity == Quantity::Pressure ? *unitFromId("hPa", Quantity::Pressure).value() : canonicalUnit(quantity);
+}
+
 std::string_view mediumName(Medium medium) {
     for (const auto& [id, name] : kMedia)
         if (id == medium) return name;

@@ -19,6 +19,9 @@ struct Wish {
     double resolution = 0;  ///< the least change that must be seen, anywhere on the span
 };
 
+/// The unit people read a quantity in: the canonical one, hPa for pressures.
+[[nodiscard]] const Unit& usualUnit(Quantity quantity);
+
 /// What the reading is taken of.
 enum class Medium { Any, Air, Surface, Liquid, Wall };
 

@@ -16,21 +16,15 @@ bool Subject::measures(Quantity quantity) const {
     return std::find(device->readings.begin(), device->readings.end(), quantityName(quantity)) != device->readings.end();
 }
 
-namespace {
-const Unit& unitOf(Quantity quantity) {
-    return quantity == Quantity::Pressure ? *unitFromId("hPa", Quantity::Pressure).value() : canonicalUnit(quantity);
-}
-}  // namespace
-
 Verdict verdictOf(Suits suits) { return suits == Suits::Yes ? Verdict::Met : suits == Suits::WithCare ? Verdict::Open : Verdict::Ruled; }
 
 std::string differenceText(double difference, Quantity quantity) {
-    const Unit& unit = unitOf(quantity);
+    const Unit& unit = usualUnit(quantity);
     return significantDigits(unit.differenceFromCanonical(difference), 2) + " " + std::string(unit.symbol);
 }
 
 std::string spanText(Interval span, Quantity quantity) {
-    const Unit& unit = unitOf(quantity);
+    const Unit& unit = usualUnit(quantity);
     return fmt::format("{} … {} {}", plainNumber(unit.fromCanonical(span.low), 5), plainNumber(unit.fromCanonical(span.high), 5),
                        unit.symbol);
 }

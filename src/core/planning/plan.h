@@ -34,6 +34,7 @@ struct PlanGroup {
     std::vector<PlanPlace> places;
     std::optional<PullUpAnswer> pullUp;  ///< of a line; nothing where it cannot be worked out
     double cable_m = 0;                  ///< of the whole line
+    double own_ohm = 0;                  ///< the pull-up that is said beside the modules'; 0 for none
     double supply_V = 0;                 ///< to which its pull-ups go; 0 for converters
     std::vector<std::int64_t> gauges() const;
 };

@@ -1,3 +1,4 @@
+#include "planning/cable.h"
 #include "planning/plan_items.h"
 
 #include <fmt/format.h>
@@ -5,9 +6,6 @@
 
 namespace fg::plan {
 namespace {
-
-constexpr double kWire_ohm_per_m = 0.0784;  // a conductor of 0.22 mm²: annealed copper, 0.017241 Ω·mm²/m at 20 °C (IEC 60028)
-constexpr double kCable_F_per_m = 100e-12;  // between two conductors of a usual signal cable
 
 std::vector<std::string> conductorsOf(const Item& item) {
     if (item.device) {

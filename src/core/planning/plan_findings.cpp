@@ -5,6 +5,7 @@
 
 #include <fmt/format.h>
 #include <algorithm>
+#include <map>
 
 namespace fg::plan {
 namespace {
@@ -27,12 +28,12 @@ std::string namesAt(const std::vector<Item>& items, const PlanPlace& place) {
 
 // Two on one pin, more gauges than pins, two at one address.
 void crowded(const std::vector<Item>& items, const PlanGroup& group, std::vector<Finding>& findings) {
-    std::string conflict, address;
+    std::map<std::string, std::string> atAddress;
     for (const PlanPlace& place : group.places) {
         if (!place.isTwice) continue;
         if (group.kind == GroupKind::I2c) {
-            conflict += (conflict.empty() || address == place.label ? (conflict.empty() ? "" : ", ") : "; ") + namesAt(items, place);
-            address = place.label;
+            std::string& names = atAddress[place.label];
+            names += (names.empty() ? "" : ", ") + namesAt(items, place);
         } else {
             findings.push_back({Severity::Fault,
                                 Stage::Wiring,
@@ -42,14 +43,13 @@ void crowded(const std::vector<Item>& items, const PlanGroup& group, std::vector
                                 {}});
         }
     }
-    if (!conflict.empty())
-        findings.push_back(
-            {Severity::Fault,
-             Stage::Wiring,
-             "address-taken",
-             "Two devices at one address",
-             fmt::format("{} on {}: {}. Ways out: another strap, a second bus, a multiplexer.", address, group.line, conflict),
-             {}});
+    for (const auto& [address, names] : atAddress)
+        findings.push_back({Severity::Fault,
+                            Stage::Wiring,
+                            "address-taken",
+                            "Two devices at one address",
+                            fmt::format("{} on {}: {}. Ways out: another strap, a second bus, a multiplexer.", address, group.line, names),
+                            {}});
 }
 
 // More gauges than a converter has pins: the plan has put them on pins that are not there.

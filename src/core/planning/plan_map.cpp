@@ -52,7 +52,7 @@ PlanGroup& groupFor(std::vector<PlanGroup>& groups, const Item& item) {
     const std::string line = lineOf(item, kind);
     const auto it = std::find_if(groups.begin(), groups.end(), [&](const PlanGroup& g) { return g.kind == kind && g.line == line; });
     if (it != groups.end()) return *it;
-    groups.push_back({kind, line, titleOf(kind, line, item), {}, {}, 0, 0});
+    groups.push_back({kind, line, titleOf(kind, line, item), {}, {}, 0, 0, 0});
     const bool hasPins = kind == GroupKind::Converter;
     const int channels = hasPins ? (item.converter ? item.converter->channels : 1) : 0;
     for (int i = 0; i < channels; ++i) groups.back().places.push_back({fmt::format("A{}", i)});
@@ -112,6 +112,7 @@ void sizeLine(PlanGroup& group, const std::vector<Item>& items, const Board& boa
     question.devices = static_cast<int>(devices);
     group.cable_m = question.cable_m;
     group.supply_V = question.supply_V;
+    group.own_ohm = question.own_ohm.value_or(0);
     if (auto answer = sizePullUp(question)) group.pullUp = std::move(*answer);
 }
 

@@ -79,8 +79,10 @@ std::vector<PartsLine> partsOf(const std::vector<Item>& items, const std::vector
             list.add(1, group.line, "converter: " + group.title, "", group.title);
     for (const Item& item : items) addWiring(list, item);
     for (const PlanGroup& group : groups) {
-        if (!group.pullUp || !group.pullUp->recommended_ohm || group.pullUp->modules_ohm > 0) continue;
-        const double own = group.pullUp->total_ohm > 0 ? group.pullUp->total_ohm : *group.pullUp->recommended_ohm;
+        // What is said; where nothing is and no module carries one, what would do.
+        const bool isWanted = group.pullUp && group.pullUp->recommended_ohm && group.pullUp->modules_ohm == 0;
+        const double own = group.own_ohm > 0 ? group.own_ohm : isWanted ? *group.pullUp->recommended_ohm : 0;
+        if (!(own > 0)) continue;
         list.add(group.kind == GroupKind::I2c ? 2 : 1, shortEngineering(own, Quantity::Resistance).joined(), standardNote("resistor", own),
                  "5 %", group.title + ": pull-up");
     }

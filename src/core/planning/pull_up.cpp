@@ -1,5 +1,7 @@
 #include "planning/pull_up.h"
 
+#include "planning/cable.h"
+
 #include "units/number_format.h"
 
 #include <fmt/format.h>
@@ -11,7 +13,7 @@
 namespace fg {
 namespace {
 
-constexpr double kDevice_F = 10e-12, kBoard_F = 20e-12, kCable_F_per_m = 100e-12;
+constexpr double kDevice_F = 10e-12, kBoard_F = 20e-12;
 
 struct LineRule {
     LineKind kind;

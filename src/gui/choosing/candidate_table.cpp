@@ -150,6 +150,8 @@ void CandidateTable::paintEvent(QPaintEvent* event) {
     }
 }
 
+QRect CandidateTable::rowArea(int row) const { return {0, px(kHead) + row * px(kRow), width(), px(kRow)}; }
+
 int CandidateTable::rowAt(double y) const {
     if (y < px(kHead)) return -1;
     const int row = static_cast<int>((y - px(kHead)) / px(kRow));

@@ -19,6 +19,7 @@ class CandidateTable final : public QWidget {
     /// Parts taken into the comparison, in the order of the table.
     [[nodiscard]] std::vector<const Candidate*> compared() const;
     void toggle(int row);
+    [[nodiscard]] QRect rowArea(int row) const;
     [[nodiscard]] QSize sizeHint() const override;
 
   signals:

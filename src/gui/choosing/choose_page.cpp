@@ -144,8 +144,8 @@ void ChoosePage::showRow(int row) {
     m_make.setEnabled(valid && !m_candidates[static_cast<std::size_t>(row)].gauges.empty());
     if (!valid) return m_card.clear();
     m_card.show(m_candidates[static_cast<std::size_t>(row)]);
-    const double top = m_table.height() * (row + 1.5) / (static_cast<double>(m_candidates.size()) + 1.2);
-    m_tableScroll.ensureVisible(0, static_cast<int>(top), 0, px(30));
+    const QPoint middle = m_table.rowArea(row).center();
+    m_tableScroll.ensureVisible(0, middle.y(), 0, px(30));
 }
 
 void ChoosePage::make() {

@@ -42,10 +42,6 @@ Wish usualWish(Quantity quantity) {
     }
 }
 
-const Unit* unitOf(Quantity quantity) {
-    return quantity == Quantity::Pressure ? unitFromId("hPa", Quantity::Pressure).value() : &canonicalUnit(quantity);
-}
-
 QString quantityWord(Quantity quantity) { return QString::fromUtf8(quantityName(quantity).data()); }
 
 }  // namespace
@@ -107,7 +103,7 @@ void NeedForm::buildWishes() {
     for (std::size_t i = 0; i < m_need.wishes.size(); ++i) {
         const Wish& wish = m_need.wishes[i];
         const QString name = quantityWord(wish.quantity);
-        const Unit* unit = unitOf(wish.quantity);
+        const Unit* unit = &usualUnit(wish.quantity);
         auto* low = entry(name + QStringLiteral(".low"), wish.quantity, unit, wish.span.low,
                           [this, i](double v) { m_need.wishes[i].span.low = v; });
         auto* high = entry(name + QStringLiteral(".high"), wish.quantity, unit, wish.span.high,
