@@ -45,6 +45,20 @@ TEST(Platinum, ClassesAreThoseOfTheStandard) {
     EXPECT_FALSE(test::catalogue().findPart("pt100-aa")->accuracyAt(300));
 }
 
+// IEC 60584-1:2013, table 12: class 1 of type K is 1.5 °C to 375 °C and 0.004·|t| above; class 3 2.5 °C down to −167 °C and 0.015·|t|
+// below.
+TEST(Thermocouples, ClassesAreThoseOfTheStandard) {
+    const auto limit = [](const char* part, double t) { return test::catalogue().findPart(part)->accuracyAt(t).value_or(-1); };
+    EXPECT_NEAR(limit("thermocouple-k-class-1", 100), 1.5, 1e-12);
+    EXPECT_NEAR(limit("thermocouple-k-class-1", 500), 2.0, 1e-12);
+    EXPECT_NEAR(limit("thermocouple-t-class-1", 300), 1.2, 1e-12);
+    EXPECT_NEAR(limit("thermocouple-e-class-1", 700), 2.8, 1e-12);
+    EXPECT_NEAR(limit("thermocouple-k-class-3", -200), 3.0, 1e-12);
+    EXPECT_NEAR(limit("thermocouple-t-class-3", -150), 2.25, 1e-12);
+    EXPECT_NEAR(limit("thermocouple-b-class-3", 1000), 5.0, 1e-12);
+    EXPECT_EQ(limit("thermocouple-k-class-3", 100), -1);
+}
+
 struct PublishedPoint {
     const char* part;
     double measurand;  // canonical

@@ -268,7 +268,10 @@ TEST(Board, GoesOutAndInAndRefusesWhatCannotBe) {
 // The catalogue's validator: every entry, every field that a plan or a choice relies on.
 TEST(CatalogueValidator, EveryEntryCanBeReliedOn) {
     const Catalogue& catalogue = test::catalogue();
-    EXPECT_GE(catalogue.parts().size() + catalogue.devices().size(), 90u);
+    const auto stated = [](const auto& list) {
+        return static_cast<std::size_t>(std::count_if(list.begin(), list.end(), [](const auto& part) { return !part.accuracy.empty(); }));
+    };
+    EXPECT_GE(stated(catalogue.parts()) + stated(catalogue.devices()), 90u);
     const std::set<std::string> interfaces{"i2c", "1-wire", "single-bus", "spi", "two-wire clocked"};
     const auto supply = [](const std::string& id, Interval volts, double measuring, double resting) {
         EXPECT_TRUE(volts.high == 0 || (volts.low > 0 && volts.low < volts.high && volts.high <= 40)) << id;
