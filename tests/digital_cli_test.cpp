@@ -68,13 +68,14 @@ TEST(FgaugeDecode, ARefusedFrameExitsWithTheReason) {
 TEST(FgaugeRegisters, WordsFieldsAndWhatWasAsked) {
     const json set = json::parse(fgauge({"registers", "bmp280", "--set", "osrs_t=x16,mode=normal,standby=1000ms", "--json"}).out);
     EXPECT_EQ(set["words"][0]["word"], "0xA3");
-    EXPECT_EQ(set["words"][0]["write"], "S EC A F4 A A3 A P");
+    EXPECT_EQ(set["words"][0]["transactions"][0]["text"], "S EC A F4 A A3 A P");
     EXPECT_EQ(set["words"][1]["word"], "0xA0");
     EXPECT_FALSE(set["consequences"].empty());
     // Every device that can be configured tells its current, and every one a polling interval.
-    for (const char* part : {"bmp280", "bme280",  "bmp388",  "ds18b20",  "hdc1080", "lm75",     "max31865", "mcp9808", "opt3001",
-                             "tmp102", "tmp112",  "tmp116",  "tmp117",   "tsl2561", "veml7700", "ads1015",  "ads1115", "adt7410",
-                             "dps310", "lps22hb", "lps25hb", "max44009", "bme680",  "bmp180",   "ds3231"}) {
+    for (const char* part : {"bmp280",  "bme280",   "bmp388", "ds18b20", "hdc1080",  "lm75",    "max31865", "mcp9808", "opt3001", "tmp102",
+                             "tmp112",  "tmp116",   "tmp117", "tsl2561", "veml7700", "ads1015", "ads1115",  "adt7410", "dps310",  "lps22hb",
+                             "lps25hb", "max44009", "bme680", "bmp180",  "ds3231",   "sht30",   "sht31",    "sht35",   "sht40",   "bh1750",
+                             "si7021",  "htu21d",   "ms5611", "ms5607",  "ms5837",   "hx711",   "ds18s20"}) {
         const std::string id = part;
         const std::string on = id == "tsl2561"                    ? "power=on"
                                : id == "bmp280" || id == "bme280" ? "osrs_p=x1,osrs_t=x1,mode=normal"
@@ -94,7 +95,17 @@ TEST(FgaugeRegisters, WordsFieldsAndWhatWasAsked) {
     EXPECT_NE(half.out.find("half of the 1000ms that was asked for"), std::string::npos) << half.out;
     EXPECT_EQ(fgauge({"registers", "bmp280", "--explain", "F4=27 F5=A0"}).exitCode, 0);
     EXPECT_EQ(fgauge({"registers", "bmp280", "--set", "osrs_t=x3"}).exitCode, 2);
+    EXPECT_NE(fgauge({"registers", "dht22"}).err.find("takes no settings"), std::string::npos);
     EXPECT_EQ(fgauge({"registers", "dht22"}).exitCode, 2);
+    // Commands: sent alone and answered, and what is none is refused with the words there are.
+    const json once = json::parse(fgauge({"registers", "sht31", "--set", "repeat=once_stretched", "--json"}).out)["words"][0];
+    EXPECT_EQ(once["word"], "0x2C06");
+    EXPECT_EQ(once["transactions"][0]["text"], "S 88 A 2C A 06 A P");
+    EXPECT_EQ(once["transactions"][1]["title"], "answer");
+    EXPECT_TRUE(once["transactions"][1]["steps"][2]["byte"].is_null());
+    const Finished none = fgauge({"registers", "sht31", "--explain", "24 01"});
+    EXPECT_EQ(none.exitCode, 2);
+    EXPECT_NE(none.err.find("24 01"), std::string::npos) << none.err;
 }
 
 TEST(FgaugeBus, PullUpsScansAndAddresses) {

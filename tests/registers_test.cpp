@@ -1,9 +1,8 @@
 // Registers by meaning, both ways; what they cost; and how they go over the bus.
 
 #include "devices/alert_pin.h"
-#include "devices/consequences.h"
-#include "devices/dump_text.h"
-#include "support.h"
+#include "devices/bus_transaction.h"
+#include "registers_support.h"
 
 #include <fmt/format.h>
 #include <algorithm>
@@ -12,32 +11,18 @@
 namespace fg {
 namespace {
 
-const RegisterMap& mapOf(const std::string& part) { return *test::catalogue().findRegisterMap(part); }
-
-std::vector<RegisterWord> wordsOf(const std::string& part, const std::string& dump) {
-    return mapOf(part).words(readDump(dump).value()).value();
-}
+using test::consequence;
+using test::mapOf;
+using test::meaning;
+using test::wordsOf;
 
 std::string settingsAsHex(const std::string& part, const std::string& settings) {
-    const auto words = mapOf(part).set(RegisterMap::readSettings(settings).value());
+    const auto words = test::wordsFor(part, settings);
     if (!words) return words.error().message();
     std::string text;
     for (const RegisterWord& word : *words)
         text += fmt::format("{}{:02X}={:0{}X}", text.empty() ? "" : " ", word.in->address, word.word, 2 * word.in->bytes);
     return text;
-}
-
-std::string meaning(const std::string& part, const std::string& dump, const std::string& field) {
-    for (const FieldValue& value : mapOf(part).explain(wordsOf(part, dump)))
-        if (value.field->id == field) return value.text;
-    return "nothing";
-}
-
-double consequence(const std::string& part, const std::string& settings, const std::string& id) {
-    const RegisterMap& map = mapOf(part);
-    for (const Consequence& one : consequencesOf(map, map.all(map.set(RegisterMap::readSettings(settings).value()).value())))
-        if (one.id == id) return one.value;
-    return -1;
 }
 
 TEST(Registers, SettingsBecomeTheDataSheetsWords) {
@@ -155,10 +140,10 @@ TEST(Registers, EveryFieldGoesRound) {
             EXPECT_TRUE(test::catalogue().findDevicePart(part)) << part;
             for (const Register& in : map.registers)
                 for (const RegisterField& field : in.fields) {
-                    if (field.readOnly) continue;
-                    const std::uint32_t most = field.mask() >> field.low;
+                    if (field.isReadOnly || !in.words.empty()) continue;
+                    const auto most = static_cast<std::uint32_t>((std::uint64_t{1} << field.width()) - 1);
                     for (std::uint32_t code = 0; code <= most; code += std::max(1u, most / 37)) {
-                        const std::vector<RegisterWord> word{{&in, (in.reset & ~field.mask()) | code << field.low}};
+                        const std::vector<RegisterWord> word{{&in, field.deposit(in.reset, code)}};
                         const auto values = map.explain(word);
                         const auto value =
                             std::find_if(values.begin(), values.end(), [&](const FieldValue& one) { return one.field == &field; });

@@ -1,4 +1,5 @@
 #include "catalogue/part_consequences.h"
+#include "devices/bus_transaction.h"
 #include "devices/dump_text.h"
 #include "output.h"
 #include "units/number_format.h"
@@ -24,34 +25,15 @@ struct Answer {
     std::vector<Mismatch> mismatches;
 };
 
-std::string binary(const RegisterWord& word) {
-    std::string text;
-    for (int bit = static_cast<int>(8 * word.in->bytes) - 1; bit >= 0; --bit) {
-        text += word.word >> bit & 1 ? '1' : '0';
-        if (bit > 0 && bit % 4 == 0) text += ' ';
-    }
-    return text;
-}
-
-std::string hex(const RegisterWord& word) { return fmt::format("0x{:0{}X}", word.word, 2 * word.in->bytes); }
-
-std::vector<BusStep> writing(const RegisterWord& word, unsigned address) {
-    return writeTransaction(address, word.in->address, word.bytes(), word.in->name);
-}
-
-std::vector<BusStep> reading(const RegisterWord& word, unsigned address) {
-    return readTransaction(address, word.in->address, word.bytes(), word.in->name);
-}
-
 nlohmann::ordered_json stepsJson(const std::vector<BusStep>& steps) {
     auto list = nlohmann::ordered_json::array();
     for (const BusStep& step : steps) {
-        const bool isByte = step.kind == BusStep::Kind::Byte;
+        const bool isKnown = step.kind == BusStep::Kind::Byte && !step.isMeasured;
         list.push_back({{"kind", step.kind == BusStep::Kind::Start           ? "start"
                                  : step.kind == BusStep::Kind::RepeatedStart ? "repeated-start"
                                  : step.kind == BusStep::Kind::Stop          ? "stop"
                                                                              : "byte"},
-                        {"byte", isByte ? nlohmann::ordered_json(fmt::format("{:02X}", step.byte)) : nlohmann::ordered_json(nullptr)},
+                        {"byte", isKnown ? nlohmann::ordered_json(fmt::format("{:02X}", step.byte)) : nlohmann::ordered_json(nullptr)},
                         {"from", step.byMaster ? "master" : "device"},
                         {"acknowledged", step.acknowledged},
                         {"meaning", step.meaning}});
@@ -59,24 +41,31 @@ nlohmann::ordered_json stepsJson(const std::vector<BusStep>& steps) {
     return list;
 }
 
+nlohmann::ordered_json bitsJson(const RegisterField& field) {
+    auto list = nlohmann::ordered_json::array();
+    for (const BitRun& run : field.bits) list.push_back({run.high, run.low});
+    return list.size() == 1 ? list.front() : list;
+}
+
 void printJson(const Options& options, const Answer& answer) {
     auto words = nlohmann::ordered_json::array(), fields = nlohmann::ordered_json::array(), consequences = nlohmann::ordered_json::array(),
          mismatches = nlohmann::ordered_json::array();
     for (const RegisterWord& word : answer.words) {
-        nlohmann::ordered_json one{{"register", word.in->name},
-                                   {"address", fmt::format("0x{:02X}", word.in->address)},
-                                   {"word", hex(word)},
-                                   {"binary", binary(word)}};
+        const Register& in = *word.in;
+        nlohmann::ordered_json one{{"register", in.name}, {"place", in.place()}, {"word", word.text()}, {"binary", word.binary()}};
+        if (in.form == WordForm::Register) one["address"] = fmt::format("0x{:0{}X}", in.address, 2 * in.pointerBytes);
+        one["transactions"] = nlohmann::ordered_json::array();
         if (options.address)
-            one["write"] = transactionText(writing(word, options.address)), one["steps"] = stepsJson(writing(word, options.address)),
-            one["read"] = transactionText(reading(word, options.address)), one["read_steps"] = stepsJson(reading(word, options.address));
+            for (const Transaction& each : transactionsOf(word, options.address))
+                one["transactions"].push_back(
+                    {{"title", each.title}, {"text", transactionText(each.steps)}, {"steps", stepsJson(each.steps)}});
         words.push_back(std::move(one));
     }
     for (const FieldValue& value : answer.fields)
         fields.push_back({{"id", value.field->id},
                           {"title", value.field->title},
                           {"register", value.in->name},
-                          {"bits", {value.field->high, value.field->low}},
+                          {"bits", bitsJson(*value.field)},
                           {"code", value.code},
                           {"value", value.text}});
     for (const Consequence& one : answer.consequences)
@@ -95,14 +84,15 @@ void printJson(const Options& options, const Answer& answer) {
 
 void printText(const Options& options, const Answer& answer) {
     for (const RegisterWord& word : answer.words) {
-        fmt::print("0x{:02X} {} = {}   0b {}\n", word.in->address, word.in->name, hex(word), binary(word));
+        const Register& in = *word.in;
+        fmt::print("{} ({}) = {}   {}{}\n", in.name, in.place(), word.text(), word.binary(), in.effect.empty() ? "" : "   " + in.effect);
         for (const FieldValue& value : answer.fields)
             if (value.in == word.in)
                 fmt::print("    {:<14} {:<12} {}{}\n", value.field->id, value.text, value.field->title,
                            value.field->effect.empty() ? "" : ": " + value.field->effect);
         if (options.address)
-            fmt::print("    write          {}\n    read back      {}\n", transactionText(writing(word, options.address)),
-                       transactionText(reading(word, options.address)));
+            for (const Transaction& each : transactionsOf(word, options.address))
+                fmt::print("    {:<14} {}\n", each.title, transactionText(each.steps));
     }
     for (const Consequence& one : answer.consequences)
         fmt::print("{}: {}{}\n", one.title, engineering(one.value, one.quantity, 4).joined(),
@@ -114,7 +104,9 @@ int run(const Options& options) {
     const DevicePart* part = catalogue().findDevicePart(options.part);
     if (!part) return refuse({ErrorCode::Unknown, "part", "“" + options.part + "”", "a digital part of the catalogue (fgauge parts)"});
     const RegisterMap* map = catalogue().findRegisterMap(part->id);
-    if (!map) return refuse({ErrorCode::Unsupported, "part", part->id, "a part whose configuration registers are known"});
+    if (!map)
+        return refuse({ErrorCode::Unsupported, "part", part->id + (part->nothingToSet.empty() ? "" : ": " + part->nothingToSet),
+                       "a part that has something to configure"});
     Options shown = options;
     shown.part = part->id;
     if (shown.address == 0 && !part->addresses.empty()) shown.address = part->addresses.front().address;

@@ -109,6 +109,7 @@ Expected<DevicePart> readDevicePart(const std::string& text, const std::string& 
     readAccuracy(fields, part);
     readAddresses(fields, part);
     readIdentity(fields, part);
+    part.nothingToSet = fields.textOr("nothing_to_set", "");
     if (part.interface.empty()) fields.refuse(ErrorCode::Missing, "interface", "nothing", "i2c, 1-wire, single-bus or spi");
     if (part.interface == "i2c" && part.addresses.empty())
         fields.refuse(ErrorCode::Missing, "addresses", "none", "the addresses of a two-wire device");

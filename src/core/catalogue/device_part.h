@@ -34,6 +34,7 @@ struct DevicePart : PartFacts {
     std::vector<DeviceAccuracy> accuracy;
     std::vector<BusAddress> addresses;
     std::optional<Identity> identity;
+    std::string nothingToSet;  ///< why it has no register map: "only sends its reading"; empty for parts that have something to configure
 
     /// The tightest limit stated for a value, or nothing when no band covers it. ± canonical.
     [[nodiscard]] std::optional<double> accuracyAt(Quantity quantity, double value) const;

@@ -10,59 +10,161 @@
 namespace fg {
 namespace {
 
-std::uint32_t hexIn(JsonFields& fields, const char* name, const char* otherwise) {
-    const std::string text = fields.textOr(name, otherwise);
+/// "0xF4" as a number; nothing for anything else.
+std::optional<std::uint32_t> hexNumber(const std::string& text) {
     std::uint32_t value = 0;
-    const auto [end, status] = std::from_chars(text.data() + std::min<std::size_t>(2, text.size()), text.data() + text.size(), value, 16);
-    if (!text.starts_with("0x") || status != std::errc{} || end != text.data() + text.size())
-        fields.refuse(ErrorCode::Syntax, name, "“" + text + "”", "a hexadecimal number like 0xF4");
-    return value;
+    if (!text.starts_with("0x")) return std::nullopt;
+    const auto [end, status] = std::from_chars(text.data() + 2, text.data() + text.size(), value, 16);
+    return status == std::errc{} && end == text.data() + text.size() ? std::optional(value) : std::nullopt;
 }
 
-void readMeaning(JsonFields& entry, RegisterField& field) {
-    if (entry.has("choices")) {
-        const auto& choices = entry.json()["choices"];
-        if (!choices.is_object() || choices.empty())
-            return entry.refuse(ErrorCode::Syntax, "choices", describe(choices), "names with their codes");
-        for (const auto& [name, code] : choices.items()) {
-            if (!code.is_number_unsigned() || code.get<std::uint64_t>() > field.mask() >> field.low)
-                return entry.refuse(ErrorCode::Range, "choices." + name, describe(code),
-                                    fmt::format("a code of {} bits", field.high - field.low + 1));
-            field.choices.emplace_back(name, code.get<std::uint32_t>());
-        }
-        // In the order of their codes, whatever the order in the file's object.
-        std::stable_sort(field.choices.begin(), field.choices.end(), [](const auto& a, const auto& b) { return a.second < b.second; });
-        return;
+std::uint32_t hexIn(JsonFields& fields, const char* name, const std::string& otherwise) {
+    const std::string text = fields.textOr(name, otherwise);
+    const auto value = hexNumber(text);
+    if (!value) fields.refuse(ErrorCode::Syntax, name, "“" + text + "”", "a hexadecimal number like 0xF4");
+    return value.value_or(0);
+}
+
+bool isSet(const JsonFields& fields, const char* name) {
+    return fields.has(name) && fields.json()[name].is_boolean() && fields.json()[name].get<bool>();
+}
+
+void readChoices(JsonFields& entry, RegisterField& field, std::uint32_t most) {
+    const auto& choices = entry.json()["choices"];
+    if (!choices.is_object() || choices.empty())
+        return entry.refuse(ErrorCode::Syntax, "choices", describe(choices), "names with their codes");
+    for (const auto& [name, code] : choices.items()) {
+        if (!code.is_number_unsigned() || code.get<std::uint64_t>() > most)
+            return entry.refuse(ErrorCode::Range, "choices." + name, describe(code), fmt::format("a code up to {}", most));
+        field.choices.emplace_back(name, code.get<std::uint32_t>());
     }
+    // In the order of their codes, whatever the order in the file's object.
+    std::stable_sort(field.choices.begin(), field.choices.end(), [](const auto& a, const auto& b) { return a.second < b.second; });
+}
+
+void readNumber(JsonFields& entry, RegisterField& field) {
     JsonFields number = entry.object("number");
     field.scale = number.numberOr("scale", 1);
     field.offset = number.numberOr("offset", 0);
     field.unit = number.textOr("unit", "");
-    field.isSigned = number.has("signed") && number.json()["signed"].is_boolean() && number.json()["signed"].get<bool>();
+    field.isSigned = isSet(number, "signed");
+    if (number.has("allowed")) {
+        const Interval allowed = number.interval("allowed");
+        field.allowed = {allowed.low, allowed.high};
+    }
     if (!(field.scale > 0)) number.refuse(ErrorCode::Range, "scale", plainNumber(field.scale), "a step above 0");
     entry.adopt(number);
 }
 
-RegisterField readField(JsonFields& entry, const Register& in, std::uint32_t& taken) {
+/// [7, 5], or [[7, 7], [0, 0]] where the code is split.
+std::vector<BitRun> readBits(JsonFields& entry, const Register& in) {
+    const auto& json = entry.json().contains("bits") ? entry.json()["bits"] : nlohmann::json();
+    const bool isSplit = json.is_array() && !json.empty() && json[0].is_array();
+    std::vector<BitRun> runs;
+    for (const auto& run : isSplit ? json : nlohmann::json::array({json})) {
+        const bool isPair = run.is_array() && run.size() == 2 && run[0].is_number_integer() && run[1].is_number_integer();
+        if (isPair) runs.push_back({run[0].get<int>(), run[1].get<int>()});
+        if (!isPair || runs.back().low < 0 || runs.back().high < runs.back().low || runs.back().high >= static_cast<int>(8 * in.bytes)) {
+            entry.refuse(ErrorCode::Range, "bits", describe(json), fmt::format("highest and lowest bit, 0 to {}", 8 * in.bytes - 1));
+            return {{0, 0}};
+        }
+    }
+    return runs;
+}
+
+RegisterField readField(JsonFields& entry, const Register& in, bool isListed, std::uint32_t& taken) {
     RegisterField field;
     field.id = entry.text("id");
     field.title = entry.text("title");
     field.aliases = entry.texts("aliases");
     field.effect = entry.textOr("effect", "");
-    field.readOnly = entry.has("read_only");
-    const auto bits = entry.has("bits") ? entry.json()["bits"] : nlohmann::json();
-    const bool isPair = bits.is_array() && bits.size() == 2 && bits[0].is_number_integer() && bits[1].is_number_integer();
-    field.high = isPair ? bits[0].get<int>() : 0;
-    field.low = isPair ? bits[1].get<int>() : 0;
-    if (!isPair || field.low < 0 || field.high < field.low || field.high >= static_cast<int>(8 * in.bytes)) {
-        entry.refuse(ErrorCode::Range, "bits", describe(bits), fmt::format("highest and lowest bit, 0 to {}", 8 * in.bytes - 1));
-        field.high = field.low = 0;
-    } else if (taken & field.mask()) {
-        entry.refuse(ErrorCode::Range, "bits", describe(bits), "bits that no other field has");
+    field.isReadOnly = isSet(entry, "read_only") || in.isReadOnly;
+    if (!isListed) {
+        field.bits = readBits(entry, in);
+        if (taken & field.mask()) entry.refuse(ErrorCode::Range, "bits", describe(entry.json()["bits"]), "bits that no other field has");
+        taken |= field.mask();
     }
-    taken |= field.mask();
-    readMeaning(entry, field);
+    if (entry.has("choices"))
+        readChoices(entry, field, isListed ? 0xFFFF : static_cast<std::uint32_t>((std::uint64_t{1} << field.width()) - 1));
+    else
+        readNumber(entry, field);
     return field;
+}
+
+/// {"0x2C06": ["once", "high"], …}: every word with the name of each field's choice, in the fields' order.
+void readListedWords(JsonFields& entry, Register& in) {
+    for (const auto& [text, names] : entry.json()["words"].items()) {
+        const auto word = hexNumber(text);
+        ListedWord listed{word.value_or(0), {}};
+        for (std::size_t i = 0; i < in.fields.size() && names.is_array() && names.size() == in.fields.size(); ++i)
+            for (const auto& [name, code] : in.fields[i].choices)
+                if (names[i] == name) listed.codes.push_back(code);
+        if (!word || listed.codes.size() != in.fields.size())
+            return entry.refuse(ErrorCode::Syntax, "words." + text, describe(names), "a hexadecimal word and one choice of each field");
+        in.words.push_back(std::move(listed));
+    }
+    if (!in.accepts(in.reset)) entry.refuse(ErrorCode::Range, "reset", fmt::format("0x{:X}", in.reset), "one of the words");
+}
+
+CommandAnswer readAnswer(JsonFields& entry) {
+    CommandAnswer answer;
+    if (!entry.has("answer")) return answer;
+    JsonFields fields = entry.object("answer");
+    answer.bytes = static_cast<std::size_t>(fields.numberOr("bytes", 0));
+    answer.block = fields.textOr("block", "");
+    answer.by = fields.textOr("by", "");
+    answer.from = fields.textOr("from", "");
+    if (fields.has("blocks"))
+        for (const auto& [text, block] : fields.json()["blocks"].items())
+            answer.blocks[text] = block.is_string() ? block.get<std::string>() : "";
+    if (answer.bytes < 1 || answer.bytes > 64) fields.refuse(ErrorCode::Range, "bytes", std::to_string(answer.bytes), "1 to 64 bytes");
+    if (answer.by.empty() != answer.blocks.empty()) fields.refuse(ErrorCode::Missing, "by", "nothing", "the field that chooses the block");
+    entry.adopt(fields);
+    return answer;
+}
+
+Expected<Register> readRegister(const nlohmann::json& json, const std::string& file) {
+    JsonFields entry(json, file + ": registers.");
+    Register in;
+    in.name = entry.text("name");
+    const std::string form = entry.textOr("form", "register");
+    in.form = form == "command" ? WordForm::Command : form == "pulses" ? WordForm::Pulses : WordForm::Register;
+    if (form != "register" && in.form == WordForm::Register) entry.refuse(ErrorCode::Unknown, "form", form, "register, command or pulses");
+    if (in.form == WordForm::Register) {
+        in.address = hexIn(entry, "address", "");
+        in.readAddress = hexIn(entry, "read_address", fmt::format("0x{:X}", in.address));
+    }
+    in.pointerBytes = static_cast<std::size_t>(entry.numberOr("pointer_bytes", 1));
+    in.reset = hexIn(entry, "reset", "0x00");
+    in.isResetKnown = !entry.has("reset_known") || isSet(entry, "reset_known");
+    in.bytes = static_cast<std::size_t>(entry.numberOr("bytes", 1));
+    in.order = entry.textOr("order", "high-first") == "low-first" ? ByteOrder::LowFirst : ByteOrder::HighFirst;
+    in.hasCrc = isSet(entry, "crc");
+    in.sendsBytesAlone = isSet(entry, "bytes_alone");
+    const std::string role = entry.textOr("does", "sets");
+    in.role = role == "measures" ? CommandRole::Measures
+              : role == "stops"  ? CommandRole::Stops
+              : role == "resets" ? CommandRole::Resets
+                                 : CommandRole::Sets;
+    if (role != "sets" && in.role == CommandRole::Sets) entry.refuse(ErrorCode::Unknown, "does", role, "sets, measures, stops or resets");
+    in.isReadOnly = isSet(entry, "read_only");
+    in.effect = entry.textOr("effect", "");
+    in.answer = readAnswer(entry);
+    if (in.bytes < 1 || in.bytes > 4)
+        entry.refuse(ErrorCode::Range, "bytes", plainNumber(static_cast<double>(in.bytes)), "1 to 4 bytes"), in.bytes = 1;
+    if (in.pointerBytes < 1 || in.pointerBytes > 2)
+        entry.refuse(ErrorCode::Range, "pointer_bytes", std::to_string(in.pointerBytes), "1 or 2"), in.pointerBytes = 1;
+    std::uint32_t taken = 0;
+    if (json.contains("fields"))
+        for (const auto& each : json["fields"]) {
+            JsonFields field(each, file + ": " + in.name + ".");
+            in.fields.push_back(readField(field, in, entry.has("words"), taken));
+            if (field.error()) return tl::unexpected(*field.error());
+        }
+    if (entry.has("words")) readListedWords(entry, in);
+    if (entry.error()) return tl::unexpected(*entry.error());
+    in.reserved = ~taken & static_cast<std::uint32_t>((std::uint64_t{1} << 8 * in.bytes) - 1);
+    return in;
 }
 
 }  // namespace
@@ -79,25 +181,9 @@ Expected<RegisterMap> readRegisterMap(const std::string& text, const std::string
         fields.refuse(ErrorCode::Missing, "registers", "none", "a list of registers");
     if (fields.error()) return tl::unexpected(*fields.error());
     for (const auto& one : fields.json()["registers"]) {
-        JsonFields entry(one, file + ": registers.");
-        Register in;
-        in.name = entry.text("name");
-        in.address = hexIn(entry, "address", "");
-        in.reset = hexIn(entry, "reset", "0x00");
-        in.bytes = static_cast<std::size_t>(entry.numberOr("bytes", 1));
-        in.order = entry.textOr("order", "high-first") == "low-first" ? ByteOrder::LowFirst : ByteOrder::HighFirst;
-        if (in.bytes < 1 || in.bytes > 4)
-            entry.refuse(ErrorCode::Range, "bytes", plainNumber(static_cast<double>(in.bytes)), "1 to 4 bytes"), in.bytes = 1;
-        std::uint32_t taken = 0;
-        if (one.contains("fields"))
-            for (const auto& each : one["fields"]) {
-                JsonFields field(each, file + ": " + in.name + ".");
-                in.fields.push_back(readField(field, in, taken));
-                if (field.error()) return tl::unexpected(*field.error());
-            }
-        if (entry.error()) return tl::unexpected(*entry.error());
-        in.reserved = ~taken & static_cast<std::uint32_t>((std::uint64_t{1} << 8 * in.bytes) - 1);
-        map.registers.push_back(std::move(in));
+        auto in = readRegister(one, file);
+        if (!in) return tl::unexpected(in.error());
+        map.registers.push_back(std::move(*in));
     }
     return map;
 }

@@ -23,7 +23,9 @@ class Alert {
                 m_on = above || (m_on && !below);
                 break;
             case AlertMode::Window:
-                m_on = above || below || (m_on && (isAbove || isBelow));
+                m_on = above || below ||
+                       (m_on &&
+                        (result >= m_setting.clearHigh.value_or(m_setting.high) || result < m_setting.clearLow.value_or(m_setting.low)));
                 break;
             case AlertMode::WindowLatched:
                 m_on = m_on || above || below;
@@ -71,6 +73,10 @@ std::optional<AlertSetting> alertSettingOf(std::span<const FieldValue> values) {
     };
     const FieldValue *high = find({"high_limit", "upper", "th"}), *low = find({"low_limit", "lower", "tl"}), *mode = find({"alert_mode"}),
                      *polarity = find({"polarity"}), *faults = find({"faults"});
+    if (const FieldValue* highSet = find({"high_set"}), *highClear = find({"high_clear"}), *lowClear = find({"low_clear"}),
+        *lowSet = find({"low_set"});
+        highSet && highClear && lowClear && lowSet)
+        return AlertSetting{AlertMode::Window, lowSet->number, highSet->number, true, 1, lowClear->number, highClear->number};
     if (!high || !low || !mode || !high->field->choices.empty()) return std::nullopt;
     AlertSetting setting;
     setting.high = high->number;
@@ -88,6 +94,7 @@ AlertPicture alertPicture(const AlertSetting& setting) {
     constexpr std::size_t kSteps = 240;
     AlertPicture picture;
     picture.low = setting.low, picture.high = setting.high;
+    picture.clearLow = setting.clearLow, picture.clearHigh = setting.clearHigh;
     const double band = std::max(std::abs(setting.high - setting.low), 1.0), middle = (setting.high + setting.low) / 2;
     std::vector<std::size_t> reads;
     for (std::size_t i = 0; i < kSteps; ++i) {

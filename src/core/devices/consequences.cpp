@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <cstdlib>
 
 namespace fg {
 namespace {
@@ -20,6 +21,7 @@ class Fields {
     [[nodiscard]] std::string text(std::string_view id) const { return find(id) ? find(id)->text : ""; }
     [[nodiscard]] bool is(std::string_view id, std::string_view text_) const { return text(id) == text_; }
     [[nodiscard]] unsigned code(std::string_view id) const { return find(id) ? find(id)->code : 0; }
+    [[nodiscard]] double number(std::string_view id) const { return find(id) ? find(id)->number : 0; }
     /// A choice of a duration, "62.5ms" or "4s", in s.
     [[nodiscard]] double seconds(std::string_view id) const {
         const std::string name = text(id);
@@ -332,6 +334,175 @@ Result ds3231(const Fields& fields) {
     return result;
 }
 
+// BH1750FVI data sheet, electrical characteristics and measuring time register: 120 ms, 180 ms at most, 16 and 24 ms at low resolution,
+// all by MTreg/69; one count is 1/1.2 lx · 69/MTreg, half of it in mode H2.
+Result bh1750(const Fields& fields) {
+    const double mtreg = fields.number("mtreg");
+    if (!(mtreg > 0)) return {};
+    const bool isLow = fields.is("mode", "l");
+    const double typical = (isLow ? 0.016 : 0.120) * mtreg / 69, most = (isLow ? 0.024 : 0.180) * mtreg / 69;
+    const double step = 69 / (1.2 * mtreg) / (fields.is("mode", "h2") ? 2 : 1);
+    Result result;
+    add(result, "conversion_s", "One measurement takes", typical, "typically");
+    add(result, "conversion_max_s", "At most", most, "wait this long before the first reading");
+    add(result, "poll_s", "Smallest sensible polling interval", most,
+        fields.is("repeat", "once") ? "each measurement is started anew" : "sooner gives the same result again");
+    add(result, "step_lx", "One count is", step, isLow ? "but at low resolution it moves by 4 lx at a time" : "", Quantity::Illuminance);
+    add(result, "full_lx", "Full scale", 65535 * step, "", Quantity::Illuminance);
+    return result;
+}
+
+/// What a command of humidity parts costs: measuring typically and at most, repeatability as three standard deviations.
+struct Effort {
+    double typical_s, most_s, degC, percent;
+};
+
+Result commanded(const Effort& effort, double period_s, double measuring_A, double resting_A) {
+    Result result;
+    add(result, "conversion_s", "One measurement takes", effort.typical_s, "typically");
+    add(result, "conversion_max_s", "At most", effort.most_s, "wait this long before fetching it");
+    if (period_s > 0) add(result, "period_s", "A new result every", period_s, "it measures by itself");
+    add(result, "poll_s", "Smallest sensible polling interval", std::max(period_s, effort.most_s),
+        period_s > 0 ? "sooner there is nothing new, and it does not acknowledge" : "each measurement is started anew");
+    const double every = period_s > 0 ? period_s : 1;
+    add(result, "current_A", "Average supply current", (measuring_A * effort.typical_s + resting_A * (every - effort.typical_s)) / every,
+        period_s > 0 ? "measuring and waiting" : "measured once a second", Quantity::Current);
+    add(result, "noise_degC", "Repeatability of the temperature", effort.degC, "three standard deviations, a difference, °C",
+        Quantity::Ratio);
+    add(result, "noise_percent", "Repeatability of the humidity", effort.percent, "three standard deviations", Quantity::RelativeHumidity);
+    return result;
+}
+
+// SHT3x-DIS data sheet, sensor performance and timing: high, medium, low repeatability; 600 µA while it measures, 0.2 µA at rest, 45 µA
+// between periodic measurements.
+Result sht3x(const Fields& fields) {
+    constexpr std::array efforts{Effort{12.5e-3, 15.5e-3, 0.04, 0.08}, Effort{4.5e-3, 6.5e-3, 0.08, 0.15},
+                                 Effort{2.5e-3, 4.5e-3, 0.15, 0.21}};
+    const std::string repeat = fields.text("repeat");
+    const double hertz = std::strtod(repeat.c_str(), nullptr);  // "0.5/s"; 0 of "once"
+    return commanded(efforts[std::min(fields.code("repeatability"), 2U)], hertz > 0 ? 1 / hertz : 0, 600e-6, hertz > 0 ? 45e-6 : 0.2e-6);
+}
+
+// SHT4x data sheet, sensor performance and timing: 320 µA while it measures, 0.08 µA at rest.
+Result sht4x(const Fields& fields) {
+    const std::string measure = fields.text("measure");
+    if (measure.starts_with("heat")) {
+        Result result;
+        add(result, "conversion_s", "The heater is on for", measure.ends_with("100ms") ? 0.1 : 1.0,
+            "then it measures once, at high precision; not more than a tenth of the time");
+        return result;
+    }
+    return commanded(measure == "medium" ? Effort{3.7e-3, 4.5e-3, 0.07, 0.15}
+                     : measure == "low"  ? Effort{1.3e-3, 1.6e-3, 0.1, 0.25}
+                                         : Effort{6.9e-3, 8.3e-3, 0.04, 0.08},
+                     0, 320e-6, 0.08e-6);
+}
+
+/// Conversion of a resolution: bits, typically and at most.
+struct Resolved {
+    int bits;
+    double typical_s, most_s;
+};
+
+Result twoResolutions(const Fields& fields, const std::array<Resolved, 4>& humidity, const std::array<Resolved, 4>& temperature,
+                      bool humidityTakesBoth) {
+    const unsigned code = fields.code("resolution") & 3;
+    const bool wantsHumidity = !fields.text("measure").starts_with("temperature");
+    const Resolved &rh = humidity[code], &t = temperature[code];
+    const bool isBoth = wantsHumidity && humidityTakesBoth;
+    Result result;
+    add(result, "conversion_s", "One measurement takes",
+        isBoth          ? rh.typical_s + t.typical_s
+        : wantsHumidity ? rh.typical_s
+                        : t.typical_s,
+        isBoth          ? "humidity, and the temperature it needs"
+        : wantsHumidity ? "humidity"
+                        : "temperature");
+    add(result, "conversion_max_s", "At most", isBoth ? rh.most_s + t.most_s : wantsHumidity ? rh.most_s : t.most_s, "");
+    add(result, "poll_s", "Smallest sensible polling interval", rh.most_s + t.most_s, "for both of them, one after the other");
+    add(result, "step_degC", "Step of the temperature", std::ldexp(175.72, -t.bits), "a difference, °C", Quantity::Ratio);
+    add(result, "step_percent", "Step of the humidity", std::ldexp(125, -rh.bits), "", Quantity::RelativeHumidity);
+    return result;
+}
+
+// Si7021-A20 data sheet, table 2: conversion time of humidity 12, 8, 10, 11 bits and temperature 14, 12, 13, 11 bits.
+Result si7021(const Fields& fields) {
+    return twoResolutions(fields, {{{12, 10e-3, 12e-3}, {8, 2.6e-3, 3.1e-3}, {10, 3.7e-3, 4.5e-3}, {11, 5.8e-3, 7e-3}}},
+                          {{{14, 7e-3, 10.8e-3}, {12, 2.4e-3, 3.8e-3}, {13, 4e-3, 6.2e-3}, {11, 1.5e-3, 2.4e-3}}}, true);
+}
+
+// HTU21D(F) data sheet, sensor performance: measuring time.
+Result htu21d(const Fields& fields) {
+    return twoResolutions(fields, {{{12, 14e-3, 16e-3}, {8, 2e-3, 3e-3}, {10, 4e-3, 5e-3}, {11, 7e-3, 8e-3}}},
+                          {{{14, 44e-3, 50e-3}, {12, 11e-3, 13e-3}, {13, 22e-3, 25e-3}, {11, 6e-3, 7e-3}}}, false);
+}
+
+/// One oversampling ratio of a barometer with a PROM: conversion typically and at most, RMS noise of the pressure, current at one sample a
+/// second.
+struct Oversampling {
+    double typical_s, most_s, noise_Pa, average_A;
+};
+
+Result promBarometer(const Fields& fields, std::span<const Oversampling> ratios) {
+    const std::size_t at = fields.code("osr");
+    if (at >= ratios.size()) return {};
+    const Oversampling& one = ratios[at];
+    Result result;
+    add(result, "conversion_s", "One conversion takes", one.typical_s, "typically");
+    add(result, "conversion_max_s", "At most", one.most_s, "wait this long before the ADC is read");
+    add(result, "poll_s", "Smallest sensible polling interval", 2 * one.most_s, "pressure and temperature, each started anew");
+    add(result, "noise_Pa", "RMS noise of the pressure", one.noise_Pa, "", Quantity::Pressure);
+    add(result, "current_A", "Average supply current", one.average_A, "one sample a second", Quantity::Current);
+    return result;
+}
+
+// MS5611-01BA03 data sheet, electrical characteristics, ADC and pressure output: OSR 256 to 4096.
+Result ms5611(const Fields& fields) {
+    constexpr std::array ratios{Oversampling{0.54e-3, 0.60e-3, 6.5, 0.9e-6}, Oversampling{1.06e-3, 1.17e-3, 4.2, 1.7e-6},
+                                Oversampling{2.08e-3, 2.28e-3, 2.7, 3.2e-6}, Oversampling{4.13e-3, 4.54e-3, 1.8, 6.3e-6},
+                                Oversampling{8.22e-3, 9.04e-3, 1.2, 12.5e-6}};
+    return promBarometer(fields, ratios);
+}
+
+// MS5607-02BA03 data sheet, the same tables.
+Result ms5607(const Fields& fields) {
+    constexpr std::array ratios{Oversampling{0.54e-3, 0.60e-3, 13, 0.9e-6}, Oversampling{1.06e-3, 1.17e-3, 8.4, 1.7e-6},
+                                Oversampling{2.08e-3, 2.28e-3, 5.4, 3.2e-6}, Oversampling{4.13e-3, 4.54e-3, 3.6, 6.3e-6},
+                                Oversampling{8.22e-3, 9.04e-3, 2.4, 12.5e-6}};
+    return promBarometer(fields, ratios);
+}
+
+// MS5837-30BA data sheet, the same tables: OSR 256 to 8192.
+Result ms5837(const Fields& fields) {
+    constexpr std::array ratios{Oversampling{0.54e-3, 0.60e-3, 157, 0.63e-6}, Oversampling{1.06e-3, 1.17e-3, 84, 1.26e-6},
+                                Oversampling{2.08e-3, 2.28e-3, 54, 2.51e-6},  Oversampling{4.13e-3, 4.54e-3, 38, 5.02e-6},
+                                Oversampling{8.22e-3, 9.04e-3, 28, 10.05e-6}, Oversampling{16.44e-3, 18.08e-3, 20, 20.09e-6}};
+    return promBarometer(fields, ratios);
+}
+
+// HX711 data sheet, key electrical characteristics: ± 0.5·AVDD/gain in 24 bits; 10 results a second, 80 with RATE high; four of them to
+// settle.
+Result hx711(const Fields& fields) {
+    const double gain = std::strtod(fields.text("gain").c_str(), nullptr);
+    Result result;
+    if (!(gain > 0)) return result;
+    add(result, "conversion_s", "A new result every", 0.1, "with pin RATE low; 12.5 ms with it high");
+    add(result, "poll_s", "Smallest sensible polling interval", 0.1, "DOUT is low when one is ready");
+    add(result, "settle_s", "After a change of input or gain", 0.4, "until the first good result; 50 ms with RATE high");
+    add(result, "full_V", "Full scale ±", 0.5 * 5 / gain, "at an AVDD of 5 V", Quantity::Voltage);
+    add(result, "step_V", "One step of 24 bits", 5 / gain / 16777216, "of which the lowest ones are noise", Quantity::Voltage);
+    return result;
+}
+
+// DS18S20 data sheet, AC electrical characteristics and operation: 750 ms; 0.5 °C, finer by COUNT_REMAIN.
+Result ds18s20(const Fields&) {
+    Result result;
+    add(result, "conversion_max_s", "One conversion takes at most", 0.75, "with parasite power the line must be held high for so long");
+    add(result, "poll_s", "Smallest sensible polling interval", 0.75, "read sooner it is the value before, or 85 °C after power-on");
+    add(result, "step_degC", "Step of the temperature", 0.0625, "a difference, °C; 0.5 without the extended formula", Quantity::Ratio);
+    return result;
+}
+
 struct Rule {
     std::string_view map;
     Result (*run)(const Fields& fields);
@@ -358,7 +529,17 @@ constexpr std::array kRules{Rule{"bmp280", trimmedBarometer},
                             Rule{"bme680", bme680},
                             Rule{"bmp180", bmp180},
                             Rule{"ds3231", ds3231},
-                            Rule{"bmp388", bmp388}};
+                            Rule{"bmp388", bmp388},
+                            Rule{"bh1750", bh1750},
+                            Rule{"sht3x", sht3x},
+                            Rule{"sht40", sht4x},
+                            Rule{"si7021", si7021},
+                            Rule{"htu21d", htu21d},
+                            Rule{"ms5611", ms5611},
+                            Rule{"ms5607", ms5607},
+                            Rule{"ms5837", ms5837},
+                            Rule{"hx711", hx711},
+                            Rule{"ds18s20", ds18s20}};
 
 }  // namespace
 

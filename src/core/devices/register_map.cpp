@@ -1,5 +1,6 @@
 #include "devices/register_map.h"
 
+#include "devices/checksum.h"
 #include "devices/tracer.h"
 #include "units/value_text.h"
 
@@ -22,17 +23,24 @@ const Unit* unitNamed(const std::string& id) {
 }
 
 FieldValue valueOf(const Register& in, const RegisterField& field, std::uint32_t word) {
-    FieldValue value{&in, &field, (word & field.mask()) >> field.low, kNoValue, "", false};
-    if (field.choices.empty()) {
-        const int bits = field.high - field.low + 1;
-        const double code = field.isSigned ? signExtend(value.code, bits) : static_cast<double>(value.code);
-        value.number = code * field.scale + field.offset;
-        const Unit* unit = unitNamed(field.unit);
-        value.text = plainNumber(value.number, 9) + (unit ? " " + std::string(unit->symbol) : field.unit.empty() ? "" : " " + field.unit);
+    const auto code = in.codeIn(field, word);
+    FieldValue value{&in, &field, code.value_or(0), kNoValue, "", false};
+    if (!code) {
+        value.isReserved = true;
+        value.text = fmt::format("0x{:0{}X} (not a word of this command)", word, 2 * in.bytes);
         return value;
     }
-    for (const auto& [name, code] : field.choices)
-        if (code == value.code) return value.text = name, value;
+    if (field.choices.empty()) {
+        value.number =
+            (field.isSigned ? signExtend(value.code, field.width()) : static_cast<double>(value.code)) * field.scale + field.offset;
+        const Unit* unit = unitNamed(field.unit);
+        value.text = plainNumber(value.number, 9) + (unit ? " " + std::string(unit->symbol) : field.unit.empty() ? "" : " " + field.unit);
+        value.isReserved = field.allowed && (value.number < field.allowed->first || value.number > field.allowed->second);
+        if (value.isReserved) value.text += fmt::format(" (outside {} to {})", num(field.allowed->first), num(field.allowed->second));
+        return value;
+    }
+    for (const auto& [name, each] : field.choices)
+        if (each == value.code) return value.text = name, value;
     value.isReserved = true;
     value.text = fmt::format("code {} (reserved)", value.code);
     return value;
@@ -50,15 +58,43 @@ std::string lower(std::string text) {
     return text;
 }
 
-}  // namespace
-
-std::vector<std::uint8_t> RegisterWord::bytes() const {
-    return in->order == ByteOrder::HighFirst ? bytesBe(word, in->bytes) : bytesLe(word, in->bytes);
+RegisterWord& wordIn(std::vector<RegisterWord>& words, const Register& in) {
+    const auto it = std::find_if(words.begin(), words.end(), [&](const RegisterWord& word) { return word.in == &in; });
+    return it == words.end() ? words.emplace_back(RegisterWord{&in, in.reset}) : *it;
 }
+
+/// A word off the bus, and how many bytes it took.
+struct ReadWord {
+    std::uint32_t word = 0;
+    std::size_t length = 0;
+};
+
+Expected<ReadWord> readWord(const Register& one, std::span<const std::uint8_t> bytes) {
+    if (bytes.size() < one.bytes)
+        return fail(ErrorCode::Range, fmt::format("register 0x{:02X}", one.address), fmt::format("{} byte(s)", bytes.size()),
+                    fmt::format("the {} bytes of {}", one.bytes, one.name));
+    ReadWord read{one.wordOf(bytes), one.bytes};
+    if (one.hasCrc && bytes.size() > one.bytes) {
+        const std::uint8_t crc = crc8Humidity(bytes.first(one.bytes), 0xFF);
+        if (bytes[one.bytes] != crc)
+            return fail(ErrorCode::Damaged, one.name, fmt::format("CRC 0x{:02X}", bytes[one.bytes]),
+                        fmt::format("0x{:02X} for its word", crc));
+        ++read.length;
+    }
+    return read;
+}
+
+std::string hexOf(std::span<const std::uint8_t> bytes) {
+    std::string text;
+    for (const std::uint8_t byte : bytes) text += fmt::format("{}{:02X}", text.empty() ? "" : " ", byte);
+    return text;
+}
+
+}  // namespace
 
 const Register* RegisterMap::findRegister(unsigned address) const {
     for (const Register& one : registers)
-        if (one.address == address) return &one;
+        if (one.form == WordForm::Register && (one.address == address || one.readAddress == address)) return &one;
     return nullptr;
 }
 
@@ -86,7 +122,6 @@ Expected<std::vector<Setting>> RegisterMap::readSettings(std::string_view text) 
 }
 
 Expected<std::uint32_t> RegisterMap::codeOf(const RegisterField& field, const std::string& value) const {
-    const std::uint32_t most = field.mask() >> field.low;
     if (!field.choices.empty()) {
         std::string names;
         for (const auto& [name, code] : field.choices) {
@@ -109,12 +144,14 @@ Expected<std::uint32_t> RegisterMap::codeOf(const RegisterField& field, const st
         number = read->canonical;
     }
     const double code = std::round((number - field.offset) / field.scale);
-    const double low = field.isSigned ? -std::ldexp(1, field.high - field.low) : 0, high = field.isSigned ? -low - 1 : most;
-    if (!(code >= low && code <= high))
+    const double codes = std::ldexp(1, field.width());
+    const double low = field.isSigned ? -codes / 2 : 0, high = low + codes - 1;
+    const double least = field.allowed ? field.allowed->first : low * field.scale + field.offset,
+                 most = field.allowed ? field.allowed->second : high * field.scale + field.offset;
+    if (!(code >= low && code <= high) || (field.allowed && !(number >= least && number <= most)))
         return fail(ErrorCode::Range, field.id, "“" + value + "”",
-                    plainNumber(low * field.scale + field.offset, 9) + " to " + plainNumber(high * field.scale + field.offset, 9) +
-                        (unit ? " " + std::string(unit->symbol) : ""));
-    return static_cast<std::uint32_t>(static_cast<std::int64_t>(code)) & most;
+                    plainNumber(least, 9) + " to " + plainNumber(most, 9) + (unit ? " " + std::string(unit->symbol) : ""));
+    return static_cast<std::uint32_t>(static_cast<std::int64_t>(code)) & static_cast<std::uint32_t>(codes - 1);
 }
 
 Expected<std::vector<RegisterWord>> RegisterMap::set(std::span<const Setting> settings, std::span<const RegisterWord> base) const {
@@ -125,39 +162,91 @@ Expected<std::vector<RegisterWord>> RegisterMap::set(std::span<const Setting> se
             std::string known;
             for (const Register& one : registers)
                 for (const RegisterField& each : one.fields)
-                    if (!each.readOnly) known += (known.empty() ? "" : ", ") + each.id;
+                    if (!each.isReadOnly) known += (known.empty() ? "" : ", ") + each.id;
             return fail(ErrorCode::Unknown, setting.id, "a field this device does not have", "one of " + known);
         }
-        if (field->readOnly) return fail(ErrorCode::ReadOnly, field->id, "a value", "nothing: this field is only read");
+        if (field->isReadOnly) return fail(ErrorCode::ReadOnly, field->id, "a value", "nothing: this field is only read");
         const auto code = codeOf(*field, setting.value);
         if (!code) return tl::unexpected(code.error());
-        auto it = std::find_if(result.begin(), result.end(), [&, where = in](const RegisterWord& word) { return word.in == where; });
-        if (it == result.end()) it = result.insert(result.end(), RegisterWord{in, in->reset});
-        it->word = (it->word & ~field->mask()) | *code << field->low;
+        RegisterWord& word = wordIn(result, *in);
+        const auto changed = in->with(*field, word.word, *code);
+        if (!changed)
+            return fail(ErrorCode::Range, field->id, "“" + setting.value + "” beside the other settings of " + in->name,
+                        "one it has a command for");
+        word.word = *changed;
     }
     return result;
+}
+
+bool RegisterMap::hasCommands() const {
+    return std::any_of(registers.begin(), registers.end(), [](const Register& one) { return one.form != WordForm::Register; });
+}
+
+std::optional<RegisterWord> RegisterMap::command(std::span<const std::uint8_t> sent, std::span<const RegisterWord> base) const {
+    for (const Register& one : registers) {
+        if (one.form == WordForm::Register) continue;
+        if (!one.sendsBytesAlone) {
+            if (sent.size() == one.bytes && one.accepts(one.wordOf(sent))) return RegisterWord{&one, one.wordOf(sent)};
+            continue;
+        }
+        // Its reserved bits say which of its bytes this is.
+        std::vector<RegisterWord> words(base.begin(), base.end());
+        RegisterWord word = wordIn(words, one);
+        for (std::size_t i = 0; i < one.bytes && sent.size() == 1; ++i) {
+            const std::size_t shift = 8 * (one.bytes - 1 - i);
+            if ((sent[0] & (one.reserved >> shift & 0xFF)) != ((one.reset & one.reserved) >> shift & 0xFF)) continue;
+            word.word = (word.word & ~(std::uint32_t{0xFF} << shift)) | std::uint32_t{sent[0]} << shift;
+            return word;
+        }
+    }
+    return std::nullopt;
+}
+
+/// One register or command at the beginning of bytes as they are sent; how many of them it took.
+Expected<std::size_t> RegisterMap::take(std::vector<RegisterWord>& words, std::span<const std::uint8_t> sent) const {
+    for (std::size_t length = std::min<std::size_t>(sent.size(), 4); length > 0; --length)
+        if (const auto found = command(sent.first(length), words)) return wordIn(words, *found->in) = *found, length;
+    for (const Register& one : registers) {
+        if (one.form != WordForm::Register || sent.size() < one.pointerBytes) continue;
+        unsigned pointer = 0;
+        for (std::size_t i = 0; i < one.pointerBytes; ++i) pointer = pointer << 8 | sent[i];
+        if (pointer != one.address || one.isReadOnly) continue;
+        const std::size_t most = one.pointerBytes + one.bytes + (one.hasCrc ? 1 : 0);
+        const auto read = readWord(one, sent.subspan(one.pointerBytes, std::min(sent.size(), most) - one.pointerBytes));
+        if (!read) return tl::unexpected(read.error());
+        wordIn(words, one).word = read->word;
+        return one.pointerBytes + read->length;
+    }
+    std::string known;
+    for (const Register& one : registers)
+        if (!one.isReadOnly) known += (known.empty() ? "" : ", ") + one.name;
+    return fail(ErrorCode::Unknown, "bytes", hexOf(sent.first(std::min<std::size_t>(sent.size(), 4))),
+                "one of the commands of " + id + ": " + known);
 }
 
 Expected<std::vector<RegisterWord>> RegisterMap::words(const RawData& raw) const {
     std::vector<RegisterWord> result;
     for (const RawBlock& block : raw.blocks()) {
-        if (!block.address) return fail(ErrorCode::Missing, block.label(), "no address", "register addresses, like F4=27");
+        if (!block.address) {
+            if (!hasCommands()) return fail(ErrorCode::Missing, block.label(), "no address", "register addresses, like F4=27");
+            for (std::size_t at = 0; at < block.bytes.size();) {
+                const auto taken = take(result, std::span(block.bytes).subspan(at));
+                if (!taken) return tl::unexpected(taken.error());
+                at += *taken;
+            }
+            continue;
+        }
         for (std::size_t at = 0; at < block.bytes.size();) {
             const Register* one = findRegister(*block.address + static_cast<unsigned>(at));
-            const std::string where = fmt::format("register 0x{:02X}", *block.address + at);
-            if (!one) return fail(ErrorCode::Unknown, where, "a register that configures nothing here", "one of the registers of " + id);
-            if (at + one->bytes > block.bytes.size())
-                return fail(ErrorCode::Range, where, fmt::format("{} byte(s)", block.bytes.size() - at),
-                            fmt::format("the {} bytes of {}", one->bytes, one->name));
-            std::uint32_t word = 0;
-            for (std::size_t i = 0; i < one->bytes; ++i)
-                word = word << 8 | block.bytes[at + (one->order == ByteOrder::HighFirst ? i : one->bytes - 1 - i)];
-            result.push_back({one, word});
+            if (!one)
+                return fail(ErrorCode::Unknown, fmt::format("register 0x{:02X}", *block.address + at),
+                            "a register that configures nothing here", "one of the registers of " + id);
+            const auto read = readWord(*one, std::span(block.bytes).subspan(at));
+            if (!read) return tl::unexpected(read.error());
+            wordIn(result, *one).word = read->word;
             // Where a pointer names whole words, one block is one register.
-            at = one->bytes > 1 && at + one->bytes < block.bytes.size() &&
-                         !findRegister(*block.address + static_cast<unsigned>(at + one->bytes))
-                     ? block.bytes.size()
-                     : at + one->bytes;
+            at += read->length;
+            if (one->bytes > 1 && !findRegister(*block.address + static_cast<unsigned>(at))) break;
         }
     }
     return result;
@@ -204,63 +293,14 @@ Expected<std::vector<Mismatch>> RegisterMap::compare(std::span<const RegisterWor
         mismatch.text =
             fmt::format("{} is {}{} {} that was asked for{}", field->title, now.text, ratio.empty() ? ", not the" : ratio + " the",
                         then.text,
-                        have == words.end() ? fmt::format(" (0x{:02X} is not written and stays at its reset value)", in->address) : "");
+                        have != words.end() ? ""
+                        : in->form == WordForm::Register
+                            ? fmt::format(" (0x{:02X} is not written and {})", in->address,
+                                          in->isResetKnown ? "stays at its reset value" : "what it holds after power-on is not stated")
+                            : fmt::format(" ({} is not sent)", in->name));
         found.push_back(mismatch);
     }
     return found;
-}
-
-namespace {
-
-BusStep byteStep(std::uint8_t byte, bool byMaster, bool acknowledged, const std::string& meaning) {
-    return {BusStep::Kind::Byte, byte, byMaster, acknowledged, meaning};
-}
-
-std::string addressText(unsigned address, bool read) { return fmt::format("address 0x{:02X}, {}", address, read ? "read" : "write"); }
-
-}  // namespace
-
-std::vector<BusStep> writeTransaction(unsigned address, unsigned pointer, std::span<const std::uint8_t> data, const std::string& name) {
-    std::vector<BusStep> steps{{BusStep::Kind::Start, 0, true, true, "start"},
-                               byteStep(static_cast<std::uint8_t>(address << 1), true, true, addressText(address, false)),
-                               byteStep(static_cast<std::uint8_t>(pointer), true, true, "register " + name)};
-    for (const std::uint8_t byte : data) steps.push_back(byteStep(byte, true, true, "data"));
-    steps.push_back({BusStep::Kind::Stop, 0, true, true, "stop"});
-    return steps;
-}
-
-std::vector<BusStep> readTransaction(unsigned address, unsigned pointer, std::span<const std::uint8_t> data, const std::string& name) {
-    std::vector<BusStep> steps{{BusStep::Kind::Start, 0, true, true, "start"},
-                               byteStep(static_cast<std::uint8_t>(address << 1), true, true, addressText(address, false)),
-                               byteStep(static_cast<std::uint8_t>(pointer), true, true, "register " + name),
-                               {BusStep::Kind::RepeatedStart, 0, true, true, "repeated start"},
-                               byteStep(static_cast<std::uint8_t>(address << 1 | 1), true, true, addressText(address, true))};
-    for (std::size_t i = 0; i < data.size(); ++i)
-        steps.push_back(byteStep(data[i], false, i + 1 < data.size(), i + 1 < data.size() ? "data" : "last data, not acknowledged"));
-    steps.push_back({BusStep::Kind::Stop, 0, true, true, "stop"});
-    return steps;
-}
-
-std::string transactionText(std::span<const BusStep> steps) {
-    std::string text;
-    for (const BusStep& step : steps) {
-        if (!text.empty()) text += ' ';
-        switch (step.kind) {
-            case BusStep::Kind::Start:
-                text += 'S';
-                break;
-            case BusStep::Kind::RepeatedStart:
-                text += "Sr";
-                break;
-            case BusStep::Kind::Stop:
-                text += 'P';
-                break;
-            case BusStep::Kind::Byte:
-                text += fmt::format("{:02X} {}", step.byte, step.acknowledged ? 'A' : 'N');
-                break;
-        }
-    }
-    return text;
 }
 
 }  // namespace fg

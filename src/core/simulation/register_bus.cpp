@@ -19,6 +19,14 @@ Expected<unsigned> hexNumber(const std::string& text, unsigned most, const char*
     return value;
 }
 
+Expected<std::size_t> byteCount(const std::string& text) {
+    std::size_t count = 0;
+    const auto [end, status] = std::from_chars(text.data(), text.data() + text.size(), count);
+    if (status != std::errc{} || end != text.data() + text.size() || count < 1 || count > kMostBytes)
+        return fail(ErrorCode::Range, "count", "“" + text + "”", "1 to 256 bytes");
+    return count;
+}
+
 std::string hexText(const std::vector<std::uint8_t>& bytes) {
     std::string text;
     for (const std::uint8_t byte : bytes) text += fmt::format("{}{:02X}", text.empty() ? "" : " ", byte);
@@ -74,17 +82,22 @@ Expected<std::string> RegisterBus::handle(const std::vector<std::string>& words)
         (*place)->device.command();
         return std::string("ok");
     }
+    if (verb == "r" && words.size() == 3) {
+        const auto place = at(words[1]);
+        if (!place) return tl::unexpected(place.error());
+        const auto count = byteCount(words[2]);
+        if (!count) return tl::unexpected(count.error());
+        return (*place)->device.answer(*count).map(hexText);
+    }
     if ((verb == "w" && words.size() >= 3) || (verb == "r" && words.size() == 4)) {
         const auto place = at(words[1]);
         if (!place) return tl::unexpected(place.error());
-        const auto pointer = hexNumber(words[2], 0xFF, "register");
+        const auto pointer = hexNumber(words[2], words[2].size() > 2 ? 0xFFFF : 0xFF, "register");
         if (!pointer) return tl::unexpected(pointer.error());
         if (verb == "r") {
-            std::size_t count = 0;
-            const auto [end, status] = std::from_chars(words[3].data(), words[3].data() + words[3].size(), count);
-            if (status != std::errc{} || end != words[3].data() + words[3].size() || count < 1 || count > kMostBytes)
-                return fail(ErrorCode::Range, "count", "“" + words[3] + "”", "1 to 256 bytes");
-            return (*place)->device.read(*pointer, count).map(hexText);
+            const auto count = byteCount(words[3]);
+            if (!count) return tl::unexpected(count.error());
+            return (*place)->device.read(*pointer, *count).map(hexText);
         }
         std::vector<std::uint8_t> bytes;
         for (std::size_t i = 3; i < words.size(); ++i) {
@@ -97,7 +110,7 @@ Expected<std::string> RegisterBus::handle(const std::vector<std::string>& words)
         return std::string("ok");
     }
     return fail(ErrorCode::Syntax, "request", "“" + verb + "”",
-                "w ADDRESS REGISTER BYTES, r ADDRESS REGISTER COUNT, b CHANNEL BLOCK, c CHANNEL or t SECONDS");
+                "w ADDRESS REGISTER BYTES, r ADDRESS REGISTER COUNT, r ADDRESS COUNT, b CHANNEL BLOCK, c CHANNEL or t SECONDS");
 }
 
 std::string RegisterBus::answer(std::string_view request) {

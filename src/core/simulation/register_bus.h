@@ -10,6 +10,8 @@ namespace fg {
 ///
 ///   w 76 F4 27        write bytes from register F4 of the device at 0x76    → ok
 ///   r 76 F7 6         read six bytes from register F7                       → 65 5A C0 7E ED 00
+///   w 44 24 00        send the command 24 00 to the device at 0x44          → ok
+///   r 44 6            read six bytes, without a register: its answer        → 66 4B …
 ///   b tray scratchpad read a block of the part on channel "tray"            → 91 01 4B 46 7F FF 0C 10 70
 ///   c tray            command the part on a channel to measure             → ok
 ///   t 0.75            let three quarters of a workshop second pass          → ok

@@ -19,7 +19,8 @@ VirtualBoard::VirtualBoard(VirtualParts parts, const Catalogue& catalogue, std::
         m_devices.emplace_back(device, *catalogue.findDevicePart(device.part), map, ++seed);
         if (!map) continue;
         const auto words = map->set(device.setup);
-        for (std::size_t i = 0; words && i < words->size(); ++i) (void)m_devices.back().write((*words)[i].in->address, (*words)[i].bytes());
+        if (words)
+            for (const RegisterWord& word : *words) m_devices.back().take(word);
     }
 }
 

@@ -71,7 +71,9 @@ void BytesSheet::showSpec(const GaugeView& view) {
                                    ? tr("Paste bytes: 02 8C 01 5F EE, or the 40 high times in µs that a scope shows: 27 27 71 27 …")
                                    : tr("Paste bytes: 02 8C 01 5F EE, or 88: 70 6B …; F7: 65 5A …, a dump table, CSV, 0x0191"));
     const RegisterMap* map = part ? workbench().catalogue().findRegisterMap(part->id) : nullptr;
-    m_registersTitle->setVisible(map != nullptr);
+    const QString nothing = part && !map ? qs(part->nothingToSet) : QString();
+    m_registersTitle->setText(map || nothing.isEmpty() ? tr("Registers by meaning") : tr("Nothing to set: it %1.").arg(nothing));
+    m_registersTitle->setVisible(map || !nothing.isEmpty());
     m_registers.setVisible(map != nullptr);
     if (map) m_registers.showPart(*part, *map, view.digital() && view.digital()->address() ? *view.digital()->address() : 0);
 }

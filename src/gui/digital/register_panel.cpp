@@ -1,6 +1,7 @@
 #include "digital/register_panel.h"
 
 #include "devices/alert_pin.h"
+#include "devices/bus_transaction.h"
 #include "devices/dump_text.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
@@ -13,13 +14,33 @@ namespace {
 
 QString qs(const std::string& text) { return QString::fromStdString(text); }
 
-QString binaryOf(const RegisterWord& word) {
-    QString text;
-    for (int bit = static_cast<int>(8 * word.in->bytes) - 1; bit >= 0; --bit) {
-        text += word.word >> bit & 1 ? QLatin1Char('1') : QLatin1Char('0');
-        if (bit > 0 && bit % 4 == 0) text += QLatin1Char(' ');
+/// What a device's words look like: "F4=27 F5=A0", or "24 00" of one that takes commands.
+QString exampleOf(const RegisterMap& map) {
+    QStringList example;
+    for (const Register& in : map.registers) {
+        const RegisterWord word{&in, in.reset};
+        if (in.form == WordForm::Pulses) return QStringLiteral("pulses=") + qs(word.text());
+        if (in.form == WordForm::Command && in.role != CommandRole::Measures) continue;
+        QString bytes;
+        for (const std::uint8_t byte : word.bytes()) bytes += qs(fmt::format("{}{:02X}", bytes.isEmpty() ? "" : " ", byte));
+        if (in.form == WordForm::Command) return bytes;
+        if (example.size() < 2) example << qs(fmt::format("{:02X}={:0{}X}", in.address, word.word, 2 * in.bytes));
     }
-    return text;
+    return example.join(QLatin1Char(' '));
+}
+
+/// A word with all that can be said of it, as a row of a table.
+QString rowOf(const RegisterWord& word, unsigned address) {
+    const Register& in = *word.in;
+    QStringList bus;
+    if (address)
+        for (const Transaction& one : transactionsOf(word, address))
+            bus << QStringLiteral("%1: %2").arg(qs(one.title), qs(transactionText(one.steps)));
+    QString about = qs(in.effect).toHtmlEscaped();
+    if (!in.isResetKnown) about = RegisterPanel::tr("what it holds after power-on is not stated: write it");
+    return QStringLiteral("<tr><td>%1&nbsp;</td><td>%2%3&nbsp;</td><td><b>%4</b>&nbsp;&nbsp; %5&nbsp;&nbsp;</td><td>%6</td></tr>")
+        .arg(qs(in.place()), qs(in.name), about.isEmpty() ? QString() : QStringLiteral("<br><i>%1</i>").arg(about), qs(word.text()),
+             in.isReadOnly ? RegisterPanel::tr("only read") : qs(word.binary()), bus.join(QStringLiteral("<br>")));
 }
 
 }  // namespace
@@ -62,13 +83,10 @@ void RegisterPanel::build() {
     m_choices.clear();
     m_numbers.clear();
     m_problem.clear();
-    QStringList example;
-    for (const RegisterWord& word : m_words)
-        if (example.size() < 2) example << qs(fmt::format("{:02X}={:0{}X}", word.in->address, word.word, 2 * word.in->bytes));
-    m_paste.setPlaceholderText(example.join(QLatin1Char(' ')));
+    m_paste.setPlaceholderText(exampleOf(*m_map));
     for (const Register& in : m_map->registers)
         for (const RegisterField& field : in.fields) {
-            if (field.readOnly) continue;
+            if (field.isReadOnly) continue;
             if (field.choices.empty()) {
                 auto* entry = new QLineEdit;
                 entry->setObjectName(QStringLiteral("register.") + qs(field.id));
@@ -133,16 +151,7 @@ void RegisterPanel::refresh() {
     for (QLabel* label : {&m_wordsText, &m_costs}) dress(*label, Theme::instance().text(13), colours().ink);
     dress(m_problem, Theme::instance().text(13, true), colours().ink);
     QString text = QStringLiteral("<table cellspacing=3>");
-    for (const RegisterWord& word : m_words) {
-        const auto steps = writeTransaction(m_address, word.in->address, word.bytes(), word.in->name);
-        const auto back = readTransaction(m_address, word.in->address, word.bytes(), word.in->name);
-        text += QStringLiteral("<tr><td>0x%1&nbsp; %2&nbsp;</td><td><b>0x%3</b>&nbsp;&nbsp; 0b %4&nbsp;&nbsp;</td><td>%5</td></tr>")
-                    .arg(QString::number(word.in->address, 16).toUpper().rightJustified(2, QLatin1Char('0')))
-                    .arg(qs(word.in->name))
-                    .arg(QString::number(word.word, 16).toUpper().rightJustified(static_cast<int>(2 * word.in->bytes), QLatin1Char('0')),
-                         binaryOf(word),
-                         m_address ? tr("write: %1<br>read: %2").arg(qs(transactionText(steps)), qs(transactionText(back))) : QString());
-    }
+    for (const RegisterWord& word : m_words) text += rowOf(word, m_address);
     m_wordsText.setText(text + QStringLiteral("</table>"));
     const auto values = m_map->all(m_words);
     showAlert(values);
@@ -171,6 +180,8 @@ void RegisterPanel::showAlert(const std::vector<FieldValue>& values) {
     m_alertNote.setText(tr("○ the host reads the device. %1")
                             .arg(setting->mode == AlertMode::Interrupt
                                      ? tr("Latched at the high limit until read, then at the low one: reading clears it.")
+                                 : setting->mode == AlertMode::Window
+                                     ? tr("On beyond the limits that set it, off again inside those that clear it; reading clears nothing.")
                                  : setting->mode == AlertMode::WindowLatched
                                      ? tr("Latched outside the limits: reading clears it.")
                                      : tr("On from the high limit down to the low one: only the temperature clears it.")));
@@ -179,10 +190,13 @@ void RegisterPanel::showAlert(const std::vector<FieldValue>& values) {
     const auto flat = [&](double level) { return QVector<double>(static_cast<qsizetype>(picture.time.size()), level); };
     const QVector<double> time(picture.time.begin(), picture.time.end());
     m_alert.setAxes({}, {});
-    m_alert.setCurves({{time, QVector<double>(picture.value.begin(), picture.value.end()), {}, colours().temperature.line, true},
-                       {time, flat(picture.high), tr("high"), {}, false},
-                       {time, flat(picture.low), tr("low"), {}, false},
-                       {time, QVector<double>(picture.pin.begin(), picture.pin.end()), tr("pin"), colours().ink, true}});
+    QVector<Curve> curves{{time, QVector<double>(picture.value.begin(), picture.value.end()), {}, colours().temperature.line, true},
+                          {time, flat(picture.high), tr("high"), {}, false},
+                          {time, flat(picture.low), tr("low"), {}, false},
+                          {time, QVector<double>(picture.pin.begin(), picture.pin.end()), tr("pin"), colours().ink, true}};
+    if (picture.clearHigh) curves << Curve{time, flat(*picture.clearHigh), tr("clears"), {}, false};
+    if (picture.clearLow) curves << Curve{time, flat(*picture.clearLow), tr("clears"), {}, false};
+    m_alert.setCurves(curves);
     m_alert.setMarks(QVector<double>(picture.readTime.begin(), picture.readTime.end()),
                      QVector<double>(picture.readValue.begin(), picture.readValue.end()), colours().ink);
 }
