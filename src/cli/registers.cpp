@@ -95,8 +95,7 @@ void printText(const Options& options, const Answer& answer) {
                 fmt::print("    {:<14} {}\n", each.title, transactionText(each.steps));
     }
     for (const Consequence& one : answer.consequences)
-        fmt::print("{}: {}{}\n", one.title, engineering(one.value, one.quantity, 4).joined(),
-                   one.note.empty() ? "" : " (" + one.note + ")");
+        fmt::print("{}: {}{}\n", one.title, consequenceText(one), one.note.empty() ? "" : " (" + one.note + ")");
     for (const Mismatch& one : answer.mismatches) fmt::print("not as asked: {}\n", one.text);
 }
 

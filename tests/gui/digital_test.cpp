@@ -115,10 +115,10 @@ TEST_F(Digital, RegistersBothWays) {
     choose("register.osrs_t", QStringLiteral("x2"));
     choose("register.osrs_p", QStringLiteral("x16"));
     choose("register.mode", QStringLiteral("normal"));
-    const auto words = [&] { return bed.find<QLabel>("registers.words")->text(); };
-    EXPECT_TRUE(words().contains(QStringLiteral("0x57"))) << words().toStdString();
-    EXPECT_TRUE(words().contains(QStringLiteral("S EC A F4 A 57 A P"))) << words().toStdString();
-    EXPECT_TRUE(bed.find<QLabel>("registers.costs")->text().contains(QStringLiteral("37.50 ms")));
+    const auto label = [&](const char* name) { return bed.find<QLabel>(name)->text(); };
+    EXPECT_TRUE(label("register.word.ctrl_meas").contains(QStringLiteral("0x57"))) << label("register.word.ctrl_meas").toStdString();
+    EXPECT_TRUE(label("register.bus.ctrl_meas").contains(QStringLiteral("S EC A F4 A 57 A P")));
+    EXPECT_TRUE(bed.find<QLabel>("registers.costs")->text().contains(QStringLiteral("37.5 ms")));
     typeInto(bed.find<QLineEdit>("registers.paste"), QStringLiteral("F4=57"));
     const auto said = [&] { return bed.find<QLabel>("registers.problem")->text(); };
     EXPECT_TRUE(said().contains(QStringLiteral("do what was chosen"))) << said().toStdString();

@@ -1,5 +1,7 @@
 #include "devices/consequences.h"
 
+#include "units/number_format.h"
+
 #include "devices/tracer.h"
 
 #include <algorithm>
@@ -92,7 +94,7 @@ Result tmp117(const Fields& fields) {
     add(result, "poll_s", "Smallest sensible polling interval", fields.is("mode", "continuous") ? cycle : active,
         fields.is("mode", "shutdown") ? "but in shutdown nothing is measured" : "sooner gives the same result again");
     // TMP117 data sheet, features: 16 bits, 7.8125 m°C.
-    add(result, "step_degC", "Step of the temperature", 0.0078125, "a difference, °C, whatever the averaging", Quantity::Ratio);
+    add(result, "step_degC", "Step of the temperature", 0.0078125, "whatever the averaging", Quantity::Temperature);
     return result;
 }
 
@@ -104,7 +106,7 @@ Result tmp102(const Fields& fields) {
     const double rate = std::array{0.25, 1.0, 4.0, 8.0}[fields.code("rate") & 3];
     add(result, "poll_s", "Smallest sensible polling interval", fields.is("shutdown", "on") ? 0.035 : 1 / rate,
         fields.is("shutdown", "on") ? "each one-shot conversion is started anew" : "its conversion rate");
-    add(result, "step_degC", "Step of the temperature", 0.0625, "a difference, °C", Quantity::Ratio);
+    add(result, "step_degC", "Step of the temperature", 0.0625, "", Quantity::Temperature);
     return result;
 }
 
@@ -114,7 +116,7 @@ Result mcp9808(const Fields& fields) {
     Result result;
     add(result, "conversion_s", "One conversion takes", time, "typically");
     add(result, "poll_s", "Smallest sensible polling interval", time, "sooner gives the same result again");
-    add(result, "step_degC", "Step of the temperature", 0.5 / (1 << (fields.code("resolution") & 3)), "a difference, °C", Quantity::Ratio);
+    add(result, "step_degC", "Step of the temperature", 0.5 / (1 << (fields.code("resolution") & 3)), "", Quantity::Temperature);
     add(result, "current_A", "Supply current", fields.is("shutdown", "on") ? 0.1e-6 : 200e-6,
         fields.is("shutdown", "on") ? "shut down" : "it converts all the time", Quantity::Current);
     return result;
@@ -127,7 +129,7 @@ Result ds18b20(const Fields& fields) {
     add(result, "conversion_max_s", "One conversion takes at most", time, "with parasite power the line must be held high for so long");
     add(result, "current_A", "Supply current while it converts", 1e-3, "typically; up to 1.5 mA", Quantity::Current);
     add(result, "poll_s", "Smallest sensible polling interval", time, "read sooner it is the value before, or 85 °C after power-on");
-    add(result, "step_degC", "Step of the temperature", 0.5 / (1 << (fields.code("resolution") & 3)), "a difference, °C", Quantity::Ratio);
+    add(result, "step_degC", "Step of the temperature", 0.5 / (1 << (fields.code("resolution") & 3)), "", Quantity::Temperature);
     return result;
 }
 
@@ -158,8 +160,8 @@ Result hdc1080(const Fields& fields) {
         fields.is("acquire", "both") ? "temperature, then humidity" : "one of the two");
     add(result, "poll_s", "Smallest sensible polling interval", temperature + humidity, "once a second keeps it from warming itself");
     // Same data sheet, equations 1 and 2: 165 °C and 100 %RH over 2^16, of which so many bits are used.
-    add(result, "step_degC", "Step of the temperature", 165.0 / (fields.is("temperature_bits", "14") ? 16384 : 2048), "a difference, °C",
-        Quantity::Ratio);
+    add(result, "step_degC", "Step of the temperature", 165.0 / (fields.is("temperature_bits", "14") ? 16384 : 2048), "",
+        Quantity::Temperature);
     add(result, "step_percent", "Step of the humidity",
         100.0 / (fields.is("humidity_bits", "14")   ? 16384
                  : fields.is("humidity_bits", "11") ? 2048
@@ -177,7 +179,7 @@ Result max31865(const Fields& fields) {
         fields.is("bias", "off") ? "VBIAS is off: nothing flows through the element" : "");
     add(result, "poll_s", "Smallest sensible polling interval", time, "");
     // MAX31865 data sheet, general description: 15 bits, nominally 0.03125 °C.
-    add(result, "step_degC", "Step of the temperature", 0.03125, "nominally, a difference, °C", Quantity::Ratio);
+    add(result, "step_degC", "Step of the temperature", 0.03125, "nominally", Quantity::Temperature);
     return result;
 }
 
@@ -247,7 +249,7 @@ Result bmp388(const Fields& fields) {
 // LM75 data sheet, temperature register: 9 bits of 0.5 °C.
 Result lm75(const Fields&) {
     Result result;
-    add(result, "step_degC", "Step of the temperature", 0.5, "a difference, °C; parts with more bits have finer steps", Quantity::Ratio);
+    add(result, "step_degC", "Step of the temperature", 0.5, "parts with more bits have finer steps", Quantity::Temperature);
     return result;
 }
 
@@ -259,8 +261,7 @@ Result adt7410(const Fields& fields) {
     if (isSlow) add(result, "period_s", "A new result every", 1, "");
     add(result, "poll_s", "Smallest sensible polling interval", isSlow ? 1 : 0.24,
         fields.is("mode", "shutdown") ? "but in shutdown nothing is measured" : "sooner gives the same result again");
-    add(result, "step_degC", "Step of the temperature", fields.is("resolution", "16") ? 0.0078125 : 0.0625, "a difference, °C",
-        Quantity::Ratio);
+    add(result, "step_degC", "Step of the temperature", fields.is("resolution", "16") ? 0.0078125 : 0.0625, "", Quantity::Temperature);
     return result;
 }
 
@@ -330,7 +331,7 @@ Result ds3231(const Fields& fields) {
     add(result, "conversion_max_s", "One conversion takes at most", 0.2, "125 ms typically");
     add(result, "poll_s", "Smallest sensible polling interval", fields.is("convert", "on") ? 0.2 : 64,
         fields.is("convert", "on") ? "" : "it converts by itself every 64 s");
-    add(result, "step_degC", "Step of the temperature", 0.25, "a difference, °C", Quantity::Ratio);
+    add(result, "step_degC", "Step of the temperature", 0.25, "", Quantity::Temperature);
     return result;
 }
 
@@ -367,8 +368,7 @@ Result commanded(const Effort& effort, double period_s, double measuring_A, doub
     const double every = period_s > 0 ? period_s : 1;
     add(result, "current_A", "Average supply current", (measuring_A * effort.typical_s + resting_A * (every - effort.typical_s)) / every,
         period_s > 0 ? "measuring and waiting" : "measured once a second", Quantity::Current);
-    add(result, "noise_degC", "Repeatability of the temperature", effort.degC, "three standard deviations, a difference, °C",
-        Quantity::Ratio);
+    add(result, "noise_degC", "Repeatability of the temperature", effort.degC, "three standard deviations", Quantity::Temperature);
     add(result, "noise_percent", "Repeatability of the humidity", effort.percent, "three standard deviations", Quantity::RelativeHumidity);
     return result;
 }
@@ -420,7 +420,7 @@ Result twoResolutions(const Fields& fields, const std::array<Resolved, 4>& humid
                         : "temperature");
     add(result, "conversion_max_s", "At most", isBoth ? rh.most_s + t.most_s : wantsHumidity ? rh.most_s : t.most_s, "");
     add(result, "poll_s", "Smallest sensible polling interval", rh.most_s + t.most_s, "for both of them, one after the other");
-    add(result, "step_degC", "Step of the temperature", std::ldexp(175.72, -t.bits), "a difference, °C", Quantity::Ratio);
+    add(result, "step_degC", "Step of the temperature", std::ldexp(175.72, -t.bits), "", Quantity::Temperature);
     add(result, "step_percent", "Step of the humidity", std::ldexp(125, -rh.bits), "", Quantity::RelativeHumidity);
     return result;
 }
@@ -499,7 +499,7 @@ Result ds18s20(const Fields&) {
     Result result;
     add(result, "conversion_max_s", "One conversion takes at most", 0.75, "with parasite power the line must be held high for so long");
     add(result, "poll_s", "Smallest sensible polling interval", 0.75, "read sooner it is the value before, or 85 °C after power-on");
-    add(result, "step_degC", "Step of the temperature", 0.0625, "a difference, °C; 0.5 without the extended formula", Quantity::Ratio);
+    add(result, "step_degC", "Step of the temperature", 0.0625, "0.5 without the extended formula", Quantity::Temperature);
     return result;
 }
 
@@ -548,5 +548,7 @@ std::vector<Consequence> consequencesOf(const RegisterMap& map, std::span<const 
         if (rule.map == map.id) return rule.run(Fields(values));
     return {};
 }
+
+std::string consequenceText(const Consequence& one) { return shortEngineering(one.value, one.quantity, 4).joined(); }
 
 }  // namespace fg

@@ -8,7 +8,7 @@ namespace fg {
 struct Consequence {
     std::string id;     ///< "conversion_s", "conversion_max_s", "period_s", "poll_s", "step"
     std::string title;  ///< on screen
-    double value = 0;   ///< canonical unit of `quantity`
+    double value = 0;   ///< canonical unit of `quantity`; of a temperature always a difference: a step, a noise
     Quantity quantity = Quantity::Time;
     std::string note;  ///< where it comes from, or what to mind
 };
@@ -16,5 +16,8 @@ struct Consequence {
 /// The consequences of all fields as they stand (RegisterMap::all()): conversion time, period, smallest sensible polling interval,
 /// resolution. Empty for a device whose data sheet's figures are not known here. Sources stand with each rule in consequences.cpp.
 [[nodiscard]] std::vector<Consequence> consequencesOf(const RegisterMap& map, std::span<const FieldValue> values);
+
+/// Its value as people write it: "12.5 ms", to four digits.
+[[nodiscard]] std::string consequenceText(const Consequence& one);
 
 }  // namespace fg

@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstdlib>
 
 namespace fg {
 namespace {
@@ -22,6 +23,14 @@ const Unit* unitNamed(const std::string& id) {
     return nullptr;
 }
 
+/// A number of a field: in full where its step is a short decimal, else to a tenth of the step.
+std::string numberText(double value, double step) {
+    const std::string inFull = plainNumber(value, 9);
+    if (std::strtod(plainNumber(step, 9).c_str(), nullptr) == step) return inFull;
+    const double unit = std::pow(10, std::floor(std::log10(step)) - 1);
+    return plainNumber(std::round(value / unit) * unit, 9);
+}
+
 FieldValue valueOf(const Register& in, const RegisterField& field, std::uint32_t word) {
     const auto code = in.codeIn(field, word);
     FieldValue value{&in, &field, code.value_or(0), kNoValue, "", false};
@@ -34,7 +43,9 @@ FieldValue valueOf(const Register& in, const RegisterField& field, std::uint32_t
         value.number =
             (field.isSigned ? signExtend(value.code, field.width()) : static_cast<double>(value.code)) * field.scale + field.offset;
         const Unit* unit = unitNamed(field.unit);
-        value.text = plainNumber(value.number, 9) + (unit ? " " + std::string(unit->symbol) : field.unit.empty() ? "" : " " + field.unit);
+        value.text = numberText(value.number, field.scale) + (unit                 ? " " + std::string(unit->symbol)
+                                                              : field.unit.empty() ? ""
+                                                                                   : " " + field.unit);
         value.isReserved = field.allowed && (value.number < field.allowed->first || value.number > field.allowed->second);
         if (value.isReserved) value.text += fmt::format(" (outside {} to {})", num(field.allowed->first), num(field.allowed->second));
         return value;

@@ -59,6 +59,9 @@ std::string measuredBytes(const RawData& raw, const DevicePart& part, const Devi
 
 std::string interfaceText(const std::string& interface) { return interface == "i2c" ? "I²C" : interface == "spi" ? "SPI" : interface; }
 
+/// What a part senses beside the value that is asked for, so that its bytes are those of an ordinary day.
+const std::vector<WantedReading> kOrdinaryRoom{{"temperature", 20}, {"humidity", 50}, {"pressure", 101325}};
+
 }  // namespace
 
 Expected<DigitalPath> DigitalPath::build(const GaugeSpec& spec, const Catalogue& catalogue) {
@@ -168,8 +171,12 @@ Expected<Evaluation> DigitalPath::evaluate(const Entry& entry) const {
     // A value after the correction comes from one before it.
     const bool isCorrected = entry.stage == Stage::World || entry.stage == Stage::Correction || entry.stage == Stage::Reading;
     const double sensed = isCorrected ? m_correction.undo(entry.value) : entry.value;
-    const std::vector<WantedReading> wanted{{m_reading, sensed}};
-    const auto raw = encode(*m_part->device, wanted, m_options, m_calibration);
+    std::vector<WantedReading> wanted{{m_reading, sensed}};
+    for (const WantedReading& one : kOrdinaryRoom)
+        if (one.id != m_reading) wanted.push_back(one);
+    auto raw = encode(*m_part->device, wanted, m_options, m_calibration);
+    // Where the coefficients have no bytes for both together, only what was asked for counts.
+    if (!raw) raw = encode(*m_part->device, std::span(wanted).first(1), m_options, m_calibration);
     if (!raw) return tl::unexpected(raw.error());
     auto evaluation = fromRaw(entry, *raw);
     if (!evaluation) return evaluation;

@@ -51,8 +51,8 @@ NumberText engineering(double canonical, Quantity quantity, int significant) {
     return {significantDigits(canonical / std::pow(10.0, 3 * group), significant), prefixes[static_cast<std::size_t>(group + 4)] + symbol};
 }
 
-NumberText shortEngineering(double canonical, Quantity quantity) {
-    NumberText text = engineering(canonical, quantity, 6);
+NumberText shortEngineering(double canonical, Quantity quantity, int significant) {
+    NumberText text = engineering(canonical, quantity, significant);
     if (text.digits.find('.') == std::string::npos || text.digits.find('e') != std::string::npos) return text;
     text.digits.erase(text.digits.find_last_not_of('0') + 1);
     if (text.digits.back() == '.') text.digits.pop_back();

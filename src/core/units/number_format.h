@@ -26,8 +26,8 @@ struct NumberText {
 /// "2.444", "kΩ". Temperatures, humidities, ratios and counts get no prefix. Input in the canonical unit.
 [[nodiscard]] NumberText engineering(double canonical, Quantity quantity, int significant = 4);
 
-/// engineering() without the zeros it ends in: component values as people write them, (2200, Resistance) is "2.2", "kΩ". Up to 6 digits.
-[[nodiscard]] NumberText shortEngineering(double canonical, Quantity quantity);
+/// engineering() without the zeros it ends in: component values as people write them, (2200, Resistance) is "2.2", "kΩ".
+[[nodiscard]] NumberText shortEngineering(double canonical, Quantity quantity, int significant = 6);
 
 /// Decimal places to which a result in `unit` is given when its expanded uncertainty is `uncertainty` (same unit, a
 /// difference): two significant digits of the uncertainty (JCGM 100:2008, 7.2.6). Between 0 and 12; 3 when it is not above zero.

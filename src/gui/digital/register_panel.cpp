@@ -1,13 +1,10 @@
 #include "digital/register_panel.h"
 
 #include "devices/alert_pin.h"
-#include "devices/bus_transaction.h"
 #include "devices/dump_text.h"
 #include "theme/theme.h"
-#include "units/number_format.h"
 
 #include <fmt/format.h>
-#include <QVBoxLayout>
 
 namespace fg::gui {
 namespace {
@@ -29,39 +26,29 @@ QString exampleOf(const RegisterMap& map) {
     return example.join(QLatin1Char(' '));
 }
 
-/// A word with all that can be said of it, as a row of a table.
-QString rowOf(const RegisterWord& word, unsigned address) {
-    const Register& in = *word.in;
-    QStringList bus;
-    if (address)
-        for (const Transaction& one : transactionsOf(word, address))
-            bus << QStringLiteral("%1: %2").arg(qs(one.title), qs(transactionText(one.steps)));
-    QString about = qs(in.effect).toHtmlEscaped();
-    if (!in.isResetKnown) about = RegisterPanel::tr("what it holds after power-on is not stated: write it");
-    return QStringLiteral("<tr><td>%1&nbsp;</td><td>%2%3&nbsp;</td><td><b>%4</b>&nbsp;&nbsp; %5&nbsp;&nbsp;</td><td>%6</td></tr>")
-        .arg(qs(in.place()), qs(in.name), about.isEmpty() ? QString() : QStringLiteral("<br><i>%1</i>").arg(about), qs(word.text()),
-             in.isReadOnly ? RegisterPanel::tr("only read") : qs(word.binary()), bus.join(QStringLiteral("<br>")));
-}
-
 }  // namespace
 
-RegisterPanel::RegisterPanel(Workbench& workbench, QWidget* parent) : QWidget(parent), m_workbench(workbench) {
+RegisterPanel::RegisterPanel(Workbench& workbench, QWidget* parent)
+    : QWidget(parent), m_workbench(workbench), m_cardColumn(new QVBoxLayout) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(px(6));
     m_paste.setObjectName(QStringLiteral("registers.paste"));
-    m_wordsText.setObjectName(QStringLiteral("registers.words"));
     m_costs.setObjectName(QStringLiteral("registers.costs"));
     m_problem.setObjectName(QStringLiteral("registers.problem"));
-    for (QLabel* label : {&m_wordsText, &m_costs, &m_problem}) {
+    for (QLabel* label : {&m_costs, &m_problem}) {
         label->setWordWrap(true);
         label->setTextFormat(Qt::RichText);
         label->setTextInteractionFlags(Qt::TextSelectableByMouse);
     }
     m_pasteForm.addRow(tr("Words to &explain"), &m_paste);
-    for (QWidget* part : std::initializer_list<QWidget*>{&m_wordsText, &m_costs, &m_fields, &m_pasteForm, &m_problem, &m_alertTitle,
-                                                         &m_alert, &m_alertNote})
-        column->addWidget(part);
+    m_cardColumn->setSpacing(px(4));
+    m_legend.setWordWrap(true);
+    m_legend.setText(
+        tr("On the bus: S start, Sr repeated start, A acknowledged, N not acknowledged, P stop, ·· a byte that only the device knows."));
+    for (QWidget* part : std::initializer_list<QWidget*>{&m_costs, &m_pasteForm, &m_problem, &m_legend}) column->addWidget(part);
+    column->addLayout(m_cardColumn);
+    for (QWidget* part : std::initializer_list<QWidget*>{&m_alertTitle, &m_alert, &m_alertNote}) column->addWidget(part);
     connect(&m_paste, &QLineEdit::returnPressed, this, &RegisterPanel::paste);
 }
 
@@ -79,34 +66,17 @@ void RegisterPanel::showPart(const DevicePart& part, const RegisterMap& map, uns
 }
 
 void RegisterPanel::build() {
-    m_fields.clear();
-    m_choices.clear();
-    m_numbers.clear();
+    for (RegisterCard* card : m_cards) {
+        card->hide();
+        card->deleteLater();
+    }
+    m_cards.clear();
     m_problem.clear();
     m_paste.setPlaceholderText(exampleOf(*m_map));
-    for (const Register& in : m_map->registers)
-        for (const RegisterField& field : in.fields) {
-            if (field.isReadOnly) continue;
-            if (field.choices.empty()) {
-                auto* entry = new QLineEdit;
-                entry->setObjectName(QStringLiteral("register.") + qs(field.id));
-                connect(entry, &QLineEdit::editingFinished, this, [this, entry, &field] {
-                    if (!entry->isModified()) return;
-                    entry->setModified(false);
-                    set(field, entry->text().toStdString());
-                });
-                m_numbers[&field] = entry;
-                m_fields.addRow(qs(field.title), entry, nullptr, qs(field.effect));
-                continue;
-            }
-            auto* choice = new QComboBox;
-            choice->setObjectName(QStringLiteral("register.") + qs(field.id));
-            for (const auto& [name, code] : field.choices) choice->addItem(qs(name), qs(name));
-            connect(choice, &QComboBox::activated, this,
-                    [this, choice, &field] { set(field, choice->currentData().toString().toStdString()); });
-            m_choices[&field] = choice;
-            m_fields.addRow(qs(field.title), choice, nullptr, qs(field.effect));
-        }
+    for (const Register& in : m_map->registers) {
+        m_cards.push_back(new RegisterCard(in, [this](const RegisterField& field, const std::string& value) { set(field, value); }));
+        m_cardColumn->addWidget(m_cards.back());
+    }
 }
 
 void RegisterPanel::set(const RegisterField& field, const std::string& value) {
@@ -125,7 +95,7 @@ void RegisterPanel::paste() {
     const auto raw = readDump(m_paste.text().toStdString());
     const auto words = raw ? m_map->words(*raw) : Expected<std::vector<RegisterWord>>(tl::unexpected(raw.error()));
     m_problem.setText(words ? QString() : tr("Not read: %1.").arg(qs(words.error().message()).toHtmlEscaped()));
-    if (!words) return;
+    if (!words) return refresh();
     compare(*words);
     for (const RegisterWord& word : *words)
         for (RegisterWord& own : m_words)
@@ -148,26 +118,20 @@ void RegisterPanel::compare(const std::vector<RegisterWord>& pasted) {
 }
 
 void RegisterPanel::refresh() {
-    for (QLabel* label : {&m_wordsText, &m_costs}) dress(*label, Theme::instance().text(13), colours().ink);
+    dress(m_costs, Theme::instance().text(13), colours().ink);
+    dress(m_legend, Theme::instance().text(12), colours().ink2);
+    m_legend.setVisible(m_address != 0);
     dress(m_problem, Theme::instance().text(13, true), colours().ink);
-    QString text = QStringLiteral("<table cellspacing=3>");
-    for (const RegisterWord& word : m_words) text += rowOf(word, m_address);
-    m_wordsText.setText(text + QStringLiteral("</table>"));
+    m_problem.setVisible(!m_problem.text().isEmpty());
     const auto values = m_map->all(m_words);
+    for (std::size_t i = 0; i < m_cards.size(); ++i) m_cards[i]->showWord(m_words[i], values, m_address);
     showAlert(values);
-    QStringList costs;
+    QString costs;
     for (const Consequence& one : consequencesFor(*m_part, *m_map, values))
-        costs << QStringLiteral("%1 <b>%2</b>%3")
-                     .arg(qs(one.title), qs(engineering(one.value, one.quantity, 4).joined()),
-                          one.note.empty() ? QString() : QStringLiteral(" (%1)").arg(qs(one.note)));
-    m_costs.setText(costs.join(QStringLiteral("<br>")));
+        costs += QStringLiteral("<tr><td>%1 &nbsp;</td><td><b>%2</b> &nbsp;</td><td>%3</td></tr>")
+                     .arg(qs(one.title), qs(consequenceText(one)), qs(one.note));
+    m_costs.setText(QStringLiteral("<table cellspacing=1>%1</table>").arg(costs));
     m_costs.setVisible(!costs.isEmpty());
-    for (const FieldValue& value : values) {
-        if (const auto it = m_choices.find(value.field); it != m_choices.end())
-            it->second->setCurrentIndex(it->second->findData(qs(value.text)));
-        if (const auto it = m_numbers.find(value.field); it != m_numbers.end() && !it->second->hasFocus())
-            it->second->setText(qs(value.text));
-    }
 }
 
 void RegisterPanel::showAlert(const std::vector<FieldValue>& values) {

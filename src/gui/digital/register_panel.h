@@ -1,14 +1,12 @@
 #pragma once
 
 #include "catalogue/part_consequences.h"
+#include "digital/register_card.h"
 #include "model/workbench.h"
 #include "widgets/curve_plot.h"
 #include "widgets/form.h"
 
-#include <map>
-#include <QComboBox>
-#include <QLabel>
-#include <QLineEdit>
+#include <QVBoxLayout>
 
 namespace fg::gui {
 
@@ -34,14 +32,13 @@ class RegisterPanel final : public QWidget {
     unsigned m_address = 0;
     std::vector<RegisterWord> m_words;
     std::vector<Setting> m_asked;  // what was chosen on the sheet; pasted words are held against it
-    Form m_pasteForm;              // before its entries
-    Form m_fields;
+    Form m_pasteForm;              // before its entry
     QLineEdit m_paste;
-    std::map<const RegisterField*, QComboBox*> m_choices;
-    std::map<const RegisterField*, QLineEdit*> m_numbers;
-    QLabel m_wordsText;
+    QVBoxLayout* m_cardColumn;           // nested layouts belong to the outer one
+    std::vector<RegisterCard*> m_cards;  // one a word, in the order of m_words
     QLabel m_costs;
     QLabel m_problem;
+    QLabel m_legend;  // of the transactions
     QLabel m_alertTitle;
     QLabel m_alertNote;
     CurvePlot m_alert;

@@ -1,5 +1,6 @@
 // Remakes the pictures in docs/screenshots/ from the demo data: the real window, offscreen, at 1280 x 800.
-// usage: fair-gauge-screenshots FOLDER [NAME] [night] [large]    only NAME when given; in the dark, with text at 150 %, to look at
+// usage: fair-gauge-screenshots FOLDER [NAME] [night] [large] [tall]    only NAME when given; in the dark, with text at 150 %, in a tall
+// window, to look at
 //        fair-gauge-screenshots FOLDER --gauge FILE STAGE...     one gauge file at some of its stages, to look at
 
 #include "bench/bench_page.h"
@@ -140,7 +141,7 @@ int main(int argc, char** argv) {
     const auto folders = Catalogue::standardFolders();
     Workbench workbench(Catalogue::read(folders));
     MainWindow window(workbench);
-    window.resize(1280, 800);
+    window.resize(1280, arguments.contains(QStringLiteral("tall")) ? 2400 : 800);
     window.show();
     if (isLook) return lookAt(camera, window, workbench, home.filePath(QStringLiteral("Look.fairgauge")), arguments.mid(3));
     const QString path = home.filePath(QStringLiteral("Empty.fairgauge"));

@@ -51,7 +51,7 @@ void Form::addRow(const QString& label, QWidget* entry, QWidget* second, const Q
     // Values keep one width, so that their right edges line up; texts and choices take what is there.
     const bool isValue = qobject_cast<ValueEdit*>(entry) != nullptr || qobject_cast<QSpinBox*>(entry) != nullptr;
     if (isValue) entry->setFixedWidth(px(m_entryWidth));
-    const bool wide = !isValue && remark.isEmpty() && !second;
+    const bool wide = !m_isNarrow && !isValue && remark.isEmpty() && !second;
     m_grid.addWidget(entry, m_row, 1, 1, wide ? 3 : isValue ? 1 : 2);
     if (second) {
         second->setFixedWidth(px(m_secondWidth));

@@ -15,6 +15,8 @@ class Form final : public QWidget {
 
     /// Narrower or wider columns than usual, design px; before the first row.
     void setWidths(double label, double entry, double second);
+    /// Every entry as wide as those with a remark; before the first row.
+    void keepNarrow() { m_isNarrow = true; }
     /// `second` stands right of `entry` (a tolerance), may be null.
     void addRow(const QString& label, QWidget* entry, QWidget* second = nullptr, const QString& remark = {});
     /// An explanation across all columns.
@@ -27,6 +29,7 @@ class Form final : public QWidget {
     QGridLayout m_grid;
     int m_row = 0;
     double m_entryWidth, m_secondWidth;
+    bool m_isNarrow = false;
     std::vector<QLabel*> m_notes;
 };
 
