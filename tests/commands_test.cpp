@@ -154,6 +154,21 @@ TEST(Commands, CostWhatTheDataSheetsSay) {
     EXPECT_NEAR(consequence("ds18s20", "", "conversion_max_s"), 0.75, 1e-12);
 }
 
+TEST(Commands, CostsAreWrittenAsPeopleWriteThem) {
+    const auto text = [](const std::string& part, const std::string& settings, const std::string& id) -> std::string {
+        const auto words = wordsFor(part, settings).value();
+        for (const Consequence& one : consequencesOf(mapOf(part), mapOf(part).all(words)))
+            if (one.id == id) return consequenceText(one);
+        return "nothing";
+    };
+    EXPECT_EQ(text("sht31", "", "conversion_s"), "12.5 ms");
+    EXPECT_EQ(text("tmp117", "", "step_degC"), "0.0078125 °C");
+    EXPECT_EQ(text("bh1750", "", "step_lx"), "0.83333 lx");
+    EXPECT_EQ(text("bh1750", "", "full_lx"), "54613 lx");  // 65535 / 1.2
+    EXPECT_EQ(text("bh1750", "mtreg=31", "full_lx"), "121557 lx");
+    EXPECT_EQ(text("ms5837", "osr=8192", "noise_Pa"), "20 Pa");
+}
+
 std::string transactions(const std::string& part, const std::string& settings, unsigned address) {
     std::string text;
     const auto words = wordsFor(part, settings).value();
@@ -187,6 +202,19 @@ TEST(Commands, AlertWindowHasLimitsThatClearIt) {
     std::string pin;
     for (const bool high : alertLevels(std::vector<double>{20, 59, 61, 59, 57, -9.5, -11, -9.5, -8}, {}, *setting)) pin += high ? '^' : '-';
     EXPECT_EQ(pin, "--^^--^^-");
+}
+
+// TMP117 data sheet, temperature offset register: 0.5 °C is 0x0040; it is added to the result, which is what the limits are held against.
+TEST(Commands, OffsetMovesTheReadingAndNotTheLimits) {
+    const auto words = wordsFor("tmp117", "offset=0.5 °C,high_limit=30,low_limit=20").value();
+    EXPECT_EQ(words[0].word, 0x0040u);
+    const AlertSetting setting = *alertSettingOf(mapOf("tmp117").all(words));
+    EXPECT_EQ(setting.offset, 0.5);
+    EXPECT_EQ(setting.high, 30);
+    const AlertPicture picture = alertPicture(setting);
+    ASSERT_EQ(picture.sensed.size(), picture.value.size());
+    for (std::size_t i = 0; i < picture.value.size(); ++i) EXPECT_NEAR(picture.value[i] - picture.sensed[i], 0.5, 1e-12);
+    EXPECT_TRUE(alertPicture(*alertSettingOf(mapOf("tmp117").all({}))).sensed.empty());
 }
 
 RegisterDevice deviceOf(const std::string& id, std::vector<VirtualDevice::Sense> senses) {

@@ -169,6 +169,13 @@ TEST(VirtualBoard, DigitalPartsGoOverTheLineAndBack) {
     EXPECT_LT(saturated, 200);  // and only then
 }
 
+// A value that is tried stands in an ordinary room: 20 °C beside the humidity of the wood store.
+TEST(DigitalPath, WhatIsNotAskedForIsAnOrdinaryRoom) {
+    const auto evaluation = digital(demo("wood-store")).evaluate({Stage::World, 48}).value();
+    EXPECT_NEAR(evaluation.reading(), 48, 0.01);
+    EXPECT_NEAR(evaluation.device->decoded.find("temperature")->value, 20, 0.01);
+}
+
 RegisterDevice deviceOf(const std::string& id, std::vector<VirtualDevice::Sense> senses) {
     const DevicePart& part = *test::catalogue().findDevicePart(id);
     return RegisterDevice({id, part.device, part.options, part.device->specimen ? part.device->specimen() : RawData(), std::move(senses)},

@@ -4,6 +4,7 @@
 
 #include "paint/number_painter.h"
 #include "path/ribbon.h"
+#include "sheets/sheet.h"
 
 #include <cmath>
 #include <QLabel>
@@ -88,6 +89,34 @@ TEST(Look, NoTileIsCutOffAtTheSizeTheWindowIsMadeFor) {
         EXPECT_GE(tile->width(), px(120)) << stageName(stage);
     }
     EXPECT_LE(right, bed.window.width());
+}
+
+// A page that scrolls is as high as what stands on it: squeezed, its rows would cover each other. And it never scrolls sideways.
+TEST(Look, NoSheetIsSqueezedOrScrollsSideways) {
+    for (const double scale : {1.0, 1.5}) {
+        Theme::instance().setTextScale(scale);
+        Bed bed;
+        bed.window.resize(1280, 800);
+        bed.openDemo();
+        int seen = 0;
+        for (const GaugeView& view : bed.workbench.views())
+            for (const Stage stage : kStages) {
+                bed.workbench.selectGauge(view.id());
+                bed.workbench.selectStage(stage);
+                for (int i = 0; i < 5; ++i) QCoreApplication::processEvents();
+                for (const auto* sheet : bed.window.findChildren<Sheet*>()) {
+                    if (!sheet->isVisible()) continue;
+                    const auto* scroll = sheet->findChild<QScrollArea*>();
+                    const QWidget* page = scroll->widget();
+                    const std::string where = view.spec().name + ", " + std::string(stageName(stage));
+                    EXPECT_GE(page->height(), page->heightForWidth(page->width())) << where << scale;  // −1 where it does not depend
+                    EXPECT_LE(page->width(), scroll->viewport()->width()) << where << scale;
+                    ++seen;
+                }
+            }
+        EXPECT_GE(seen, 70);
+    }
+    Theme::instance().setTextScale(1);
 }
 
 TEST(Look, TheRackScrollsAndTheChosenGaugeStaysVisible) {

@@ -86,6 +86,7 @@ std::optional<AlertSetting> alertSettingOf(std::span<const FieldValue> values) {
                    : mode->text == "alert"   ? AlertMode::WindowLatched
                                              : AlertMode::Comparator;
     setting.activeHigh = polarity && polarity->text == "high";
+    if (const FieldValue* offset = find({"offset"})) setting.offset = offset->number;
     setting.faults = faults && !faults->isReserved ? std::atoi(faults->text.c_str()) : 1;
     return setting;
 }
@@ -101,6 +102,7 @@ AlertPicture alertPicture(const AlertSetting& setting) {
         const double t = static_cast<double>(i) / (kSteps - 1);
         picture.time.push_back(t);
         picture.value.push_back(middle - 0.85 * band * std::sin(2 * std::numbers::pi * (2 * t + 0.12)));
+        if (setting.offset != 0) picture.sensed.push_back(picture.value.back() - setting.offset);
         if (i % 34 == 33) reads.push_back(i), picture.readTime.push_back(t), picture.readValue.push_back(picture.value.back());
     }
     const double base = middle - 1.5 * band;

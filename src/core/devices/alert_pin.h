@@ -22,6 +22,7 @@ struct AlertSetting {
     bool activeHigh = false;                              ///< polarity of the pin
     int faults = 1;                                       ///< results in a row beyond a limit before it counts
     std::optional<double> clearLow = {}, clearHigh = {};  ///< of a window: inside of which it goes off again; its limits when left out
+    double offset = 0;                                    ///< what the device adds to each result before it holds it against the limits
 };
 
 /// The pin over a series of conversion results. `reads`: at which of them the host reads the device, ascending indices; a read comes after
@@ -32,13 +33,15 @@ struct AlertSetting {
                                             const AlertSetting& setting);
 
 /// The alert of a device as its registers set it: fields high_limit and low_limit (or upper and lower), alert_mode, polarity, faults; or
-/// high_set, high_clear, low_clear and low_set.
+/// high_set, high_clear, low_clear and low_set; and offset where there is one (TMP117 data sheet, temperature offset register: added to the
+/// result, which the limits are compared with).
 /// Nothing for a device without limits.
 [[nodiscard]] std::optional<AlertSetting> alertSettingOf(std::span<const FieldValue> values);
 
 /// A made-up course of the value that passes both limits twice, the host reading now and then, and the pin over it: for a picture.
 struct AlertPicture {
-    std::vector<double> time, value;  ///< time 0 … 1
+    std::vector<double> time, value;  ///< time 0 … 1; the results, which the limits are held against
+    std::vector<double> sensed;       ///< what they were before the device's offset; empty without one
     std::vector<double> pin;  ///< the pin's level drawn below the curve, in the value's unit: its lower line low, its upper line high
     std::vector<double> readTime, readValue;
     double low = 0, high = 0;

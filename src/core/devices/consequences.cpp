@@ -549,6 +549,12 @@ std::vector<Consequence> consequencesOf(const RegisterMap& map, std::span<const 
     return {};
 }
 
-std::string consequenceText(const Consequence& one) { return shortEngineering(one.value, one.quantity, 4).joined(); }
+std::string consequenceText(const Consequence& one) {
+    // Steps are told to the last digit of their data sheet; lux get no prefix, as on every meter.
+    const int significant = one.id.starts_with("step") ? 5 : 4;
+    if (one.quantity == Quantity::Illuminance)
+        return (one.value < 1e3 ? plainNumber(one.value, significant) : plainNumber(std::round(one.value))) + " lx";
+    return shortEngineering(one.value, one.quantity, significant).joined();
+}
 
 }  // namespace fg

@@ -17,7 +17,7 @@ struct Consequence {
 /// resolution. Empty for a device whose data sheet's figures are not known here. Sources stand with each rule in consequences.cpp.
 [[nodiscard]] std::vector<Consequence> consequencesOf(const RegisterMap& map, std::span<const FieldValue> values);
 
-/// Its value as people write it: "12.5 ms", to four digits.
+/// Its value as people write it, to four or five digits: "12.5 ms".
 [[nodiscard]] std::string consequenceText(const Consequence& one);
 
 }  // namespace fg

@@ -29,19 +29,19 @@ RegisterCard::RegisterCard(const Register& in, std::function<void(const Register
     auto* head = new QHBoxLayout;
     head->setSpacing(px(10));
     head->addWidget(&m_name, 1);
-    head->addWidget(&m_word);
+    head->addWidget(&m_word, 1);
+    m_word.setAlignment(Qt::AlignRight | Qt::AlignTop);
     column->addLayout(head);
-    for (QLabel* label : {&m_effect, &m_read}) {
-        label->setWordWrap(true);
-        column->addWidget(label);
-    }
+    for (QLabel* label : {&m_name, &m_word, &m_effect, &m_read, &m_bus}) label->setWordWrap(true);
+    column->addWidget(&m_effect);
+    column->addWidget(&m_read);
     column->addWidget(&m_fields);
     column->addWidget(&m_bus);
     for (QLabel* label : {&m_name, &m_word, &m_read, &m_bus}) {
         label->setTextFormat(Qt::RichText);
         label->setTextInteractionFlags(Qt::TextSelectableByMouse);
     }
-    m_fields.setWidths(214, 150, 110);
+    m_fields.setWidths(210, 120, 60);
     m_fields.keepNarrow();
     for (const RegisterField& field : in.fields)
         if (!field.isReadOnly) addField(field);

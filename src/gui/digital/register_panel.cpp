@@ -43,7 +43,7 @@ RegisterPanel::RegisterPanel(Workbench& workbench, QWidget* parent)
     }
     m_pasteForm.addRow(tr("Words to &explain"), &m_paste);
     m_cardColumn->setSpacing(px(4));
-    m_legend.setWordWrap(true);
+    for (QLabel* label : {&m_legend, &m_alertNote}) label->setWordWrap(true);
     m_legend.setText(
         tr("On the bus: S start, Sr repeated start, A acknowledged, N not acknowledged, P stop, ·· a byte that only the device knows."));
     for (QWidget* part : std::initializer_list<QWidget*>{&m_costs, &m_pasteForm, &m_problem, &m_legend}) column->addWidget(part);
@@ -72,10 +72,12 @@ void RegisterPanel::build() {
     }
     m_cards.clear();
     m_problem.clear();
-    m_paste.setPlaceholderText(exampleOf(*m_map));
+    m_paste.setPlaceholderText(m_map->hasCommands() ? tr("as they are sent, one after the other: %1").arg(exampleOf(*m_map))
+                                                    : tr("by register: %1").arg(exampleOf(*m_map)));
     for (const Register& in : m_map->registers) {
         m_cards.push_back(new RegisterCard(in, [this](const RegisterField& field, const std::string& value) { set(field, value); }));
         m_cardColumn->addWidget(m_cards.back());
+        m_cards.back()->show();  // at once: shown later, the page that scrolls would not hear of it
     }
 }
 
@@ -141,14 +143,15 @@ void RegisterPanel::showAlert(const std::vector<FieldValue>& values) {
     dress(m_alertTitle, Theme::instance().caption(), colours().ink2);
     dress(m_alertNote, Theme::instance().text(12), colours().ink2);
     m_alertTitle.setText(tr("The alert pin over a temperature that passes both limits"));
-    m_alertNote.setText(tr("○ the host reads the device. %1")
-                            .arg(setting->mode == AlertMode::Interrupt
-                                     ? tr("Latched at the high limit until read, then at the low one: reading clears it.")
-                                 : setting->mode == AlertMode::Window
-                                     ? tr("On beyond the limits that set it, off again inside those that clear it; reading clears nothing.")
-                                 : setting->mode == AlertMode::WindowLatched
-                                     ? tr("Latched outside the limits: reading clears it.")
-                                     : tr("On from the high limit down to the low one: only the temperature clears it.")));
+    m_alertNote.setText(
+        tr("○ the host reads the device. %1")
+            .arg(setting->mode == AlertMode::Interrupt ? tr("Latched at the high limit until read, then at the low one: reading clears it.")
+                 : setting->mode == AlertMode::Window
+                     ? tr("On beyond the limits that set it, off again inside those that clear it; reading clears nothing.")
+                 : setting->mode == AlertMode::WindowLatched
+                     ? tr("Latched outside the limits: reading clears it.")
+                     : tr("On from the high limit down to the low one: only the temperature clears it.")) +
+        (setting->offset != 0 ? tr(" The offset moves the reading away from what is sensed; the limits stay.") : QString()));
     m_alert.setMinimumHeight(px(180));
     const AlertPicture picture = alertPicture(*setting);
     const auto flat = [&](double level) { return QVector<double>(static_cast<qsizetype>(picture.time.size()), level); };
@@ -158,6 +161,8 @@ void RegisterPanel::showAlert(const std::vector<FieldValue>& values) {
                           {time, flat(picture.high), tr("high"), {}, false},
                           {time, flat(picture.low), tr("low"), {}, false},
                           {time, QVector<double>(picture.pin.begin(), picture.pin.end()), tr("pin"), colours().ink, true}};
+    if (!picture.sensed.empty())
+        curves << Curve{time, QVector<double>(picture.sensed.begin(), picture.sensed.end()), tr("sensed"), colours().ink2, true};
     if (picture.clearHigh) curves << Curve{time, flat(*picture.clearHigh), tr("clears"), {}, false};
     if (picture.clearLow) curves << Curve{time, flat(*picture.clearLow), tr("clears"), {}, false};
     m_alert.setCurves(curves);

@@ -18,7 +18,8 @@ PathStrip::PathStrip(Workbench& workbench, QWidget* parent) : QWidget(parent) {
     }
     const auto resize = [this] {
         setFixedHeight(px(84));
-        for (StageTile* tile : m_tiles) tile->setMinimumWidth(px(96));
+        // At large text no more than what seven of them have in a window of 1280.
+        for (StageTile* tile : m_tiles) tile->setMinimumWidth(std::min(px(96), 138));
     };
     resize();
     connect(&Theme::instance(), &Theme::changed, this, resize);

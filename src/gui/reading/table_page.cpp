@@ -53,6 +53,7 @@ TablePage::TablePage(Workbench& workbench, QWidget* parent) : QWidget(parent), m
     m_table.setObjectName(QStringLiteral("table.rows"));
     m_copy.setText(tr("Copy as CSV"));
     m_write.setText(tr("Write a CSV file…"));
+    m_form.setWidths(80, 150, 20);  // beside two buttons
     m_form.addRow(tr("&Step"), &m_step);
     auto* row = new QHBoxLayout;
     row->addWidget(&m_form, 1);

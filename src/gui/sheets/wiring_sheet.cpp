@@ -30,7 +30,7 @@ WiringSheet::WiringSheet(Workbench& workbench, QWidget* parent)
     right->addWidget(&m_plotTitle);
     right->addWidget(&m_plot, 1);
     right->addWidget(&m_plotNote);
-    m_plot.setMinimumSize(px(240), px(220));
+    m_plot.setMinimumSize(std::min(px(240), 320), px(220));
     m_plotNote.setWordWrap(true);
     row->addLayout(right, 1);
     body().addLayout(row);

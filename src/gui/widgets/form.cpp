@@ -3,6 +3,7 @@
 #include "theme/theme.h"
 #include "widgets/value_edit.h"
 
+#include <QComboBox>
 #include <QSpinBox>
 
 namespace fg::gui {
@@ -14,7 +15,8 @@ constexpr double kSecondWidth = 110;
 
 }  // namespace
 
-Form::Form(QWidget* parent) : QWidget(parent), m_grid(this), m_entryWidth(kEntryWidth), m_secondWidth(kSecondWidth) {
+Form::Form(QWidget* parent)
+    : QWidget(parent), m_grid(this), m_labelWidth(kLabelWidth), m_entryWidth(kEntryWidth), m_secondWidth(kSecondWidth) {
     m_grid.setContentsMargins(0, 0, 0, 0);
     m_grid.setHorizontalSpacing(px(10));
     m_grid.setVerticalSpacing(px(5));
@@ -24,6 +26,7 @@ Form::Form(QWidget* parent) : QWidget(parent), m_grid(this), m_entryWidth(kEntry
 }
 
 void Form::setWidths(double label, double entry, double second) {
+    m_labelWidth = label;
     m_entryWidth = entry;
     m_secondWidth = second;
     m_grid.setColumnMinimumWidth(0, px(label));
@@ -46,11 +49,15 @@ void Form::dressNotes() {
 void Form::addRow(const QString& label, QWidget* entry, QWidget* second, const QString& remark) {
     auto* name = new QLabel(label);
     name->setBuddy(entry);
+    // A sentence for a label goes over several lines; a few letters too many only push the entries along.
+    if (QFontMetrics(Theme::instance().text()).horizontalAdvance(label) > 1.3 * px(m_labelWidth)) name->setWordWrap(true);
     entry->setAccessibleName(label);
     m_grid.addWidget(name, m_row, 0);
     // Values keep one width, so that their right edges line up; texts and choices take what is there.
     const bool isValue = qobject_cast<ValueEdit*>(entry) != nullptr || qobject_cast<QSpinBox*>(entry) != nullptr;
     if (isValue) entry->setFixedWidth(px(m_entryWidth));
+    // A long choice may be cut off before the page gets wider than the window.
+    if (qobject_cast<QComboBox*>(entry)) entry->setMinimumWidth(px(m_entryWidth));
     const bool wide = !m_isNarrow && !isValue && remark.isEmpty() && !second;
     m_grid.addWidget(entry, m_row, 1, 1, wide ? 3 : isValue ? 1 : 2);
     if (second) {

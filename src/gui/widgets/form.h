@@ -28,7 +28,7 @@ class Form final : public QWidget {
     void dressNotes();
     QGridLayout m_grid;
     int m_row = 0;
-    double m_entryWidth, m_secondWidth;
+    double m_labelWidth, m_entryWidth, m_secondWidth;
     bool m_isNarrow = false;
     std::vector<QLabel*> m_notes;
 };
