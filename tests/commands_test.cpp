@@ -7,6 +7,7 @@
 #include "simulation/register_bus.h"
 
 #include <algorithm>
+#include <random>
 
 namespace fg {
 namespace {
@@ -126,6 +127,30 @@ TEST(Commands, EveryListedWordGoesRound) {
                 ++count;
             }
     EXPECT_EQ(count, 21);  // three single ones stretched and not, three of each of five rates
+}
+
+// Whatever is pasted is refused, or every word of it is one that the device has: its bytes on the bus are read back as the same word.
+TEST(Commands, AnyBytesAreReadOrRefused) {
+    std::mt19937 random(4);
+    int read = 0;
+    for (const RegisterMap& map : test::catalogue().registerMaps()) {
+        if (!map.hasCommands()) continue;
+        for (int i = 0; i < 3000; ++i) {
+            Bytes sent(1 + random() % 6);
+            for (std::uint8_t& byte : sent) byte = static_cast<std::uint8_t>(random());
+            const auto words = map.words(RawData({RawBlock{"", {}, sent}}));
+            if (!words) continue;
+            for (const RegisterWord& word : *words) {
+                if (word.in->form == WordForm::Register) continue;
+                EXPECT_TRUE(word.in->accepts(word.word)) << map.id << " " << word.text();
+                const auto again = map.words(RawData({RawBlock{"", {}, word.bytes()}}));
+                ASSERT_TRUE(again) << map.id << " " << word.text();
+                EXPECT_EQ(again->front().word, word.word) << map.id;
+                ++read;
+            }
+        }
+    }
+    EXPECT_GT(read, 300);
 }
 
 // A maker who asks for a sheet gets one, or hears that there is nothing to set.

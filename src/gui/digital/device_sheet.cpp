@@ -19,27 +19,34 @@ QString shown(Quantity quantity, double canonical) {
 
 QString unitOf(Quantity quantity) { return quantity == Quantity::Pressure ? QStringLiteral("hPa") : qs(canonicalUnit(quantity).symbol); }
 
+QString row(QString name, const QString& text) {
+    if (!name.isEmpty()) name[0] = name[0].toUpper();
+    return QStringLiteral("<tr><td>%1 &nbsp;&nbsp;</td><td>%2</td></tr>").arg(name.toHtmlEscaped(), text.toHtmlEscaped());
+}
+
 QString factsOf(const DevicePart& part) {
-    QStringList facts;
+    QString facts;
     for (const auto& [reading, range] : part.ranges) {
         const Quantity quantity = reading == "internal" ? Quantity::Temperature : quantityFromName(reading).value_or(Quantity::Ratio);
-        facts << QObject::tr("%1 from %2 to %3 %4.")
-                     .arg(qs(reading), shown(quantity, range.low), shown(quantity, range.high), unitOf(quantity));
+        facts += row(QObject::tr("%1, range").arg(qs(reading)),
+                     QObject::tr("%1 … %2 %3").arg(shown(quantity, range.low), shown(quantity, range.high), unitOf(quantity)));
     }
     for (const DeviceAccuracy& one : part.accuracy) {
         const QString limit = one.band.limit > 0 ? QStringLiteral("%1 %2").arg(shown(one.quantity, one.band.limit), unitOf(one.quantity))
                                                  : QStringLiteral("%1 %").arg(100 * one.band.perUnit);
-        facts << QObject::tr("%1 within ± %2 from %3 to %4%5.")
-                     .arg(qs(quantityName(one.quantity)), limit, shown(one.quantity, one.band.span.low),
-                          shown(one.quantity, one.band.span.high),
-                          one.band.statement.empty() ? QString() : QStringLiteral(" (") + qs(one.band.statement) + QLatin1Char(')'));
+        facts += row(QObject::tr("%1, accuracy").arg(qs(quantityName(one.quantity))),
+                     QObject::tr("± %1 from %2 to %3 %4%5")
+                         .arg(limit, shown(one.quantity, one.band.span.low), shown(one.quantity, one.band.span.high), unitOf(one.quantity),
+                              one.band.statement.empty() ? QString() : QStringLiteral(" (") + qs(one.band.statement) + QLatin1Char(')')));
     }
-    if (part.accuracy.empty()) facts << QObject::tr("No accuracy is stated.");
+    if (part.accuracy.empty()) facts += row(QObject::tr("accuracy"), QObject::tr("none is stated"));
     if (part.supply_V.high > 0)
-        facts << QObject::tr("Supply %1 … %2 V.").arg(qs(plainNumber(part.supply_V.low)), qs(plainNumber(part.supply_V.high)));
+        facts += row(QObject::tr("supply"),
+                     QObject::tr("%1 … %2 V").arg(qs(plainNumber(part.supply_V.low)), qs(plainNumber(part.supply_V.high))));
     if (part.minimumInterval_s > 0)
-        facts << QObject::tr("A reading every %1 at the most.").arg(qs(engineering(part.minimumInterval_s, Quantity::Time, 3).joined()));
-    return facts.join(QLatin1Char(' ')) + QStringLiteral("<br>") + QObject::tr("Source: %1.").arg(qs(part.source).toHtmlEscaped());
+        facts += row(QObject::tr("a reading"),
+                     QObject::tr("every %1 at the most").arg(qs(engineering(part.minimumInterval_s, Quantity::Time, 3).joined())));
+    return QStringLiteral("<table cellspacing=1>%1%2</table>").arg(facts, row(QObject::tr("source"), qs(part.source)));
 }
 
 }  // namespace

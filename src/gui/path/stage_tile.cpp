@@ -81,13 +81,22 @@ QString StageTile::note(const GaugeView& view) const {
     return qs(view.signalPath()->stageNote(m_stage));
 }
 
+// At large text a tile may be narrower than its title: then the title gets smaller rather than running out of the tile.
+QFont StageTile::titleFont() const {
+    QFont font = Theme::instance().caption();
+    const double room = width() - px(10) - px(8);
+    while (font.pixelSize() > 12 && QFontMetricsF(font).horizontalAdvance(qs(stageTitle(m_stage))) > room)
+        font.setPixelSize(font.pixelSize() - 1);
+    return font;
+}
+
 void StageTile::paintCorner(QPainter& painter, const GaugeView& view) const {
     const Palette& p = colours();
     const double y = px(21);
     const double right = width() - px(10);
     painter.setFont(Theme::instance().text(12));
     const Evaluation* evaluation = view.evaluation();
-    const double captionEnd = px(10) + QFontMetricsF(Theme::instance().caption()).horizontalAdvance(qs(stageTitle(m_stage))) + px(4);
+    const double captionEnd = px(10) + QFontMetricsF(titleFont()).horizontalAdvance(qs(stageTitle(m_stage))) + px(4);
     const auto fits = [&](const QString& text, double rightEdge) {
         return rightEdge - QFontMetricsF(Theme::instance().text(12, true)).horizontalAdvance(text) > captionEnd;
     };
@@ -194,7 +203,7 @@ void StageTile::paintEvent(QPaintEvent*) {
     if (selected) paintFrame(painter, rect(), p.brass, 2);
     painter.fillRect(QRect(0, 0, width(), px(4)), selected ? p.brass : p.of(view->spec().quantity).line);
 
-    painter.setFont(Theme::instance().caption());
+    painter.setFont(titleFont());
     painter.setPen(selected ? p.brass : p.ink2);
     painter.drawText(QPointF(px(10), px(21)), qs(stageTitle(m_stage)));
     paintCorner(painter, *view);

@@ -36,6 +36,7 @@ class StageTile final : public QWidget {
     [[nodiscard]] QString note(const GaugeView& view) const;
     void paintBytes(QPainter& painter, const QString& bytes, const QColor& ink) const;
     void paintValue(QPainter& painter, const GaugeView& view) const;
+    [[nodiscard]] QFont titleFont() const;
     void paintCorner(QPainter& painter, const GaugeView& view) const;
 
     Workbench& m_workbench;

@@ -50,7 +50,10 @@ void Form::addRow(const QString& label, QWidget* entry, QWidget* second, const Q
     auto* name = new QLabel(label);
     name->setBuddy(entry);
     // A sentence for a label goes over several lines; a few letters too many only push the entries along.
-    if (QFontMetrics(Theme::instance().text()).horizontalAdvance(label) > 1.3 * px(m_labelWidth)) name->setWordWrap(true);
+    if (QFontMetrics(Theme::instance().text()).horizontalAdvance(label) > 1.3 * px(m_labelWidth)) {
+        name->setWordWrap(true);
+        name->setMaximumWidth(px(m_labelWidth));
+    }
     entry->setAccessibleName(label);
     m_grid.addWidget(name, m_row, 0);
     // Values keep one width, so that their right edges line up; texts and choices take what is there.

@@ -45,6 +45,7 @@ MainWindow::MainWindow(Workbench& workbench, QWidget* parent)
     connect(&m_actions, &BenchActions::failed, &m_message, &MessageBar::showMessage);
     connect(&workbench.bench(), &BenchModel::failed, &m_message, &MessageBar::showMessage);
     connect(&workbench.bench(), &BenchModel::fileChanged, this, &MainWindow::updateTitle);
+    connect(&Theme::instance(), &Theme::changed, this, &MainWindow::updateTitle);
     connect(&workbench, &Workbench::stageChanged, this, &MainWindow::showSheet);
     connect(&workbench, &Workbench::gaugesChanged, this, &MainWindow::showSheet);
     connect(&workbench, &Workbench::currentChanged, this, &MainWindow::showPage);
