@@ -7,6 +7,8 @@
 #include <fmt/format.h>
 #include <algorithm>
 #include <array>
+#include <cmath>
+#include <random>
 
 namespace fg {
 namespace {
@@ -96,6 +98,21 @@ TEST(Registers, Consequences) {
     // with eight averages.
     EXPECT_NEAR(consequence("bmp280", "osrs_t=x1,osrs_p=x1,mode=forced", "current_A"), 2.74e-6, 0.35e-6);
     EXPECT_NEAR(consequence("tmp117", "avg=8,conv=1s", "current_A"), 16e-6, 2.5e-6);
+}
+
+// Whatever stands in the registers, reserved codes too: what it costs is a number, or is not told.
+TEST(Registers, WhateverTheWordsCostIsANumber) {
+    std::mt19937 random(3);
+    for (const RegisterMap& map : test::catalogue().registerMaps())
+        for (int i = 0; i < 500; ++i) {
+            std::vector<RegisterWord> words;
+            for (const Register& in : map.registers) words.push_back({&in, static_cast<std::uint32_t>(random())});
+            for (const Consequence& one : consequencesOf(map, map.all(words)))
+                EXPECT_TRUE(std::isfinite(one.value) && one.value >= 0) << map.id << " " << one.id << " " << consequenceText(one);
+            if (const auto alert = alertSettingOf(map.all(words))) {
+                EXPECT_EQ(alertPicture(*alert).pin.size(), alertPicture(*alert).time.size()) << map.id;
+            }
+        }
 }
 
 // Words and times that the data sheets print.

@@ -99,6 +99,9 @@ Expected<DevicePart> readDevicePart(const std::string& text, const std::string& 
     if (!part.device) fields.refuse(ErrorCode::Unknown, "device", "“" + device + "”", "the name of a decoder");
     part.readings = fields.texts("readings");
     if (part.readings.empty()) fields.refuse(ErrorCode::Missing, "readings", "none", "at least one reading");
+    for (const std::string& reading : part.readings)
+        if (!quantityFromName(reading) && reading != "internal" && reading != "gas")
+            fields.refuse(ErrorCode::Unknown, "readings", "“" + reading + "”", "a quantity, or internal or gas");
     if (fields.has("ranges")) {
         JsonFields ranges = fields.object("ranges");
         for (const std::string& reading : part.readings)

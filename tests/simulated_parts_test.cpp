@@ -1,0 +1,173 @@
+// Every digital part of the catalogue, simulated at register level: it measures the workshop, obeys what its sheet proposes byte by byte,
+// and survives whatever else comes over the bus.
+
+#include "devices/bus_transaction.h"
+#include "registers_support.h"
+#include "simulation/register_device.h"
+
+#include <algorithm>
+#include <cmath>
+#include <random>
+
+namespace fg {
+namespace {
+
+using Bytes = std::vector<std::uint8_t>;
+
+/// What of the workshop a reading senses; empty for one that the workshop does not have.
+std::string worldOf(const std::string& reading) {
+    return reading == "temperature"   ? "air"
+           : reading == "humidity"    ? "store_humidity"
+           : reading == "pressure"    ? "air_pressure"
+           : reading == "illuminance" ? "light"
+                                      : "";
+}
+
+/// What one raw step and a quick routine may take from a reading, canonical: whole degrees and percents for the coarsest parts.
+double closeEnough(const std::string& reading, const std::string& part, double value) {
+    if (reading == "temperature") return part == "dht11" ? 1 : part == "ds18s20" || part == "lm75" ? 0.51 : 0.3;
+    if (reading == "humidity") return part == "dht11" ? 1 : 0.2;
+    if (reading == "pressure") return 60;
+    return std::max(0.1 * value, 5.0);
+}
+
+RegisterDevice deviceOf(const DevicePart& part) {
+    VirtualDevice device{part.id, part.device, part.options, part.device->specimen ? part.device->specimen() : RawData(), {}};
+    const DeviceOptions options = part.options.completed(part.device->options()).value();
+    for (const RawVariable& variable : part.device->variables(options))
+        if (!worldOf(variable.reading).empty()) device.senses.push_back({variable.reading, worldOf(variable.reading), 0});
+    return RegisterDevice(device, part, test::catalogue().findRegisterMap(part.id));
+}
+
+class EveryPart : public testing::TestWithParam<std::string> {
+  protected:
+    const DevicePart& part = *test::catalogue().findDevicePart(GetParam());
+};
+
+TEST_P(EveryPart, MeasuresTheWorkshop) {
+    Workshop workshop;
+    RegisterDevice device = deviceOf(part);
+    device.command();
+    device.advance(3, workshop);
+    RawData raw;
+    for (const BlockSpec& block : part.device->blocks(part.options.completed(part.device->options()).value())) {
+        if (block.isOptional) continue;
+        const auto bytes = block.address ? device.read(*block.address, block.size) : device.readBlock(block.name);
+        ASSERT_TRUE(bytes) << block.name << ": " << bytes.error().message();
+        raw.add({block.address ? "" : block.name, block.address, *bytes});
+    }
+    const auto decoded = decode(*part.device, raw, part.options);
+    ASSERT_TRUE(decoded) << decoded.error().message();
+    int compared = 0;
+    for (const DeviceReading& reading : decoded->readings) {
+        if (worldOf(reading.id).empty()) continue;
+        const double truth = workshop.value(worldOf(reading.id));
+        EXPECT_NEAR(reading.value, truth, closeEnough(reading.id, part.id, truth)) << reading.id;
+        ++compared;
+    }
+    EXPECT_TRUE(compared > 0 || part.id == "hx711" || part.id == "ads1015" || part.id == "ads1115");
+    EXPECT_EQ(std::count_if(decoded->status.begin(), decoded->status.end(),
+                            [](const DeviceStatus& one) { return one.kind == StatusKind::Fault; }),
+              0);
+}
+
+/// The master's bytes of a transaction after the address, and how many bytes it reads.
+struct Master {
+    Bytes sent, expected;
+    std::vector<bool> isMeasured;
+};
+Master masterOf(const Transaction& transaction) {
+    Master master;
+    bool isAddress = false;
+    for (const BusStep& step : transaction.steps) {
+        if (step.kind == BusStep::Kind::Start || step.kind == BusStep::Kind::RepeatedStart) {
+            isAddress = true;
+            continue;
+        }
+        if (step.kind != BusStep::Kind::Byte) continue;
+        if (!isAddress && step.byMaster) master.sent.push_back(step.byte);
+        if (!step.byMaster) master.expected.push_back(step.byte), master.isMeasured.push_back(step.isMeasured);
+        isAddress = false;
+    }
+    return master;
+}
+
+// What the sheet proposes, as a bus master would send it: the part takes it, and reads back what the sheet says.
+class EverySheet : public EveryPart {};
+
+TEST_P(EverySheet, IsObeyedOverTheBus) {
+    const RegisterMap* map = test::catalogue().findRegisterMap(part.id);
+    Workshop workshop;
+    for (const Register& in : map->registers) {
+        if (in.isReadOnly) continue;
+        std::vector<std::uint32_t> trials{in.reset};
+        for (const RegisterField& field : in.fields)
+            if (!field.isReadOnly)
+                for (const std::uint32_t code : {0U, 1U})
+                    if (const auto other = in.with(field, in.reset, code); other && in.accepts(*other)) trials.push_back(*other);
+        for (const std::uint32_t word : trials) {
+            RegisterDevice device = deviceOf(part);
+            for (const Transaction& one : transactionsOf({&in, word}, 0x40)) {
+                const std::string where = in.name + " " + RegisterWord{&in, word}.text() + ", " + transactionText(one.steps);
+                const Master master = masterOf(one);
+                if (master.expected.empty()) {
+                    const auto written = device.write(master.sent.front(), std::span(master.sent).subspan(1));
+                    EXPECT_TRUE(written) << where << ": " << written.error().message();
+                    continue;
+                }
+                if (one.title == "answer") {
+                    device.advance(3, workshop);
+                    if (in.role != CommandRole::Measures) continue;  // it answers what was measured before
+                    EXPECT_EQ(device.answer(master.expected.size()).map([](const Bytes& bytes) { return bytes.size(); }).value_or(0),
+                              master.expected.size())
+                        << where;
+                    continue;
+                }
+                unsigned pointer = 0;
+                for (const std::uint8_t byte : master.sent) pointer = pointer << 8 | byte;
+                const auto bytes = device.read(pointer, master.expected.size());
+                ASSERT_TRUE(bytes) << where << ": " << bytes.error().message();
+                for (std::size_t i = 0; i < bytes->size(); ++i) {
+                    if (!master.isMeasured[i]) {
+                        EXPECT_EQ((*bytes)[i], master.expected[i]) << where;
+                    }
+                }
+            }
+        }
+    }
+}
+
+// Anything may come over a wire. A part answers or refuses; afterwards it still measures.
+TEST_P(EveryPart, SurvivesWhateverComes) {
+    Workshop workshop;
+    RegisterDevice device = deviceOf(part);
+    std::mt19937 random(17);
+    for (int i = 0; i < 400; ++i) {
+        Bytes bytes(random() % 5);
+        for (std::uint8_t& byte : bytes) byte = static_cast<std::uint8_t>(random());
+        (void)device.write(static_cast<unsigned>(random() % (i % 2 ? 0x100 : 0x10000)), bytes);
+        (void)device.read(static_cast<unsigned>(random() % 0x100), 1 + random() % 8);
+        (void)device.answer(1 + random() % 8);
+        if (i % 20 == 0) device.advance(0.2, workshop);
+    }
+    device.powerOn();
+    device.command();
+    device.advance(3, workshop);
+    EXPECT_TRUE(device.frame()) << device.frame().error().message();
+}
+
+std::vector<std::string> partsThat(bool (*are)(const DevicePart& part)) {
+    std::vector<std::string> ids;
+    for (const DevicePart& one : test::catalogue().devices())
+        if (are(one)) ids.push_back(one.id);
+    return ids;
+}
+INSTANTIATE_TEST_SUITE_P(Catalogue, EveryPart, testing::ValuesIn(partsThat([](const DevicePart&) { return true; })),
+                         [](const auto& one) { return one.param; });
+INSTANTIATE_TEST_SUITE_P(Catalogue, EverySheet, testing::ValuesIn(partsThat([](const DevicePart& part) {
+                             return part.interface == "i2c" && test::catalogue().findRegisterMap(part.id);
+                         })),
+                         [](const auto& one) { return one.param; });
+
+}  // namespace
+}  // namespace fg
