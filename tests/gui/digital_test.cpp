@@ -131,6 +131,38 @@ TEST_F(Digital, RegistersBothWays) {
     EXPECT_TRUE(bed.find<QLabel>("registers.problem")->text().contains(QStringLiteral("Not read")));
 }
 
+// The wood store's part takes commands: words sent alone, limits with a checksum, flags that are only read.
+TEST_F(Digital, CommandsBothWays) {
+    open("Wood store", Stage::Converter);
+    const auto label = [&](const char* name) { return bed.find<QLabel>(name)->text(); };
+    const auto said = [&] { return label("registers.problem"); };
+    choose("register.repeat", QStringLiteral("2/s"));
+    EXPECT_TRUE(label("register.word.measure").contains(QStringLiteral("0x2236"))) << label("register.word.measure").toStdString();
+    EXPECT_EQ(label("register.bus.measure"), QStringLiteral("send: S 88 A 22 A 36 A P"));
+    EXPECT_TRUE(label("registers.costs").contains(QStringLiteral("500 ms")));
+    auto* limit = bed.find<QLineEdit>("register.high_set");
+    typeInto(limit, QStringLiteral("28 °C"));
+    EXPECT_TRUE(label("register.bus.high_set").startsWith(QStringLiteral("write: S 88 A 61 A 1D A")))
+        << label("register.bus.high_set").toStdString();
+    typeInto(limit, QStringLiteral("400 °C"));
+    EXPECT_TRUE(said().contains(QStringLiteral("Not set"))) << said().toStdString();
+    auto* words = bed.find<QLineEdit>("registers.paste");
+    typeInto(words, QStringLiteral("21 30"));
+    EXPECT_TRUE(said().contains(QStringLiteral("half of the 2/s"))) << said().toStdString();
+    EXPECT_EQ(bed.find<QComboBox>("register.repeat")->currentText(), QStringLiteral("1/s"));
+    typeInto(words, QStringLiteral("24 01"));
+    EXPECT_TRUE(said().contains(QStringLiteral("Not read")) && said().contains(QStringLiteral("24 01"))) << said().toStdString();
+    EXPECT_TRUE(label("register.read.status").contains(QStringLiteral("A reset since it was cleared <b>yes</b>")));
+    typeInto(words, QStringLiteral("F32D: 00 01"));
+    EXPECT_TRUE(label("register.read.status").contains(QStringLiteral("wrong CRC <b>yes</b>")))
+        << label("register.read.status").toStdString();
+    // Another part's sheet stands in its place.
+    open("Soaking tray", Stage::Converter);
+    QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+    EXPECT_TRUE(bed.window.findChild<QComboBox*>(QStringLiteral("register.resolution")));
+    EXPECT_FALSE(bed.window.findChild<QComboBox*>(QStringLiteral("register.repeat")));
+}
+
 TEST_F(Digital, CalibrationIsKeptOnlyWhenItWorks) {
     open("Barometer", Stage::Converter);
     const std::string before = view().spec().sensor.parameters.textOr("calibration", "");
