@@ -1,4 +1,7 @@
+#include "support.h"
+
 #include "units/number_format.h"
+#include "units/text_file.h"
 #include "units/value_text.h"
 
 #include <gtest/gtest.h>
@@ -116,6 +119,25 @@ TEST(NumberFormat, RoundsTheReadingToTwoDigitsOfItsUncertainty) {
 TEST(NumberFormat, WritesAndReadsBackTheSameDouble) {
     for (const double value : {0.1, 1.0 / 3, 6.02214076e23, -5e-324, 60.483729104})
         EXPECT_EQ(std::strtod(shortestText(value).c_str(), nullptr), value) << shortestText(value);
+}
+
+TEST(TextFile, IsReadWholeOrRefusedWithItsPath) {
+    test::TemporaryFolder folder;
+    const std::string all("a\0\r\nb\xFF", 6);
+    test::writeText(folder / "a.txt", all);
+    EXPECT_EQ(readTextFile(folder / "a.txt", "a file").value(), all);
+    const auto isFolder = readTextFile(folder / ".", "a gauge file");
+    EXPECT_EQ(isFolder.error().code, ErrorCode::Io);
+    EXPECT_NE(isFolder.error().message().find("a folder, expected a gauge file"), std::string::npos) << isFolder.error().message();
+    EXPECT_NE(readTextFile(folder / "none", "a file").error().message().find("none: found No such file"), std::string::npos);
+    EXPECT_EQ(readTextFile("/dev/zero", "a file").error().code, ErrorCode::Range);
+}
+
+TEST(TextFile, OfAnywhereStandsInOneLine) {
+    EXPECT_EQ(inOneLine("a\n\tb\x7F"), "a  b ");
+    EXPECT_EQ(inOneLine("21 °C, 3 kΩ, …"), "21 °C, 3 kΩ, …");
+    EXPECT_EQ(inOneLine("\xC3"), "?");  // half a character
+    EXPECT_EQ(inOneLine("\xC3z\x80\xFF"), "?z??");
 }
 
 }  // namespace

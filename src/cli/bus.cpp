@@ -5,13 +5,12 @@
 #include "planning/pull_up.h"
 #include "storage/bench_file.h"
 #include "units/number_format.h"
+#include "units/text_file.h"
 #include "units/value_text.h"
 #include "verbs.h"
 
 #include <fmt/core.h>
 #include <fmt/format.h>
-#include <fstream>
-#include <iterator>
 
 namespace fg::cli {
 namespace {
@@ -107,9 +106,9 @@ int runPullUp(const PullUpOptions& options) {
 int runScan(const std::string& text, const std::string& file, bool json) {
     std::string scan = text;
     if (!file.empty()) {
-        std::ifstream stream(file);
-        if (!stream) return refuse({ErrorCode::Io, file, "no file that can be read", "a bus scan"});
-        scan.assign(std::istreambuf_iterator<char>(stream), {});
+        const auto read = readTextFile(file, "a bus scan");
+        if (!read) return refuse(read.error());
+        scan = *read;
     }
     const auto addresses = readAddressScan(scan);
     if (!addresses) return refuse(addresses.error());

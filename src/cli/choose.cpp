@@ -1,12 +1,11 @@
 #include "choosing/candidate.h"
 #include "output.h"
 #include "units/number_format.h"
+#include "units/text_file.h"
 #include "verbs.h"
 
 #include <fmt/core.h>
 #include <fmt/format.h>
-#include <fstream>
-#include <iterator>
 
 namespace fg::cli {
 namespace {
@@ -59,10 +58,9 @@ void printCandidate(std::size_t rank, const Candidate& candidate) {
 }
 
 int run(const Options& options) {
-    std::ifstream stream(options.need);
-    if (!stream) return refuse({ErrorCode::Io, options.need, "no file that can be read", "a need (data/schema/need.schema.json)"});
-    const std::string text(std::istreambuf_iterator<char>(stream), {});
-    const auto need = readNeed(text, options.need);
+    const auto text = readTextFile(options.need, "a need (data/schema/need.schema.json)");
+    if (!text) return refuse(text.error());
+    const auto need = readNeed(*text, options.need);
     if (!need) return refuse(need.error());
     const auto candidates = choose(*need, catalogue());
     if (!candidates) return refuse(candidates.error());

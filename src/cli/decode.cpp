@@ -4,12 +4,11 @@
 #include "path/analog_path.h"
 #include "path/default_gauge.h"
 #include "units/number_format.h"
+#include "units/text_file.h"
 #include "verbs.h"
 
 #include <fmt/core.h>
 #include <fmt/format.h>
-#include <fstream>
-#include <iterator>
 
 namespace fg::cli {
 namespace {
@@ -123,10 +122,9 @@ Expected<RawData> rawOf(const Options& options) {
     if (options.file.empty() == options.bytes.empty())
         return fail(ErrorCode::Missing, "bytes", "nothing, or both", "one of --bytes, --file and --pulses");
     if (options.file.empty()) return readDump(options.bytes);
-    std::ifstream file(options.file, std::ios::binary);
-    if (!file) return fail(ErrorCode::Io, options.file, "no file that can be read", "a dump");
-    const std::string text{std::istreambuf_iterator<char>(file), {}};
-    auto raw = readDump(text);
+    const auto text = readTextFile(options.file, "a dump");
+    if (!text) return tl::unexpected(text.error());
+    auto raw = readDump(*text);
     if (!raw) return tl::unexpected(raw.error().within(options.file));
     return raw;
 }

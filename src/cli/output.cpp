@@ -1,6 +1,7 @@
 #include "output.h"
 
 #include "units/number_format.h"
+#include "units/text_file.h"
 
 #include <fmt/core.h>
 #include <fmt/format.h>
@@ -9,12 +10,12 @@
 namespace fg::cli {
 
 int refuse(const Error& error) {
-    fmt::print(stderr, "fgauge: {}\n", error.message());
+    fmt::print(stderr, "fgauge: {}\n", inOneLine(error.message()));
     return kBadInput;
 }
 
 int refuseUsage(const std::string& what) {
-    fmt::print(stderr, "fgauge: {}; see fgauge --help\n", what);
+    fmt::print(stderr, "fgauge: {}; see fgauge --help\n", inOneLine(what));
     return kBadInput;
 }
 

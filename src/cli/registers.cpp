@@ -106,6 +106,8 @@ int run(const Options& options) {
     if (!map)
         return refuse({ErrorCode::Unsupported, "part", part->id + (part->nothingToSet.empty() ? "" : ": " + part->nothingToSet),
                        "a part that has something to configure"});
+    if (options.address > 0x7F)
+        return refuse({ErrorCode::Range, "--address", fmt::format("0x{:X}", options.address), "a bus address, 0x08 to 0x77"});
     Options shown = options;
     shown.part = part->id;
     if (shown.address == 0 && !part->addresses.empty()) shown.address = part->addresses.front().address;

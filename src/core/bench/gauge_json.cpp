@@ -1,15 +1,12 @@
 #include "bench/gauge_json.h"
+#include "units/text_file.h"
 
 #include "catalogue/json_fields.h"
 #include "units/number_format.h"
 
 #include <fmt/format.h>
 #include <algorithm>
-#include <cerrno>
 #include <cmath>
-#include <cstring>
-#include <fstream>
-#include <sstream>
 
 namespace fg {
 namespace {
@@ -150,11 +147,9 @@ std::string writeGauge(const GaugeSpec& spec) {
 }
 
 Expected<GaugeSpec> readGaugeFile(const std::string& path) {
-    std::ifstream file(path);
-    if (!file) return fail(ErrorCode::Io, path, std::strerror(errno), "a gauge file that can be read");
-    std::ostringstream text;
-    text << file.rdbuf();
-    return readGauge(text.str(), path);
+    const auto text = readTextFile(path, "a gauge file");
+    if (!text) return tl::unexpected(text.error());
+    return readGauge(*text, path);
 }
 
 }  // namespace fg

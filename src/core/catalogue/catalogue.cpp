@@ -1,4 +1,5 @@
 #include "catalogue/catalogue.h"
+#include "units/text_file.h"
 
 #include "catalogue/json_fields.h"
 #include "converters/kind.h"
@@ -9,9 +10,7 @@
 #include <algorithm>
 #include <cmath>
 #include <cstdlib>
-#include <fstream>
 #include <limits>
-#include <sstream>
 
 namespace fg {
 namespace {
@@ -108,9 +107,8 @@ void Catalogue::readFolder(const fs::path& folder, Add add) {
         if (entry.path().extension() == ".json") files.push_back(entry.path());
     std::sort(files.begin(), files.end());
     for (const fs::path& file : files) {
-        std::ostringstream text;
-        text << std::ifstream(file).rdbuf();
-        const auto added = (this->*add)(text.str(), file.string());
+        const auto text = readTextFile(file, "a file of the catalogue");
+        const auto added = text ? (this->*add)(*text, file.string()) : tl::unexpected(text.error());
         if (!added) m_problems.push_back(added.error());
     }
 }

@@ -1,4 +1,5 @@
 #include "catalogue/json_fields.h"
+#include "units/text_file.h"
 
 #include "units/number_format.h"
 
@@ -38,7 +39,7 @@ Expected<nlohmann::json> parseJson(const std::string& text, const std::string& f
         const auto line = 1 + std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(end), '\n');
         const std::size_t lineStart = text.rfind('\n', end == 0 ? 0 : end - 1);
         const std::size_t column = lineStart == std::string::npos ? end + 1 : end - lineStart;
-        const std::string found = end < text.size() ? fmt::format("“{}”", text.substr(end, 12)) : "the end of the file";
+        const std::string found = end < text.size() ? "“" + inOneLine(text.substr(end, 12)) + "”" : "the end of the file";
         return fail(ErrorCode::Syntax, fmt::format("{}, line {}, column {}", file, line, column), found, "JSON that goes on correctly");
     } catch (const nlohmann::json::exception& error) {
         return fail(ErrorCode::Syntax, file, error.what(), "JSON");

@@ -1,4 +1,5 @@
 #include "simulation/virtual_board.h"
+#include "units/text_file.h"
 
 #include "simulation/register_device.h"
 
@@ -8,8 +9,6 @@
 
 #include <fmt/format.h>
 #include <boost/random/normal_distribution.hpp>
-#include <fstream>
-#include <sstream>
 
 namespace fg {
 
@@ -117,9 +116,9 @@ Expected<VirtualDevice> readDevice(JsonFields& fields, const Catalogue& catalogu
 
 Expected<VirtualParts> readVirtualBoard(const std::string& folder, const Catalogue& catalogue) {
     const std::string file = folder + "/board.json";
-    std::ostringstream text;
-    text << std::ifstream(file).rdbuf();
-    const auto json = parseJson(text.str(), file);
+    const auto text = readTextFile(file, "a simulated board");
+    if (!text) return tl::unexpected(text.error());
+    const auto json = parseJson(*text, file);
     if (!json) return tl::unexpected(json.error());
     VirtualParts parts;
     for (const auto& entry : *json) {

@@ -1,16 +1,15 @@
 #include "window/bench_actions.h"
+#include "units/text_file.h"
 
 #include "bench/gauge_json.h"
 
 #include <array>
-#include <fstream>
 #include <QDir>
 #include <QFile>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QSaveFile>
 #include <QStandardPaths>
-#include <sstream>
 
 namespace fg::gui {
 namespace {
@@ -43,9 +42,9 @@ Expected<Bench> BenchActions::demoBench() {
         bench.add(std::move(*spec));
     }
     const std::string file = demoFolder() + "/bench.json";
-    std::ostringstream text;
-    text << std::ifstream(file).rdbuf();
-    auto board = readBoard(text.str(), file);
+    const auto text = readTextFile(file, "a board");
+    if (!text) return tl::unexpected(text.error());
+    auto board = readBoard(*text, file);
     if (!board) return tl::unexpected(board.error());
     bench.board = std::move(*board);
     return bench;
