@@ -3,7 +3,7 @@
 
 #include "devices/bus_transaction.h"
 #include "registers_support.h"
-#include "simulation/register_device.h"
+#include "simulation/register_bus.h"
 
 #include <algorithm>
 #include <cmath>
@@ -154,6 +154,35 @@ TEST_P(EveryPart, SurvivesWhateverComes) {
     device.command();
     device.advance(3, workshop);
     EXPECT_TRUE(device.frame()) << device.frame().error().message();
+}
+
+// Lines as a terminal sends them, whole, garbled and cut: each is answered in one line, with bytes, "ok" or the reason.
+TEST(EveryRequest, IsAnsweredInOneLine) {
+    const auto parts = readVirtualBoard((test::dataFolder() / "demo").string(), test::catalogue()).value();
+    RegisterBus bus(parts.devices, test::catalogue());
+    const std::vector<std::string> words{"w",          "r",     "b",   "c",  "t",   "76", "44",  "7F",   "80",
+                                         "F4",         "E000",  "24",  "00", "0",   "1",  "257", "tray", "store",
+                                         "scratchpad", "frame", "0.1", "-1", "1e9", "zz", "",    "\t",   "°"};
+    std::mt19937 random(5);
+    int bytes = 0, done = 0, refused = 0;
+    for (int i = 0; i < 4000; ++i) {
+        std::string line;
+        for (std::size_t n = random() % 6; n-- > 0;) line += words[random() % words.size()] + " ";
+        const std::string answer = bus.answer(line);
+        ASSERT_FALSE(answer.empty()) << line;
+        EXPECT_EQ(answer.find('\n'), std::string::npos) << line;
+        if (answer == "ok") {
+            ++done;
+        } else if (answer.starts_with("nak ")) {
+            ++refused;
+        } else {
+            EXPECT_EQ(answer.find_first_not_of("0123456789ABCDEF "), std::string::npos) << line << ": " << answer;
+            ++bytes;
+        }
+    }
+    EXPECT_TRUE(bytes > 5 && done > 5 && refused > 1000) << bytes << " " << done << " " << refused;
+    // Afterwards the board is as it was made.
+    EXPECT_EQ(bus.answer("r 76 D0 1"), "58");
 }
 
 std::vector<std::string> partsThat(bool (*are)(const DevicePart& part)) {

@@ -3,32 +3,44 @@
 
 #include "gui/gui_support.h"
 
+#include "bench/bench_page.h"
+#include "choosing/choose_page.h"
 #include "sheets/sheet.h"
+#include "window/bench_actions.h"
 
 #include <algorithm>
 #include <cmath>
+#include <QCheckBox>
 #include <QComboBox>
+#include <QLabel>
 #include <QLineEdit>
 #include <QPointer>
+#include <QSpinBox>
+#include <QTabBar>
+#include <QTableWidget>
 
 namespace fg::gui {
 namespace {
 
 using test::Bed;
 
+/// The widgets of a kind that are seen on a page, named once: the page may build others while they are used.
+template <class Widget>
+std::vector<QPointer<Widget>> seenOn(const QWidget& page) {
+    std::vector<QPointer<Widget>> list;
+    for (auto* widget : page.findChildren<Widget*>())
+        if (widget->isVisible() && widget->isEnabled()) list.emplace_back(widget);
+    return list;
+}
+
 class Monkey : public testing::TestWithParam<Stage> {
   protected:
     void SetUp() override { bed.openDemo(); }
 
-    /// The widgets of a kind on the sheet that is seen, named once: the sheet may build others while they are used.
-    template <class Widget>
-    [[nodiscard]] std::vector<QPointer<Widget>> seen() {
-        std::vector<QPointer<Widget>> list;
-        for (const auto* sheet : bed.window.findChildren<Sheet*>())
-            if (sheet->isVisible())
-                for (auto* widget : sheet->findChildren<Widget*>())
-                    if (widget->isVisible() && widget->isEnabled()) list.emplace_back(widget);
-        return list;
+    [[nodiscard]] const QWidget& sheet() {
+        for (const auto* one : bed.window.findChildren<Sheet*>())
+            if (one->isVisible()) return *one;
+        throw std::runtime_error("no sheet is seen");
     }
     void settle() {
         for (int i = 0; i < 2; ++i) QCoreApplication::processEvents();
@@ -58,14 +70,14 @@ TEST_P(Monkey, GetsAnAnswerToEverything) {
         bed.workbench.selectStage(GetParam());
         settle();
         const GaugeSpec before = bed.workbench.current()->spec();
-        for (const auto& choice : seen<QComboBox>())
+        for (const auto& choice : seenOn<QComboBox>(sheet()))
             for (int item = 0; choice && item < std::min(choice->count(), 12); ++item) {
                 SCOPED_TRACE(before.name + ", " + choice->objectName().toStdString() + " " + choice->itemText(item).toStdString());
                 choice->setCurrentIndex(item);
                 emit choice->activated(item);
                 settle();
             }
-        for (const auto& edit : seen<QLineEdit>())
+        for (const auto& edit : seenOn<QLineEdit>(sheet()))
             for (const char* text : {"", "-1", "1e999", "nonsense"}) {
                 if (!edit || !edit->isVisible()) break;
                 SCOPED_TRACE(before.name + ", " + edit->objectName().toStdString() + " “" + text + "”");
@@ -79,6 +91,61 @@ TEST_P(Monkey, GetsAnAnswerToEverything) {
 }
 
 INSTANTIATE_TEST_SUITE_P(Stages, Monkey, testing::ValuesIn(kStages), [](const auto& one) { return std::string(stageName(one.param)); });
+
+/// Every choice, box, number and text of a page, one after the other; `settle` after each.
+void tryAll(const QWidget& page, const std::function<void()>& settle) {
+    for (const auto& choice : seenOn<QComboBox>(page))
+        for (int item = 0; choice && item < choice->count(); ++item) {
+            choice->setCurrentIndex(item);
+            emit choice->activated(item);
+            settle();
+        }
+    for (const auto& box : seenOn<QCheckBox>(page))
+        for (int times = 0; box && times < 2; ++times) box->click(), settle();
+    for (const auto& number : seenOn<QSpinBox>(page))
+        for (const int value : {number ? number->minimum() : 0, number ? number->maximum() : 0})
+            if (number) number->setValue(value), settle();
+    for (const auto& edit : seenOn<QLineEdit>(page))
+        for (const char* text : {"", "-1", "1e999", "nonsense", "3"}) {
+            if (!edit || !edit->isVisible()) break;
+            SCOPED_TRACE(edit->objectName().toStdString() + " “" + text + "”");
+            test::typeInto(edit, QString::fromUtf8(text));
+            settle();
+        }
+}
+
+TEST(MonkeyPages, ChoosingAlwaysAnswers) {
+    Bed bed;
+    bed.openDemo();
+    bed.window.showChoose(false);
+    const auto* count = bed.find<QLabel>("choose.count");
+    ASSERT_TRUE(test::waitUntil([&] { return count->text().contains(QStringLiteral(" parts")); }));
+    tryAll(*bed.window.findChild<ChoosePage*>(), [] { QCoreApplication::processEvents(); });
+    ASSERT_TRUE(test::waitUntil([&] { return count->text().contains(QStringLiteral(" parts")); })) << count->text().toStdString();
+    EXPECT_EQ(bed.workbench.views().size(), BenchActions::demoBench()->gauges.size());
+    EXPECT_FALSE(bed.workbench.bench().canUndo());  // asking changes nothing on the bench
+}
+
+TEST(MonkeyPages, ThePlanAlwaysAnswersAndIsTakenBack) {
+    Bed bed;
+    bed.openDemo();
+    const Board before = bed.workbench.bench().bench().board;
+    bed.window.showBench();
+    auto* tabs = bed.find<QTabBar>("bench.tabs");
+    for (int tab = 0; tab < tabs->count(); ++tab) {
+        SCOPED_TRACE(tabs->tabText(tab).toStdString());
+        tabs->setCurrentIndex(tab);
+        QCoreApplication::processEvents();
+        tryAll(*bed.window.findChild<BenchPage*>(), [&] {
+            QCoreApplication::processEvents();
+            ASSERT_EQ(bed.workbench.views().size(), BenchActions::demoBench()->gauges.size());
+        });
+        for (const auto& table : seenOn<QTableWidget>(*bed.window.findChild<BenchPage*>())) EXPECT_GT(table->rowCount(), 0);
+    }
+    EXPECT_TRUE(bed.workbench.bench().canUndo());
+    while (bed.workbench.bench().canUndo()) bed.workbench.bench().undo();
+    EXPECT_EQ(bed.workbench.bench().bench().board, before);
+}
 
 }  // namespace
 }  // namespace fg::gui
