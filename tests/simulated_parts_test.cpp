@@ -160,14 +160,17 @@ TEST_P(EveryPart, SurvivesWhateverComes) {
 TEST(EveryRequest, IsAnsweredInOneLine) {
     const auto parts = readVirtualBoard((test::dataFolder() / "demo").string(), test::catalogue()).value();
     RegisterBus bus(parts.devices, test::catalogue());
-    const std::vector<std::string> words{"w",          "r",     "b",   "c",  "t",   "76", "44",  "7F",   "80",
-                                         "F4",         "E000",  "24",  "00", "0",   "1",  "257", "tray", "store",
-                                         "scratchpad", "frame", "0.1", "-1", "1e9", "zz", "",    "\t",   "°"};
+    const std::vector<std::vector<std::string>> slots{{"w", "r", "r", "b", "c", "t", "q", ""},
+                                                      {"76", "76", "76", "44", "44", "39", "80", "tray", "0.1", "1e9", "°"},
+                                                      {"F4", "F7", "D0", "E000", "24", "6", "scratchpad", "frame", "zz", "\t"},
+                                                      {"00", "1", "6", "0", "257", "zz"},
+                                                      {"27", "100", "-"}};
     std::mt19937 random(5);
     int bytes = 0, done = 0, refused = 0;
     for (int i = 0; i < 4000; ++i) {
         std::string line;
-        for (std::size_t n = random() % 6; n-- > 0;) line += words[random() % words.size()] + " ";
+        const std::size_t length = i % 5 == 0 ? random() % 6 : 3 + random() % 2;
+        for (std::size_t slot = 0; slot < length; ++slot) line += slots[slot][random() % slots[slot].size()] + " ";
         const std::string answer = bus.answer(line);
         ASSERT_FALSE(answer.empty()) << line;
         EXPECT_EQ(answer.find('\n'), std::string::npos) << line;
@@ -180,7 +183,7 @@ TEST(EveryRequest, IsAnsweredInOneLine) {
             ++bytes;
         }
     }
-    EXPECT_TRUE(bytes > 5 && done > 5 && refused > 1000) << bytes << " " << done << " " << refused;
+    EXPECT_TRUE(bytes > 5 && done > 50 && refused > 1000) << bytes << " " << done << " " << refused;
     // Afterwards the board is as it was made.
     EXPECT_EQ(bus.answer("r 76 D0 1"), "58");
 }
