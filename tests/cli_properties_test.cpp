@@ -132,8 +132,8 @@ TEST(EveryDevice, TellsItsSheetAsJsonAndRefusesAWrongAddress) {
         for (const json& word : sheet["words"]) {
             EXPECT_FALSE(word["word"].get<std::string>().empty()) << part.id;
             for (const json& transaction : word["transactions"]) {
-                EXPECT_EQ(transaction["steps"].front()["kind"], "start") << part.id;
-                EXPECT_EQ(transaction["steps"].back()["kind"], "stop") << part.id;
+                EXPECT_EQ(transaction["steps"].front()["kind"], part.interface == "spi" ? "select" : "start") << part.id;
+                EXPECT_EQ(transaction["steps"].back()["kind"], part.interface == "spi" ? "release" : "stop") << part.id;
             }
         }
         EXPECT_FALSE(sheet["consequences"].empty()) << part.id;

@@ -2,7 +2,6 @@
 // parts that obey them.
 
 #include "devices/alert_pin.h"
-#include "devices/bus_transaction.h"
 #include "registers_support.h"
 #include "simulation/register_bus.h"
 
@@ -15,6 +14,7 @@ namespace {
 using test::consequence;
 using test::mapOf;
 using test::meaning;
+using test::transactions;
 using test::wordsFor;
 using Bytes = std::vector<std::uint8_t>;
 
@@ -194,27 +194,16 @@ TEST(Commands, CostsAreWrittenAsPeopleWriteThem) {
     EXPECT_EQ(text("ms5837", "osr=8192", "noise_Pa"), "20 Pa");
 }
 
-std::string transactions(const std::string& part, const std::string& settings, unsigned address) {
-    std::string text;
-    const auto words = wordsFor(part, settings).value();
-    for (const RegisterWord& word : words)
-        for (const Transaction& one : transactionsOf(word, address)) {
-            if (!text.empty()) text += '\n';
-            text += one.title + ": " + transactionText(one.steps);
-        }
-    return text;
-}
-
 TEST(Commands, GoOverTheBusByteForByte) {
-    EXPECT_EQ(transactions("sht31", "repeat=once_stretched", 0x44),
+    EXPECT_EQ(transactions("sht31", "repeat=once_stretched", {BusKind::TwoWire, 0x44}),
               "send: S 88 A 2C A 06 A P\nanswer: S 89 A ·· A ·· A ·· A ·· A ·· A ·· N P");
-    EXPECT_EQ(transactions("sht31", "repeat=4/s", 0x45), "send: S 8A A 23 A 34 A P");  // its results are fetched
-    EXPECT_EQ(transactions("sht31", "high_set=60,high_set_rh=80", 0x44),
+    EXPECT_EQ(transactions("sht31", "repeat=4/s", {BusKind::TwoWire, 0x45}), "send: S 8A A 23 A 34 A P");  // its results are fetched
+    EXPECT_EQ(transactions("sht31", "high_set=60,high_set_rh=80", {BusKind::TwoWire, 0x44}),
               "write: S 88 A 61 A 1D A CD A 33 A FD A P\nread: S 88 A E1 A 1F A Sr 89 A CD A 33 A FD N P");
-    EXPECT_EQ(transactions("bh1750", "mtreg=138", 0x23), "send: S 46 A 44 A P\nsend: S 46 A 6A A P");
-    EXPECT_EQ(transactions("si7021", "heater=on", 0x40), "write: S 80 A E6 A 3E A P\nread: S 80 A E7 A Sr 81 A 3E N P");
-    EXPECT_EQ(transactions("ms5611", "word=1", 0x77), "send: S EE A A2 A P\nanswer: S EF A ·· A ·· N P");
-    EXPECT_EQ(transactions("hx711", "gain=64", 0), "");
+    EXPECT_EQ(transactions("bh1750", "mtreg=138", {BusKind::TwoWire, 0x23}), "send: S 46 A 44 A P\nsend: S 46 A 6A A P");
+    EXPECT_EQ(transactions("si7021", "heater=on", {BusKind::TwoWire, 0x40}), "write: S 80 A E6 A 3E A P\nread: S 80 A E7 A Sr 81 A 3E N P");
+    EXPECT_EQ(transactions("ms5611", "word=1", {BusKind::TwoWire, 0x77}), "send: S EE A A2 A P\nanswer: S EF A ·· A ·· N P");
+    EXPECT_EQ(transactions("hx711", "gain=64", {BusKind::TwoWire, 0}), "");
 }
 
 // Alert mode application note: on beyond the limits that set it, off inside those that clear it.

@@ -1,6 +1,7 @@
 // What the tests of registers and of commands ask of a map of the shipped catalogue.
 #pragma once
 
+#include "devices/bus_transaction.h"
 #include "devices/consequences.h"
 #include "devices/dump_text.h"
 #include "support.h"
@@ -31,6 +32,21 @@ inline double consequence(const std::string& part, const std::string& settings, 
     for (const Consequence& one : consequencesOf(mapOf(part), mapOf(part).all(words)))
         if (one.id == id) return one.value;
     return -1;
+}
+
+/// Everything that the words of settings need on a bus, a line each: "write: S EC A F4 A 27 A P".
+inline std::string transactions(const std::string& part, const std::string& settings, const BusSite& site) {
+    std::string text;
+    const auto add = [&](const std::vector<Transaction>& list) {
+        for (const Transaction& one : list) {
+            if (!text.empty()) text += '\n';
+            text += one.title + ": " + transactionText(one.steps);
+        }
+    };
+    const auto words = wordsFor(part, settings).value();
+    for (const RegisterWord& word : words) add(transactionsOf(word, site));
+    add(scratchpadTransactions(mapOf(part), words, site));
+    return text;
 }
 
 }  // namespace fg::test

@@ -1,7 +1,6 @@
 // Registers by meaning, both ways; what they cost; and how they go over the bus.
 
 #include "devices/alert_pin.h"
-#include "devices/bus_transaction.h"
 #include "registers_support.h"
 
 #include <fmt/format.h>
@@ -16,6 +15,7 @@ namespace {
 using test::consequence;
 using test::mapOf;
 using test::meaning;
+using test::transactions;
 using test::wordsOf;
 
 std::string settingsAsHex(const std::string& part, const std::string& settings) {
@@ -143,10 +143,27 @@ TEST(Registers, WordsOfTheDataSheets) {
 }
 
 TEST(Registers, GoOverTheBusByteForByte) {
-    const std::array<std::uint8_t, 1> data{0x27};
-    EXPECT_EQ(transactionText(writeTransaction(0x76, 0xF4, data, "ctrl_meas")), "S EC A F4 A 27 A P");
-    const std::array<std::uint8_t, 2> answer{0x0C, 0x80};
-    EXPECT_EQ(transactionText(readTransaction(0x48, 0x00, answer, "temperature")), "S 90 A 00 A Sr 91 A 0C A 80 N P");
+    EXPECT_EQ(transactions("bmp280", "osrs_t=x1,osrs_p=x1,mode=normal", {BusKind::TwoWire, 0x76}),
+              "write: S EC A F4 A 27 A P\nread: S EC A F4 A Sr ED A 27 N P");
+    EXPECT_EQ(transactions("tmp117", "high_limit=31", {BusKind::TwoWire, 0x48}),
+              "write: S 90 A 02 A 0F A 80 A P\nread: S 90 A 02 A Sr 91 A 0F A 80 N P");
+    EXPECT_EQ(transactions("tmp117", "high_limit=31", {BusKind::TwoWire, 0}), "");  // nobody knows where it is
+    // TSL2561 data sheet, command register: its highest bit makes the byte a command, so the control register is reached as 0x80.
+    EXPECT_EQ(transactions("tsl2561", "power=on", {BusKind::TwoWire, 0x39}), "write: S 72 A 80 A 03 A P\nread: S 72 A 80 A Sr 73 A 03 N P");
+    EXPECT_EQ(meaning("tsl2561", "80=03", "power"), "on");
+    EXPECT_EQ(meaning("tsl2561", "00=03", "power"), "on");
+    // MAX31865 data sheet, register map: read at 0x00 to 0x07, written at 0x80 to 0x87, between chip select low and high.
+    EXPECT_EQ(transactions("max31865", "bias=on,conversion=auto", {BusKind::FourWire, 0}), "write: [ 80 C0 ]\nread: [ 00 C0 ]");
+    EXPECT_EQ(transactions("max31865", "high_threshold=100", {BusKind::FourWire, 0}).substr(0, 11), "write: [ 83");
+}
+
+// DS18B20 data sheet, function commands: write scratchpad takes TH, TL and the configuration; whoever sets one of them writes all three.
+TEST(Registers, OfAProbeAreWrittenAllAtOnce) {
+    EXPECT_EQ(transactions("ds18b20", "resolution=10", {BusKind::OneWire, 0}),
+              "write: R p CC 4E 4B 46 3F\nkeep: R p CC 48\nconvert: R p CC 44\nread: R p CC BE ·· ·· 4B 46 3F ·· ·· ·· ··");
+    // The older sibling has no configuration byte, and its document does not say what the alarm bytes hold.
+    EXPECT_EQ(transactions("ds18s20", "th=30", {BusKind::OneWire, 0}).substr(0, 24), "write: R p CC 4E 1E ··");
+    EXPECT_EQ(transactions("ds18b20", "resolution=10", {BusKind::None, 0}), "");
 }
 
 // Every field of every map: whatever its code, explaining and setting it again gives the same word.

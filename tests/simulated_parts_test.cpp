@@ -107,7 +107,7 @@ TEST_P(EverySheet, IsObeyedOverTheBus) {
                     if (const auto other = in.with(field, in.reset, code); other && in.accepts(*other)) trials.push_back(*other);
         for (const std::uint32_t word : trials) {
             RegisterDevice device = deviceOf(part);
-            for (const Transaction& one : transactionsOf({&in, word}, 0x40)) {
+            for (const Transaction& one : transactionsOf({&in, word}, {BusKind::TwoWire, 0x40})) {
                 const std::string where = in.name + " " + RegisterWord{&in, word}.text() + ", " + transactionText(one.steps);
                 const Master master = masterOf(one);
                 if (master.expected.empty()) {

@@ -23,19 +23,18 @@ struct Answer {
     std::vector<FieldValue> fields;
     std::vector<Consequence> consequences;
     std::vector<Mismatch> mismatches;
+    BusSite place;
+    std::vector<Transaction> scratchpad;  // of a 1-wire probe
 };
 
 nlohmann::ordered_json stepsJson(const std::vector<BusStep>& steps) {
     auto list = nlohmann::ordered_json::array();
     for (const BusStep& step : steps) {
         const bool isKnown = step.kind == BusStep::Kind::Byte && !step.isMeasured;
-        list.push_back({{"kind", step.kind == BusStep::Kind::Start           ? "start"
-                                 : step.kind == BusStep::Kind::RepeatedStart ? "repeated-start"
-                                 : step.kind == BusStep::Kind::Stop          ? "stop"
-                                                                             : "byte"},
+        list.push_back({{"kind", busStepName(step.kind)},
                         {"byte", isKnown ? nlohmann::ordered_json(fmt::format("{:02X}", step.byte)) : nlohmann::ordered_json(nullptr)},
                         {"from", step.byMaster ? "master" : "device"},
-                        {"acknowledged", step.acknowledged},
+                        {"acknowledged", step.acknowledged ? nlohmann::ordered_json(*step.acknowledged) : nlohmann::ordered_json(nullptr)},
                         {"meaning", step.meaning}});
     }
     return list;
@@ -47,6 +46,13 @@ nlohmann::ordered_json bitsJson(const RegisterField& field) {
     return list.size() == 1 ? list.front() : list;
 }
 
+nlohmann::ordered_json transactionsJson(const std::vector<Transaction>& transactions) {
+    auto list = nlohmann::ordered_json::array();
+    for (const Transaction& each : transactions)
+        list.push_back({{"title", each.title}, {"text", transactionText(each.steps)}, {"steps", stepsJson(each.steps)}});
+    return list;
+}
+
 void printJson(const Options& options, const Answer& answer) {
     auto words = nlohmann::ordered_json::array(), fields = nlohmann::ordered_json::array(), consequences = nlohmann::ordered_json::array(),
          mismatches = nlohmann::ordered_json::array();
@@ -54,11 +60,7 @@ void printJson(const Options& options, const Answer& answer) {
         const Register& in = *word.in;
         nlohmann::ordered_json one{{"register", in.name}, {"place", in.place()}, {"word", word.text()}, {"binary", word.binary()}};
         if (in.form == WordForm::Register) one["address"] = fmt::format("0x{:0{}X}", in.address, 2 * in.pointerBytes);
-        one["transactions"] = nlohmann::ordered_json::array();
-        if (options.address)
-            for (const Transaction& each : transactionsOf(word, options.address))
-                one["transactions"].push_back(
-                    {{"title", each.title}, {"text", transactionText(each.steps)}, {"steps", stepsJson(each.steps)}});
+        one["transactions"] = transactionsJson(transactionsOf(word, answer.place));
         words.push_back(std::move(one));
     }
     for (const FieldValue& value : answer.fields)
@@ -76,13 +78,16 @@ void printJson(const Options& options, const Answer& answer) {
                                 {"note", one.note}});
     for (const Mismatch& one : answer.mismatches)
         mismatches.push_back({{"id", one.field->id}, {"asked", one.asked}, {"found", one.found}, {"text", one.text}});
-    fmt::print("{}\n",
-               nlohmann::ordered_json{
-                   {"part", options.part}, {"words", words}, {"fields", fields}, {"consequences", consequences}, {"mismatches", mismatches}}
-                   .dump(2));
+    fmt::print("{}\n", nlohmann::ordered_json{{"part", options.part},
+                                              {"words", words},
+                                              {"transactions", transactionsJson(answer.scratchpad)},
+                                              {"fields", fields},
+                                              {"consequences", consequences},
+                                              {"mismatches", mismatches}}
+                           .dump(2));
 }
 
-void printText(const Options& options, const Answer& answer) {
+void printText(const Answer& answer) {
     for (const RegisterWord& word : answer.words) {
         const Register& in = *word.in;
         fmt::print("{} ({}) = {}   {}{}\n", in.name, in.place(), word.text(), word.binary(), in.effect.empty() ? "" : "   " + in.effect);
@@ -90,10 +95,10 @@ void printText(const Options& options, const Answer& answer) {
             if (value.in == word.in)
                 fmt::print("    {:<14} {:<12} {}{}\n", value.field->id, value.text, value.field->title,
                            value.field->effect.empty() ? "" : ": " + value.field->effect);
-        if (options.address)
-            for (const Transaction& each : transactionsOf(word, options.address))
-                fmt::print("    {:<14} {}\n", each.title, transactionText(each.steps));
+        for (const Transaction& each : transactionsOf(word, answer.place))
+            fmt::print("    {:<14} {}\n", each.title, transactionText(each.steps));
     }
+    for (const Transaction& each : answer.scratchpad) fmt::print("{:<18} {}\n", each.title, transactionText(each.steps));
     for (const Consequence& one : answer.consequences)
         fmt::print("{}: {}{}\n", one.title, consequenceText(one), one.note.empty() ? "" : " (" + one.note + ")");
     for (const Mismatch& one : answer.mismatches) fmt::print("not as asked: {}\n", one.text);
@@ -110,10 +115,11 @@ int run(const Options& options) {
         return refuse({ErrorCode::Range, "--address", fmt::format("0x{:X}", options.address), "a bus address, 0x08 to 0x77"});
     Options shown = options;
     shown.part = part->id;
-    if (shown.address == 0 && !part->addresses.empty()) shown.address = part->addresses.front().address;
     const auto settings = RegisterMap::readSettings(options.set);
     if (!settings) return refuse(settings.error());
     Answer answer;
+    answer.place = {busKindOf(part->interface), options.address};
+    if (answer.place.address == 0 && !part->addresses.empty()) answer.place.address = part->addresses.front().address;
     if (options.explain.empty()) {
         const auto words = map->set(*settings);
         if (!words) return refuse(words.error().within(part->id));
@@ -130,9 +136,10 @@ int run(const Options& options) {
         answer.words = *words;
         answer.mismatches = *mismatches;
     }
+    answer.scratchpad = scratchpadTransactions(*map, answer.words, answer.place);
     answer.fields = map->explain(answer.words);
     answer.consequences = consequencesFor(*part, *map, map->all(answer.words));
-    options.json ? printJson(shown, answer) : printText(shown, answer);
+    options.json ? printJson(shown, answer) : printText(answer);
     return answer.mismatches.empty() ? kFine : kFault;
 }
 

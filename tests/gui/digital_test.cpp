@@ -161,6 +161,10 @@ TEST_F(Digital, CommandsBothWays) {
     QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
     EXPECT_TRUE(bed.window.findChild<QComboBox*>(QStringLiteral("register.resolution")));
     EXPECT_FALSE(bed.window.findChild<QComboBox*>(QStringLiteral("register.repeat")));
+    // A probe takes all its words at once.
+    choose("register.resolution", QStringLiteral("10"));
+    EXPECT_TRUE(label("registers.scratchpad").startsWith(QStringLiteral("write: R p CC 4E 4B 46 3F")))
+        << label("registers.scratchpad").toStdString();
 }
 
 TEST_F(Digital, CalibrationIsKeptOnlyWhenItWorks) {

@@ -134,6 +134,8 @@ Expected<Register> readRegister(const nlohmann::json& json, const std::string& f
         in.address = hexIn(entry, "address", "");
         in.readAddress = hexIn(entry, "read_address", fmt::format("0x{:X}", in.address));
     }
+    in.writeFlags = hexIn(entry, "write_flags", "0x0");
+    in.readFlags = hexIn(entry, "read_flags", "0x0");
     in.pointerBytes = static_cast<std::size_t>(entry.numberOr("pointer_bytes", 1));
     in.reset = hexIn(entry, "reset", "0x00");
     in.isResetKnown = !entry.has("reset_known") || isSet(entry, "reset_known");

@@ -105,7 +105,7 @@ std::string hexOf(std::span<const std::uint8_t> bytes) {
 
 const Register* RegisterMap::findRegister(unsigned address) const {
     for (const Register& one : registers)
-        if (one.form == WordForm::Register && (one.address == address || one.readAddress == address)) return &one;
+        if (one.isAt(address)) return &one;
     return nullptr;
 }
 
@@ -221,7 +221,7 @@ Expected<std::size_t> RegisterMap::take(std::vector<RegisterWord>& words, std::s
         if (one.form != WordForm::Register || sent.size() < one.pointerBytes) continue;
         unsigned pointer = 0;
         for (std::size_t i = 0; i < one.pointerBytes; ++i) pointer = pointer << 8 | sent[i];
-        if (pointer != one.address || one.isReadOnly) continue;
+        if (pointer != one.writePointer() || one.isReadOnly) continue;
         const std::size_t most = one.pointerBytes + one.bytes + (one.hasCrc ? 1 : 0);
         const auto read = readWord(one, sent.subspan(one.pointerBytes, std::min(sent.size(), most) - one.pointerBytes));
         if (!read) return tl::unexpected(read.error());

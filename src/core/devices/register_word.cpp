@@ -44,6 +44,11 @@ bool RegisterField::hasName(std::uint32_t code) const {
     return choices.empty() || std::any_of(choices.begin(), choices.end(), [&](const auto& choice) { return choice.second == code; });
 }
 
+bool Register::isAt(unsigned pointer) const {
+    return form == WordForm::Register &&
+           (pointer == address || pointer == readAddress || pointer == writePointer() || pointer == readPointer());
+}
+
 std::optional<std::uint32_t> Register::codeIn(const RegisterField& field, std::uint32_t word) const {
     if (words.empty()) return field.extract(word);
     const auto listed = std::find_if(words.begin(), words.end(), [&](const ListedWord& one) { return one.word == word; });
@@ -89,7 +94,9 @@ std::string Register::place() const {
     if (form == WordForm::Command) return "command";
     if (form == WordForm::Pulses) return "pulses";
     const auto hex = [&](unsigned at) { return fmt::format("0x{:0{}X}", at, 2 * pointerBytes); };
-    return address == readAddress ? hex(address) : hex(address) + ", read at " + hex(readAddress);
+    if (address != readAddress) return hex(address) + ", read at " + hex(readAddress);
+    if (writePointer() == address) return hex(address);
+    return hex(address) + (readPointer() == writePointer() ? ", on the bus " : ", written as ") + hex(writePointer());
 }
 
 std::string RegisterWord::text() const {

@@ -71,6 +71,8 @@ struct Register {
     WordForm form = WordForm::Register;
     unsigned address = 0;          ///< where it is written
     unsigned readAddress = 0;      ///< where it is read: the same but for devices that keep the two apart
+    unsigned writeFlags = 0;       ///< bits that go with the address where it is written: a command bit, the write bit of a four-wire bus
+    unsigned readFlags = 0;        ///< the same where it is read
     std::size_t pointerBytes = 1;  ///< bytes of the address on the bus, high byte first
     std::size_t bytes = 1;
     ByteOrder order = ByteOrder::HighFirst;
@@ -86,6 +88,11 @@ struct Register {
     std::vector<RegisterField> fields;
     std::vector<ListedWord> words;  ///< empty where bits say it
 
+    /// What goes over the bus before the word.
+    [[nodiscard]] unsigned writePointer() const { return address | writeFlags; }
+    [[nodiscard]] unsigned readPointer() const { return readAddress | readFlags; }
+    /// Is it this register that people mean by `pointer`: its address, or what goes over the bus for it?
+    [[nodiscard]] bool isAt(unsigned pointer) const;
     /// The code of a field in a word; nothing for a word that is not listed.
     [[nodiscard]] std::optional<std::uint32_t> codeIn(const RegisterField& field, std::uint32_t word) const;
     /// The word with another code in one field; nothing where no listed word has it beside the others.
@@ -97,7 +104,7 @@ struct Register {
     /// The word in bytes as they go over the bus, without its CRC, and back.
     [[nodiscard]] std::vector<std::uint8_t> bytesOf(std::uint32_t word) const;
     [[nodiscard]] std::uint32_t wordOf(std::span<const std::uint8_t> sent) const;
-    /// "0xF4", "0xE6, read at 0xE7", "command", "pulses".
+    /// "0xF4", "0xE6, read at 0xE7", "0x01, on the bus 0x81", "command", "pulses".
     [[nodiscard]] std::string place() const;
 };
 

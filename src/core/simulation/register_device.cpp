@@ -229,7 +229,7 @@ Expected<void> RegisterDevice::write(unsigned pointer, std::span<const std::uint
     }
     for (std::size_t at = 0; at < bytes.size();) {
         const auto it =
-            std::find_if(m_words.begin(), m_words.end(), [&](const RegisterWord& word) { return word.in->address == pointer + at; });
+            std::find_if(m_words.begin(), m_words.end(), [&](const RegisterWord& word) { return word.in->writePointer() == pointer + at; });
         if (it == m_words.end()) {
             if (m_image.hasRegister(pointer + static_cast<unsigned>(at)))
                 return fail(ErrorCode::ReadOnly, where, "a write", "a read: calibration and results are the part's own");
@@ -249,7 +249,7 @@ Expected<void> RegisterDevice::write(unsigned pointer, std::span<const std::uint
 Expected<std::vector<std::uint8_t>> RegisterDevice::read(unsigned pointer, std::size_t count) {
     std::vector<std::uint8_t> bytes;
     for (const RegisterWord& word : m_words) {
-        if (word.in->form != WordForm::Register || word.in->readAddress != pointer) continue;
+        if (word.in->form != WordForm::Register || word.in->readPointer() != pointer) continue;
         bytes = word.bytes();
         if (word.in->hasCrc && count == bytes.size() + 1) bytes.push_back(crc8Humidity(bytes, 0xFF));
         if (bytes.size() == count) return bytes;
@@ -262,7 +262,7 @@ Expected<std::vector<std::uint8_t>> RegisterDevice::read(unsigned pointer, std::
     for (std::size_t i = 0; i < count; ++i) {
         const auto address = pointer + static_cast<unsigned>(i);
         const auto word = std::find_if(m_words.begin(), m_words.end(),
-                                       [&](const RegisterWord& one) { return one.in->readAddress == address && one.in->bytes == 1; });
+                                       [&](const RegisterWord& one) { return one.in->readPointer() == address && one.in->bytes == 1; });
         if (word != m_words.end()) {
             bytes.push_back(static_cast<std::uint8_t>(word->word));
             continue;

@@ -1,6 +1,5 @@
 #include "digital/register_card.h"
 
-#include "devices/bus_transaction.h"
 #include "theme/theme.h"
 
 #include <QHBoxLayout>
@@ -71,7 +70,7 @@ void RegisterCard::addField(const RegisterField& field) {
     m_fields.addRow(qs(field.title), choice, nullptr, qs(field.effect));
 }
 
-void RegisterCard::showWord(const RegisterWord& word, std::span<const FieldValue> values, unsigned address) {
+void RegisterCard::showWord(const RegisterWord& word, std::span<const FieldValue> values, const BusSite& site) {
     const auto& theme = Theme::instance();
     dress(m_name, theme.text(13), colours().ink);
     dress(m_word, theme.text(13), colours().ink);
@@ -98,9 +97,8 @@ void RegisterCard::showWord(const RegisterWord& word, std::span<const FieldValue
     m_read.setText(read.isEmpty() ? QString() : tr("Only read: %1").arg(read.join(QStringLiteral(" · "))));
     m_read.setVisible(!read.isEmpty());
     QStringList bus;
-    if (address)
-        for (const Transaction& one : transactionsOf(word, address))
-            bus << QStringLiteral("%1: %2").arg(qs(one.title), qs(transactionText(one.steps)));
+    for (const Transaction& one : transactionsOf(word, site))
+        bus << QStringLiteral("%1: %2").arg(qs(one.title), qs(transactionText(one.steps)));
     m_bus.setText(bus.join(QStringLiteral("<br>")));
     m_bus.setVisible(!bus.isEmpty());
 }

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "devices/register_map.h"
+#include "devices/bus_transaction.h"
 #include "widgets/form.h"
 
 #include <functional>
@@ -20,8 +20,8 @@ class RegisterCard final : public QWidget {
     RegisterCard(const Register& in, std::function<void(const RegisterField& field, const std::string& value)> isAsked,
                  QWidget* parent = nullptr);
 
-    /// The word as it stands, and what the device's fields say. `address` is the device's on the bus; 0 shows no transactions.
-    void showWord(const RegisterWord& word, std::span<const FieldValue> values, unsigned address);
+    /// The word as it stands, and what the device's fields say. `site` is where the device hangs.
+    void showWord(const RegisterWord& word, std::span<const FieldValue> values, const BusSite& site);
 
   protected:
     void paintEvent(QPaintEvent* event) override;

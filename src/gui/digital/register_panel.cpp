@@ -43,10 +43,10 @@ RegisterPanel::RegisterPanel(Workbench& workbench, QWidget* parent)
     }
     m_pasteForm.addRow(tr("Words to &explain"), &m_paste);
     m_cardColumn->setSpacing(px(4));
-    for (QLabel* label : {&m_legend, &m_alertNote}) label->setWordWrap(true);
-    m_legend.setText(
-        tr("On the bus: S start, Sr repeated start, A acknowledged, N not acknowledged, P stop, ·· a byte that only the device knows."));
-    for (QWidget* part : std::initializer_list<QWidget*>{&m_costs, &m_pasteForm, &m_problem, &m_legend}) column->addWidget(part);
+    for (QLabel* label : {&m_legend, &m_scratchpad, &m_alertNote}) label->setWordWrap(true);
+    m_scratchpad.setObjectName(QStringLiteral("registers.scratchpad"));
+    for (QWidget* part : std::initializer_list<QWidget*>{&m_costs, &m_pasteForm, &m_problem, &m_legend, &m_scratchpad})
+        column->addWidget(part);
     column->addLayout(m_cardColumn);
     for (QWidget* part : std::initializer_list<QWidget*>{&m_alertTitle, &m_alert, &m_alertNote}) column->addWidget(part);
     connect(&m_paste, &QLineEdit::returnPressed, this, &RegisterPanel::paste);
@@ -54,7 +54,7 @@ RegisterPanel::RegisterPanel(Workbench& workbench, QWidget* parent)
 
 void RegisterPanel::showPart(const DevicePart& part, const RegisterMap& map, unsigned address) {
     m_part = &part;  // of the catalogue, which outlives the window
-    m_address = address;
+    m_place = {busKindOf(part.interface), address};
     if (m_map != &map) {
         m_map = &map;
         m_words.clear();
@@ -122,11 +122,19 @@ void RegisterPanel::compare(const std::vector<RegisterWord>& pasted) {
 void RegisterPanel::refresh() {
     dress(m_costs, Theme::instance().text(13), colours().ink);
     dress(m_legend, Theme::instance().text(12), colours().ink2);
-    m_legend.setVisible(m_address != 0);
+    dress(m_scratchpad, Theme::instance().digits(12), colours().ink2);
+    const std::string_view legend = transactionLegend(m_place.kind);
+    m_legend.setText(tr(std::string(legend).c_str()));
+    m_legend.setVisible(!legend.empty());
+    QStringList lines;
+    for (const Transaction& one : scratchpadTransactions(*m_map, m_words, m_place))
+        lines << QStringLiteral("%1: %2").arg(qs(one.title), qs(transactionText(one.steps)));
+    m_scratchpad.setText(lines.join(QLatin1Char('\n')));
+    m_scratchpad.setVisible(!lines.isEmpty());
     dress(m_problem, Theme::instance().text(13, true), colours().ink);
     m_problem.setVisible(!m_problem.text().isEmpty());
     const auto values = m_map->all(m_words);
-    for (std::size_t i = 0; i < m_cards.size(); ++i) m_cards[i]->showWord(m_words[i], values, m_address);
+    for (std::size_t i = 0; i < m_cards.size(); ++i) m_cards[i]->showWord(m_words[i], values, m_place);
     showAlert(values);
     QString costs;
     for (const Consequence& one : consequencesFor(*m_part, *m_map, values))

@@ -16,6 +16,7 @@ class RegisterPanel final : public QWidget {
     Q_OBJECT
   public:
     explicit RegisterPanel(Workbench& workbench, QWidget* parent = nullptr);
+    /// `address` of a two-wire device, 0 elsewhere.
     void showPart(const DevicePart& part, const RegisterMap& map, unsigned address);
 
   private:
@@ -29,7 +30,7 @@ class RegisterPanel final : public QWidget {
     Workbench& m_workbench;
     const RegisterMap* m_map = nullptr;
     const DevicePart* m_part = nullptr;
-    unsigned m_address = 0;
+    BusSite m_place;
     std::vector<RegisterWord> m_words;
     std::vector<Setting> m_asked;  // what was chosen on the sheet; pasted words are held against it
     Form m_pasteForm;              // before its entry
@@ -38,7 +39,8 @@ class RegisterPanel final : public QWidget {
     std::vector<RegisterCard*> m_cards;  // one a word, in the order of m_words
     QLabel m_costs;
     QLabel m_problem;
-    QLabel m_legend;  // of the transactions
+    QLabel m_legend;      // of the transactions
+    QLabel m_scratchpad;  // those of a 1-wire probe, which takes all words at once
     QLabel m_alertTitle;
     QLabel m_alertNote;
     CurvePlot m_alert;
