@@ -1,4 +1,5 @@
-// A second process for storage_test: opens a bench, or writes to it until it is killed.
+// A second process for storage_test: opens a bench, looks at it (its exit code is how many gauges there are), or writes to it until it is
+// killed.
 
 #include "storage/bench_file.h"
 
@@ -7,6 +8,10 @@
 
 int main(int argc, char** argv) {
     if (argc != 3) return 98;
+    if (std::strcmp(argv[1], "look") == 0) {
+        const auto bench = fg::BenchFile::look(argv[2]);
+        return bench ? static_cast<int>(bench->gauges.size()) : 95;
+    }
     auto file = fg::BenchFile::open(argv[2]);
     if (!file) return static_cast<int>(file.error().code) + 1;
     if (std::strcmp(argv[1], "open") == 0) return 0;

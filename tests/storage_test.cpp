@@ -142,6 +142,45 @@ TEST(BenchFile, IsOpenInOnePlaceOnly) {
 
 // A process writes gauges as fast as it can and tells the number of each after it was stored; it is killed at some moment. Whatever it
 // told must be there.
+// Another process that only looks: beside the one that has it open, at a file that may not be written, at an earlier version; and the
+// folder is afterwards as it was.
+TEST(BenchFile, IsLookedAtWithoutBeingTouched) {
+    const TemporaryFolder folder;
+    const auto path = makeBench(folder, "50 % #1?.fairgauge");
+    const auto names = [&] {
+        std::vector<std::string> list;
+        for (const auto& entry : std::filesystem::directory_iterator(folder / "")) list.push_back(entry.path().filename().string());
+        return list;
+    };
+    const std::string before = test::readText(path);
+    EXPECT_EQ(BenchFile::look(path).value().gauges.size(), 1u);
+    ASSERT_EQ(::chmod(path.c_str(), 0444), 0);
+    EXPECT_EQ(BenchFile::look(path).value().gauges[0].spec, test::gluePot());
+    EXPECT_EQ(names().size(), 1u);
+    EXPECT_EQ(test::readText(path), before);
+    ASSERT_EQ(::chmod(path.c_str(), 0644), 0);
+    {
+        const auto file = BenchFile::open(path).value();
+        EXPECT_EQ(BenchFile::look(path).error().code, ErrorCode::Busy);  // this very process
+        Bench changed = file->read().value();
+        changed.add(test::directGauge("tmp36", 10, 5));
+        ASSERT_TRUE(file->write(file->read().value(), changed));
+        const pid_t other = ::fork();
+        if (other == 0) {
+            // A process of its own has not opened it.
+            ::execl(FAIRGAUGE_STORAGE_HELPER, FAIRGAUGE_STORAGE_HELPER, "look", path.c_str(), nullptr);
+            ::_exit(127);
+        }
+        int status = 0;
+        ::waitpid(other, &status, 0);
+        EXPECT_EQ(WEXITSTATUS(status), 2);  // gauges, the newest change among them
+    }
+    EXPECT_EQ(BenchFile::look(folder / "none").error().code, ErrorCode::Missing);
+    EXPECT_EQ(BenchFile::look(folder / "").error().code, ErrorCode::Foreign);
+    test::writeText(folder / "torn.fairgauge", before.substr(0, 5000));
+    EXPECT_EQ(BenchFile::look(folder / "torn.fairgauge").error().code, ErrorCode::Damaged);
+}
+
 TEST(BenchFile, KillNineLosesNothingThatWasSaved) {
     for (const int delay_ms : {15, 40, 85}) {
         const TemporaryFolder folder;

@@ -122,7 +122,7 @@ int runScan(const std::string& text, const std::string& file, bool json) {
         if (!json) fmt::print("0x{:02X}{}\n", address, candidates.empty() ? "  nothing the catalogue knows" : "");
         for (const AddressCandidate& each : candidates) {
             one["candidates"].push_back({{"part", each.part->id}, {"title", each.part->title}, {"straps", each.straps}});
-            if (!json) fmt::print("  {:<10} {:<44} {}\n", each.part->id, each.part->title, each.straps);
+            if (!json) fmt::print("  {:<10} {:<52} {}\n", each.part->id, each.part->title, each.straps);
         }
         if (!json && !hint.empty()) fmt::print("  {}\n", hint);
         list.push_back(std::move(one));
@@ -132,9 +132,7 @@ int runScan(const std::string& text, const std::string& file, bool json) {
 }
 
 int runAddresses(const std::string& file, bool json) {
-    const auto opened = BenchFile::open(file);
-    if (!opened) return refuse(opened.error());
-    const auto bench = (*opened)->read();
+    const auto bench = BenchFile::look(file);
     if (!bench) return refuse(bench.error());
     std::vector<BusPlace> places;
     for (const BenchGauge& gauge : bench->gauges) {

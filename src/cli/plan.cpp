@@ -147,9 +147,7 @@ void printPlan(const Bench& bench, const BenchPlan& plan) {
 }
 
 int run(const std::string& path, bool json, bool csv) {
-    const auto file = BenchFile::open(path);
-    if (!file) return refuse(file.error());
-    const auto bench = (*file)->read();
+    const auto bench = BenchFile::look(path);
     if (!bench) return refuse(bench.error());
     const BenchPlan plan = planOf(*bench, catalogue());
     if (csv)

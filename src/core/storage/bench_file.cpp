@@ -10,6 +10,7 @@
 #include <sys/stat.h>
 #include <unistd.h>
 #include <array>
+#include <cctype>
 #include <cerrno>
 #include <cstring>
 #include <set>
@@ -108,6 +109,53 @@ Error databaseError(const fs::path& path, const SQLite::Exception& error, const 
     return {damaged ? ErrorCode::Damaged : ErrorCode::Io, path.string(), error.what(), expected};
 }
 
+Expected<Bench> readBench(SQLite::Database& database, const fs::path& path) {
+    Bench bench;
+    SQLite::Statement next(database, "SELECT value FROM bench WHERE key = 'next_id'");
+    if (next.executeStep()) bench.nextId = next.getColumn(0).getInt64();
+    SQLite::Statement board(database, "SELECT value FROM bench WHERE key = 'board'");
+    if (board.executeStep()) {
+        auto read = readBoard(board.getColumn(0).getString(), path.string() + ": board");
+        if (!read) return tl::unexpected(read.error());
+        bench.board = std::move(*read);
+    }
+    SQLite::Statement rows(database, "SELECT id, json FROM gauge ORDER BY position, id");
+    while (rows.executeStep()) {
+        const std::int64_t id = rows.getColumn(0).getInt64();
+        auto spec = readGauge(rows.getColumn(1).getString(), fmt::format("{}, gauge {}", path.string(), id));
+        if (!spec) return tl::unexpected(spec.error());
+        bench.gauges.push_back({id, std::move(*spec)});
+    }
+    return bench;
+}
+
+/// Opens a descriptor on what is a bench by its name, kind and header.
+Expected<int> openBench(const fs::path& path, struct stat& status) {
+    if (::stat(path.c_str(), &status) != 0) return systemError(errno == ENOENT ? ErrorCode::Missing : ErrorCode::Io, path, "a bench file");
+    if (!S_ISREG(status.st_mode))
+        return fail(ErrorCode::Foreign, path.string(), S_ISDIR(status.st_mode) ? "a folder" : "something that is no file",
+                    "a Fair Gauge bench");
+    if (openFiles().count({status.st_dev, status.st_ino}) > 0)
+        return fail(ErrorCode::Busy, path.string(), "a bench that is open already", "one that is open nowhere else");
+    const int descriptor = ::open(path.c_str(), O_RDONLY | O_CLOEXEC);
+    if (descriptor < 0) return systemError(ErrorCode::Io, path, "a file that can be read");
+    if (const auto header = checkHeader(descriptor, path); !header) return ::close(descriptor), tl::unexpected(header.error());
+    return descriptor;
+}
+
+/// A path as SQLite's URI file names have it.
+std::string uriOf(const fs::path& path) {
+    std::string uri = "file:";
+    for (const char each : path.string()) {
+        const auto byte = static_cast<unsigned char>(each);
+        if (std::isalnum(byte) || each == '/' || each == '.' || each == '-' || each == '_')
+            uri += each;
+        else
+            uri += fmt::format("%{:02X}", byte);
+    }
+    return uri;
+}
+
 /// "ok", or what is wrong. The statement must be gone before the database can be closed.
 std::string quickCheck(SQLite::Database& database) {
     SQLite::Statement check(database, "PRAGMA quick_check(1)");
@@ -187,17 +235,29 @@ Expected<std::shared_ptr<BenchFile>> BenchFile::create(const fs::path& path) {
     }
 }
 
+Expected<Bench> BenchFile::look(const fs::path& path) {
+    struct stat status {};
+    const auto opened = openBench(path, status);
+    if (!opened) return tl::unexpected(opened.error());
+    ::close(*opened);
+    try {
+        // Without a write-ahead log nobody has it open: then its pages can be read as they stand, and no log is begun for that.
+        std::error_code error;
+        const bool isOpenElsewhere = fs::exists(path.string() + "-wal", error);
+        SQLite::Database database(uriOf(path) + (isOpenElsewhere ? "" : "?immutable=1"), SQLite::OPEN_READONLY | SQLite::OPEN_URI, 2000);
+        const std::string verdict = quickCheck(database);
+        if (verdict != "ok") return fail(ErrorCode::Damaged, path.string(), verdict, "an intact bench; the file is left as it is");
+        return readBench(database, path);
+    } catch (const SQLite::Exception& error) {
+        return tl::unexpected(databaseError(path, error, "an intact bench; the file is left as it is"));
+    }
+}
+
 Expected<std::shared_ptr<BenchFile>> BenchFile::open(const fs::path& path) {
     struct stat status {};
-    if (::stat(path.c_str(), &status) != 0) return systemError(errno == ENOENT ? ErrorCode::Missing : ErrorCode::Io, path, "a bench file");
-    if (!S_ISREG(status.st_mode))
-        return fail(ErrorCode::Foreign, path.string(), S_ISDIR(status.st_mode) ? "a folder" : "something that is no file",
-                    "a Fair Gauge bench");
-    if (openFiles().count({status.st_dev, status.st_ino}) > 0)
-        return fail(ErrorCode::Busy, path.string(), "a bench that is open already", "one that is open nowhere else");
-    const int descriptor = ::open(path.c_str(), O_RDONLY | O_CLOEXEC);
-    if (descriptor < 0) return systemError(ErrorCode::Io, path, "a file that can be read");
-    if (const auto header = checkHeader(descriptor, path); !header) return ::close(descriptor), tl::unexpected(header.error());
+    const auto opened = openBench(path, status);
+    if (!opened) return tl::unexpected(opened.error());
+    const int descriptor = *opened;
     // Permission bits count even for root, whom access() lets write everything.
     const bool anyoneMayWrite = (status.st_mode & (S_IWUSR | S_IWGRP | S_IWOTH)) != 0;
     if (!anyoneMayWrite || ::access(path.c_str(), W_OK) != 0 ||
@@ -224,23 +284,7 @@ Expected<std::shared_ptr<BenchFile>> BenchFile::open(const fs::path& path) {
 
 Expected<Bench> BenchFile::read() const {
     try {
-        Bench bench;
-        SQLite::Statement next(*m_database, "SELECT value FROM bench WHERE key = 'next_id'");
-        if (next.executeStep()) bench.nextId = next.getColumn(0).getInt64();
-        SQLite::Statement board(*m_database, "SELECT value FROM bench WHERE key = 'board'");
-        if (board.executeStep()) {
-            auto read = readBoard(board.getColumn(0).getString(), m_path.string() + ": board");
-            if (!read) return tl::unexpected(read.error());
-            bench.board = std::move(*read);
-        }
-        SQLite::Statement rows(*m_database, "SELECT id, json FROM gauge ORDER BY position, id");
-        while (rows.executeStep()) {
-            const std::int64_t id = rows.getColumn(0).getInt64();
-            auto spec = readGauge(rows.getColumn(1).getString(), fmt::format("{}, gauge {}", m_path.string(), id));
-            if (!spec) return tl::unexpected(spec.error());
-            bench.gauges.push_back({id, std::move(*spec)});
-        }
-        return bench;
+        return readBench(*m_database, m_path);
     } catch (const SQLite::Exception& error) {
         return tl::unexpected(databaseError(m_path, error, "an intact bench"));
     }

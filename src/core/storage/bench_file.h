@@ -28,6 +28,10 @@ class BenchFile final : public BenchSink {
     /// leave the file as it was.
     [[nodiscard]] static Expected<std::shared_ptr<BenchFile>> open(const std::filesystem::path& path);
 
+    /// The bench of a file that stays as it is, and that may be open in another process at the same time: nothing is written, migrated or
+    /// left beside it. Errors as of open(), but for ReadOnly; Busy only where this process itself has it open.
+    [[nodiscard]] static Expected<Bench> look(const std::filesystem::path& path);
+
     ~BenchFile() override;
     BenchFile(const BenchFile&) = delete;
     BenchFile& operator=(const BenchFile&) = delete;
