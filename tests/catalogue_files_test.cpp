@@ -78,6 +78,7 @@ TEST(RegisterFiles, AreRefusedByTheNameOfWhatIsWrong) {
         {"choices", [](json& map) { map["registers"][0]["fields"][0]["choices"] = "many"; }},
         {"title", [](json& map) { map["registers"][0]["fields"][0].erase("title"); }},
         {"scale", [](json& map) { map["registers"][1]["fields"][0]["number"]["scale"] = 0; }},
+        {"exponent_bits", [](json& map) { map["registers"][1]["fields"][0]["number"]["exponent_bits"] = 12; }},
         {"allowed",
          [](json& map) {
              map["registers"][1]["fields"][0]["number"]["allowed"] = {9, 1};

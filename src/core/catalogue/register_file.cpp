@@ -48,6 +48,11 @@ void readNumber(JsonFields& entry, RegisterField& field) {
     field.offset = number.numberOr("offset", 0);
     field.unit = number.textOr("unit", "");
     field.isSigned = isSet(number, "signed");
+    field.exponentBits = static_cast<int>(number.numberOr("exponent_bits", 0));
+    field.mantissaOffset = number.numberOr("mantissa_offset", 0);
+    if (field.exponentBits < 0 || field.exponentBits > 8 || field.exponentBits >= field.width())
+        number.refuse(ErrorCode::Range, "exponent_bits", std::to_string(field.exponentBits), "fewer bits than the field has, at most 8"),
+            field.exponentBits = 0;
     if (number.has("allowed")) {
         const Interval allowed = number.interval("allowed");
         field.allowed = {allowed.low, allowed.high};

@@ -71,8 +71,8 @@ std::optional<AlertSetting> alertSettingOf(std::span<const FieldValue> values) {
             if (std::find(ids.begin(), ids.end(), value.field->id) != ids.end()) return &value;
         return nullptr;
     };
-    const FieldValue *high = find({"high_limit", "upper", "th"}), *low = find({"low_limit", "lower", "tl"}), *mode = find({"alert_mode"}),
-                     *polarity = find({"polarity"}), *faults = find({"faults"});
+    const FieldValue *high = find({"high_limit", "upper", "th"}), *low = find({"low_limit", "lower", "tl"}),
+                     *mode = find({"alert_mode", "latch"}), *polarity = find({"polarity"}), *faults = find({"faults"});
     if (const FieldValue* highSet = find({"high_set"}), *highClear = find({"high_clear"}), *lowClear = find({"low_clear"}),
         *lowSet = find({"low_set"});
         highSet && highClear && lowClear && lowSet)
@@ -81,10 +81,11 @@ std::optional<AlertSetting> alertSettingOf(std::span<const FieldValue> values) {
     AlertSetting setting;
     setting.high = high->number;
     setting.low = low->number;
-    // "alert" is the latched window, "therm" its hysteresis; elsewhere comparator and interrupt are what they are called.
-    setting.mode = mode->text == "interrupt" ? AlertMode::Interrupt
-                   : mode->text == "alert"   ? AlertMode::WindowLatched
-                                             : AlertMode::Comparator;
+    // "alert" is the latched window, "therm" its hysteresis, as "latch" on and off are; elsewhere comparator and interrupt are what they
+    // are called.
+    setting.mode = mode->text == "interrupt"                     ? AlertMode::Interrupt
+                   : mode->text == "alert" || mode->text == "on" ? AlertMode::WindowLatched
+                                                                 : AlertMode::Comparator;
     setting.activeHigh = polarity && polarity->text == "high";
     if (const FieldValue* offset = find({"offset"})) setting.offset = offset->number;
     setting.faults = faults && !faults->isReserved ? std::atoi(faults->text.c_str()) : 1;

@@ -32,10 +32,9 @@ struct AlertSetting {
 [[nodiscard]] std::vector<bool> alertLevels(std::span<const double> results, std::span<const std::size_t> reads,
                                             const AlertSetting& setting);
 
-/// The alert of a device as its registers set it: fields high_limit and low_limit (or upper and lower), alert_mode, polarity, faults; or
-/// high_set, high_clear, low_clear and low_set; and offset where there is one (TMP117 data sheet, temperature offset register: added to the
-/// result, which the limits are compared with).
-/// Nothing for a device without limits.
+/// The alert of a device as its registers set it: fields high_limit and low_limit (or upper and lower), alert_mode or latch, polarity,
+/// faults; or high_set, high_clear, low_clear and low_set; and offset where there is one (TMP117 data sheet, temperature offset register:
+/// added to the result, which the limits are compared with). Nothing for a device without limits.
 [[nodiscard]] std::optional<AlertSetting> alertSettingOf(std::span<const FieldValue> values);
 
 /// A made-up course of the value that passes both limits twice, the host reading now and then, and the pin over it: for a picture.

@@ -16,6 +16,7 @@ struct Rule {
 constexpr std::array kRules{Rule{"bmp280", costs::trimmedBarometer},
                             Rule{"bme280", costs::trimmedBarometer},
                             Rule{"tmp117", costs::tmp117},
+                            Rule{"tmp116", costs::tmp117},
                             Rule{"tmp102", costs::tmp102},
                             Rule{"mcp9808", costs::mcp9808},
                             Rule{"ds18b20", costs::ds18b20},

@@ -40,8 +40,7 @@ FieldValue valueOf(const Register& in, const RegisterField& field, std::uint32_t
         return value;
     }
     if (field.choices.empty()) {
-        value.number =
-            (field.isSigned ? signExtend(value.code, field.width()) : static_cast<double>(value.code)) * field.scale + field.offset;
+        value.number = field.numberOf(value.code);
         const Unit* unit = unitNamed(field.unit);
         value.text = numberText(value.number, field.scale) + (unit                 ? " " + std::string(unit->symbol)
                                                               : field.unit.empty() ? ""
@@ -154,7 +153,7 @@ Expected<std::uint32_t> RegisterMap::codeOf(const RegisterField& field, const st
         if (!read) return tl::unexpected(read.error().within(field.id));
         number = read->canonical;
     }
-    const double code = std::round((number - field.offset) / field.scale);
+    const double code = field.codeOf(number);
     const double codes = std::ldexp(1, field.width());
     const double low = field.isSigned ? -codes / 2 : 0, high = low + codes - 1;
     const double least = field.allowed ? field.allowed->first : low * field.scale + field.offset,

@@ -3,6 +3,8 @@
 #include "devices/tracer.h"
 
 #include <algorithm>
+#include <cmath>
+#include <limits>
 
 namespace fg {
 namespace {
@@ -38,6 +40,29 @@ std::uint32_t RegisterField::deposit(std::uint32_t word, std::uint32_t code) con
         word |= (code >> left & ones(widthOf(run))) << run.low;
     }
     return word;
+}
+
+double RegisterField::numberOf(std::uint32_t code) const {
+    if (exponentBits == 0) return (isSigned ? signExtend(code, width()) : static_cast<double>(code)) * scale + offset;
+    const int mantissaBits = width() - exponentBits;
+    const double mantissa = code & ones(mantissaBits);
+    return std::ldexp((mantissa + mantissaOffset) * scale, static_cast<int>(code >> mantissaBits));
+}
+
+double RegisterField::codeOf(double number) const {
+    if (exponentBits == 0) return std::round((number - offset) / scale);
+    const int mantissaBits = width() - exponentBits;
+    const double most = ones(mantissaBits);
+    // Beyond the bits where no exponent reaches it.
+    double nearest = std::ldexp(1, width()), least = std::numeric_limits<double>::infinity();
+    for (int exponent = 0; exponent < 1 << exponentBits; ++exponent) {
+        const double mantissa = std::max(std::round(std::ldexp(number / scale, -exponent) - mantissaOffset), 0.0);
+        const double error = std::abs(std::ldexp((mantissa + mantissaOffset) * scale, exponent) - number);
+        if (mantissa > most || !(error < least * (1 - 1e-9))) continue;
+        least = error;
+        nearest = std::ldexp(exponent, mantissaBits) + mantissa;
+    }
+    return nearest;
 }
 
 bool RegisterField::hasName(std::uint32_t code) const {

@@ -24,7 +24,9 @@ struct RegisterField {
         bits;  ///< highest first; several where a device splits the code; none where whole words are listed (Register::words)
     std::vector<std::pair<std::string, std::uint32_t>> choices;  ///< name and code, the usual name of a code first; empty: a number
     bool isSigned = false;
-    double scale = 1, offset = 0;                      ///< value = code · scale + offset, of a number
+    double scale = 1, offset = 0;  ///< value = code · scale + offset, of a number
+    int exponentBits = 0;          ///< of a number of two parts, E above M: value = (M + mantissaOffset) · 2^E · scale
+    double mantissaOffset = 0;     ///< what the bits below M stand at
     std::optional<std::pair<double, double>> allowed;  ///< values the device accepts, where they are fewer than its bits can say
     std::string unit;                                  ///< unit id of a number: "degC"; empty: plain
     bool isReadOnly = false;
@@ -36,6 +38,11 @@ struct RegisterField {
     [[nodiscard]] std::uint32_t mask() const;
     [[nodiscard]] std::uint32_t extract(std::uint32_t word) const;
     [[nodiscard]] std::uint32_t deposit(std::uint32_t word, std::uint32_t code) const;
+    /// The number that a code means.
+    [[nodiscard]] double numberOf(std::uint32_t code) const;
+    /// The code of the nearest number; of a number of two parts the one with the smallest exponent of those. May lie beyond what the bits
+    /// can hold.
+    [[nodiscard]] double codeOf(double number) const;
     /// Has a code a name? Always true of a number.
     [[nodiscard]] bool hasName(std::uint32_t code) const;
 };

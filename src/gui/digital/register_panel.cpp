@@ -150,7 +150,7 @@ void RegisterPanel::showAlert(const std::vector<FieldValue>& values) {
     if (!setting) return;
     dress(m_alertTitle, Theme::instance().caption(), colours().ink2);
     dress(m_alertNote, Theme::instance().text(12), colours().ink2);
-    m_alertTitle.setText(tr("The alert pin over a temperature that passes both limits"));
+    m_alertTitle.setText(tr("The alert pin over a reading that passes both limits"));
     m_alertNote.setText(
         tr("○ the host reads the device. %1")
             .arg(setting->mode == AlertMode::Interrupt ? tr("Latched at the high limit until read, then at the low one: reading clears it.")
