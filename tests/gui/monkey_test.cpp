@@ -71,14 +71,14 @@ TEST_P(Monkey, GetsAnAnswerToEverything) {
         settle();
         const GaugeSpec before = bed.workbench.current()->spec();
         for (const auto& choice : seenOn<QComboBox>(sheet()))
-            for (int item = 0; choice && item < std::min(choice->count(), 12); ++item) {
+            for (int item = 0; choice && item < std::min(choice->count(), 5); ++item) {
                 SCOPED_TRACE(before.name + ", " + choice->objectName().toStdString() + " " + choice->itemText(item).toStdString());
                 choice->setCurrentIndex(item);
                 emit choice->activated(item);
                 settle();
             }
         for (const auto& edit : seenOn<QLineEdit>(sheet()))
-            for (const char* text : {"", "-1", "1e999", "nonsense"}) {
+            for (const char* text : {"", "-1", "1e999"}) {
                 if (!edit || !edit->isVisible()) break;
                 SCOPED_TRACE(before.name + ", " + edit->objectName().toStdString() + " “" + text + "”");
                 test::typeInto(edit, QString::fromUtf8(text));
