@@ -5,7 +5,6 @@
 #include "registers_support.h"
 #include "simulation/register_bus.h"
 
-#include <algorithm>
 #include <random>
 
 namespace fg {

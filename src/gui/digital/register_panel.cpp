@@ -124,7 +124,7 @@ void RegisterPanel::refresh() {
     dress(m_legend, Theme::instance().text(12), colours().ink2);
     dress(m_scratchpad, Theme::instance().digits(12), colours().ink2);
     const std::string_view legend = transactionLegend(m_place.kind);
-    m_legend.setText(tr(std::string(legend).c_str()));
+    m_legend.setText(qs(std::string(legend)));
     m_legend.setVisible(!legend.empty());
     QStringList lines;
     for (const Transaction& one : scratchpadTransactions(*m_map, m_words, m_place))
@@ -165,7 +165,11 @@ void RegisterPanel::showAlert(const std::vector<FieldValue>& values) {
     const auto flat = [&](double level) { return QVector<double>(static_cast<qsizetype>(picture.time.size()), level); };
     const QVector<double> time(picture.time.begin(), picture.time.end());
     m_alert.setAxes({}, {});
-    QVector<Curve> curves{{time, QVector<double>(picture.value.begin(), picture.value.end()), {}, colours().temperature.line, true},
+    QVector<Curve> curves{{time,
+                           QVector<double>(picture.value.begin(), picture.value.end()),
+                           {},
+                           colours().of(quantityFromName(m_part->readings.front()).value_or(Quantity::Temperature)).line,
+                           true},
                           {time, flat(picture.high), tr("high"), {}, false},
                           {time, flat(picture.low), tr("low"), {}, false},
                           {time, QVector<double>(picture.pin.begin(), picture.pin.end()), tr("pin"), colours().ink, true}};
