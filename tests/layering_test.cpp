@@ -14,22 +14,23 @@ namespace fs = std::filesystem;
 
 const std::map<std::string, std::set<std::string>> kMayUse = {
     {"units", {}},
+    {"json", {"units"}},
     {"numeric", {"units"}},
     {"sensors", {"units", "numeric"}},
     {"wiring", {"units", "numeric", "sensors"}},
     {"converters", {"units", "numeric", "sensors"}},
     {"devices", {"units", "numeric"}},
-    {"catalogue", {"units", "numeric", "sensors", "devices", "wiring", "converters"}},
+    {"catalogue", {"units", "json", "numeric", "sensors", "devices", "wiring", "converters"}},
     {"path", {"units", "numeric", "devices", "sensors", "wiring", "converters", "catalogue"}},
     {"uncertainty", {"units", "numeric", "devices", "sensors", "wiring", "converters", "catalogue", "path"}},
     {"sizing", {"units", "numeric", "sensors", "wiring", "converters", "catalogue", "path", "uncertainty"}},
     {"findings", {"units", "numeric", "devices", "converters", "catalogue", "path", "uncertainty"}},
     {"planning", {"units", "numeric", "sensors", "devices", "catalogue", "wiring", "converters", "path", "findings", "bench"}},
     {"choosing", {"units", "numeric", "sensors", "catalogue", "wiring", "converters", "path", "uncertainty", "sizing", "planning"}},
-    {"bench", {"units", "numeric", "sensors", "catalogue", "path"}},
+    {"bench", {"units", "json", "numeric", "sensors", "catalogue", "path"}},
     {"storage", {"units", "bench", "path"}},
-    {"acquisition", {"units", "numeric", "path", "catalogue"}},
-    {"simulation", {"units", "numeric", "devices", "sensors", "catalogue", "path", "bench"}},
+    {"acquisition", {"units", "json", "numeric", "path", "catalogue"}},
+    {"simulation", {"units", "json", "numeric", "devices", "sensors", "catalogue", "path", "bench"}},
 };
 
 TEST(Layering, ArrowsOnlyPointDownwards) {
@@ -38,6 +39,7 @@ TEST(Layering, ArrowsOnlyPointDownwards) {
     int files = 0;
     for (const auto& entry : fs::recursive_directory_iterator(core)) {
         if (entry.path().extension() != ".h" && entry.path().extension() != ".cpp") continue;
+        if (entry.path().parent_path() == core) continue;  // compiled for all rooms, belongs to none
         ++files;
         const std::string room = fs::relative(entry.path(), core).begin()->string();
         ASSERT_TRUE(kMayUse.count(room)) << "a room that is not on the map: " << room;

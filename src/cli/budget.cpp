@@ -101,21 +101,21 @@ int run(const Options& options) {
         json["monte_carlo"] = {{"draws", run->draws},       {"without_value", run->withoutValue}, {"mean", run->mean},
                                {"standard", run->standard}, {"expanded", run->expanded},          {"low", run->low},
                                {"high", run->high},         {"agrees", agree(*budget, *run)}};
-    fmt::print("{}\n", json.dump(2));
+    printJsonText(json);
     return kFine;
 }
 
 }  // namespace
 
-void addBudget(CLI::App& program, int& exitCode) {
+void addBudget(Verb& program) {
     auto options = std::make_shared<Options>();
-    CLI::App* verb = program.add_subcommand("budget", "How far a reading can be trusted, and why");
-    verb->add_option("--gauge", options->gauge, "gauge file (JSON)")->required();
-    verb->add_option("--value", options->value, "at which value of the measurand: \"60 °C\"")->required();
-    verb->add_option("--monte-carlo", options->draws, "also draw every tolerance this many times: 1000000");
-    verb->add_option("--seed", options->seed, "of the draws; the same gives the same")->capture_default_str();
-    verb->add_flag("--json", options->json, "one JSON object instead of text");
-    verb->callback([options, &exitCode] { exitCode = run(*options); });
+    Verb verb = program.verb("budget", "How far a reading can be trusted, and why");
+    verb.required("--gauge", options->gauge, "gauge file (JSON)");
+    verb.required("--value", options->value, "at which value of the measurand: \"60 °C\"");
+    verb.option("--monte-carlo", options->draws, "also draw every tolerance this many times: 1000000");
+    verb.option("--seed", options->seed, "of the draws; the same gives the same");
+    verb.flag("--json", options->json, "one JSON object instead of text");
+    verb.run([options] { return run(*options); });
 }
 
 }  // namespace fg::cli

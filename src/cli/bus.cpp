@@ -76,8 +76,7 @@ int runPullUp(const PullUpOptions& options) {
     const auto answer = sizePullUp(*question);
     if (!answer) return refuse(answer.error());
     if (options.json) {
-        fmt::print("{}\n",
-                   nlohmann::ordered_json{{"least_ohm", answer->least_ohm},
+        printJsonText(nlohmann::ordered_json{{"least_ohm", answer->least_ohm},
                                           {"most_ohm", answer->most_ohm},
                                           {"capacitance_F", answer->capacitance_F},
                                           {"estimated", answer->estimated},
@@ -92,8 +91,7 @@ int runPullUp(const PullUpOptions& options) {
                                           {"recommended_ohm", answer->recommended_ohm ? nlohmann::ordered_json(*answer->recommended_ohm)
                                                                                       : nlohmann::ordered_json(nullptr)},
                                           {"fault", faultName(answer->fault)},
-                                          {"text", answer->text}}
-                       .dump(2));
+                                          {"text", answer->text}});
     } else {
         fmt::print("{}\n  window {} to {}; {} of line capacitance{}\n", answer->text,
                    engineering(answer->least_ohm, Quantity::Resistance, 3).joined(),
@@ -127,7 +125,7 @@ int runScan(const std::string& text, const std::string& file, bool json) {
         if (!json && !hint.empty()) fmt::print("  {}\n", hint);
         list.push_back(std::move(one));
     }
-    if (json) fmt::print("{}\n", nlohmann::ordered_json{{"addresses", list}}.dump(2));
+    if (json) printJsonText(nlohmann::ordered_json{{"addresses", list}});
     return kFine;
 }
 
@@ -158,7 +156,7 @@ int runAddresses(const std::string& file, bool json) {
         for (const std::string& way : conflict.waysOut)
             if (!json) fmt::print("  {}\n", way);
     }
-    if (json) fmt::print("{}\n", nlohmann::ordered_json{{"devices", list}, {"conflicts", clashes}}.dump(2));
+    if (json) printJsonText(nlohmann::ordered_json{{"devices", list}, {"conflicts", clashes}});
     return conflicts.empty() ? kFine : kFault;
 }
 
@@ -166,10 +164,8 @@ int runOneWire(int probes, int resolution, bool parasite, bool json) {
     const auto time = oneWireTime(probes, resolution, parasite);
     if (!time) return refuse(time.error());
     if (json)
-        fmt::print("{}\n",
-                   nlohmann::ordered_json{
-                       {"convert_s", time->convert_s}, {"read_s", time->read_s}, {"cycle_s", time->cycle_s()}, {"search_s", time->search_s}}
-                       .dump(2));
+        printJsonText(nlohmann::ordered_json{
+                       {"convert_s", time->convert_s}, {"read_s", time->read_s}, {"cycle_s", time->cycle_s()}, {"search_s", time->search_s}});
     else
         fmt::print("converting {}, reading {}: every probe once in {}; finding their codes {}\n",
                    engineering(time->convert_s, Quantity::Time, 3).joined(), engineering(time->read_s, Quantity::Time, 3).joined(),
@@ -181,47 +177,46 @@ int runOneWire(int probes, int resolution, bool parasite, bool json) {
     return kFine;
 }
 
-void addPullUp(CLI::App& bus, int& exitCode) {
+void addPullUp(Verb& bus) {
     auto options = std::make_shared<PullUpOptions>();
-    CLI::App* verb = bus.add_subcommand("pullup", "The pull-up that a bus needs, or what is wrong with the one it has");
-    verb->add_option("--speed", options->speed, "100k, 400k, 1M, 1-wire or single-bus")->capture_default_str();
-    verb->add_option("--supply", options->supply, "of the line, \"3.3 V\"")->capture_default_str();
-    verb->add_option("--capacitance", options->capacitance, "of the line, \"120p\"; estimated when left out");
-    verb->add_option("--cable", options->cable_m, "length in m, for the estimate");
-    verb->add_option("--devices", options->devices, "on the line, for the estimate")->capture_default_str();
-    verb->add_option("--module", options->modules, "pull-up that a module already carries, \"10k\"; may be given again");
-    verb->add_option("--pullup", options->own, "the resistor to judge, \"4k7\"");
-    verb->add_flag("--to-ground", options->toGround, "the resistors are tied to ground");
-    verb->add_flag("--json", options->json, "one JSON object instead of text");
-    verb->callback([options, &exitCode] { exitCode = runPullUp(*options); });
+    Verb verb = bus.verb("pullup", "The pull-up that a bus needs, or what is wrong with the one it has");
+    verb.option("--speed", options->speed, "100k, 400k, 1M, 1-wire or single-bus");
+    verb.option("--supply", options->supply, "of the line, \"3.3 V\"");
+    verb.option("--capacitance", options->capacitance, "of the line, \"120p\"; estimated when left out");
+    verb.option("--cable", options->cable_m, "length in m, for the estimate");
+    verb.option("--devices", options->devices, "on the line, for the estimate");
+    verb.option("--module", options->modules, "pull-up that a module already carries, \"10k\"; may be given again");
+    verb.option("--pullup", options->own, "the resistor to judge, \"4k7\"");
+    verb.flag("--to-ground", options->toGround, "the resistors are tied to ground");
+    verb.flag("--json", options->json, "one JSON object instead of text");
+    verb.run([options] { return runPullUp(*options); });
 }
 
 }  // namespace
 
-void addBus(CLI::App& program, int& exitCode) {
-    CLI::App* bus = program.add_subcommand("bus", "Pull-ups, addresses and scans");
-    bus->require_subcommand(1);
-    addPullUp(*bus, exitCode);
+void addBus(Verb& program) {
+    Verb bus = program.verb("bus", "Pull-ups, addresses and scans");
+    bus.requireVerb();
+    addPullUp(bus);
     auto text = std::make_shared<std::string>(), file = std::make_shared<std::string>(), bench = std::make_shared<std::string>();
     auto scanJson = std::make_shared<bool>(false), benchJson = std::make_shared<bool>(false);
-    CLI::App* scan = bus->add_subcommand("scan", "What may be at the addresses of a pasted bus scan");
-    scan->add_option("--text", *text, "a grid or a list of addresses");
-    scan->add_option("--file", *file, "the same in a file");
-    scan->add_flag("--json", *scanJson, "one JSON object instead of text");
-    scan->callback([text, file, scanJson, &exitCode] { exitCode = runScan(*text, *file, *scanJson); });
+    Verb scan = bus.verb("scan", "What may be at the addresses of a pasted bus scan");
+    scan.option("--text", *text, "a grid or a list of addresses");
+    scan.option("--file", *file, "the same in a file");
+    scan.flag("--json", *scanJson, "one JSON object instead of text");
+    scan.run([text, file, scanJson] { return runScan(*text, *file, *scanJson); });
     auto probes = std::make_shared<int>(1), resolution = std::make_shared<int>(12);
     auto parasite = std::make_shared<bool>(false), timeJson = std::make_shared<bool>(false);
-    CLI::App* oneWire = bus->add_subcommand("onewire", "How long a 1-wire line takes to read its probes");
-    oneWire->add_option("--probes", *probes, "on the line")->capture_default_str();
-    oneWire->add_option("--resolution", *resolution, "9 to 12 bits")->capture_default_str();
-    oneWire->add_flag("--parasite", *parasite, "fed from the line itself");
-    oneWire->add_flag("--json", *timeJson, "one JSON object instead of text");
-    oneWire->callback(
-        [probes, resolution, parasite, timeJson, &exitCode] { exitCode = runOneWire(*probes, *resolution, *parasite, *timeJson); });
-    CLI::App* addresses = bus->add_subcommand("addresses", "The addresses taken on a bench; exit code 1 for a conflict");
-    addresses->add_option("--bench", *bench, "bench file")->required();
-    addresses->add_flag("--json", *benchJson, "one JSON object instead of text");
-    addresses->callback([bench, benchJson, &exitCode] { exitCode = runAddresses(*bench, *benchJson); });
+    Verb oneWire = bus.verb("onewire", "How long a 1-wire line takes to read its probes");
+    oneWire.option("--probes", *probes, "on the line");
+    oneWire.option("--resolution", *resolution, "9 to 12 bits");
+    oneWire.flag("--parasite", *parasite, "fed from the line itself");
+    oneWire.flag("--json", *timeJson, "one JSON object instead of text");
+    oneWire.run([probes, resolution, parasite, timeJson] { return runOneWire(*probes, *resolution, *parasite, *timeJson); });
+    Verb addresses = bus.verb("addresses", "The addresses taken on a bench; exit code 1 for a conflict");
+    addresses.required("--bench", *bench, "bench file");
+    addresses.flag("--json", *benchJson, "one JSON object instead of text");
+    addresses.run([bench, benchJson] { return runAddresses(*bench, *benchJson); });
 }
 
 }  // namespace fg::cli

@@ -18,7 +18,7 @@ int run(const std::string& file, bool json) {
     const auto budget = budgetAt(*spec, catalogue(), (span.low + span.high) / 2);
     const auto findings = findingsFor(*spec, *path, catalogue(), nullptr, budget ? &*budget : nullptr);
     if (json)
-        fmt::print("{}\n", nlohmann::ordered_json{{"findings", findingsJson(findings)}}.dump(2));
+        printJsonText(nlohmann::ordered_json{{"findings", findingsJson(findings)}});
     else if (findings.empty())
         fmt::print("{}: nothing to find fault with\n", spec->name);
     else
@@ -30,13 +30,13 @@ int run(const std::string& file, bool json) {
 
 }  // namespace
 
-void addCheck(CLI::App& program, int& exitCode) {
+void addCheck(Verb& program) {
     auto file = std::make_shared<std::string>();
     auto json = std::make_shared<bool>(false);
-    CLI::App* verb = program.add_subcommand("check", "Look for what is wrong with a gauge; exit code 1 when there is a fault");
-    verb->add_option("--gauge", *file, "gauge file (JSON)")->required();
-    verb->add_flag("--json", *json, "one JSON object instead of text");
-    verb->callback([file, json, &exitCode] { exitCode = run(*file, *json); });
+    Verb verb = program.verb("check", "Look for what is wrong with a gauge; exit code 1 when there is a fault");
+    verb.required("--gauge", *file, "gauge file (JSON)");
+    verb.flag("--json", *json, "one JSON object instead of text");
+    verb.run([file, json] { return run(*file, *json); });
 }
 
 }  // namespace fg::cli

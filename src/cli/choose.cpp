@@ -70,7 +70,7 @@ int run(const Options& options) {
     if (options.json) {
         auto list = nlohmann::ordered_json::array();
         for (const Candidate& candidate : *candidates) list.push_back(candidateJson(candidate));
-        fmt::print("{}\n", nlohmann::ordered_json{{"fitting", fitting}, {"candidates", list}}.dump(2));
+        printJsonText(nlohmann::ordered_json{{"fitting", fitting}, {"candidates", list}});
     } else {
         fmt::print("{} of {} parts are not ruled out; + met, ? to see to, - ruled out\n", fitting, candidates->size());
         for (std::size_t i = 0; i < shown; ++i) printCandidate(i + 1, (*candidates)[i]);
@@ -81,16 +81,14 @@ int run(const Options& options) {
 
 }  // namespace
 
-void addChoose(CLI::App& program, int& exitCode) {
+void addChoose(Verb& program) {
     auto options = std::make_shared<Options>();
-    CLI::App* verb =
-        program.add_subcommand("choose", "The parts that do what is needed, ranked, and why the others do not; exit code 1 when none does");
-    verb->add_option("--need", options->need, "what must be measured and what is at hand, a JSON file (data/schema/need.schema.json)")
-        ->required();
-    verb->add_option("--most", options->most, "how many to print")->capture_default_str();
-    verb->add_flag("--all", options->all, "print the parts that are ruled out as well");
-    verb->add_flag("--json", options->json, "one JSON object instead of text, with every part");
-    verb->callback([options, &exitCode] { exitCode = run(*options); });
+    Verb verb = program.verb("choose", "The parts that do what is needed, ranked, and why the others do not; exit code 1 when none does");
+    verb.required("--need", options->need, "what must be measured and what is at hand, a JSON file (data/schema/need.schema.json)");
+    verb.option("--most", options->most, "how many to print");
+    verb.flag("--all", options->all, "print the parts that are ruled out as well");
+    verb.flag("--json", options->json, "one JSON object instead of text, with every part");
+    verb.run([options] { return run(*options); });
 }
 
 }  // namespace fg::cli

@@ -80,7 +80,7 @@ int printJson(const GaugeSpec& spec, const AnalogPath& path, const Evaluation& e
     if (evaluation.entry.stage != Stage::Converter) json["codes"] = codesJson(spec, path, evaluation);
     json["trace"] = traceJson(path.trace(evaluation));
     json["findings"] = findingsJson(findings);
-    fmt::print("{}\n", json.dump(2));
+    printJsonText(json);
     return kFine;
 }
 
@@ -207,26 +207,25 @@ int run(const Options& options) {
 
 }  // namespace
 
-void addConvert(CLI::App& program, int& exitCode) {
+void addConvert(Verb& program) {
     auto options = std::make_shared<Options>();
-    CLI::App* verb = program.add_subcommand("convert", "Convert a raw value to a reading, a value back to a code, or a whole CSV file");
-    verb->add_option("--gauge", options->gauge, "gauge file (JSON)");
-    verb->add_option("--part", options->without.part, "a catalogue part instead of a gauge file: tmp36, ntc, thermocouple-k");
-    verb->add_option("--adc", options->without.converter,
+    Verb verb = program.verb("convert", "Convert a raw value to a reading, a value back to a code, or a whole CSV file");
+    verb.option("--gauge", options->gauge, "gauge file (JSON)");
+    verb.option("--part", options->without.part, "a catalogue part instead of a gauge file: tmp36, ntc, thermocouple-k");
+    verb.option("--adc", options->without.converter,
                      "its converter, id or name=value: bits=10,vref=5,law=2^n (also gain=, polarity=bipolar, measured=, word=)");
-    verb->add_option("--wiring", options->without.wiring, "its wiring: kind,name=value: divider,fixed_ohm=10k,sensor_side=low");
-    verb->add_option("--sensor", options->without.sensor, "what the part leaves open: r25_ohm=10k,beta_K=3950");
-    verb->add_option("--unit", options->without.unit, "unit of the reading: degF, hPa");
-    auto* entry = verb->add_option_group("entry", "what to convert");
-    entry->add_option("--raw", options->raw, "raw converter code: 817, 0x331, 0b1100110001");
-    entry->add_option("--value", options->value, "a reading, to be converted backwards: \"61 °C\"");
-    entry->add_option("--at", options->at, "a value at any stage: STAGE=VALUE");
-    entry->add_option("--in", options->in, "CSV file of raw codes; - is stdin");
-    entry->require_option(1);
-    verb->add_option("--out", options->out, "where the converted CSV goes; - or nothing is stdout");
-    verb->add_option("--column", options->column, "name or number of the column of raw codes");
-    verb->add_flag("--json", options->json, "one JSON object instead of text");
-    verb->callback([options, &exitCode] { exitCode = run(*options); });
+    verb.option("--wiring", options->without.wiring, "its wiring: kind,name=value: divider,fixed_ohm=10k,sensor_side=low");
+    verb.option("--sensor", options->without.sensor, "what the part leaves open: r25_ohm=10k,beta_K=3950");
+    verb.option("--unit", options->without.unit, "unit of the reading: degF, hPa");
+    Verb entry = verb.oneOf("entry", "what to convert");
+    entry.option("--raw", options->raw, "raw converter code: 817, 0x331, 0b1100110001");
+    entry.option("--value", options->value, "a reading, to be converted backwards: \"61 °C\"");
+    entry.option("--at", options->at, "a value at any stage: STAGE=VALUE");
+    entry.option("--in", options->in, "CSV file of raw codes; - is stdin");
+    verb.option("--out", options->out, "where the converted CSV goes; - or nothing is stdout");
+    verb.option("--column", options->column, "name or number of the column of raw codes");
+    verb.flag("--json", options->json, "one JSON object instead of text");
+    verb.run([options] { return run(*options); });
 }
 
 }  // namespace fg::cli

@@ -57,10 +57,7 @@ void printJson(const DevicePart& part, const RawData& raw, const Decoded& decode
                                 {"detail", one.text},
                                 {"action", nullptr}});
     }
-    fmt::print(
-        "{}\n",
-        nlohmann::ordered_json{{"part", part.id}, {"readings", readings}, {"trace", trace}, {"status", status}, {"findings", findings}}
-            .dump(2));
+    printJsonText(nlohmann::ordered_json{{"part", part.id}, {"readings", readings}, {"trace", trace}, {"status", status}, {"findings", findings}});
 }
 
 void printText(const DevicePart& part, const Decoded& decoded) {
@@ -108,12 +105,11 @@ int decodePulses(const Part& part, const RawData& raw, bool json) {
                                      {"value", jsonNumber(reading.value)},
                                      {"unit", canonicalUnit(part.quantity).id},
                                      {"display", plainNumber(reading.value, 6) + " " + std::string(canonicalUnit(part.quantity).symbol)}};
-    fmt::print("{}\n", nlohmann::ordered_json{{"part", part.id},
+    printJsonText(nlohmann::ordered_json{{"part", part.id},
                                               {"readings", {one}},
                                               {"trace", traceJson(lines)},
                                               {"status", nlohmann::ordered_json::array()},
-                                              {"findings", nlohmann::ordered_json::array()}}
-                           .dump(2));
+                                              {"findings", nlohmann::ordered_json::array()}});
     return kFine;
 }
 
@@ -153,16 +149,16 @@ int run(const Options& options) {
 
 }  // namespace
 
-void addDecode(CLI::App& program, int& exitCode) {
+void addDecode(Verb& program) {
     auto options = std::make_shared<Options>();
-    CLI::App* verb = program.add_subcommand("decode", "Bytes of a digital sensor to its readings, every step shown");
-    verb->add_option("part", options->part, "designation, such as bme280")->required();
-    verb->add_option("--bytes", options->bytes, "\"88: 70 6B …; F7: 65 5A …\", \"02 8C 01 5F EE\", \"0x0191\"");
-    verb->add_option("--file", options->file, "a dump in a file instead: by address, as a table, or CSV");
-    verb->add_option("--pulses", options->pulses, "single-bus parts: the 40 high times of the line in µs, from a scope or logic analyser");
-    verb->add_option("--option", options->options, "key=value, as fgauge part ID lists them; may be given again");
-    verb->add_flag("--json", options->json, "one JSON object instead of text");
-    verb->callback([options, &exitCode] { exitCode = run(*options); });
+    Verb verb = program.verb("decode", "Bytes of a digital sensor to its readings, every step shown");
+    verb.required("part", options->part, "designation, such as bme280");
+    verb.option("--bytes", options->bytes, "\"88: 70 6B …; F7: 65 5A …\", \"02 8C 01 5F EE\", \"0x0191\"");
+    verb.option("--file", options->file, "a dump in a file instead: by address, as a table, or CSV");
+    verb.option("--pulses", options->pulses, "single-bus parts: the 40 high times of the line in µs, from a scope or logic analyser");
+    verb.option("--option", options->options, "key=value, as fgauge part ID lists them; may be given again");
+    verb.flag("--json", options->json, "one JSON object instead of text");
+    verb.run([options] { return run(*options); });
 }
 
 }  // namespace fg::cli

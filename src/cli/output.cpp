@@ -23,6 +23,8 @@ nlohmann::ordered_json jsonNumber(double value) {
     return std::isfinite(value) ? nlohmann::ordered_json(value) : nlohmann::ordered_json(nullptr);
 }
 
+void printJsonText(const nlohmann::ordered_json& json) { fmt::print("{}\n", jsonText(json, 2)); }
+
 nlohmann::ordered_json stagesJson(const Evaluation& evaluation) {
     auto list = nlohmann::ordered_json::array();
     for (const StageValue& at : evaluation.stages) {

@@ -3,6 +3,7 @@
 
 #include "catalogue/catalogue.h"
 #include "findings/finding.h"
+#include "json/json_text.h"
 #include "path/signal_path.h"
 
 #include <nlohmann/json.hpp>
@@ -24,6 +25,9 @@ int refuseUsage(const std::string& what);
 
 /// A number for JSON: null for NaN and infinities, which JSON does not have.
 [[nodiscard]] nlohmann::ordered_json jsonNumber(double value);
+
+/// One object on stdout, indented.
+void printJsonText(const nlohmann::ordered_json& json);
 
 [[nodiscard]] nlohmann::ordered_json stagesJson(const Evaluation& evaluation);
 [[nodiscard]] nlohmann::ordered_json traceJson(const std::vector<TraceLine>& lines);

@@ -141,7 +141,7 @@ int list(bool json) {
         else
             fmt::print("{:<24} {:<12} {}\n", part.id, part.readings.front(), part.title);
     }
-    if (json) fmt::print("{}\n", nlohmann::ordered_json{{"parts", array}}.dump(2));
+    if (json) printJsonText(nlohmann::ordered_json{{"parts", array}});
     return kFine;
 }
 
@@ -162,7 +162,7 @@ int markdown() {
 int show(const std::string& id, bool json) {
     if (const DevicePart* device = catalogue().findDevicePart(id)) {
         if (json)
-            fmt::print("{}\n", deviceJson(*device).dump(2));
+            printJsonText(deviceJson(*device));
         else
             printDevice(*device);
         return kFine;
@@ -173,7 +173,7 @@ int show(const std::string& id, bool json) {
         return refuse({ErrorCode::Unknown, "part", "“" + id + "”", unknown ? "a part of the catalogue" : unknown.error().expected});
     }
     if (json)
-        fmt::print("{}\n", partJson(*part).dump(2));
+        printJsonText(partJson(*part));
     else
         printPart(*part);
     return kFine;
@@ -181,18 +181,18 @@ int show(const std::string& id, bool json) {
 
 }  // namespace
 
-void addParts(CLI::App& program, int& exitCode) {
+void addParts(Verb& program) {
     auto json = std::make_shared<bool>(false);
     auto id = std::make_shared<std::string>();
-    CLI::App* all = program.add_subcommand("parts", "List the catalogue");
-    all->add_flag("--json", *json, "one JSON object instead of text");
+    Verb all = program.verb("parts", "List the catalogue");
+    all.flag("--json", *json, "one JSON object instead of text");
     auto table = std::make_shared<bool>(false);
-    all->add_flag("--markdown", *table, "the digital parts as a table");
-    all->callback([json, table, &exitCode] { exitCode = *table ? markdown() : list(*json); });
-    CLI::App* one = program.add_subcommand("part", "Show one part of the catalogue");
-    one->add_option("id", *id, "designation, such as tmp36")->required();
-    one->add_flag("--json", *json, "one JSON object instead of text");
-    one->callback([id, json, &exitCode] { exitCode = show(*id, *json); });
+    all.flag("--markdown", *table, "the digital parts as a table");
+    all.run([json, table] { return *table ? markdown() : list(*json); });
+    Verb one = program.verb("part", "Show one part of the catalogue");
+    one.required("id", *id, "designation, such as tmp36");
+    one.flag("--json", *json, "one JSON object instead of text");
+    one.run([id, json] { return show(*id, *json); });
 }
 
 }  // namespace fg::cli

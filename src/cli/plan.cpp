@@ -123,7 +123,7 @@ void printPlan(const Bench& bench, const BenchPlan& plan) {
             if (place.isFree())
                 ++free;
             else
-                fmt::print("  {:<5} {:<18} {}\n", place.label, place.part, namesOf(bench, place.gauges).dump());
+                fmt::print("  {:<5} {:<18} {}\n", place.label, place.part, jsonText(namesOf(bench, place.gauges)));
         }
         if (free > 0) fmt::print("  {} free\n", free);
         if (group.pullUp) fmt::print("  {}\n", group.pullUp->text);
@@ -153,7 +153,7 @@ int run(const std::string& path, bool json, bool csv) {
     if (csv)
         fmt::print("{}", partsCsv(plan.parts));
     else if (json)
-        fmt::print("{}\n", planJson(*bench, plan).dump(2));
+        printJsonText(planJson(*bench, plan));
     else
         printPlan(*bench, plan);
     const bool hasFault =
@@ -163,15 +163,15 @@ int run(const std::string& path, bool json, bool csv) {
 
 }  // namespace
 
-void addPlan(CLI::App& program, int& exitCode) {
+void addPlan(Verb& program) {
     auto bench = std::make_shared<std::string>();
     auto json = std::make_shared<bool>(false), csv = std::make_shared<bool>(false);
-    CLI::App* verb = program.add_subcommand(
+    Verb verb = program.verb(
         "plan", "A whole bench laid out: pins, buses, supplies, one round of readings, cables, parts; exit code 1 for a fault");
-    verb->add_option("--bench", *bench, "bench file")->required();
-    verb->add_flag("--json", *json, "one JSON object instead of text");
-    verb->add_flag("--parts-csv", *csv, "only the parts list, as CSV");
-    verb->callback([bench, json, csv, &exitCode] { exitCode = run(*bench, *json, *csv); });
+    verb.required("--bench", *bench, "bench file");
+    verb.flag("--json", *json, "one JSON object instead of text");
+    verb.flag("--parts-csv", *csv, "only the parts list, as CSV");
+    verb.run([bench, json, csv] { return run(*bench, *json, *csv); });
 }
 
 }  // namespace fg::cli

@@ -78,13 +78,12 @@ void printJson(const Options& options, const Answer& answer) {
                                 {"note", one.note}});
     for (const Mismatch& one : answer.mismatches)
         mismatches.push_back({{"id", one.field->id}, {"asked", one.asked}, {"found", one.found}, {"text", one.text}});
-    fmt::print("{}\n", nlohmann::ordered_json{{"part", options.part},
+    printJsonText(nlohmann::ordered_json{{"part", options.part},
                                               {"words", words},
                                               {"transactions", transactionsJson(answer.scratchpad)},
                                               {"fields", fields},
                                               {"consequences", consequences},
-                                              {"mismatches", mismatches}}
-                           .dump(2));
+                                              {"mismatches", mismatches}});
 }
 
 void printText(const Answer& answer) {
@@ -145,16 +144,16 @@ int run(const Options& options) {
 
 }  // namespace
 
-void addRegisters(CLI::App& program, int& exitCode) {
+void addRegisters(Verb& program) {
     auto options = std::make_shared<Options>();
-    CLI::App* verb = program.add_subcommand("registers", "Set a device's registers by meaning, or read what words mean");
-    verb->add_option("part", options->part, "designation, such as bme280")->required();
-    verb->add_option("--set", options->set,
+    Verb verb = program.verb("registers", "Set a device's registers by meaning, or read what words mean");
+    verb.required("part", options->part, "designation, such as bme280");
+    verb.option("--set", options->set,
                      "osrs_t=x16,mode=normal,standby=1000ms: gives the words; with --explain: what the words are to do");
-    verb->add_option("--explain", options->explain, "words to read, \"F4=27 F5=A0\"; exit code 1 when they do not do what --set says");
-    verb->add_option("--address", options->address, "of the device on the bus, for the transactions; its first one when left out");
-    verb->add_flag("--json", options->json, "one JSON object instead of text");
-    verb->callback([options, &exitCode] { exitCode = run(*options); });
+    verb.option("--explain", options->explain, "words to read, \"F4=27 F5=A0\"; exit code 1 when they do not do what --set says");
+    verb.option("--address", options->address, "of the device on the bus, for the transactions; its first one when left out");
+    verb.flag("--json", options->json, "one JSON object instead of text");
+    verb.run([options] { return run(*options); });
 }
 
 }  // namespace fg::cli

@@ -68,7 +68,7 @@ int run(const Options& options) {
                        options.linearising ? namedText("parallel_ohm", option.parallel_ohm) : namedText("fixed_ohm", option.fixed_ohm),
                        whyOf(option, unit));
     }
-    if (options.json) fmt::print("{}\n", nlohmann::ordered_json{{"options", list}}.dump(2));
+    if (options.json) printJsonText(nlohmann::ordered_json{{"options", list}});
     return kFine;
 }
 
@@ -117,7 +117,7 @@ int runSolver(const Solver& solver, const Asked& asked) {
                             {"worst", namedJson(option.worst)},
                             {"fits", option.fits},
                             {"why", option.why}});
-        fmt::print("{}\n", nlohmann::ordered_json{{"options", list}}.dump(2));
+        printJsonText(nlohmann::ordered_json{{"options", list}});
         return kFine;
     }
     for (const SizingOption& option : *options) {
@@ -129,41 +129,43 @@ int runSolver(const Solver& solver, const Asked& asked) {
     return kFine;
 }
 
-void addSolver(CLI::App& verb, const Solver& solver, int& exitCode) {
+void addSolver(Verb& verb, const Solver& solver) {
     auto asked = std::make_shared<Asked>();
-    CLI::App* one = verb.add_subcommand(std::string(solver.id), std::string(solver.purpose));
+    Verb one = verb.verb(std::string(solver.id), std::string(solver.purpose));
     for (const ParameterSpec& spec : solver.inputs()) {
         std::string help = spec.label;
         if (spec.defaultValue)
             help += " [" + plainNumber(*spec.defaultValue, 6) + " " + std::string(canonicalUnit(spec.quantity).symbol) + "]";
-        auto* option = one->add_option(optionNames(spec.id), asked->texts[spec.id], help);
-        if (!spec.defaultValue) option->required();
+        std::string& text = asked->texts[spec.id];
+        if (spec.defaultValue)
+            one.option(optionNames(spec.id), text, help);
+        else
+            one.required(optionNames(spec.id), text, help);
     }
-    one->add_option("--series", asked->series, "preferred numbers: E3 … E192")->capture_default_str();
-    one->add_option("--most", asked->most, "how many options")->capture_default_str();
-    one->add_flag("--json", asked->json, "one JSON object instead of text");
-    one->callback([asked, &solver, &exitCode] { exitCode = runSolver(solver, *asked); });
+    one.option("--series", asked->series, "preferred numbers: E3 … E192");
+    one.option("--most", asked->most, "how many options");
+    one.flag("--json", asked->json, "one JSON object instead of text");
+    one.run([asked, &solver] { return runSolver(solver, *asked); });
 }
 
 }  // namespace
 
-void addSize(CLI::App& program, int& exitCode) {
+void addSize(Verb& program) {
     auto options = std::make_shared<Options>();
-    CLI::App* verb = program.add_subcommand("size", "Size the parts around a sensor: standard values, ranked by their worst case");
-    verb->require_subcommand(1);
-    CLI::App* divider =
-        verb->add_subcommand("sensor-divider",
+    Verb verb = program.verb("size", "Size the parts around a sensor: standard values, ranked by their worst case");
+    verb.requireVerb();
+    Verb divider = verb.verb("sensor-divider",
                              "The fixed resistor beside a resistive sensor, for the best worst-case resolution over the span");
-    divider->add_option("--gauge", options->gauge, "gauge file (JSON) with a divider")->required();
-    divider->add_option("--series", options->series, "preferred numbers: E3 … E192")->capture_default_str();
-    divider->add_option("--tolerance", options->tolerance, "of the resistor: 0.01 is 1 %")->capture_default_str();
-    divider->add_option("--self-heating", options->selfHeating_K, "most the sensor may warm itself, in K; 0: no limit");
-    divider->add_flag("--straight", options->straight, "rank by the straightest voltage over the span, not by resolution");
-    divider->add_flag("--linearising", options->linearising, "size the linearising resistor across the sensor; R1 stays as it is");
-    divider->add_option("--most", options->most, "how many options")->capture_default_str();
-    divider->add_flag("--json", options->json, "one JSON object instead of text");
-    divider->callback([options, &exitCode] { exitCode = run(*options); });
-    for (const Solver& solver : solvers()) addSolver(*verb, solver, exitCode);
+    divider.required("--gauge", options->gauge, "gauge file (JSON) with a divider");
+    divider.option("--series", options->series, "preferred numbers: E3 … E192");
+    divider.option("--tolerance", options->tolerance, "of the resistor: 0.01 is 1 %");
+    divider.option("--self-heating", options->selfHeating_K, "most the sensor may warm itself, in K; 0: no limit");
+    divider.flag("--straight", options->straight, "rank by the straightest voltage over the span, not by resolution");
+    divider.flag("--linearising", options->linearising, "size the linearising resistor across the sensor; R1 stays as it is");
+    divider.option("--most", options->most, "how many options");
+    divider.flag("--json", options->json, "one JSON object instead of text");
+    divider.run([options] { return run(*options); });
+    for (const Solver& solver : solvers()) addSolver(verb, solver);
 }
 
 }  // namespace fg::cli

@@ -63,20 +63,20 @@ int run(const Options& options) {
 
 }  // namespace
 
-void addTable(CLI::App& program, int& exitCode) {
+void addTable(Verb& program) {
     auto options = std::make_shared<Options>();
-    CLI::App* verb = program.add_subcommand("table", "Codes over the span as CSV; the code of a limit; integer constants");
-    verb->add_option("--gauge", options->gauge, "gauge file (JSON)");
-    verb->add_option("--part", options->without.part, "a catalogue part instead of a gauge file");
-    verb->add_option("--adc", options->without.converter, "its converter, as in convert");
-    verb->add_option("--wiring", options->without.wiring, "its wiring, as in convert");
-    verb->add_option("--sensor", options->without.sensor, "what the part leaves open, as in convert");
-    verb->add_option("--step", options->step, "between rows, in the reading's unit; nothing: a twentieth of the span");
-    verb->add_option("--threshold", options->limit, "a limit, \"45 °C\": the codes to compare with, and where they really switch");
-    verb->add_flag("--falling", options->falling, "the limit is reached from above");
-    verb->add_flag("--integers", options->integers, "multiplier, addend and shift for a straight path");
-    verb->add_option("--scale", options->scale, "the integer result is the reading times this")->capture_default_str();
-    verb->callback([options, &exitCode] { exitCode = run(*options); });
+    Verb verb = program.verb("table", "Codes over the span as CSV; the code of a limit; integer constants");
+    verb.option("--gauge", options->gauge, "gauge file (JSON)");
+    verb.option("--part", options->without.part, "a catalogue part instead of a gauge file");
+    verb.option("--adc", options->without.converter, "its converter, as in convert");
+    verb.option("--wiring", options->without.wiring, "its wiring, as in convert");
+    verb.option("--sensor", options->without.sensor, "what the part leaves open, as in convert");
+    verb.option("--step", options->step, "between rows, in the reading's unit; nothing: a twentieth of the span");
+    verb.option("--threshold", options->limit, "a limit, \"45 °C\": the codes to compare with, and where they really switch");
+    verb.flag("--falling", options->falling, "the limit is reached from above");
+    verb.flag("--integers", options->integers, "multiplier, addend and shift for a straight path");
+    verb.option("--scale", options->scale, "the integer result is the reading times this");
+    verb.run([options] { return run(*options); });
 }
 
 }  // namespace fg::cli

@@ -1,20 +1,20 @@
 #pragma once
 
-#include <CLI/CLI.hpp>
+#include "verb.h"
 
 namespace fg::cli {
 
-/// Each adds its verb to the program; the verb's exit code goes to `exitCode`.
-void addConvert(CLI::App& program, int& exitCode);
-void addParts(CLI::App& program, int& exitCode);
-void addCheck(CLI::App& program, int& exitCode);
-void addSize(CLI::App& program, int& exitCode);
-void addTable(CLI::App& program, int& exitCode);
-void addBudget(CLI::App& program, int& exitCode);
-void addRegisters(CLI::App& program, int& exitCode);
-void addBus(CLI::App& program, int& exitCode);
-void addDecode(CLI::App& program, int& exitCode);
-void addChoose(CLI::App& program, int& exitCode);
-void addPlan(CLI::App& program, int& exitCode);
+/// Each adds its verb to the program.
+void addConvert(Verb& program);
+void addParts(Verb& program);
+void addCheck(Verb& program);
+void addSize(Verb& program);
+void addTable(Verb& program);
+void addBudget(Verb& program);
+void addRegisters(Verb& program);
+void addBus(Verb& program);
+void addDecode(Verb& program);
+void addChoose(Verb& program);
+void addPlan(Verb& program);
 
 }  // namespace fg::cli

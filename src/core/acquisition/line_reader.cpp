@@ -1,5 +1,7 @@
 #include "acquisition/line_reader.h"
 
+#include "json/json_text.h"
+
 #include <fmt/format.h>
 #include <algorithm>
 #include <charconv>
@@ -113,10 +115,10 @@ std::optional<Raw> readJsonValue(const nlohmann::json& value) {
 }
 
 std::optional<Frame> parseJsonLine(std::string_view line) {
-    const auto json = nlohmann::json::parse(line, nullptr, false);
-    if (!json.is_object()) return std::nullopt;
+    const auto json = parseJson(line, "line");
+    if (!json || !json->is_object()) return std::nullopt;
     Frame frame;
-    for (const auto& [name, value] : json.items())
+    for (const auto& [name, value] : json->items())
         if (!addValue(frame, name, readJsonValue(value))) return std::nullopt;
     return frame;
 }

@@ -59,7 +59,7 @@ std::string writeBoard(const Board& board) {
         if (!place.rail.empty()) one["rail"] = place.rail;
         if (place.cable_m > 0) one["cable_m"] = place.cable_m;
     }
-    return json.dump();
+    return jsonText(json);
 }
 
 Expected<Board> readBoard(const std::string& text, const std::string& file) {

@@ -143,7 +143,7 @@ std::string writeGauge(const GaugeSpec& spec) {
     for (const auto& [field, gauge] : spec.inputs) json["inputs"][field] = gauge;
     if (!spec.channel.empty()) json["channel"] = spec.channel;
     if (!spec.cautions.empty()) json["cautions"] = spec.cautions;
-    return json.dump(2) + "\n";
+    return jsonText(json, 2) + "\n";
 }
 
 Expected<GaugeSpec> readGaugeFile(const std::string& path) {

@@ -55,7 +55,7 @@ void readAccuracy(JsonFields& fields, DevicePart& part) {
 void readOptions(JsonFields& fields, DevicePart& part) {
     if (!fields.has("options")) return;
     for (const auto& [id, value] : fields.json()["options"].items())
-        part.options.set(id, value.is_string() ? value.get<std::string>() : value.dump());
+        part.options.set(id, value.is_string() ? value.get<std::string>() : jsonText(value));
 }
 
 }  // namespace

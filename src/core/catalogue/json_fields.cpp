@@ -28,22 +28,7 @@ std::string describe(const nlohmann::json& value) {
     if (value.is_string()) return "“" + value.get<std::string>() + "”";
     if (value.is_array()) return "a list";
     if (value.is_object()) return "an object";
-    return value.dump();
-}
-
-Expected<nlohmann::json> parseJson(const std::string& text, const std::string& file) {
-    try {
-        return nlohmann::json::parse(text);
-    } catch (const nlohmann::json::parse_error& error) {
-        const std::size_t end = std::min(error.byte > 0 ? error.byte - 1 : 0, text.size());
-        const auto line = 1 + std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(end), '\n');
-        const std::size_t lineStart = text.rfind('\n', end == 0 ? 0 : end - 1);
-        const std::size_t column = lineStart == std::string::npos ? end + 1 : end - lineStart;
-        const std::string found = end < text.size() ? "“" + inOneLine(text.substr(end, 12)) + "”" : "the end of the file";
-        return fail(ErrorCode::Syntax, fmt::format("{}, line {}, column {}", file, line, column), found, "JSON that goes on correctly");
-    } catch (const nlohmann::json::exception& error) {
-        return fail(ErrorCode::Syntax, file, error.what(), "JSON");
-    }
+    return jsonText(value);
 }
 
 JsonFields::JsonFields(const nlohmann::json& object, std::string context) : m_object(object), m_context(std::move(context)) {

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "json/json_text.h"
 #include "numeric/transfer.h"
 #include "sensors/parameters.h"
 #include "units/error.h"
@@ -46,9 +47,6 @@ class JsonFields {
     std::string m_context;
     std::optional<Error> m_error;
 };
-
-/// A parsed JSON text, or a Syntax error with line and column.
-[[nodiscard]] Expected<nlohmann::json> parseJson(const std::string& text, const std::string& file);
 
 /// A number for a file that people read: whole ones without ".0".
 [[nodiscard]] nlohmann::json fileNumber(double value);

@@ -11,8 +11,8 @@ namespace fg {
 namespace {
 
 std::vector<BlockSpec> blocks(const DeviceOptions&) {
-    return {{"calibration", 0x89, 25, true, false},
-            {"calibration", 0xE1, 16, true, false},
+    return {{"calibration", 0x89, 25, true, false, WordReading::LowFirst},
+            {"calibration", 0xE1, 16, true, false, WordReading::LowFirst},
             {"range switching error", 0x04, 1, true, true},
             {"data", 0x1D, 15, false, false}};
 }

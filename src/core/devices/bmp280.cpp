@@ -15,12 +15,12 @@ std::vector<OptionSpec> options() {
     return {{"variant", "Routine that gives the reading; the others are shown beside it", {"double", "int64", "int32"}, "double"}};
 }
 std::vector<BlockSpec> pressureBlocks(const DeviceOptions&) {
-    return {{"calibration", 0x88, 24, true, false}, {"data", 0xF7, 6, false, false}};
+    return {{"calibration", 0x88, 24, true, false, WordReading::LowFirst}, {"data", 0xF7, 6, false, false}};
 }
 std::vector<BlockSpec> humidityBlocks(const DeviceOptions&) {
-    return {{"calibration", 0x88, 24, true, false},
+    return {{"calibration", 0x88, 24, true, false, WordReading::LowFirst},
             {"calibration", 0xA1, 1, true, false},
-            {"calibration", 0xE1, 7, true, false},
+            {"calibration", 0xE1, 7, true, false, WordReading::LowFirst},
             {"data", 0xF7, 8, false, false}};
 }
 

@@ -110,6 +110,6 @@ RawData specimen() {
 }  // namespace
 
 const Device device_rows::kBmp388{
-    "bmp388", "Barometer compensated in floating point", "BMP388 data sheet", noOptions, blocks, decodeAll, variables, compose, specimen};
+    "bmp388", "Barometer compensated in floating point", "BMP388 data sheet", noOptions, blocks, decodeAll, variables, compose, specimen, WordReading::LowFirst};
 
 }  // namespace fg

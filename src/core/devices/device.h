@@ -49,6 +49,13 @@ struct Decoded {
     [[nodiscard]] const DeviceReading* find(std::string_view id) const;
 };
 
+/// What a 16-bit word means that somebody read from an address and wrote down as one number, 0x6B70.
+enum class WordReading {
+    OfPointer,  ///< the address names a whole word: the number is the device's own, whatever the order of its bytes
+    LowFirst,   ///< byte registers whose numbers have the low byte first, as a word read of the bus has: 0x6B70 is 70, then 6B
+    Unknown     ///< byte registers with the high byte first: the bus gives the one order, a person who joins bytes writes the other
+};
+
 /// A block of bytes that a device is read by.
 struct BlockSpec {
     std::string name;                 ///< "scratchpad", or what the registers hold: "calibration"
@@ -56,6 +63,7 @@ struct BlockSpec {
     std::size_t size = 0;
     bool isCalibration = false;  ///< read once, not at every measurement
     bool isOptional = false;
+    std::optional<WordReading> words = {};  ///< where it differs from the rest of the device
 };
 
 /// One raw number inside the bytes that a measurement moves, and the reading it moves. Listed in the order in which they can be found:
@@ -84,12 +92,17 @@ struct Device {
     RawData (*compose)(std::span<const std::int64_t> variables, const DeviceOptions& options, const RawData& calibration);
     /// Calibration of a made-up specimen, for simulation; null for devices that have none.
     RawData (*specimen)() = nullptr;
+    WordReading words = WordReading::Unknown;
 };
 
 [[nodiscard]] std::span<const Device* const> devices();
 [[nodiscard]] const Device* findDevice(std::string_view id);
 
-/// Decodes after filling in the options' defaults and refusing unknown ones.
+/// Words typed as numbers (RawBlock::isWords) put into the order in which the device has their bytes; everything else as it is, block by
+/// block. Error: Ambiguous, naming both readings, where a word could be either.
+[[nodiscard]] Expected<RawData> laidOut(const Device& device, const DeviceOptions& options, const RawData& raw);
+
+/// Decodes after filling in the options' defaults and refusing unknown ones. `raw` as laidOut() gives it.
 [[nodiscard]] Expected<Decoded> decode(const Device& device, const RawData& raw, const DeviceOptions& options);
 
 /// A value wanted of one of the device's readings, canonical.

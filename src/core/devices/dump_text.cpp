@@ -141,14 +141,20 @@ Expected<void> fill(RawBlock& block, std::string_view text, const std::string& w
                 block.bytes = numberBlock(*count).bytes, block.isNumber = true;
                 return {};
             }
-        const bool isRegister = block.address && block.name.empty();
-        const auto lone = isRegister ? Expected<std::optional<RawBlock>>(std::optional<RawBlock>()) : loneNumber(tokens[0], where);
+        const auto lone = block.address && block.name.empty() ? Expected<std::optional<RawBlock>>(std::optional<RawBlock>()) : loneNumber(tokens[0], where);
         if (!lone) return tl::unexpected(lone.error());
         if (*lone) {
             block.bytes = (*lone)->bytes, block.isNumber = true;
             return {};
         }
     }
+    // Of a register: 0x6B70 is a word that was read as one number, 6B 70 are two bytes.
+    const bool isRegister = block.address && block.name.empty();
+    const auto isWord = [](std::string_view token) { return token.size() == 6 && (token.starts_with("0x") || token.starts_with("0X")); };
+    const auto words = static_cast<std::size_t>(std::count_if(tokens.begin(), tokens.end(), isWord));
+    block.isWords = isRegister && words > 0;
+    if (block.isWords && words != tokens.size())
+        return fail(ErrorCode::Ambiguous, where, "“" + std::string(trimmed(text)) + "”", "all of it as words (0x6B70) or all as bytes (6B 70)");
     for (const std::string_view token : tokens) {
         const auto bytes = hexBytes(token);
         if (!bytes) return fail(ErrorCode::Syntax, where, "“" + std::string(token) + "”", "pairs of hexadecimal digits");
@@ -222,9 +228,7 @@ Expected<void> csvRow(RawData& data, std::string_view line, const std::string& w
     if (fields.size() != 2) return fail(ErrorCode::Syntax, where, "“" + std::string(line) + "”", "an address and a value");
     auto block = keyed(fields[0], where);
     if (!block) return tl::unexpected(block.error());
-    const auto bytes = hexBytes(fields[1]);
-    if (!bytes) return fail(ErrorCode::Syntax, where, "“" + std::string(fields[1]) + "”", "pairs of hexadecimal digits");
-    block->bytes = *bytes;
+    if (const auto filled = fill(*block, fields[1], where); !filled) return filled;
     data.add(*block);
     return {};
 }

@@ -28,6 +28,12 @@ std::string Bytes::hex(std::size_t first, std::size_t count) const {
     return text;
 }
 
+Bytes Bytes::part(std::size_t first, std::size_t count) const {
+    Bytes bytes;
+    for (std::size_t i = first; i < first + count; ++i) bytes.append(m_bytes[i], m_places[i].block, m_places[i].first);
+    return bytes;
+}
+
 std::string RawBlock::label() const {
     if (!name.empty()) return name;
     return address ? fmt::format("0x{:02X}", *address) : std::string("bytes");

@@ -45,6 +45,8 @@ class Bytes {
     [[nodiscard]] std::vector<ByteRef> places(std::size_t first, std::size_t count) const;
     /// "70 6B".
     [[nodiscard]] std::string hex(std::size_t first, std::size_t count) const;
+    /// `count` of the bytes from `first`, each still knowing where it came from.
+    [[nodiscard]] Bytes part(std::size_t first, std::size_t count) const;
 
   private:
     std::vector<std::uint8_t> m_bytes;
@@ -66,6 +68,7 @@ struct RawBlock {
     std::optional<unsigned> address;
     std::vector<std::uint8_t> bytes;
     bool isNumber = false;  ///< typed as one number: `bytes` are its, high byte first, to be laid into the block as the device has it
+    bool isWords = false;   ///< typed as 16-bit words, each high byte first here: laidOut() (device.h) puts them as the device has them
     bool operator==(const RawBlock&) const = default;
 
     /// "0x88", "scratchpad" or "bytes", for messages.

@@ -43,6 +43,40 @@ std::vector<std::uint8_t> bytesLe(std::uint64_t value, std::size_t count) {
     return bytes;
 }
 
+Expected<RawData> laidOut(const Device& device, const DeviceOptions& options, const RawData& raw) {
+    const auto complete = options.completed(device.options());
+    if (!complete) return tl::unexpected(complete.error());
+    RawData data;
+    for (RawBlock block : raw.blocks()) {
+        if (!block.isWords) {
+            data.add(std::move(block));
+            continue;
+        }
+        WordReading reading = device.words;
+        for (const BlockSpec& spec : device.blocks(*complete))
+            if (spec.words && spec.address && block.address && *block.address >= *spec.address &&
+                *block.address < *spec.address + spec.size)
+                reading = *spec.words;
+        const std::string written = fmt::format("0x{:02X}{:02X}", block.bytes[0], block.bytes[1]);
+        if (reading == WordReading::Unknown)
+            return fail(ErrorCode::Ambiguous, block.label(), written,
+                        fmt::format("two bytes, {:02X} {:02X} as {} sends them or {:02X} {:02X} where a word read of the bus made the number "
+                                    "(it takes the low byte first)",
+                                    block.bytes[0], block.bytes[1], device.id, block.bytes[1], block.bytes[0]));
+        block.isWords = false;
+        if (reading == WordReading::OfPointer) {
+            if (block.bytes.size() != 2)
+                return fail(ErrorCode::Range, block.label(), fmt::format("{} words", block.bytes.size() / 2),
+                            "one word: each register of " + std::string(device.id) + " is a word of its own");
+            block.isNumber = true;
+        } else {
+            for (std::size_t i = 0; i + 1 < block.bytes.size(); i += 2) std::swap(block.bytes[i], block.bytes[i + 1]);
+        }
+        data.add(std::move(block));
+    }
+    return data;
+}
+
 Expected<Decoded> decode(const Device& device, const RawData& raw, const DeviceOptions& options) {
     const auto complete = options.completed(device.options());
     if (!complete) return tl::unexpected(complete.error());

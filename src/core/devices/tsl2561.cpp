@@ -78,28 +78,33 @@ std::uint32_t integerLux(std::uint32_t ch0, std::uint32_t ch1, const DeviceOptio
     return static_cast<std::uint32_t>(((sum < 0 ? 0 : sum) + (1 << 13)) >> 14);
 }
 
-Expected<std::uint16_t> channel(const RawData& raw, Tracer& t, const char* name, unsigned address) {
+Expected<std::uint16_t> channel(const RawData& raw, Tracer& t, std::size_t index) {
+    const std::string name = "ch" + std::to_string(index);
+    const auto joined = [&](const Bytes& word) { return t.word(name, word.le16(0), word, 0, 2, "low byte first"); };
+    // Both channels in one run, as a block read of four gives them.
+    if (raw.blocks().size() == 1 && !raw.blocks()[0].address && raw.blocks()[0].bytes.size() == 4) {
+        const auto four = raw.block("both", 4);
+        if (!four) return tl::unexpected(four.error());
+        return joined(four->part(2 * index, 2));
+    }
     // The registers are named with the command bit in front, 0x8C, or without, 0x0C.
+    const unsigned address = 0x0C + 2 * static_cast<unsigned>(index);
     for (const unsigned first : {address, address | 0x80})
         if (raw.hasRegister(first)) {
             const auto word = raw.registers(first, 2);
             if (!word) return tl::unexpected(word.error());
-            return t.word(name, word->le16(0), *word, 0, 2, "low byte first");
+            return joined(*word);
         }
     const auto word = raw.block(name, 2, ByteOrder::LowFirst);
     if (!word) return tl::unexpected(word.error());
-    return t.word(name, word->le16(0), *word, 0, 2, "low byte first");
+    return joined(*word);
 }
 
 Expected<Decoded> decodeChannels(const RawData& raw, const DeviceOptions& chosen) {
     Tracer t("TSL2561 data sheet, calculating lux");
-    if (raw.blocks().size() == 1 && !raw.blocks()[0].address && raw.blocks()[0].bytes.size() == 4) {
-        const auto& four = raw.blocks()[0].bytes;
-        return decodeChannels(RawData({{"ch0", {}, {four[0], four[1]}}, {"ch1", {}, {four[2], four[3]}}}), chosen);
-    }
-    const auto ch0 = channel(raw, t, "ch0", 0x0C);
+    const auto ch0 = channel(raw, t, 0);
     if (!ch0) return tl::unexpected(ch0.error());
-    const auto ch1 = channel(raw, t, "ch1", 0x0E);
+    const auto ch1 = channel(raw, t, 1);
     if (!ch1) return tl::unexpected(ch1.error());
     const int full = fullCount(chosen);
     if (*ch0 > full || *ch1 > full)
@@ -138,6 +143,6 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const Raw
 }  // namespace
 
 const Device device_rows::kTsl2561{
-    "tsl2561", "Ambient light from two channels", "TSL2561 data sheet", options, blocks, decodeChannels, variables, compose};
+    "tsl2561", "Ambient light from two channels", "TSL2561 data sheet", options, blocks, decodeChannels, variables, compose, nullptr, WordReading::LowFirst};
 
 }  // namespace fg

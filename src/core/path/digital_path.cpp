@@ -10,7 +10,7 @@
 namespace fg {
 namespace {
 
-constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
+constexpr double kNoReading = std::numeric_limits<double>::quiet_NaN();
 
 /// Names of a gauge's sensor parameters that are no options of the device.
 bool isOwn(const std::string& name) { return name == "reading" || name == "calibration"; }
@@ -134,7 +134,7 @@ Expected<Evaluation> DigitalPath::fromRaw(const Entry& entry, const RawData& raw
         at.quantity = m_quantity;
     }
     const DeviceReading* reading = decoded->find(m_reading);
-    const double sensed = reading ? reading->value : kNaN;
+    const double sensed = reading ? reading->value : kNoReading;
     std::string problem;
     if (std::isnan(sensed)) {
         problem = reading ? "the device says that it has no value" : "these bytes hold no " + m_reading;
@@ -143,7 +143,7 @@ Expected<Evaluation> DigitalPath::fromRaw(const Entry& entry, const RawData& raw
     }
     const Bound bound = reading ? reading->bound : Bound::None;
     const Clip clip = bound == Bound::AtLeast ? Clip::AtLeast : bound == Bound::AtMost ? Clip::AtMost : Clip::None;
-    const double corrected = std::isnan(sensed) ? kNaN : m_correction.apply(sensed);
+    const double corrected = std::isnan(sensed) ? kNoReading : m_correction.apply(sensed);
     const auto put = [&](Stage stage, double value) {
         StageValue& at = evaluation.at(stage);
         at.value = at.exact = value;
@@ -155,7 +155,7 @@ Expected<Evaluation> DigitalPath::fromRaw(const Entry& entry, const RawData& raw
     evaluation.at(Stage::Correction).amount = corrected - sensed;
     StageValue &wiring = evaluation.at(Stage::Wiring), &bytes = evaluation.at(Stage::Converter);
     wiring.quantity = bytes.quantity = Quantity::Count;
-    wiring.value = wiring.exact = bytes.value = bytes.exact = kNaN;
+    wiring.value = wiring.exact = bytes.value = bytes.exact = kNoReading;
     wiring.text = m_address ? fmt::format("0x{:02X}", *m_address) : interfaceText(m_part->interface);
     bytes.text = measuredBytes(raw, *m_part, m_options);
     evaluation.device = std::make_shared<const DeviceAnswer>(DeviceAnswer{raw, std::move(*decoded), m_reading});

@@ -83,7 +83,7 @@ Expected<VirtualDevice> readDevice(JsonFields& fields, const Catalogue& catalogu
     device.address = static_cast<unsigned>(fields.numberOr("address", part->addresses.empty() ? 0 : part->addresses.front().address));
     if (fields.has("options"))
         for (const auto& [name, value] : fields.json()["options"].items())
-            device.options.set(name, value.is_string() ? value.get<std::string>() : value.dump());
+            device.options.set(name, value.is_string() ? value.get<std::string>() : jsonText(value));
     if (const std::string dump = fields.textOr("calibration", ""); !dump.empty()) {
         const auto calibration = readDump(dump);
         if (!calibration) return tl::unexpected(calibration.error().within("calibration"));

@@ -1,5 +1,5 @@
 #include "bench/bench_map.h"
-
+#include "widgets/text.h"
 #include "paint/marks.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
@@ -18,7 +18,6 @@ namespace {
 constexpr double kBoxWidth = 112, kBoxHeight = 52, kGap = 8, kInset = 12, kHead = 28, kFoot = 38, kFreeHeight = 24, kRailsHeight = 50;
 constexpr int kDragDistance = 6;
 
-QString qs(const std::string& text) { return QString::fromStdString(text); }
 
 /// A group with a line that runs under its places.
 bool isLine(const PlanGroup& group) { return group.kind == GroupKind::I2c || group.kind == GroupKind::OneWire; }

@@ -1,5 +1,5 @@
 #include "bench/bench_page.h"
-
+#include "widgets/text.h"
 #include "findings/finding_item.h"
 #include "paint/marks.h"
 #include "theme/theme.h"
@@ -18,7 +18,6 @@ namespace {
 
 constexpr int kSideWidth = 300;
 
-QString qs(const std::string& text) { return QString::fromStdString(text); }
 QString amperes(double value) { return qs(engineering(value, Quantity::Current, 3).joined()); }
 QString seconds(double value) { return qs(engineering(value, Quantity::Time, 3).joined()); }
 

@@ -8,7 +8,7 @@
 
 namespace fg::gui {
 namespace {
-constexpr double kRow = 26;
+constexpr double kBenchRow = 26;
 }
 
 BenchTable::BenchTable(const QStringList& heads, const QList<int>& numbers, int wide, QWidget* parent)
@@ -66,7 +66,7 @@ void BenchTable::fitHeight() {
                 lines = std::max(
                     lines,
                     fontMetrics().boundingRect(QRect(0, 0, columnWidth(column) - px(10), 1000), Qt::TextWordWrap, cell->text()).height());
-        setRowHeight(row, std::max(px(kRow), lines + px(8)));
+        setRowHeight(row, std::max(px(kBenchRow), lines + px(8)));
         height += rowHeight(row);
     }
     setFixedHeight(height);

@@ -1,5 +1,5 @@
 #include "bench/cable_table.h"
-
+#include "widgets/text.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
 
@@ -10,7 +10,6 @@ namespace {
 
 constexpr int kConductorsColumn = 1, kLengthColumn = 2, kDropColumn = 3, kCapacitanceColumn = 4;
 
-QString qs(const std::string& text) { return QString::fromStdString(text); }
 
 QString shown(double value, Quantity quantity) { return value > 0 ? qs(engineering(value, quantity, 2).joined()) : QStringLiteral("–"); }
 

@@ -12,11 +12,11 @@
 namespace fg::gui {
 namespace {
 
-constexpr double kRow = 26, kHead = 24, kNames = 200, kTimes = 190;
+constexpr double kRoundRow = 26, kRoundHead = 24, kNames = 200, kTimes = 190;
 
 constexpr double kBusTime = 74;
 
-QString seconds(double s) { return QString::fromStdString(engineering(s, Quantity::Time, 3).joined()); }
+QString secondsText(double s) { return QString::fromStdString(engineering(s, Quantity::Time, 3).joined()); }
 
 /// A round step that puts four to eight ticks on the axis.
 double tickStep(double total) {
@@ -36,7 +36,7 @@ RoundView::RoundView(QWidget* parent) : QWidget(parent) {
 
 void RoundView::show(const PlanSchedule& schedule) {
     m_schedule = schedule;
-    setFixedHeight(px(2 * kHead + kRow * static_cast<double>(schedule.rows.size()) + 6));
+    setFixedHeight(px(2 * kRoundHead + kRoundRow * static_cast<double>(schedule.rows.size()) + 6));
     update();
 }
 
@@ -46,35 +46,35 @@ void RoundView::paintEvent(QPaintEvent*) {
     painter.fillRect(rect(), p.sheet);
     if (m_schedule.rows.empty()) return;
     const double left = px(kNames), right = width() - px(kTimes), total = std::max(m_schedule.busy_s, 1e-6);
-    const double bottom = px(kHead) + px(kRow) * static_cast<double>(m_schedule.rows.size());
+    const double bottom = px(kRoundHead) + px(kRoundRow) * static_cast<double>(m_schedule.rows.size());
     const auto x = [&](double t) { return left + (right - left) * t / total; };
-    painter.fillRect(QRectF(left, px(kHead), right - left, bottom - px(kHead)), p.field);
+    painter.fillRect(QRectF(left, px(kRoundHead), right - left, bottom - px(kRoundHead)), p.field);
     painter.setFont(Theme::instance().text(12));
     const double step = tickStep(total);
     for (double t = 0; t <= total * 1.0001; t += step) {
         painter.setPen(p.line);
-        painter.drawLine(QPointF(x(t), px(kHead)), QPointF(x(t), bottom));
+        painter.drawLine(QPointF(x(t), px(kRoundHead)), QPointF(x(t), bottom));
         painter.setPen(p.ink2);
         painter.drawText(QRectF(x(t) - px(40), bottom + px(2), px(80), px(18)), Qt::AlignHCenter | Qt::AlignTop,
-                         t == 0 ? QStringLiteral("0") : seconds(t));
+                         t == 0 ? QStringLiteral("0") : secondsText(t));
     }
     painter.setPen(p.ink2);
-    painter.drawText(QRectF(right + px(6), 0, px(kTimes - 8), px(kHead - 4)), Qt::AlignRight | Qt::AlignVCenter, tr("not sooner than"));
-    painter.drawText(QRectF(right + px(6), 0, px(kBusTime), px(kHead - 4)), Qt::AlignRight | Qt::AlignVCenter, tr("on its line"));
-    painter.drawText(QRectF(left, 0, right - left, px(kHead - 4)), Qt::AlignLeft | Qt::AlignVCenter,
+    painter.drawText(QRectF(right + px(6), 0, px(kTimes - 8), px(kRoundHead - 4)), Qt::AlignRight | Qt::AlignVCenter, tr("not sooner than"));
+    painter.drawText(QRectF(right + px(6), 0, px(kBusTime), px(kRoundHead - 4)), Qt::AlignRight | Qt::AlignVCenter, tr("on its line"));
+    painter.drawText(QRectF(left, 0, right - left, px(kRoundHead - 4)), Qt::AlignLeft | Qt::AlignVCenter,
                      tr("filled: the processor talks to it; hatched: it converts by itself"));
     for (std::size_t i = 0; i < m_schedule.rows.size(); ++i) {
         const PlanRow& row = m_schedule.rows[i];
-        const double top = px(kHead) + px(kRow) * static_cast<double>(i);
-        paintRule(painter, 0, width(), top + px(kRow) - 1, p.line);
+        const double top = px(kRoundHead) + px(kRoundRow) * static_cast<double>(i);
+        paintRule(painter, 0, width(), top + px(kRoundRow) - 1, p.line);
         painter.setFont(Theme::instance().text(13));
         painter.setPen(p.ink);
-        painter.drawText(QRectF(0, top, px(kNames - 8), px(kRow)), Qt::AlignLeft | Qt::AlignVCenter,
+        painter.drawText(QRectF(0, top, px(kNames - 8), px(kRoundRow)), Qt::AlignLeft | Qt::AlignVCenter,
                          painter.fontMetrics().elidedText(QString::fromStdString(row.who), Qt::ElideRight, px(kNames - 8)));
         painter.setFont(Theme::instance().text(12));
         painter.setPen(p.ink2);
         if (row.segments.empty())
-            painter.drawText(QRectF(left + px(6), top, right - left, px(kRow)), Qt::AlignLeft | Qt::AlignVCenter,
+            painter.drawText(QRectF(left + px(6), top, right - left, px(kRoundRow)), Qt::AlignLeft | Qt::AlignVCenter,
                              tr("its converter's time is not stated"));
         for (const PlanSegment& segment : row.segments) {
             const QRectF bar(x(segment.from_s), top + px(6), std::max(2.0, x(segment.to_s) - x(segment.from_s)), px(13));
@@ -87,10 +87,10 @@ void RoundView::paintEvent(QPaintEvent*) {
         }
         painter.setFont(Theme::instance().text(12));
         painter.setPen(p.ink2);
-        painter.drawText(QRectF(right + px(6), top, px(kBusTime), px(kRow)), Qt::AlignRight | Qt::AlignVCenter,
-                         row.bus_s > 0 ? seconds(row.bus_s) : QStringLiteral("–"));
-        painter.drawText(QRectF(right + px(6), top, px(kTimes - 8), px(kRow)), Qt::AlignRight | Qt::AlignVCenter,
-                         row.least_s > 0 ? seconds(row.least_s) : QStringLiteral("–"));
+        painter.drawText(QRectF(right + px(6), top, px(kBusTime), px(kRoundRow)), Qt::AlignRight | Qt::AlignVCenter,
+                         row.bus_s > 0 ? secondsText(row.bus_s) : QStringLiteral("–"));
+        painter.drawText(QRectF(right + px(6), top, px(kTimes - 8), px(kRoundRow)), Qt::AlignRight | Qt::AlignVCenter,
+                         row.least_s > 0 ? secondsText(row.least_s) : QStringLiteral("–"));
     }
 }
 

@@ -1,5 +1,5 @@
 #include "bench/supplies_form.h"
-
+#include "widgets/text.h"
 #include "theme/theme.h"
 
 #include <array>
@@ -7,7 +7,6 @@
 
 namespace fg::gui {
 namespace {
-QString qs(const std::string& text) { return QString::fromStdString(text); }
 }  // namespace
 
 SuppliesForm::SuppliesForm(QWidget* parent) : QWidget(parent) {

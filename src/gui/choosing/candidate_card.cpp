@@ -1,5 +1,5 @@
 #include "choosing/candidate_card.h"
-
+#include "widgets/text.h"
 #include "choosing/candidate_table.h"
 #include "theme/theme.h"
 
@@ -8,7 +8,6 @@
 
 namespace fg::gui {
 namespace {
-QString qs(const std::string& text) { return QString::fromStdString(text); }
 }  // namespace
 
 CandidateCard::CandidateCard(QWidget* parent) : QWidget(parent) {

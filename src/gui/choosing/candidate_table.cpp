@@ -1,5 +1,5 @@
 #include "choosing/candidate_table.h"
-
+#include "widgets/text.h"
 #include "paint/marks.h"
 #include "theme/theme.h"
 
@@ -11,11 +11,10 @@
 namespace fg::gui {
 namespace {
 
-constexpr double kRow = 24, kHead = 26, kBox = 30, kRank = 30, kName = 124;
+constexpr double kCandidateRow = 24, kCandidateHead = 26, kBox = 30, kRank = 30, kName = 124;
 constexpr double kTextColumn = 100, kMarkColumn = 56;
 constexpr int kMostCompared = 4;
 
-QString qs(const std::string& text) { return QString::fromStdString(text); }
 
 }  // namespace
 
@@ -38,7 +37,7 @@ CandidateTable::CandidateTable(QWidget* parent) : QWidget(parent) {
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
 }
 
-QSize CandidateTable::sizeHint() const { return {px(640), px(kHead + kRow * static_cast<double>(m_candidates.size()) + 2)}; }
+QSize CandidateTable::sizeHint() const { return {px(640), px(kCandidateHead + kCandidateRow * static_cast<double>(m_candidates.size()) + 2)}; }
 
 void CandidateTable::show(const std::vector<Candidate>& candidates) {
     const std::string kept =
@@ -102,16 +101,16 @@ void CandidateTable::paintRow(QPainter& painter, int row, double top) const {
     const Palette& p = colours();
     const Candidate& candidate = m_candidates[static_cast<std::size_t>(row)];
     const bool chosen = row == m_row, ruled = candidate.isRuledOut();
-    if (chosen) painter.fillRect(QRectF(0, top, width(), px(kRow)), p.brassWash);
-    if (chosen) painter.fillRect(QRectF(0, top, px(4), px(kRow)), p.brass);
-    paintRule(painter, 0, width(), top + px(kRow) - 1, p.line);
+    if (chosen) painter.fillRect(QRectF(0, top, width(), px(kCandidateRow)), p.brassWash);
+    if (chosen) painter.fillRect(QRectF(0, top, px(4), px(kCandidateRow)), p.brass);
+    paintRule(painter, 0, width(), top + px(kCandidateRow) - 1, p.line);
     const double y = top + px(17);
     const QRectF box(px(11), top + px(6), px(12), px(12));
     paintFrame(painter, box, p.rule);
     if (m_compared.contains(qs(candidate.id))) paintVerdict(painter, Verdict::Met, box.adjusted(1, 1, -1, -1));
     painter.setFont(Theme::instance().text(13));
     painter.setPen(p.ink2);
-    painter.drawText(QRectF(px(kBox), top, px(kRank - 6), px(kRow)), Qt::AlignRight | Qt::AlignVCenter, QString::number(row + 1));
+    painter.drawText(QRectF(px(kBox), top, px(kRank - 6), px(kCandidateRow)), Qt::AlignRight | Qt::AlignVCenter, QString::number(row + 1));
     painter.setFont(Theme::instance().text(13, chosen));
     painter.setPen(ruled ? p.ink2 : p.ink);
     painter.drawText(QPointF(px(kBox + kRank + 4), y), painter.fontMetrics().elidedText(qs(candidate.id), Qt::ElideRight, px(kName - 8)));
@@ -130,7 +129,7 @@ void CandidateTable::paintRow(QPainter& painter, int row, double top) const {
     if (!hasFocus() || !chosen) return;
     painter.setPen(QPen(p.ink, 1, Qt::DotLine));
     painter.setBrush(Qt::NoBrush);
-    painter.drawRect(QRectF(6.5, top + 1.5, width() - 9, px(kRow) - 4));
+    painter.drawRect(QRectF(6.5, top + 1.5, width() - 9, px(kCandidateRow) - 4));
 }
 
 void CandidateTable::paintEvent(QPaintEvent* event) {
@@ -139,22 +138,22 @@ void CandidateTable::paintEvent(QPaintEvent* event) {
     if (m_candidates.empty()) return;
     painter.setFont(Theme::instance().text(12));
     painter.setPen(colours().ink2);
-    painter.drawText(QRectF(px(kBox + kRank + 4), 0, px(kName), px(kHead - 4)), Qt::AlignLeft | Qt::AlignVCenter, tr("Part"));
+    painter.drawText(QRectF(px(kBox + kRank + 4), 0, px(kName), px(kCandidateHead - 4)), Qt::AlignLeft | Qt::AlignVCenter, tr("Part"));
     for (const Column& column : m_columns)
-        painter.drawText(QRectF(column.from + 2, 0, column.width - 4, px(kHead - 4)), Qt::AlignLeft | Qt::AlignVCenter,
+        painter.drawText(QRectF(column.from + 2, 0, column.width - 4, px(kCandidateHead - 4)), Qt::AlignLeft | Qt::AlignVCenter,
                          painter.fontMetrics().elidedText(column.head, Qt::ElideRight, static_cast<int>(column.width) - 4));
-    paintRule(painter, 0, width(), px(kHead) - 2, colours().rule);
+    paintRule(painter, 0, width(), px(kCandidateHead) - 2, colours().rule);
     for (int row = 0; row < static_cast<int>(m_candidates.size()); ++row) {
-        const double top = px(kHead) + row * px(kRow);
-        if (top + px(kRow) >= event->rect().top() && top <= event->rect().bottom()) paintRow(painter, row, top);
+        const double top = px(kCandidateHead) + row * px(kCandidateRow);
+        if (top + px(kCandidateRow) >= event->rect().top() && top <= event->rect().bottom()) paintRow(painter, row, top);
     }
 }
 
-QRect CandidateTable::rowArea(int row) const { return {0, px(kHead) + row * px(kRow), width(), px(kRow)}; }
+QRect CandidateTable::rowArea(int row) const { return {0, px(kCandidateHead) + row * px(kCandidateRow), width(), px(kCandidateRow)}; }
 
 int CandidateTable::rowAt(double y) const {
-    if (y < px(kHead)) return -1;
-    const int row = static_cast<int>((y - px(kHead)) / px(kRow));
+    if (y < px(kCandidateHead)) return -1;
+    const int row = static_cast<int>((y - px(kCandidateHead)) / px(kCandidateRow));
     return row < static_cast<int>(m_candidates.size()) ? row : -1;
 }
 

@@ -1,5 +1,5 @@
 #include "choosing/comparison.h"
-
+#include "widgets/text.h"
 #include "choosing/candidate_table.h"
 #include "paint/marks.h"
 #include "theme/theme.h"
@@ -10,7 +10,6 @@
 
 namespace fg::gui {
 namespace {
-QString qs(const std::string& text) { return QString::fromStdString(text); }
 }  // namespace
 
 ComparisonTable::ComparisonTable(QWidget* parent) : QWidget(parent) {

@@ -1,5 +1,5 @@
 #include "choosing/need_form.h"
-
+#include "widgets/text.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
 #include "units/value_text.h"
@@ -10,7 +10,6 @@
 namespace fg::gui {
 namespace {
 
-QString qs(const std::string& text) { return QString::fromStdString(text); }
 
 struct Kind {
     const char* title;

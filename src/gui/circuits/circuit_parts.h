@@ -1,5 +1,7 @@
 #pragma once
 
+#include "widgets/text.h"
+
 #include "circuits/circuit.h"
 
 #include <QCoreApplication>
@@ -13,7 +15,6 @@ extern const Circuit kDirect, kAttenuator, kAmplifier, kDivider, kCurrentSource,
     kOscillatorPeriod, kFrequency, kPeriod, kPulseLoad;
 
 [[nodiscard]] inline QString say(const char* text) { return QCoreApplication::translate("Circuit", text); }
-[[nodiscard]] inline QString qs(const std::string& text) { return QString::fromStdString(text); }
 
 /// The spot of whatever feeds the sensor, at the top left.
 [[nodiscard]] CircuitSpot sourceSpot(const GaugeView& view);

@@ -1,11 +1,10 @@
 #include "circuits/circuit_pen.h"
-
+#include "widgets/text.h"
 #include "paint/number_painter.h"
 #include "theme/theme.h"
 
 namespace fg::gui {
 namespace {
-QString qs(const std::string& text) { return QString::fromStdString(text); }
 QRectF scaled(const QRectF& design) {
     return {CircuitPen::at(design.left(), design.top()), CircuitPen::at(design.right(), design.bottom())};
 }

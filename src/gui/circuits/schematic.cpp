@@ -1,5 +1,5 @@
 #include "circuits/schematic.h"
-
+#include "widgets/text.h"
 #include "path/gauge_field.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
@@ -13,7 +13,6 @@ namespace {
 constexpr double kLockWidth = 24;
 const std::string kSource = "wiring.source";
 
-QString qs(const std::string& text) { return QString::fromStdString(text); }
 
 /// Where the voltage that feeds the sensor is kept: what is shown is what is used, so a measured reference where there is one.
 std::string sourceField(const GaugeView& view) {

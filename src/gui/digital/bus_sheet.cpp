@@ -1,5 +1,5 @@
 #include "digital/bus_sheet.h"
-
+#include "widgets/text.h"
 #include "planning/bus_findings.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
@@ -9,7 +9,6 @@
 namespace fg::gui {
 namespace {
 
-QString qs(const std::string& text) { return QString::fromStdString(text); }
 
 unsigned addressOf(const GaugeView& view) { return view.digital() && view.digital()->address() ? *view.digital()->address() : 0; }
 

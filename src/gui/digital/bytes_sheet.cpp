@@ -1,5 +1,5 @@
 #include "digital/bytes_sheet.h"
-
+#include "widgets/text.h"
 #include "devices/dump_text.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
@@ -9,7 +9,6 @@
 
 namespace fg::gui {
 namespace {
-QString qs(const std::string& text) { return QString::fromStdString(text); }
 }  // namespace
 
 BytesSheet::BytesSheet(Workbench& workbench, QWidget* parent)

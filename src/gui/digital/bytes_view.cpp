@@ -1,5 +1,5 @@
 #include "digital/bytes_view.h"
-
+#include "widgets/text.h"
 #include "paint/marks.h"
 #include "theme/theme.h"
 
@@ -10,10 +10,9 @@
 namespace fg::gui {
 namespace {
 
-constexpr double kTitle = 132, kCell = 27, kRow = 24;
+constexpr double kTitle = 132, kCell = 27, kBytesRow = 24;
 constexpr int kMostColumns = 16;
 
-QString qs(const std::string& text) { return QString::fromStdString(text); }
 
 /// "0x88 calibration", "scratchpad".
 QString titleOf(const RawBlock& block, const DigitalPath* path) {
@@ -38,7 +37,7 @@ int BytesView::columns() const {
 QSize BytesView::sizeHint() const {
     int rows = 0;
     for (const RawBlock& block : m_raw.blocks()) rows += std::max(1, (static_cast<int>(block.bytes.size()) + columns() - 1) / columns());
-    return {px(500), rows * px(kRow) + px(4)};
+    return {px(500), rows * px(kBytesRow) + px(4)};
 }
 
 void BytesView::show(const RawData& raw, const DigitalPath* path) {
@@ -79,16 +78,16 @@ void BytesView::paintEvent(QPaintEvent*) {
         painter.setFont(Theme::instance().digits(15));
         for (std::size_t i = 0; i < std::max<std::size_t>(bytes.size(), 1); ++i) {
             const int column = static_cast<int>(i) % columns();
-            if (i > 0 && column == 0) y += px(kRow);
+            if (i > 0 && column == 0) y += px(kBytesRow);
             if (i >= bytes.size()) break;
-            const QRectF cell(px(kTitle) + column * px(kCell), y + 1, px(kCell) - 1, px(kRow) - 2);
+            const QRectF cell(px(kTitle) + column * px(kCell), y + 1, px(kCell) - 1, px(kBytesRow) - 2);
             const bool lit = isLit(b, i);
             if (lit) painter.fillRect(cell, p.brassWash);
             if (lit) paintRule(painter, cell.left(), cell.right(), cell.bottom(), p.brass);
             painter.setPen(lit || m_lit.empty() ? p.ink : p.ink2);
             painter.drawText(cell, Qt::AlignCenter, qs(fmt::format("{:02X}", bytes[i])));
         }
-        y += px(kRow);
+        y += px(kBytesRow);
     }
 }
 

@@ -1,5 +1,5 @@
 #include "digital/device_sheet.h"
-
+#include "widgets/text.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
 
@@ -8,8 +8,6 @@
 namespace fg::gui {
 namespace {
 
-QString qs(const std::string& text) { return QString::fromStdString(text); }
-QString qs(std::string_view text) { return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())); }
 
 /// A value of a quantity as the facts give it: pressures in hPa.
 QString shown(Quantity quantity, double canonical) {

@@ -1,5 +1,5 @@
 #include "digital/register_card.h"
-
+#include "widgets/text.h"
 #include "theme/theme.h"
 
 #include <QHBoxLayout>
@@ -8,7 +8,6 @@
 namespace fg::gui {
 namespace {
 
-QString qs(const std::string& text) { return QString::fromStdString(text); }
 
 QString inSecondInk(const QString& text) {
     return QStringLiteral("<span style='color:%1'>%2</span>").arg(colours().ink2.name(), text.toHtmlEscaped());

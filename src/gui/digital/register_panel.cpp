@@ -1,5 +1,5 @@
 #include "digital/register_panel.h"
-
+#include "widgets/text.h"
 #include "devices/alert_pin.h"
 #include "devices/dump_text.h"
 #include "theme/theme.h"
@@ -9,7 +9,6 @@
 namespace fg::gui {
 namespace {
 
-QString qs(const std::string& text) { return QString::fromStdString(text); }
 
 /// What a device's words look like: "F4=27 F5=A0", or "24 00" of one that takes commands.
 QString exampleOf(const RegisterMap& map) {

@@ -9,7 +9,7 @@
 
 namespace fg::gui {
 namespace {
-constexpr double kRow = 20;
+constexpr double kBudgetRow = 20;
 constexpr double kHead = 50;
 constexpr double kFoot = 36;
 }  // namespace
@@ -31,7 +31,7 @@ const Budget* BudgetTable::budget() const {
 
 QSize BudgetTable::sizeHint() const {
     const std::size_t rows = budget() ? budget()->contributions.size() : 0;
-    return {px(320), px(kHead + kRow * static_cast<double>(rows) + kFoot)};
+    return {px(320), px(kHead + kBudgetRow * static_cast<double>(rows) + kFoot)};
 }
 
 void BudgetTable::paintEvent(QPaintEvent*) {
@@ -86,7 +86,7 @@ void BudgetTable::paintEvent(QPaintEvent*) {
         const double room = limitX - numberWidth(limitText, {}, quiet) - px(8) - left;
         painter.drawText(QPointF(left, y),
                          painter.fontMetrics().elidedText(QString::fromStdString(line.label), Qt::ElideRight, static_cast<int>(room)));
-        y += px(kRow);
+        y += px(kBudgetRow);
     }
     y -= px(14);
     paintRule(painter, left, right, y + px(2), p.ink2);

@@ -1,5 +1,5 @@
 #include "path/stage_tile.h"
-
+#include "widgets/text.h"
 #include "paint/marks.h"
 #include "paint/number_painter.h"
 #include "theme/theme.h"
@@ -13,8 +13,6 @@
 namespace fg::gui {
 namespace {
 
-QString qs(const std::string& text) { return QString::fromStdString(text); }
-QString qs(std::string_view text) { return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())); }
 
 QString clipNote(const StageValue& value, bool isReading) {
     const QString limit = value.clip == Clip::AtLeast ? QObject::tr("At least") : QObject::tr("At most");

@@ -1,5 +1,5 @@
 #include "reading/limits_page.h"
-
+#include "widgets/text.h"
 #include "path/span_table.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
@@ -9,8 +9,6 @@
 
 namespace fg::gui {
 namespace {
-QString qs(const std::string& text) { return QString::fromStdString(text); }
-QString qs(std::string_view text) { return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())); }
 }  // namespace
 
 LimitsPage::LimitsPage(Workbench& workbench, QWidget* parent) : QWidget(parent), m_workbench(workbench) {

@@ -1,5 +1,5 @@
 #include "reading/reading_sheet.h"
-
+#include "widgets/text.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
 
@@ -7,7 +7,6 @@
 
 namespace fg::gui {
 namespace {
-QString qs(const std::string& text) { return QString::fromStdString(text); }
 }  // namespace
 
 ReadingSheet::ReadingSheet(Workbench& workbench, QWidget* parent)

@@ -1,5 +1,5 @@
 #include "reading/trust_page.h"
-
+#include "widgets/text.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
 
@@ -8,8 +8,6 @@
 
 namespace fg::gui {
 namespace {
-QString qs(const std::string& text) { return QString::fromStdString(text); }
-QString qs(std::string_view text) { return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())); }
 }  // namespace
 
 TrustPage::TrustPage(Workbench& workbench, QWidget* parent)

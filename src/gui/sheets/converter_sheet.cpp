@@ -1,5 +1,5 @@
 #include "sheets/converter_sheet.h"
-
+#include "widgets/text.h"
 #include "converters/kind.h"
 #include "path/span_curves.h"
 #include "theme/theme.h"
@@ -12,8 +12,6 @@
 namespace fg::gui {
 namespace {
 
-QString qs(const std::string& text) { return QString::fromStdString(text); }
-QString qs(std::string_view text) { return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())); }
 
 QString binary(std::int64_t code, int bits) {
     QString text;

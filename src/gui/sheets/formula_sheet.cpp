@@ -1,5 +1,5 @@
 #include "sheets/formula_sheet.h"
-
+#include "widgets/text.h"
 #include "paint/marks.h"
 #include "paint/number_painter.h"
 #include "theme/theme.h"
@@ -18,7 +18,6 @@ constexpr double kNameWidth = 116;
 constexpr double kSourceWidth = 190;
 constexpr double kUnitWidth = 46;
 
-QString qs(const std::string& text) { return QString::fromStdString(text); }
 
 QString unitText(const std::string& id) {
     if (id == "degC") return QStringLiteral("°C");

@@ -1,5 +1,5 @@
 #include "sheets/lending_form.h"
-
+#include "widgets/text.h"
 #include "bench/lending.h"
 
 #include <algorithm>
@@ -7,7 +7,6 @@
 
 namespace fg::gui {
 namespace {
-QString qs(const std::string& text) { return QString::fromStdString(text); }
 }  // namespace
 
 LendingForm::LendingForm(Workbench& workbench, QWidget* parent) : QWidget(parent), m_workbench(workbench) {

@@ -1,5 +1,5 @@
 #include "sheets/sensor_sheet.h"
-
+#include "widgets/text.h"
 #include "path/default_gauge.h"
 #include "path/span_curves.h"
 #include "theme/theme.h"
@@ -14,8 +14,6 @@
 namespace fg::gui {
 namespace {
 
-QString qs(const std::string& text) { return QString::fromStdString(text); }
-QString qs(std::string_view text) { return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())); }
 
 /// What the part's document states, as sentences.
 QString factsOf(const Part& part) {

@@ -1,5 +1,5 @@
 #include "sheets/world_sheet.h"
-
+#include "widgets/text.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
 
@@ -11,7 +11,6 @@
 namespace fg::gui {
 namespace {
 
-QString qs(std::string_view text) { return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())); }
 
 struct Caution {
     const char* id;

@@ -1,5 +1,5 @@
 #include "sizing/option_table.h"
-
+#include "widgets/text.h"
 #include "paint/marks.h"
 #include "paint/number_painter.h"
 #include "sizing/gauge_solvers.h"
@@ -13,12 +13,11 @@
 namespace fg::gui {
 namespace {
 
-constexpr double kRow = 24, kHead = 22;
+constexpr double kOptionRow = 24, kOptionHead = 22;
 constexpr std::size_t kMostColumns = 7;
 /// Room for the row's number, and for its state at the right.
 constexpr double kNumberWidth = 22, kStateWidth = 86;
 
-QString qs(const std::string& text) { return QString::fromStdString(text); }
 
 bool holds(const NamedValues& values, const std::string& name) {
     return std::any_of(values.begin(), values.end(), [&](const auto& entry) { return entry.first == name; });
@@ -35,7 +34,7 @@ OptionTable::OptionTable(QWidget* parent) : QWidget(parent) {
     setMouseTracking(true);
 }
 
-QSize OptionTable::sizeHint() const { return {px(500), px(kHead + kRow * static_cast<double>(m_options.size()) + 2)}; }
+QSize OptionTable::sizeHint() const { return {px(500), px(kOptionHead + kOptionRow * static_cast<double>(m_options.size()) + 2)}; }
 
 void OptionTable::show(const std::vector<SizingOption>& options, int taken) {
     const bool resized = options.size() != m_options.size();
@@ -70,9 +69,9 @@ void OptionTable::paintRow(QPainter& painter, int row, double top) const {
     const Palette& p = colours();
     const SizingOption& option = m_options[static_cast<std::size_t>(row)];
     const bool chosen = row == m_taken;
-    if (chosen) painter.fillRect(QRectF(0, top, width(), px(kRow)), p.brassWash);
-    if (chosen) painter.fillRect(QRectF(0, top, px(4), px(kRow)), p.brass);
-    paintRule(painter, 0, width(), top + px(kRow) - 1, p.line);
+    if (chosen) painter.fillRect(QRectF(0, top, width(), px(kOptionRow)), p.brassWash);
+    if (chosen) painter.fillRect(QRectF(0, top, px(4), px(kOptionRow)), p.brass);
+    paintRule(painter, 0, width(), top + px(kOptionRow) - 1, p.line);
     const double y = top + px(17), step = (width() - px(kNumberWidth + kStateWidth)) / static_cast<double>(m_columns.size());
     painter.setFont(Theme::instance().text(13));
     painter.setPen(p.ink2);
@@ -94,7 +93,7 @@ void OptionTable::paintRow(QPainter& painter, int row, double top) const {
     if (!hasFocus() || row != m_row) return;
     painter.setPen(QPen(p.ink, 1, Qt::DotLine));
     painter.setBrush(Qt::NoBrush);
-    painter.drawRect(QRectF(6.5, top + 1.5, width() - 9, px(kRow) - 4));
+    painter.drawRect(QRectF(6.5, top + 1.5, width() - 9, px(kOptionRow) - 4));
 }
 
 void OptionTable::paintEvent(QPaintEvent*) {
@@ -104,17 +103,17 @@ void OptionTable::paintEvent(QPaintEvent*) {
     painter.setPen(colours().ink2);
     const double step = (width() - px(kNumberWidth + kStateWidth)) / static_cast<double>(m_columns.size());
     for (std::size_t i = 0; i < m_columns.size(); ++i) {
-        const QRectF head(px(kNumberWidth) + step * static_cast<double>(i) + 4, 0, step - 4, px(kHead) - 4);
+        const QRectF head(px(kNumberWidth) + step * static_cast<double>(i) + 4, 0, step - 4, px(kOptionHead) - 4);
         painter.drawText(head, Qt::AlignRight | Qt::AlignVCenter,
                          painter.fontMetrics().elidedText(m_columns[i].head, Qt::ElideRight, static_cast<int>(head.width())));
     }
-    paintRule(painter, 0, width(), px(kHead) - 2, colours().rule);
-    for (int row = 0; row < static_cast<int>(m_options.size()); ++row) paintRow(painter, row, px(kHead) + row * px(kRow));
+    paintRule(painter, 0, width(), px(kOptionHead) - 2, colours().rule);
+    for (int row = 0; row < static_cast<int>(m_options.size()); ++row) paintRow(painter, row, px(kOptionHead) + row * px(kOptionRow));
 }
 
 int OptionTable::rowAt(double y) const {
-    if (y < px(kHead)) return -1;
-    const int row = static_cast<int>((y - px(kHead)) / px(kRow));
+    if (y < px(kOptionHead)) return -1;
+    const int row = static_cast<int>((y - px(kOptionHead)) / px(kOptionRow));
     return row < static_cast<int>(m_options.size()) ? row : -1;
 }
 

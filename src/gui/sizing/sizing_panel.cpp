@@ -1,5 +1,5 @@
 #include "sizing/sizing_panel.h"
-
+#include "widgets/text.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
 
@@ -11,7 +11,6 @@ namespace fg::gui {
 namespace {
 
 constexpr std::size_t kMost = 6;
-QString qs(const std::string& text) { return QString::fromStdString(text); }
 
 }  // namespace
 

@@ -1,5 +1,5 @@
 #include "welcome/new_gauge_page.h"
-
+#include "widgets/text.h"
 #include "paint/marks.h"
 #include "path/default_gauge.h"
 #include "path/digital_path.h"
@@ -17,7 +17,6 @@
 namespace fg::gui {
 namespace {
 
-QString qs(const std::string& text) { return QString::fromStdString(text); }
 
 struct Choice {
     QString id, title, detail, words;

@@ -1,5 +1,5 @@
 #include "widgets/parameter_form.h"
-
+#include "widgets/text.h"
 #include "units/number_format.h"
 
 #include <QVBoxLayout>
@@ -7,7 +7,6 @@
 namespace fg::gui {
 namespace {
 
-QString qs(const std::string& text) { return QString::fromStdString(text); }
 
 const Unit* percentUnit() { return unitFromId("%", Quantity::Ratio).value(); }
 

@@ -1,0 +1,22 @@
+// Room `json`: JSON text in and out, the one place where it is parsed. Nothing thrown leaves this room.
+#pragma once
+
+#include "units/error.h"
+
+#include <nlohmann/json_fwd.hpp>
+#include <string>
+#include <string_view>
+
+namespace fg {
+
+/// How deep objects and lists may stand in one another: far more than any format here needs.
+inline constexpr int kMostJsonDepth = 64;
+
+/// A JSON text read. Errors: Syntax with the place where it stops being JSON, Range for more than kMostJsonDepth levels; both name `file`.
+[[nodiscard]] Expected<nlohmann::json> parseJson(std::string_view text, const std::string& file);
+
+/// As text: on one line, or indented by `indent` blanks a level. Bytes that are no UTF-8 become replacement characters.
+[[nodiscard]] std::string jsonText(const nlohmann::json& json, int indent = -1);
+[[nodiscard]] std::string jsonText(const nlohmann::ordered_json& json, int indent = -1);
+
+}  // namespace fg
