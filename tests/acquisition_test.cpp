@@ -1,4 +1,4 @@
-#include "acquisition/csv_convert.h"
+#include "gauge/csv_convert.h"
 #include "acquisition/line_reader.h"
 #include "simulation/virtual_board.h"
 #include "support.h"
@@ -87,7 +87,7 @@ struct Converted {
 
 Converted convert(const std::string& input, const std::string& column = "", const GaugeSpec& spec = test::gluePot()) {
     std::string out;
-    auto report = convertCsv(input, spec, test::pathOf(spec), column, [&](std::string_view piece) { return out.append(piece), true; });
+    auto report = convertCsv(input, Gauge::make(spec, test::catalogue()).value(), column, [&](std::string_view piece) { return out.append(piece), true; });
     return {out, std::move(report)};
 }
 
@@ -100,16 +100,16 @@ TEST(CsvConvert, KeepsEveryLineAndAddsTwoColumns) {
     EXPECT_EQ(text, "# from the bench\ntime,pot,note,reading_degC,clipped\n1,2155,\"warm, steady\"," + readingOf(2155) +
                         ",\n2,4095,\"a\nb\"," + readingOf(4095) +
                         ",at most\n"
-                        "3,abc,x,,\"refused: “abc” is no number\"\n4,9999,x,,\"refused: 9999 where a code the 12-bit converter can give, 0 "
+                        "3,abc,x,,\"refused: “abc” where a count like 817, 0x331 or 0b1100 was expected\"\n4,9999,x,,\"refused: 9999 where a code the 12-bit converter can give, 0 "
                         "to 4095 was expected\"\n5,0x86B,x," +
                         readingOf(2155) + ",\n6,2155.5,x," + readingOf(2155.5) +
                         ",\n"
-                        "7,,\"refused: nothing where a code was expected\"\n");
+                        "7,,\"refused: nothing where a raw value was expected\"\n");
     EXPECT_EQ(report->rows, 7u);
     EXPECT_EQ(report->converted, 4u);
     EXPECT_EQ(report->clipped, 1u);
     EXPECT_EQ(report->refused, 3u);
-    EXPECT_EQ(report->firstProblem, "row 3: “abc” is no number");
+    EXPECT_EQ(report->firstProblem, "row 3: “abc” where a count like 817, 0x331 or 0b1100 was expected");
 }
 
 TEST(CsvConvert, FindsItsColumnOrAsks) {
@@ -131,7 +131,7 @@ TEST(CsvConvert, ReadsInTheGaugesUnitAndStopsWhenTheDiskIsFull) {
     const auto [text, report] = convert("raw\n2155\n", "", spec);
     EXPECT_EQ(text.substr(0, 22), "raw,reading_K,clipped\n");
     EXPECT_NEAR(std::stod(text.substr(27)), 333.648, 1e-3);
-    const auto full = convertCsv("raw\n1\n", spec, test::pathOf(spec), "", [](std::string_view) { return false; });
+    const auto full = convertCsv("raw\n1\n", Gauge::make(spec, test::catalogue()).value(), "", [](std::string_view) { return false; });
     EXPECT_EQ(full.error().code, ErrorCode::Io);
 }
 

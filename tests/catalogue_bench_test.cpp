@@ -179,13 +179,13 @@ TEST(Lending, PutsReadingAndUncertaintyIn) {
     const auto lend = [&](std::optional<Lent> lent) {
         return withInputs(spec, test::catalogue(), [=](const std::string&) { return lent; });
     };
-    const auto filled = lend(Lent{21.5, 0.8}).value();
+    const auto filled = lend(Lent{21.5, 0.4}).value();
     EXPECT_EQ(filled.sensor.parameters.number("cold_junction_degC"), 21.5);
     EXPECT_NEAR(filled.sensor.parameters.number("cold_junction_tolerance_K").value(), 0.6928203, 1e-6);  // 0.4·√3
     EXPECT_EQ(lend(std::nullopt).error().code, ErrorCode::Unknown);
     EXPECT_EQ(lend(Lent{std::nan(""), 0}).error().code, ErrorCode::Missing);
     spec.inputs = {{"sensor.type", "Air"}};
-    EXPECT_EQ(lend(Lent{21.5, 0.8}).error().where, "sensor.type");
+    EXPECT_EQ(lend(Lent{21.5, 0.4}).error().where, "sensor.type");
 }
 
 }  // namespace

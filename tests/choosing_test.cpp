@@ -63,8 +63,8 @@ INSTANTIATE_TEST_SUITE_P(
         // LM35 D grade: ± 2 °C; with its divider's share that is more than ± 2/√3 · 2.
         Case{"accuracy", R"("wishes":[{"quantity":"temperature","span":[10,60],"accuracy":0.5}])", "lm35", "accuracy", Verdict::Ruled,
              "(its document: ± 2.0 °C) against ± 0.50 °C wanted"},
-        // 2·√((0.5/√3)² + (0.0625/√12)²) = 0.5785.
-        Case{"accuracy_met", kWarm, "ds18b20", "accuracy", Verdict::Met, "± 0.58 °C (its document: ± 0.50 °C), ± 1.0 °C wanted"},
+        // ± 0.5 and half a step of ± 0.031: a trapezium, 0.531 − √(0.0455·4·0.5·0.03125) = 0.478.
+        Case{"accuracy_met", kWarm, "ds18b20", "accuracy", Verdict::Met, "± 0.48 °C (its document: ± 0.50 °C), ± 1.0 °C wanted"},
         Case{"accuracy_unstated", R"("wishes":[{"quantity":"temperature","span":[10,60],"accuracy":5}])", "ntc", "accuracy", Verdict::Open,
              "calibrate it"},
         Case{"resolution", R"("wishes":[{"quantity":"temperature","span":[10,40],"resolution":0.1}])", "dht11", "resolution",
@@ -178,14 +178,14 @@ TEST(Choose, TheFirstGaugeIsSizedForTheSpan) {
     EXPECT_TRUE(AnalogPath::build(divided, test::catalogue()));
 }
 
-// A part that follows its supply, on a converter whose reference is that supply: what the supply does cancels. U is then 2/√3 · 1.5 kPa
-// and the converter's 2 codes of 4.88 mV over 45 µV/Pa beside it: 2·√((1500/√3)² + (217/√3)² + (108.5/√12)²) = 1.75 kPa.
+// A part that follows its supply, on a converter whose reference is that supply: what the supply does cancels. U is then that of the
+// part's ± 1500 Pa and the converter's 2 codes of 4.88 mV over 45 µV/Pa, ± 217 Pa: a trapezium, 1717 − √(0.0455·4·1500·217) = 1474 Pa.
 TEST(Choose, ASupplyThatIsTheReferenceCancels) {
     const Need clamp = need(R"({"wishes":[{"quantity":"pressure","unit":"kPa","span":[20,101],"accuracy":2}],"supplies_V":[5],)"
                             R"("free":{"analog_pins":1,"converter":"adc-10bit-supply"}})");
     const Candidate part = judged(clamp, "mpx4115a");
     EXPECT_FALSE(part.isRuledOut()) << part.why;
-    EXPECT_NEAR(part.trust[0].expanded, 1752, 5);
+    EXPECT_NEAR(part.trust[0].expanded, 1474, 6);
     // Fed from another supply than the reference nothing cancels, and 5 % of the reference rule it out.
     Need apart = clamp;
     apart.supplies_V = {5.2};
@@ -198,9 +198,9 @@ TEST(Choose, TwoWishesMakeTwoGaugesOfOnePart) {
     const Candidate sht = judged(store, "sht31");
     ASSERT_EQ(sht.gauges.size(), 2u);
     EXPECT_EQ(sht.gauges[1].quantity, Quantity::RelativeHumidity);
-    // ± 2 %RH and a step of 100/65535: U = 2·√(4/3 + …) = 2.31.
-    EXPECT_NEAR(sht.trust[1].expanded, 2 * 2 / std::sqrt(3.0), 1e-3);
-    EXPECT_NEAR(sht.tightest()->margin, 4 / 2.3094, 2e-3);
+    // ± 2 %RH and a step of 100/65535: 95.45 % of a rectangle.
+    EXPECT_NEAR(sht.trust[1].expanded, 0.9545 * 2, 1e-3);
+    EXPECT_NEAR(sht.tightest()->margin, 4 / 1.909, 2e-3);
 }
 
 TEST(Need, ErrorsNameTheFieldAndWhatWasExpected) {

@@ -53,7 +53,7 @@ TEST(Fgauge, ConvertsBackwardsAndFromEveryStage) {
         EXPECT_NEAR(json::parse(run.out)["value"].get<double>(), 61, 0.1) << at;
     }
     const Finished text = fgauge({"convert", "--gauge", pot(), "--raw", "2155"});
-    EXPECT_NE(text.out.find("60.50 °C ± 0.68 °C"), std::string::npos) << text.out;
+    EXPECT_NE(text.out.find("60.50 °C ± 0.64 °C (95 %, k = 1.96)"), std::string::npos) << text.out;
 }
 
 TEST(Fgauge, ClippedReadingsAreLimits) {
@@ -110,7 +110,7 @@ TEST(Fgauge, ConvertsAWholeFileAndAPipe) {
     EXPECT_EQ(fgauge({"convert", "--gauge", pot(), "--in", (folder / "raw.csv").string(), "--out", out, "--column", "nope"}).exitCode, 2);
     EXPECT_EQ(test::readText(out), converted);
     const Finished partly = fgauge({"convert", "--gauge", pot(), "--in", "-"}, "pot\n2155\nxyz\n");
-    EXPECT_EQ(partly.exitCode, 0);
+    EXPECT_EQ(partly.exitCode, 1);
     EXPECT_NE(partly.err.find("1 of 2 rows"), std::string::npos) << partly.err;
     EXPECT_EQ(fgauge({"convert", "--gauge", pot(), "--in", "-", "--column", "1"}, "abc\nxyz\n").exitCode, 2);
 }
@@ -137,6 +137,92 @@ TEST(Fgauge, ListsTheCatalogueAndChecksAGauge) {
     EXPECT_NE(fgauge({"convert", "--help"}).out.find("--value"), std::string::npos);
 }
 
+// What nobody gave is asked for, by name, unit and example; nothing is made up.
+TEST(Fgauge, AGaugeWhoseValuesNobodyGaveHasNoReading) {
+    const std::vector<std::string> adc{"--adc", "bits=12,vref=3.3,reference=supply", "--raw", "876"};
+    const std::vector<std::pair<std::string, std::string>> cases{{"chip-one-point", "sensor.value_V"},
+                                                                 {"chip-points", "sensor.points_V"},
+                                                                 {"chip-two-words", "sensor.low_word"},
+                                                                 {"chip-table", "sensor.table_V"},
+                                                                 {"ntc", "sensor.r25_ohm"},
+                                                                 {"ntc", "wiring.fixed_ohm"},
+                                                                 {"ntc-steinhart-hart", "sensor.a"},
+                                                                 {"photoresistor", "sensor.gamma"},
+                                                                 {"bridge-millivolt", "sensor.span_V"},
+                                                                 {"pressure-two-points", "sensor.points_V"},
+                                                                 {"own-table", "sensor.table_V"},
+                                                                 {"own-point-and-slope", "sensor.slope_V"}};
+    for (const auto& [part, field] : cases) {
+        std::vector<std::string> command{"convert", "--part", part};
+        command.insert(command.end(), adc.begin(), adc.end());
+        const Finished refused = fgauge(command);
+        EXPECT_EQ(refused.exitCode, 2) << part << refused.out;
+        EXPECT_NE(refused.err.find(field), std::string::npos) << part << ": " << refused.err;
+        EXPECT_NE(refused.err.find("for example"), std::string::npos) << refused.err;
+    }
+    // Given, they answer. 25 °C at 314 mV, 85 °C at 380 mV (an 8-bit controller's data sheet): 347 mV is half-way, 55 °C.
+    const auto degrees = [](std::vector<std::string> command) {
+        const Finished done = fgauge(command);
+        EXPECT_EQ(done.exitCode, 0) << done.err;
+        return done.exitCode == 0 ? json::parse(done.out)["value"].get<double>() : std::nan("");
+    };
+    const double volts = degrees({"convert", "--part", "chip-points", "--sensor", "points=25:0.314V,85:380mV", "--adc", "bits=12,vref=1.024",
+                                  "--raw", "1388", "--json"});
+    EXPECT_NEAR(volts, 55, 1e-9);
+    // The same points as codes of a 10-bit converter of 1.1 V: code 347 lies half-way between 314 and 380.
+    const double codes = degrees({"convert", "--part", "chip-points", "--sensor", "points=25:314,85:380,tolerance=10", "--adc",
+                                  "bits=10,vref=1.1,reference=internal", "--raw", "347", "--json"});
+    EXPECT_NEAR(codes, 55, 1e-9);
+    EXPECT_NEAR(degrees({"convert", "--part", "pressure-two-points", "--sensor", "points=0Pa:0.5,100kPa:4.5", "--adc", "bits=10,vref=5",
+                         "--at", "wiring=2.5V", "--json"}),
+                50000, 1e-6);
+    EXPECT_EQ(fgauge({"convert", "--part", "chip-points", "--sensor", "points=25:314,85:0.38", "--adc", "bits=10,vref=1.1", "--raw", "347"}).exitCode, 2);
+    // No converter: no reading.
+    EXPECT_NE(fgauge({"convert", "--part", "tmp36", "--raw", "153"}).err.find("converter.part"), std::string::npos);
+    // A tolerance that was not given is not in the budget; given, it is.
+    const auto labels = [](const std::string& wiring) {
+        return fgauge({"convert", "--part", "ntc", "--sensor", "r25_ohm=10k,beta_K=3950", "--wiring", wiring, "--adc",
+                       "bits=12,vref=3.3,reference=supply", "--raw", "2048", "--json"});
+    };
+    EXPECT_LT(json::parse(labels("divider,fixed_ohm=10k,sensor_side=low").out)["uncertainty"]["expanded"].get<double>(),
+              json::parse(labels("divider,fixed_ohm=10k,sensor_side=low,fixed_tolerance=1%").out)["uncertainty"]["expanded"].get<double>());
+}
+
+TEST(Fgauge, ASupplyIsNotTakenFromAReferenceThatIsNone) {
+    // A 10 mV/°C sensor on an 8-bit converter with 1.5 V at half its reference pin: full scale 3 V, code 24 is 281 mV.
+    const Finished half = fgauge({"convert", "--part", "lm35", "--adc", "adc0804,reference_V=1.5", "--raw", "24", "--json"});
+    ASSERT_EQ(half.exitCode, 0) << half.err;
+    EXPECT_NEAR(json::parse(half.out)["value"].get<double>(), 24 * 3.0 / 256 / 0.01, 1e-9);
+    EXPECT_EQ(half.out.find("supply-low"), std::string::npos);
+    EXPECT_NE(half.out.find("supply-not-given"), std::string::npos);
+    EXPECT_EQ(fgauge({"convert", "--part", "lm35", "--adc", "adc0804,reference_V=1.5", "--wiring", "source_V=5", "--raw", "24"}).out.find("supply"),
+              std::string::npos);
+    // A ratiometric part needs to know.
+    const Finished open = fgauge({"convert", "--part", "mpx5010", "--adc", "bits=10,vref=2.56", "--raw", "300"});
+    EXPECT_EQ(open.exitCode, 2);
+    EXPECT_NE(open.err.find("wiring.source_V"), std::string::npos) << open.err;
+    // A divider cannot hang on a reference without a pin.
+    const Finished weak = fgauge({"convert", "--part", "ntc", "--sensor", "r25_ohm=10k,beta_K=3950", "--wiring",
+                                  "divider,fixed_ohm=10k,sensor_side=low,source=reference", "--adc", "adc-10bit-1v1", "--raw", "512"});
+    EXPECT_NE(weak.out.find("The reference cannot feed the circuit"), std::string::npos) << weak.out;
+}
+
+TEST(Fgauge, DigitalGaugesAreConvertedAndCheckedLikeAnalogOnes) {
+    const std::string demo = std::string(FAIRGAUGE_SOURCE) + "/data/demo/";
+    const Finished probe = fgauge({"convert", "--gauge", demo + "soaking-tray.json", "--raw", "91 01 4B 46 7F FF 0C 10 70", "--json"});
+    ASSERT_EQ(probe.exitCode, 0) << probe.err;
+    EXPECT_NEAR(json::parse(probe.out)["value"].get<double>(), 25.0625, 1e-9);  // DS18B20 data sheet: 0191h
+    EXPECT_EQ(fgauge({"check", "--gauge", demo + "soaking-tray.json"}).exitCode, 0);
+    const Finished back = fgauge({"convert", "--gauge", demo + "soaking-tray.json", "--value", "25.0625 °C", "--json"});
+    EXPECT_NE(back.out.find("91 01"), std::string::npos) << back.out;
+    EXPECT_NE(fgauge({"table", "--gauge", demo + "soaking-tray.json", "--step", "10"}).out.find("value_degC,bytes,"), std::string::npos);
+    const Finished csv = fgauge({"convert", "--gauge", demo + "soaking-tray.json", "--in", "-"},
+                                "t,tray\n0,91 01 4B 46 7F FF 0C 10 70\n1,91 01 4B 46 7F FF 0C 10 71\n");
+    EXPECT_EQ(csv.exitCode, 1);
+    EXPECT_NE(csv.out.find(",25.0625,"), std::string::npos) << csv.out;
+    EXPECT_NE(csv.out.find("CRC 0x71"), std::string::npos) << csv.out;
+}
+
 TEST(Fgauge, ConvertsWithoutAGaugeFile) {
     // 153 · 5 V/1024 = 747.07 mV, 24.707 °C.
     const json run = json::parse(fgauge({"convert", "--part", "tmp36", "--adc", "bits=10,vref=5,law=2^n", "--raw", "153", "--json"}).out);
@@ -144,7 +230,7 @@ TEST(Fgauge, ConvertsWithoutAGaugeFile) {
     const json two = json::parse(fgauge({"convert", "--part", "tmp36", "--adc", "adc-10bit-left", "--raw", "0x26 0x40", "--json"}).out);
     EXPECT_NEAR(two["value"].get<double>(), run["value"].get<double>(), 1e-9);  // left-justified in two registers
     // Type K at 100 °C against a cold junction at 25 °C: 3.096 mV, at 7.8125 µV a code 396.3.
-    const json couple = json::parse(fgauge({"convert", "--part", "thermocouple-k", "--value", "100 °C", "--json"}).out);
+    const json couple = json::parse(fgauge({"convert", "--part", "thermocouple-k", "--adc", "ads1115,gain=8", "--value", "100 °C", "--json"}).out);
     EXPECT_EQ(couple["stages"][3]["value"], 396);
     const json divider =
         json::parse(fgauge({"convert", "--part", "ntc", "--sensor", "r25_ohm=10k,beta_K=3950", "--wiring",

@@ -103,7 +103,7 @@ TEST(DigitalPath, FindingsSayWhatTheDeviceSays) {
     const auto check = [](const GaugeSpec& spec, const Evaluation* now) {
         const auto budget = now && !std::isnan(now->at(Stage::World).value) ? budgetAt(spec, test::catalogue(), now->at(Stage::World).value)
                                                                             : Expected<Budget>(tl::unexpected(Error{}));
-        return findingsForDevice(spec, digital(spec), now, budget ? &*budget : nullptr);
+        return findingsForDevice(spec, digital(spec), test::catalogue(), now, budget ? &*budget : nullptr);
     };
     const GaugeSpec tray = demo("soaking-tray");
     const Evaluation powerOn = fromBytes(digital(tray), "50 05 4B 46 7F FF 0C 10 1C");
@@ -124,7 +124,7 @@ TEST(DigitalPath, FindingsSayWhatTheDeviceSays) {
     barometer.sensor.parameters.remove("calibration");
     EXPECT_TRUE(has(check(barometer, nullptr), "example-calibration"));
     const Budget unknown = budgetAt(cabinet, test::catalogue(), 500).value();
-    EXPECT_TRUE(has(findingsForDevice(cabinet, digital(cabinet), nullptr, &unknown), "accuracy-unknown"));
+    EXPECT_TRUE(has(findingsForDevice(cabinet, digital(cabinet), test::catalogue(), nullptr, &unknown), "accuracy-unknown"));
 }
 
 // The virtual board's digital parts, read from its lines as a real board's would be.

@@ -119,6 +119,11 @@ TEST(Findings, OutsideTheSensorsRange) {
 
 TEST(Findings, SupplyBelowWhatThePartNeeds) {
     GaugeSpec spec = test::directGauge("lm35", 10, 3.3);  // needs 4 V
+    // A reference alone says nothing of what feeds the sensor.
+    EXPECT_FALSE(find(check(spec), "supply-low"));
+    EXPECT_TRUE(find(check(spec), "supply-not-given"));
+    spec.converter.parameters.set("reference_kind", std::string("supply"));
+    EXPECT_FALSE(find(check(spec), "supply-not-given"));
     const auto findings = check(spec);
     ASSERT_TRUE(find(findings, "supply-low"));
     EXPECT_EQ(find(findings, "supply-low")->severity, Severity::Fault);
@@ -129,7 +134,7 @@ TEST(Findings, SupplyBelowWhatThePartNeeds) {
 }
 
 TEST(Findings, SelfHeatingDominanceAndUnknownAccuracy) {
-    EXPECT_TRUE(find(check(test::gluePot()), "self-heating"));
+    EXPECT_TRUE(find(check(test::warmPot()), "self-heating"));
     EXPECT_FALSE(find(check(blameless()), "self-heating"));
     GaugeSpec spec = blameless();
     spec.sensor.parameters.set("beta_tolerance", 0.05);
@@ -177,6 +182,7 @@ GaugeSpec pressureGauge(const std::string& part, Interval span_kPa) {
     spec.quantity = Quantity::Pressure;
     spec.reading.unit = "kPa";
     spec.reading.span = span_kPa;
+    spec.converter.parameters.set("reference_kind", std::string("supply"));
     return spec;
 }
 
@@ -220,6 +226,7 @@ TEST(Findings, CableOfAResistorAndOfAThermocouple) {
     GaugeSpec lm = test::directGauge("mpx5010", 10, 5.0);
     lm.quantity = Quantity::Pressure;
     lm.reading = {"kPa", {0, 10}, 0};
+    lm.wiring.parameters.set("source", std::string("reference"));
     lm.wiring.parameters.set("lead_ohm", 20.0);  // 7 mA · 10 Ω = 70 mV, 0.16 kPa
     EXPECT_TRUE(find(check(lm), "cable-drop"));
     lm.wiring.parameters.set("lead_ohm", 0.5);

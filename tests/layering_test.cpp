@@ -25,11 +25,12 @@ const std::map<std::string, std::set<std::string>> kMayUse = {
     {"uncertainty", {"units", "numeric", "devices", "sensors", "wiring", "converters", "catalogue", "path"}},
     {"sizing", {"units", "numeric", "sensors", "wiring", "converters", "catalogue", "path", "uncertainty"}},
     {"findings", {"units", "numeric", "devices", "converters", "catalogue", "path", "uncertainty"}},
+    {"gauge", {"units", "devices", "path", "uncertainty", "findings", "converters", "catalogue"}},
     {"planning", {"units", "numeric", "sensors", "devices", "catalogue", "wiring", "converters", "path", "findings", "bench"}},
     {"choosing", {"units", "numeric", "sensors", "catalogue", "wiring", "converters", "path", "uncertainty", "sizing", "planning"}},
     {"bench", {"units", "json", "numeric", "sensors", "catalogue", "path"}},
     {"storage", {"units", "bench", "path"}},
-    {"acquisition", {"units", "json", "numeric", "path", "catalogue"}},
+    {"acquisition", {"units", "json"}},
     {"simulation", {"units", "json", "numeric", "devices", "sensors", "catalogue", "path", "bench"}},
 };
 

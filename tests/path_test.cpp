@@ -1,6 +1,7 @@
 #include "path/default_gauge.h"
 #include "path/span_curves.h"
 #include "path/span_table.h"
+#include "path/threshold.h"
 #include "support.h"
 
 #include <cmath>
@@ -238,15 +239,49 @@ TEST(SpanTable, RowsCarryValueVoltsAndCode) {
 
 TEST(Threshold, RoundsToTheSideAskedForOnRisingAndFallingPaths) {
     const AnalogPath rising = test::pathOf(test::directGauge("tmp36", 10, 5.0));  // 45 °C is 950 mV, 194.56
-    EXPECT_EQ(thresholdFor(rising, 45, true, true)->code, 194);
-    EXPECT_EQ(thresholdFor(rising, 45, true, false)->code, 195);
-    EXPECT_EQ(thresholdFor(rising, 45, false, true)->code, 195);  // from above the higher code comes first
-    EXPECT_LT(thresholdFor(rising, 45, true, true)->value, 45);
-    EXPECT_GT(thresholdFor(rising, 45, true, false)->value, 45);
+    using enum Promptness;
+    // Code 195 is what 194.5 … 195.5 give, 44.97 … 45.46 °C: it holds 45 °C, and begins before it.
+    EXPECT_EQ(thresholdFor(rising, 45, true, NeverLate)->text(), "code >= 195");
+    EXPECT_EQ(thresholdFor(rising, 45, true, NeverLate)->strictText(), "code > 194");
+    EXPECT_NEAR(thresholdFor(rising, 45, true, NeverLate)->edge, (194.5 * 5 / 1024 - 0.5) / 0.01, 1e-9);
+    EXPECT_EQ(thresholdFor(rising, 45, true, NeverEarly)->text(), "code >= 196");
+    EXPECT_EQ(thresholdFor(rising, 45, false, NeverLate)->text(), "code <= 195");  // from above
+    EXPECT_EQ(thresholdFor(rising, 45, false, NeverEarly)->text(), "code <= 194");
+    EXPECT_EQ(thresholdFor(rising, 45, false, NeverEarly)->strictText(), "code < 195");
     const AnalogPath falling = test::pathOf(test::gluePot());
-    EXPECT_LT(thresholdFor(falling, 60, true, true)->value, 60);  // warned before, as the code falls
-    EXPECT_GT(thresholdFor(falling, 60, true, false)->value, 60);
-    EXPECT_FALSE(thresholdFor(rising, 5000, true, true));
+    EXPECT_LE(thresholdFor(falling, 60, true, NeverLate)->edge, 60);  // warned before, as the code falls
+    EXPECT_GE(thresholdFor(falling, 60, true, NeverEarly)->edge, 60);
+    EXPECT_FALSE(thresholdFor(rising, 5000, true, NeverLate));
+    // The comparison against the converter itself, at 1000 values about the limit, for both roundings and both slopes.
+    GaugeSpec down = test::directGauge("tmp36", 10, 5.0);
+    down.converter.parameters.set("rounding", std::string("down"));
+    for (const AnalogPath& path : {rising, falling, test::pathOf(down)}) {
+        for (const double limit : {20.3, 45.0, 61.7}) {
+            for (const bool up : {true, false}) {
+                const Threshold late = thresholdFor(path, limit, up, NeverLate).value(), early = thresholdFor(path, limit, up, NeverEarly).value();
+                for (int i = -500; i <= 500; ++i) {
+                    const double value = limit + i * 0.01;
+                    const double code = std::floor(path.exactCode(value) + 0.5);
+                    const auto isTrue = [&](const Threshold& t) { return t.isAtLeast ? code >= static_cast<double>(t.code) : code <= static_cast<double>(t.code); };
+                    if ((up ? value >= limit : value <= limit) && !isTrue(late)) FAIL() << "late at " << value << " for " << limit;
+                    if (isTrue(early) && (up ? value < limit - 1e-9 : value > limit + 1e-9)) FAIL() << "early at " << value << " for " << limit;
+                }
+            }
+        }
+    }
+}
+
+// MCP9701: 19.53 mV a degree from 400 mV, so 40 °C is 1.1812 V, 241.91 codes of 5 V/1024.
+TEST(Threshold, CellsHaveEdges) {
+    const AnalogPath path = test::pathOf(test::directGauge("mcp9701", 10, 5.0));
+    EXPECT_EQ(thresholdFor(path, 40, true, Promptness::NeverEarly)->code, 243);
+    EXPECT_EQ(thresholdFor(path, 40, true, Promptness::NeverLate)->code, 242);
+    const ThresholdPair pair = thresholdPair(path, 40, 2, true).value();
+    EXPECT_EQ(pair.on.text(), "code >= 243");
+    EXPECT_EQ(pair.off.text(), "code <= 233");  // 38 °C is 233.91: its upper edge 233.5 is below
+    EXPECT_EQ(pair.between, 9);
+    EXPECT_FALSE(thresholdPair(path, 40, 0, true));
+    EXPECT_FALSE(thresholdPair(path, 40, -1, true));
 }
 
 TEST(IntegerConstants, StayIn32BitsAndNearTheFormula) {

@@ -6,7 +6,7 @@
 #include <cmath>
 #include <random>
 
-#include "acquisition/csv_convert.h"
+#include "gauge/csv_convert.h"
 #include "bench/document.h"
 #include "findings/finding.h"
 #include "path/default_gauge.h"
@@ -103,10 +103,10 @@ TEST(EveryBudget, ScalesWithItsTolerancesAndNeverShrinksWithMore) {
     const double one = lineOf("wiring.fixed_ohm");
     spec.wiring.parameters.set("fixed_tolerance", 0.001);
     EXPECT_NEAR(lineOf("wiring.fixed_ohm"), one / 10, 0.002 * one);
-    const double before = budgetAt(spec, test::catalogue(), 50)->expanded;
+    const double before = budgetAt(spec, test::catalogue(), 50)->standard;
     spec.correction = {"offset", 0, 0, 0.3};
-    const double after = budgetAt(spec, test::catalogue(), 50)->expanded;
-    EXPECT_NEAR(after, std::sqrt(before * before + 0.09), 1e-9);  // in quadrature
+    const double after = budgetAt(spec, test::catalogue(), 50)->standard;
+    EXPECT_NEAR(after, std::sqrt(before * before + 0.0225), 1e-9);  // in quadrature
     // On the other side of the divider the same resistors weigh the same: only the ratio counts.
     GaugeSpec high = test::gluePot();
     high.wiring.parameters.set("sensor_side", std::string("high"));
@@ -196,7 +196,7 @@ TEST(EveryCsv, ComesOutWithAsManyRowsAsWentIn) {
             input += std::to_string(i) + "," + raws[random() % std::size(raws)] + "," + notes[random() % std::size(notes)] + "\n";
         }
         std::string out;
-        const auto report = convertCsv(input, spec, path, "pot", [&](std::string_view piece) { return out.append(piece), true; });
+        const auto report = convertCsv(input, Gauge::make(spec, test::catalogue()).value(), "pot", [&](std::string_view piece) { return out.append(piece), true; });
         ASSERT_TRUE(report);
         EXPECT_EQ(report->rows, static_cast<std::uint64_t>(rows));
         EXPECT_EQ(report->converted + report->refused, report->rows);

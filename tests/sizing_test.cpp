@@ -35,7 +35,7 @@ TEST(PreferredValues, WithinAnInterval) {
 
 // The glue pot over 20 … 90 °C with R1 at ± 1 %: worst codes per °C worked independently.
 TEST(SensorDivider, RanksByTheWorstPlaceOfTheSpan) {
-    const auto options = sizeSensorDivider(test::gluePot(), test::catalogue(), {}).value();
+    const auto options = sizeSensorDivider(test::warmPot(), test::catalogue(), {}).value();
     const std::pair<double, double> expected[] = {{2200, 23.7}, {2700, 23.3}, {3300, 21.0}, {1800, 20.5}, {3900, 19.0}, {1500, 17.8}};
     for (std::size_t i = 0; i < std::size(expected); ++i) {
         EXPECT_EQ(options[i].fixed_ohm, expected[i].first) << i;
@@ -67,7 +67,7 @@ TEST(SensorDivider, AgreesWithThePathItSizes) {
 }
 
 TEST(SensorDivider, KeepsSelfHeatingUnderItsLimit) {
-    const auto options = sizeSensorDivider(test::gluePot(), test::catalogue(), {Series::E12, 0.01, 0.1, 4}).value();
+    const auto options = sizeSensorDivider(test::warmPot(), test::catalogue(), {Series::E12, 0.01, 0.1, 4}).value();
     EXPECT_FALSE(options[0].tooWarm);
     EXPECT_LE(options[0].selfHeating_K, 0.1);
     EXPECT_GT(options[0].fixed_ohm, 2200);

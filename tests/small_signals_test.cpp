@@ -186,7 +186,22 @@ TEST(Words, LeftJustifiedScaledUpAndTwoRegisters) {
     EXPECT_EQ(scaled.codeOfWord(65535).value(), 4095);
     for (int code = 0; code < 4096; ++code) ASSERT_EQ(scaled.codeOfWord(static_cast<double>(scaled.wordOfCode(code))).value(), code);
     EXPECT_EQ(scaled.codeOfWord(0x8000).value(), 2048);  // shifted up only
-    EXPECT_FALSE(scaled.codeOfWord(7));
+    // As small interpreters widen: the bits repeated from the top, for any width.
+    for (std::uint32_t code = 0; code < 4096; ++code) ASSERT_EQ(scaled.codeOfWord(code << 4 | code >> 8).value(), code);
+    for (std::uint32_t code = 0; code < 4096; ++code) ASSERT_EQ(scaled.codeOfWord(code * 65535 / 4095).value(), code);
+    const Converter ten = adcOf({{"bits", 10.0}, {"reference_V", 1.0}, {"word", std::string("scaled-up")}}),
+                    eight = adcOf({{"bits", 8.0}, {"reference_V", 1.0}, {"word", std::string("scaled-up")}});
+    for (std::uint32_t code = 0; code < 1024; ++code) ASSERT_EQ(ten.codeOfWord(code << 6 | code >> 4).value(), code);
+    for (std::uint32_t code = 0; code < 256; ++code) ASSERT_EQ(eight.codeOfWord(code << 8 | code).value(), code);
+    EXPECT_EQ(repeatedBits(0b10110, 5), 0b1011010110101101u);
+    // A mean of several words lies between two codes.
+    EXPECT_NEAR(scaled.codeOfWord(15140).value(), 15140.0 * 4095 / 65535, 1e-9);
+    EXPECT_NEAR(scaled.codeOfWord(15139.5).value(), 15139.5 * 4095 / 65535, 1e-9);
+    WordWidth twelve, sixteen, few;
+    for (std::uint32_t code = 100; code < 3000; code += 37) twelve.take(code << 4 | code >> 8), sixteen.take(code * 21), few.take(0x1230);
+    EXPECT_EQ(twelve.fewerBits(), 12);
+    EXPECT_FALSE(sixteen.fewerBits());
+    EXPECT_FALSE(few.fewerBits());
     EXPECT_EQ(readRawWord("0x03 0x31").value(), 0x331);
     EXPECT_EQ(readRawWord("low=0x31 high=3").value(), 0x331);
     EXPECT_EQ(readRawWord("0b1010").value(), 10);

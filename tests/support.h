@@ -24,6 +24,14 @@ inline const Catalogue& catalogue() {
 /// The demo's glue pot: 10 kΩ NTC, B 3950 K, on the low side of 2.2 kΩ, 12 bits of 3.3 V.
 inline GaugeSpec gluePot() { return readGaugeFile((dataFolder() / "demo/glue-pot.json").string()).value(); }
 
+/// The same with a dissipation constant, ± 20 %: it warms itself by 0.31 K at 60 °C.
+inline GaugeSpec warmPot() {
+    GaugeSpec spec = gluePot();
+    spec.sensor.parameters.set("dissipation_W_per_K", 0.004);
+    spec.sensor.parameters.set("dissipation_tolerance", 0.2);
+    return spec;
+}
+
 inline AnalogPath pathOf(const GaugeSpec& spec) {
     auto path = AnalogPath::build(spec, catalogue());
     if (!path) throw std::runtime_error(path.error().message());

@@ -1,5 +1,6 @@
 #include "uncertainty/budget.h"
 #include "bench/gauge_json.h"
+#include "path/examples.h"
 #include "output.h"
 #include "uncertainty/improvements.h"
 #include "uncertainty/monte_carlo.h"
@@ -26,8 +27,6 @@ std::string_view distributionName(Distribution distribution) {
     switch (distribution) {
         case Distribution::Rectangular:
             return "rectangular";
-        case Distribution::OneSided:
-            return "one-sided";
         case Distribution::Normal:
             return "normal";
     }
@@ -53,7 +52,7 @@ void print(const GaugeSpec& spec, const Budget& budget, const std::vector<Improv
         fmt::print("  {:<11} {:<34} ± {:<9} u {:<9} {:>4} %\n", stageTitle(line.stage), line.label, difference(line.limit, 3),
                    difference(line.standard, 3), fixedDigits(100 * line.share, 0));
     const RoundedReading at = roundedReading(budget.at, budget.expanded, unit);
-    fmt::print("  at {}: ± {} {} (k = 2){}\n", at.value.joined(), at.uncertainty, unit.symbol,
+    fmt::print("  at {}: ± {} {} (95 %, k = {}){}\n", at.value.joined(), at.uncertainty, unit.symbol, fixedDigits(budget.coverage(), 2),
                budget.sensorStated ? "" : ", without the sensor itself");
     if (!ways.empty()) fmt::print("  what would help most:\n");
     for (const Improvement& way : ways)
@@ -65,6 +64,7 @@ void print(const GaugeSpec& spec, const Budget& budget, const std::vector<Improv
 int run(const Options& options) {
     const auto spec = readGaugeFile(options.gauge);
     if (!spec) return refuse(spec.error());
+    if (const auto missing = missingValues(*spec, catalogue())) return refuse(missing->within(options.gauge));
     const auto value = readValue(options.value, spec->quantity, &spec->readingUnit());
     if (!value) return refuse(value.error().within("--value"));
     const auto budget = budgetAt(*spec, catalogue(), value->canonical);
@@ -92,7 +92,7 @@ int run(const Options& options) {
                                 {"contributions", lines},
                                 {"standard", budget->standard},
                                 {"expanded", budget->expanded},
-                                {"k", Budget::kCoverage},
+                                {"k", jsonNumber(budget->coverage())},
                                 {"sensor_stated", budget->sensorStated}};
     auto list = nlohmann::ordered_json::array();
     for (const Improvement& way : ways) list.push_back({{"what", way.what}, {"expanded", way.expanded}, {"parameter", way.parameter}});

@@ -1,4 +1,5 @@
 #include "bench/gauge_json.h"
+#include "gauge/gauge.h"
 #include "output.h"
 #include "verbs.h"
 
@@ -12,11 +13,11 @@ namespace {
 int run(const std::string& file, bool json) {
     const auto spec = readGaugeFile(file);
     if (!spec) return refuse(spec.error());
-    const auto path = AnalogPath::build(*spec, catalogue());
-    if (!path) return refuse(path.error().within(file));
+    const auto gauge = Gauge::make(*spec, catalogue());
+    if (!gauge) return refuse(gauge.error().within(file));
     const Interval span = spec->spanCanonical();
-    const auto budget = budgetAt(*spec, catalogue(), (span.low + span.high) / 2);
-    const auto findings = findingsFor(*spec, *path, catalogue(), nullptr, budget ? &*budget : nullptr);
+    const auto budget = gauge->budgetAt((span.low + span.high) / 2);
+    const auto findings = gauge->findings(nullptr, budget ? &*budget : nullptr);
     if (json)
         printJsonText(nlohmann::ordered_json{{"findings", findingsJson(findings)}});
     else if (findings.empty())

@@ -1,5 +1,4 @@
-#include "acquisition/csv_convert.h"
-#include "bench/gauge_json.h"
+#include "gauge/csv_convert.h"
 #include "inline_gauge.h"
 #include "output.h"
 #include "uncertainty/reading_text.h"
@@ -25,7 +24,7 @@ struct Options {
 };
 
 /// The text of one of --raw, --value and --at as an entry into the path.
-Expected<Entry> readEntry(const Options& options, const GaugeSpec& spec, const AnalogPath& path) {
+Expected<Entry> readEntry(const Options& options, const Gauge& gauge) {
     Stage stage = Stage::Converter;
     std::string text = options.raw, where = "--raw";
     if (!options.value.empty()) {
@@ -42,70 +41,72 @@ Expected<Entry> readEntry(const Options& options, const GaugeSpec& spec, const A
         text = options.at.substr(equals + 1);
         where = "--at " + std::string(stageName(stage));
     }
-    if (stage == Stage::Converter) {
-        const auto word = readRawWord(text);
-        if (!word) return tl::unexpected(word.error().within(where));
-        const auto code = path.converter().codeOfWord(*word);
-        if (!code) return tl::unexpected(code.error());
-        return Entry{stage, *code};
-    }
-    const Quantity quantity = stage == Stage::Sensor   ? path.signalQuantity()
-                              : stage == Stage::Wiring ? path.converter().input()
-                                                       : spec.quantity;
-    const auto read = readValue(text, quantity, isMeasurand(quantity) ? &spec.readingUnit() : nullptr);
-    if (!read) return tl::unexpected(read.error().within(where));
-    return Entry{stage, read->canonical};
+    auto entry = gauge.entryAt(stage, text);
+    if (!entry && entry.error().where != "converter" && entry.error().code != ErrorCode::Missing)
+        return tl::unexpected(entry.error().within(where));
+    return entry;
 }
 
-nlohmann::ordered_json codesJson(const GaugeSpec& spec, const AnalogPath& path, const Evaluation& evaluation) {
+nlohmann::ordered_json codesJson(const Gauge& gauge, const Evaluation& evaluation) {
     auto list = nlohmann::ordered_json::array();
-    for (const CodeReading& near : path.neighbourCodes(evaluation.reading()))
-        list.push_back({{"code", near.code}, {"reading", jsonNumber(near.reading)}, {"unit", canonicalUnit(spec.quantity).id}});
+    for (const CodeReading& near : gauge.analog()->neighbourCodes(evaluation.reading()))
+        list.push_back({{"code", near.code}, {"reading", jsonNumber(near.reading)}, {"unit", canonicalUnit(gauge.spec().quantity).id}});
     return list;
 }
 
-int printJson(const GaugeSpec& spec, const AnalogPath& path, const Evaluation& evaluation, const Budget* budget,
-              const std::vector<Finding>& findings) {
+/// A limit has no uncertainty, and neither has a device whose document states none: its own step says nothing of how true it is.
+double shownUncertainty(const Gauge& gauge, const Budget* budget) {
+    return budget && (gauge.analog() || budget->sensorStated) ? budget->expanded : 0;
+}
+
+std::optional<int> shownDecimals(const Gauge& gauge, const Evaluation& evaluation, const Budget* budget) {
+    if (gauge.spec().reading.decimals || gauge.analog() || !budget || budget->sensorStated) return gauge.spec().reading.decimals;
+    return decimalsWhenUnstated(evaluation.reading(), gauge.unit());
+}
+
+int printJson(const Gauge& gauge, const Evaluation& evaluation, const Budget* budget, const std::vector<Finding>& findings) {
     const StageValue& reading = evaluation.at(Stage::Reading);
     nlohmann::ordered_json json;
     json["value"] = jsonNumber(reading.value);
-    json["unit"] = canonicalUnit(spec.quantity).id;
-    json["display"] = readingText(reading, budget ? budget->expanded : 0, spec.readingUnit(), spec.reading.decimals).joined();
+    json["unit"] = canonicalUnit(gauge.spec().quantity).id;
+    json["display"] =
+        readingText(reading, shownUncertainty(gauge, budget), gauge.unit(), shownDecimals(gauge, evaluation, budget)).joined();
     json["clipped"] = reading.clip == Clip::None ? nlohmann::ordered_json(nullptr) : nlohmann::ordered_json(clipText(reading.clip));
     if (budget)
         json["uncertainty"] = {{"expanded", jsonNumber(budget->expanded)},
-                               {"k", Budget::kCoverage},
+                               {"k", jsonNumber(budget->coverage())},
                                {"sensor_stated", budget->sensorStated}};
     json["stages"] = stagesJson(evaluation);
-    if (evaluation.entry.stage != Stage::Converter) json["codes"] = codesJson(spec, path, evaluation);
-    json["trace"] = traceJson(path.trace(evaluation));
+    if (evaluation.entry.stage != Stage::Converter && gauge.analog()) json["codes"] = codesJson(gauge, evaluation);
+    json["trace"] = traceJson(gauge.path().trace(evaluation));
     json["findings"] = findingsJson(findings);
     printJsonText(json);
     return kFine;
 }
 
-int printText(const GaugeSpec& spec, const AnalogPath& path, const Evaluation& evaluation, const Budget* budget,
-              const std::vector<Finding>& findings) {
-    const Unit& unit = spec.readingUnit();
-    const double expanded = budget ? budget->expanded : 0;
-    const ReadingText reading = readingText(evaluation.at(Stage::Reading), expanded, unit, spec.reading.decimals);
-    fmt::print("{}: {}", spec.name, reading.joined());
-    if (!reading.uncertainty.empty()) fmt::print(" ± {} {} (k = 2)", reading.uncertainty, unit.symbol);
+int printText(const Gauge& gauge, const Evaluation& evaluation, const Budget* budget, const std::vector<Finding>& findings) {
+    const Unit& unit = gauge.unit();
+    const double expanded = shownUncertainty(gauge, budget);
+    const auto decimals = shownDecimals(gauge, evaluation, budget);
+    const ReadingText reading = readingText(evaluation.at(Stage::Reading), expanded, unit, decimals);
+    fmt::print("{}: {}", gauge.spec().name, reading.joined());
+    if (!reading.uncertainty.empty())
+        fmt::print(" ± {} {} (95 %, k = {})", reading.uncertainty, unit.symbol, fixedDigits(budget->coverage(), 2));
     fmt::print("\n\n");
     for (const StageValue& at : evaluation.stages) {
-        fmt::print("  {:<11} {}", stageTitle(at.stage), stageText(at, expanded, unit, spec.reading.decimals).joined());
+        fmt::print("  {:<11} {}", stageTitle(at.stage), at.text.empty() ? stageText(at, expanded, unit, decimals).joined() : at.text);
         if (at.stage == Stage::Converter && at.value != at.exact && !std::isnan(at.exact))
             fmt::print("   (exact {})", plainNumber(at.exact, 8));
         if (!at.problem.empty()) fmt::print("   {}", at.problem);
         fmt::print("{}\n", at.stage == evaluation.entry.stage ? "   <- entered" : "");
     }
-    if (evaluation.entry.stage != Stage::Converter) {
+    if (evaluation.entry.stage != Stage::Converter && gauge.analog()) {
         fmt::print("\n");
-        for (const CodeReading& near : path.neighbourCodes(evaluation.reading()))
+        for (const CodeReading& near : gauge.analog()->neighbourCodes(evaluation.reading()))
             fmt::print("  code {} is {} {}\n", near.code, plainNumber(unit.fromCanonical(near.reading), 7), unit.symbol);
     }
     fmt::print("\n");
-    printTrace(path.trace(evaluation));
+    printTrace(gauge.path().trace(evaluation));
     if (!findings.empty()) fmt::print("\n");
     printFindings(findings);
     return kFine;
@@ -161,7 +162,7 @@ bool writeAll(int descriptor, std::string_view text) {
     return true;
 }
 
-int convertFile(const Options& options, const GaugeSpec& spec, const AnalogPath& path) {
+int convertFile(const Options& options, const Gauge& gauge) {
     const auto input = Input::open(options.in);
     if (!input) return refuse(input.error());
     const bool toStdout = options.out.empty() || options.out == "-";
@@ -169,8 +170,7 @@ int convertFile(const Options& options, const GaugeSpec& spec, const AnalogPath&
     const std::string partial = options.out + ".part";
     const int descriptor = toStdout ? STDOUT_FILENO : ::open(partial.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0666);
     if (descriptor < 0) return refuse({ErrorCode::Io, options.out, std::strerror(errno), "a file that can be written"});
-    auto report =
-        convertCsv(input->text(), spec, path, options.column, [&](std::string_view piece) { return writeAll(descriptor, piece); });
+    auto report = convertCsv(input->text(), gauge, options.column, [&](std::string_view piece) { return writeAll(descriptor, piece); });
     if (!toStdout) {
         const bool kept = ::close(descriptor) == 0 && report.has_value() && ::rename(partial.c_str(), options.out.c_str()) == 0;
         if (!kept) ::unlink(partial.c_str());
@@ -180,29 +180,27 @@ int convertFile(const Options& options, const GaugeSpec& spec, const AnalogPath&
     if (report->refused > 0)
         fmt::print(stderr, "fgauge: {}: {} of {} rows have no reading; the first is {}\n", options.in, report->refused, report->rows,
                    report->firstProblem);
-    return report->rows > 0 && report->converted == 0 ? kBadInput : kFine;
+    if (!report->note.empty()) fmt::print(stderr, "fgauge: {}: {}\n", options.in, report->note);
+    if (report->rows > 0 && report->converted == 0) return kBadInput;
+    return report->refused > 0 ? kFault : kFine;
 }
 
 int run(const Options& options) {
-    if (options.gauge.empty() == options.without.part.empty()) return refuseUsage("give either --gauge FILE or --part ID with --adc");
-    const auto spec = options.gauge.empty() ? gaugeWithoutFile(options.without, catalogue()) : readGaugeFile(options.gauge);
-    if (!spec) return refuse(spec.error());
-    const auto path = AnalogPath::build(*spec, catalogue());
-    if (!path) return refuse(options.gauge.empty() ? path.error() : path.error().within(options.gauge));
-    if (!options.in.empty()) return convertFile(options, *spec, *path);
+    const auto gauge = openGauge(options.gauge, options.without);
+    if (!gauge) return refuse(gauge.error());
+    if (!options.in.empty()) return convertFile(options, *gauge);
 
-    const auto entry = readEntry(options, *spec, *path);
+    const auto entry = readEntry(options, *gauge);
     if (!entry) return refuse(entry.error());
-    const auto evaluation = path->evaluate(*entry);
+    const auto evaluation = gauge->evaluate(*entry);
     if (!evaluation) return refuse(evaluation.error());
     if (std::isnan(evaluation->reading()))
-        return refuse({ErrorCode::Domain, std::string(stageName(entry->stage)), plainNumber(entry->value, 7),
+        return refuse({ErrorCode::Domain, std::string(stageName(entry->stage)), entry->raw ? options.raw : plainNumber(entry->value, 7),
                        "a value this path can have; " + evaluation->at(Stage::Reading).problem});
-    const auto budget = budgetAt(*spec, catalogue(), evaluation->reading());
-    const bool isValue = evaluation->at(Stage::Reading).clip == Clip::None;
-    const Budget* known = budget && isValue ? &*budget : nullptr;
-    const auto findings = findingsFor(*spec, *path, catalogue(), &*evaluation, known);
-    return options.json ? printJson(*spec, *path, *evaluation, known, findings) : printText(*spec, *path, *evaluation, known, findings);
+    const auto budget = gauge->budgetOf(*evaluation);
+    const Budget* known = budget ? &*budget : nullptr;
+    const auto findings = gauge->findings(&*evaluation, known);
+    return options.json ? printJson(*gauge, *evaluation, known, findings) : printText(*gauge, *evaluation, known, findings);
 }
 
 }  // namespace
@@ -215,13 +213,13 @@ void addConvert(Verb& program) {
     verb.option("--adc", options->without.converter,
                      "its converter, id or name=value: bits=10,vref=5,law=2^n (also gain=, polarity=bipolar, measured=, word=)");
     verb.option("--wiring", options->without.wiring, "its wiring: kind,name=value: divider,fixed_ohm=10k,sensor_side=low");
-    verb.option("--sensor", options->without.sensor, "what the part leaves open: r25_ohm=10k,beta_K=3950");
+    verb.option("--sensor", options->without.sensor, "what the part leaves open: r25_ohm=10k,beta_K=3950; pairs: points=25:0.314V,85:0.380V (or codes of the converter)");
     verb.option("--unit", options->without.unit, "unit of the reading: degF, hPa");
     Verb entry = verb.oneOf("entry", "what to convert");
-    entry.option("--raw", options->raw, "raw converter code: 817, 0x331, 0b1100110001");
+    entry.option("--raw", options->raw, "what arrived: a code (817, 0x331, 0b1100110001), a word, two registers, or the bytes of a digital part");
     entry.option("--value", options->value, "a reading, to be converted backwards: \"61 °C\"");
     entry.option("--at", options->at, "a value at any stage: STAGE=VALUE");
-    entry.option("--in", options->in, "CSV file of raw codes; - is stdin");
+    entry.option("--in", options->in, "CSV file of raw values; - is stdin");
     verb.option("--out", options->out, "where the converted CSV goes; - or nothing is stdout");
     verb.option("--column", options->column, "name or number of the column of raw codes");
     verb.flag("--json", options->json, "one JSON object instead of text");

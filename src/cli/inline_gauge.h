@@ -1,7 +1,7 @@
 #pragma once
 
 #include "catalogue/catalogue.h"
-#include "path/gauge_spec.h"
+#include "gauge/gauge.h"
 #include "units/error.h"
 
 #include <string>
@@ -20,5 +20,9 @@ struct InlineGauge {
 /// The part's first gauge (path/default_gauge.h) with what was said in its place. Values are read as everywhere (10k, 3V3, 1 %). Errors
 /// name the option and the piece.
 [[nodiscard]] Expected<GaugeSpec> gaugeWithoutFile(const InlineGauge& wish, const Catalogue& catalogue);
+
+/// The gauge of a file, or of the command line where `file` is empty; giving both or neither is an error. A gauge with values that nobody
+/// gave has no reading: Missing, with the list of what is to be given.
+[[nodiscard]] Expected<Gauge> openGauge(const std::string& file, const InlineGauge& wish);
 
 }  // namespace fg::cli

@@ -56,7 +56,7 @@ TEST_F(BenchPages, ChoosingFollowsTheNeedAndMakesTheGauge) {
     ASSERT_TRUE(waitUntil(
         [&] { return count->text() != before && bed.find<CandidateCard>("choose.card")->plainText().startsWith(QStringLiteral("ds18")); }));
     const QString why = bed.find<CandidateCard>("choose.card")->plainText();
-    EXPECT_TRUE(why.contains(QStringLiteral("Accuracy (met): ± 0.58 °C"))) << why.toStdString();
+    EXPECT_TRUE(why.contains(QStringLiteral("Accuracy (met): ± 0.48 °C"))) << why.toStdString();
     EXPECT_TRUE(why.contains(QStringLiteral("liquid: as a sealed probe"))) << why.toStdString();
     const std::size_t gauges = bed.workbench.views().size();
     bed.find<QPushButton>("choose.make")->click();

@@ -301,9 +301,11 @@ TEST_F(Sheets, ReadingNamesTheCodesOfAThreshold) {
     const QString codes = bed.find<QLabel>("reading.codes")->text();
     // 45 °C by hand: R = 10k·exp(3950(1/318.15 − 1/298.15)), code = 4096·R/(R + 2200).
     const double ohm = 10000 * std::exp(3950 * (1 / 318.15 - 1 / 298.15));
-    const int below = static_cast<int>(4096 * ohm / (ohm + 2200));
-    EXPECT_TRUE(codes.contains(QStringLiteral("<b>%1</b>").arg(below))) << codes.toStdString();
-    EXPECT_TRUE(codes.contains(QStringLiteral("<b>%1</b>").arg(below + 1)));
+    const double exact = 4096 * ohm / (ohm + 2200);  // the cell that holds it is round(exact), the one below it is wholly beyond
+    const int holds = static_cast<int>(std::floor(exact + 0.5));
+    EXPECT_TRUE(codes.contains(QStringLiteral("<b>code &lt;= %1</b>").arg(holds))) << codes.toStdString();
+    EXPECT_TRUE(codes.contains(QStringLiteral("<b>code &lt;= %1</b>").arg(holds - 1)));
+    EXPECT_TRUE(codes.contains(QStringLiteral("code &lt; %1").arg(holds)));
     EXPECT_TRUE(codes.contains(QStringLiteral("falls as the code rises")));
     bed.find<QTabBar>("reading.pages")->setCurrentIndex(0);
     typeInto(bed.find<ValueEdit>("reading.wanted"), QStringLiteral("0.1"));
@@ -358,12 +360,12 @@ TEST_F(Sheets, AThermometerLendsItsReadingToAThermocouple) {
     // The lender tries 31 °C: the couple's cold junction follows, and takes over its uncertainty.
     bed.workbench.selectGauge(bed.workbench.views()[1].id());
     ASSERT_TRUE(bed.workbench.tryText(Stage::World, QStringLiteral("31 °C")));
-    const double lent = bed.workbench.current()->evaluation()->reading(), expanded = bed.workbench.current()->expanded();
+    const double lent = bed.workbench.current()->evaluation()->reading(), standard = bed.workbench.current()->budget()->standard;
     bed.workbench.selectGauge(couple);
     bed.workbench.selectStage(Stage::World);
     const Parameters& now = bed.workbench.current()->effective().sensor.parameters;
     EXPECT_DOUBLE_EQ(now.number("cold_junction_degC").value(), lent);
-    EXPECT_DOUBLE_EQ(now.number("cold_junction_tolerance_K").value(), std::sqrt(3.0) * expanded / 2);
+    EXPECT_DOUBLE_EQ(now.number("cold_junction_tolerance_K").value(), std::sqrt(3.0) * standard);
     // Its removal is a fault that says who is missed.
     bed.workbench.selectGauge(bed.workbench.views()[1].id());
     bed.workbench.removeCurrent();

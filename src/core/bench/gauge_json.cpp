@@ -90,7 +90,7 @@ Expected<GaugeSpec> readGauge(const std::string& text, const std::string& file) 
     else if (version != kGaugeFileVersion)
         fields.refuse(ErrorCode::Range, "fairgauge", fmt::format("{}", version), fmt::format("{}", kGaugeFileVersion));
     refuseUnknownFields(fields, {"$schema", "fairgauge", "name", "note", "quantity", "sensor", "wiring", "converter", "correction",
-                                 "reading", "inputs", "channel", "cautions"});
+                                 "reading", "inputs", "channel", "cautions", "examples"});
 
     GaugeSpec spec;
     spec.name = fields.text("name");
@@ -113,6 +113,8 @@ Expected<GaugeSpec> readGauge(const std::string& text, const std::string& file) 
     spec.inputs = readInputs(fields);
     spec.channel = fields.textOr("channel", "");
     spec.cautions = fields.texts("cautions");
+    const auto examples = fields.texts("examples");
+    spec.examples = {examples.begin(), examples.end()};
     if (fields.error()) return tl::unexpected(*fields.error());
     return spec;
 }
@@ -143,6 +145,7 @@ std::string writeGauge(const GaugeSpec& spec) {
     for (const auto& [field, gauge] : spec.inputs) json["inputs"][field] = gauge;
     if (!spec.channel.empty()) json["channel"] = spec.channel;
     if (!spec.cautions.empty()) json["cautions"] = spec.cautions;
+    if (!spec.examples.empty()) json["examples"] = spec.examples;
     return jsonText(json, 2) + "\n";
 }
 

@@ -36,7 +36,7 @@ Expected<GaugeSpec> withInputs(const GaugeSpec& spec, const Catalogue& catalogue
             return fail(ErrorCode::Missing, field, "no reading of “" + name + "”", "a reading to use as " + it->label);
         Parameters& parameters = parametersAt(filled, field);
         parameters.set(fieldName(field), lent->reading);
-        parameters.set(it->toleranceId, std::sqrt(3.0) * lent->expanded / 2);
+        parameters.set(it->toleranceId, std::sqrt(3.0) * lent->standard);
     }
     return filled;
 }

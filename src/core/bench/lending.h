@@ -10,7 +10,7 @@ namespace fg {
 /// A reading that one gauge lends to another: a thermometer to a thermocouple as its cold junction, or to a humidity sensor.
 struct Lent {
     double reading = 0;   ///< canonical; NaN when the lender has none now
-    double expanded = 0;  ///< its expanded uncertainty (k = 2), canonical
+    double standard = 0;  ///< its standard uncertainty, canonical
 };
 
 /// A field of the gauge's sensor that another gauge may fill: a value of a measurand with an absolute tolerance of its own.
@@ -22,8 +22,8 @@ struct LendableField {
 };
 [[nodiscard]] std::vector<LendableField> lendableFields(const GaugeSpec& spec, const Catalogue& catalogue);
 
-/// The gauge with its borrowed values put in, and their uncertainties as tolerances: a standard uncertainty U/2 is that of limits
-/// ± √3·U/2 (JCGM 100:2008, 4.3.7). `lender` gives what the gauge of that name lends, nothing when there is none.
+/// The gauge with its borrowed values put in, and their uncertainties as tolerances: a standard uncertainty u is that of limits
+/// ± √3·u (JCGM 100:2008, 4.3.7). `lender` gives what the gauge of that name lends, nothing when there is none.
 /// Errors: Unknown for a lender that is not there (or is the gauge itself), and for a field nothing can be lent to; Missing when the lender
 /// has no reading now.
 [[nodiscard]] Expected<GaugeSpec> withInputs(const GaugeSpec& spec, const Catalogue& catalogue,

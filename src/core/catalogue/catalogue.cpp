@@ -181,6 +181,23 @@ const RegisterMap* Catalogue::findRegisterMap(const std::string& part) const {
     return nullptr;
 }
 
+namespace {
+
+/// "noise": [{"gain": 128, "rate_Hz": 10, "rms_V": 5e-8}, …].
+std::vector<ConverterNoise> readNoise(JsonFields& fields) {
+    std::vector<ConverterNoise> noise;
+    if (!fields.has("noise")) return noise;
+    for (const nlohmann::json& entry : fields.json()["noise"]) {
+        JsonFields one(entry, "noise");
+        noise.push_back({one.numberOr("gain", 1), one.numberOr("rate_Hz", 0), one.numberOr("rms_V", 0)});
+        if (!one.error() && !(noise.back().rms_V > 0)) one.refuse(ErrorCode::Range, "rms_V", plainNumber(noise.back().rms_V), "a voltage above 0 V");
+        fields.adopt(one);
+    }
+    return noise;
+}
+
+}  // namespace
+
 Expected<void> Catalogue::addConverter(const std::string& text, const std::string& file) {
     const auto json = parseJson(text, file);
     if (!json) return tl::unexpected(json.error());
@@ -198,6 +215,7 @@ Expected<void> Catalogue::addConverter(const std::string& text, const std::strin
     converter.conversion_s = fields.numberOr("conversion_s", 0);
     if (!(converter.conversion_s >= 0))
         fields.refuse(ErrorCode::Range, "conversion_s", plainNumber(converter.conversion_s), "a time in s, or 0");
+    converter.noise = readNoise(fields);
     converter.source = fields.text("source");
     converter.file = file;
     if (findConverter(converter.id))

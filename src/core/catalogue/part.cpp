@@ -4,6 +4,12 @@
 
 namespace fg {
 
+std::optional<double> ConverterPart::noiseAt(double gain, double rate_Hz) const {
+    for (const ConverterNoise& one : noise)
+        if (one.gain == gain && (one.rate_Hz == 0 || rate_Hz == 0 || one.rate_Hz == rate_Hz)) return one.rms_V;
+    return std::nullopt;
+}
+
 PartFacts readFacts(JsonFields& fields, const std::string& file) {
     PartFacts facts;
     facts.id = fields.text("id");

@@ -53,6 +53,13 @@ struct Part : PartFacts {
     [[nodiscard]] std::optional<double> accuracyAt(double measurand) const;
 };
 
+/// Noise of a converter at its input, as its document states it for one gain and one rate.
+struct ConverterNoise {
+    double gain = 1;
+    double rate_Hz = 0;  ///< conversions a second; 0: at any
+    double rms_V = 0;
+};
+
 /// A converter as the catalogue knows it.
 struct ConverterPart {
     std::string id;
@@ -62,8 +69,12 @@ struct ConverterPart {
     int channels = 1;         ///< pins it can be switched to
     double conversion_s = 0;  ///< how long one conversion takes; 0 when not stated
     Parameters parameters;
+    std::vector<ConverterNoise> noise;
     std::string source;
     std::string file;
+
+    /// rms at its input, in V; nothing where its document does not state that gain and rate.
+    [[nodiscard]] std::optional<double> noiseAt(double gain, double rate_Hz) const;
 };
 
 }  // namespace fg

@@ -31,7 +31,7 @@ struct Mark {
 
 /// How far a first gauge of the part can be trusted over a wished span, from the same budget as every gauge.
 struct Trust {
-    double expanded = 0;                     ///< worst U (k = 2) of the span, canonical
+    double expanded = 0;                     ///< worst U (95 %) of the span, canonical
     double at = 0;                           ///< where
     double limit = 0;                        ///< worst stated limit of the part alone; 0 when nobody states one
     bool isStated = false;                   ///< somebody states the part's accuracy at all of the places looked at

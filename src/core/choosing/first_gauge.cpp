@@ -1,5 +1,6 @@
 #include "choosing/first_gauge.h"
 
+#include "converters/kind.h"
 #include "path/default_gauge.h"
 #include "path/digital_path.h"
 #include "sensors/family.h"
@@ -26,8 +27,7 @@ bool isSmallSignal(const GaugeSpec& spec) { return spec.wiring.kind == "bridge";
 bool isItsReference(double supply_V, const GaugeSpec& spec, const Catalogue& catalogue) {
     constexpr double kSame = 0.01;
     const Parameters converter = effectiveConverter(spec, catalogue);
-    const std::string kind = converter.textOr("reference_kind", "");
-    return (kind == "supply" || kind == "unregulated") && std::abs(converter.numberOr("reference_V", 0) - supply_V) <= kSame * supply_V;
+    return isReferenceSupply(converter) && std::abs(converter.numberOr("reference_V", 0) - supply_V) <= kSame * supply_V;
 }
 
 /// The highest voltage the sensor gives on the span.

@@ -15,7 +15,7 @@ namespace fg {
 struct Wish {
     Quantity quantity = Quantity::Temperature;
     Interval span{0, 50};
-    double accuracy = 0;    ///< expanded uncertainty (k = 2) of the whole gauge, anywhere on the span
+    double accuracy = 0;    ///< expanded uncertainty (95 %) of the whole gauge, anywhere on the span
     double resolution = 0;  ///< the least change that must be seen, anywhere on the span
 };
 

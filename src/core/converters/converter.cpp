@@ -10,6 +10,7 @@ namespace fg {
 namespace {
 
 constexpr int kMostBits = 32;
+constexpr int kSpreadBits = 16;
 
 /// The error at a code: straight between the points, constant beyond their ends.
 double errorAt(const std::vector<Point>& points, double code) {
@@ -54,6 +55,8 @@ Expected<Converter> Converter::makeAdc(const AdcDesign& design) {
         return fail(ErrorCode::Range, "converter.gain", plainNumber(design.gain), "a gain above 0");
     if (!(design.referenceFraction > 0) || !std::isfinite(design.referenceFraction))
         return fail(ErrorCode::Range, "converter.full_scale_of_reference", plainNumber(design.referenceFraction), "a factor above 0");
+    if (design.word == WordFormat::ScaledUp && (design.bits > kSpreadBits || design.polarity == Polarity::Bipolar))
+        return fail(ErrorCode::Range, "converter.word", "“scaled-up”", "a unipolar converter of at most 16 bits");
     if (const auto fine = checkNonlinearity(design.nonlinearity); !fine) return tl::unexpected(fine.error());
     Converter converter;
     converter.m_design = design;
@@ -125,8 +128,10 @@ double Converter::clipBound(double code) const {
     return inputOf(code + inwards);
 }
 
+int Converter::wordBits() const { return m_design.word == WordFormat::ScaledUp ? kSpreadBits : registerBits(bits()); }
+
 Expected<double> Converter::codeOfWord(double word) const {
-    const int wide = registerBits(bits());
+    const int wide = wordBits();
     const auto refuse = [&](const std::string& expected) -> Expected<double> {
         return fail(ErrorCode::Range, "converter", plainNumber(word), expected);
     };
@@ -150,11 +155,10 @@ Expected<double> Converter::codeOfWord(double word) const {
             if (m_design.polarity == Polarity::Bipolar && code > static_cast<double>(m_maxCode)) code -= std::ldexp(1.0, bits());
             break;
         case WordFormat::ScaledUp:
-            code = whole ? std::floor(word / shift) : word * static_cast<double>(m_maxCode) / (std::ldexp(1.0, wide) - 1);
-            if (whole &&
-                static_cast<double>(wordOfCode(static_cast<std::int64_t>(std::fmin(code, static_cast<double>(m_maxCode))))) != word &&
-                word != code * shift)
-                return refuse(fmt::format("a {}-bit result spread over {} bits", bits(), wide));
+            // A word that no code makes is the mean of several: the code between.
+            code = word * static_cast<double>(m_maxCode) / (std::ldexp(1.0, kSpreadBits) - 1);
+            if (whole)
+                if (const auto exact = spreadCode(static_cast<std::uint32_t>(word), bits())) code = *exact;
             break;
     }
     if (!canGive(code))
@@ -164,7 +168,7 @@ Expected<double> Converter::codeOfWord(double word) const {
 }
 
 std::int64_t Converter::wordOfCode(std::int64_t code) const {
-    const int wide = registerBits(bits());
+    const int wide = wordBits();
     const std::int64_t registerMask = (std::int64_t{1} << wide) - 1;
     switch (m_design.word) {
         case WordFormat::RightJustified:
@@ -172,7 +176,7 @@ std::int64_t Converter::wordOfCode(std::int64_t code) const {
         case WordFormat::LeftJustified:
             return (code * (std::int64_t{1} << (wide - bits()))) & registerMask;
         case WordFormat::ScaledUp:
-            return code * registerMask / m_maxCode;
+            return repeatedBits(static_cast<std::uint32_t>(code), bits());
     }
     return code;
 }

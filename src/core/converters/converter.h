@@ -134,7 +134,10 @@ class Converter {
         return m_design.word == WordFormat::RightJustified && m_design.polarity == Polarity::Unipolar;
     }
 
-    /// The code that a raw word (or a mean of words) stands for; see word_format.h. Errors: Range at "converter" for what this converter
+    /// Bits of the word in which a code arrives.
+    [[nodiscard]] int wordBits() const;
+
+    /// The code that a raw word (or a mean of words) stands for; see word_format.h. Not whole for a mean. Errors: Range at "converter" for what this converter
     /// cannot send.
     [[nodiscard]] Expected<double> codeOfWord(double word) const;
 

@@ -41,6 +41,8 @@ std::vector<ParameterSpec> adcParameters() {
             {"gain", "Gain", Quantity::Ratio, "", 1.0, "gain_tolerance", ToleranceKind::Relative},
             {"input_max_V", "Most the pin may see", Quantity::Voltage, "", 0.0},
             {"error_LSB", "Total unadjusted error", Quantity::Ratio, "LSB", 0.0},
+            {"noise_V", "Noise at its input, rms", Quantity::Voltage, "", 0.0},
+            {"rate_Hz", "Conversions a second", Quantity::Frequency, "", 0.0},
             {"source_impedance_max_ohm", "Most the source may have", Quantity::Resistance, "", 0.0},
             {"clamp_current_max_A", "Most its clamp diodes take", Quantity::Current, "", 0.0},
             {"acquisition_s", "Acquisition time", Quantity::Time, "", 0.0},
@@ -108,6 +110,11 @@ const ConverterKind* findConverterKind(std::string_view id) {
     for (const ConverterKind& kind : kKinds)
         if (kind.id == id) return &kind;
     return nullptr;
+}
+
+bool isReferenceSupply(const Parameters& parameters) {
+    const std::string kind = parameters.textOr("reference_kind", "");
+    return kind == "supply" || kind == "unregulated";
 }
 
 double effectiveReference_V(const Parameters& parameters) {

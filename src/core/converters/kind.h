@@ -23,6 +23,9 @@ struct ConverterKind {
 /// (word_format.h), nonlinearity_code_LSB. Errors name the field below "converter".
 [[nodiscard]] Expected<Converter> makeAdc(const Parameters& parameters);
 
+/// Is the reference the supply of the board ("reference_kind": "supply" or "unregulated")?
+[[nodiscard]] bool isReferenceSupply(const Parameters& parameters);
+
 /// The reference the formula should use: measured when there is one, else nominal. V.
 [[nodiscard]] double effectiveReference_V(const Parameters& parameters);
 

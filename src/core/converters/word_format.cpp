@@ -45,6 +45,33 @@ Expected<WordFormat> wordFormatFromName(std::string_view name) {
     return fail(ErrorCode::Unknown, "converter.word", "“" + std::string(name) + "”", "“right-justified”, “left-justified” or “scaled-up”");
 }
 
+std::uint32_t repeatedBits(std::uint32_t code, int bits) {
+    std::uint32_t word = 0;
+    for (int shift = 16 - bits; shift > -bits; shift -= bits) word |= shift >= 0 ? code << shift : code >> -shift;
+    return word;
+}
+
+std::optional<std::uint32_t> spreadCode(std::uint32_t word, int bits) {
+    const int shift = 16 - bits;
+    const std::uint32_t code = word >> shift, most = (std::uint32_t{1} << bits) - 1;
+    const std::uint64_t scaled = std::uint64_t{code} * 65535;
+    const bool fits = word == repeatedBits(code, bits) || word == code << shift || word == scaled / most || word == (scaled + most / 2) / most;
+    return fits ? std::optional(code) : std::nullopt;
+}
+
+void WordWidth::take(std::uint32_t word) {
+    if (m_seen.size() < kEnough) m_seen.insert(word);
+    for (int i = 0; i < 7; ++i)
+        if (!spreadCode(word & 0xFFFF, 8 + i)) m_possible &= ~(1u << i);
+}
+
+std::optional<int> WordWidth::fewerBits() const {
+    if (m_seen.size() < kEnough) return std::nullopt;
+    for (int i = 0; i < 7; ++i)
+        if (m_possible >> i & 1) return 8 + i;
+    return std::nullopt;
+}
+
 int registerBits(int codeBits) { return codeBits <= 8 ? 8 : (codeBits <= 16 ? 16 : (codeBits <= 24 ? 24 : 32)); }
 
 Expected<double> readRawWord(std::string_view text) {

@@ -33,8 +33,7 @@ void accuracy(const FindingContext& context, std::vector<Finding>& findings) {
     const auto worst = std::max_element(budget.contributions.begin(), budget.contributions.end(),
                                         [](const auto& a, const auto& b) { return a.share < b.share; });
     if (worst == budget.contributions.end() || worst->share < 0.4 || worst->parameter.empty()) return;
-    const double without =
-        Budget::kCoverage * std::sqrt(std::max(0.0, budget.standard * budget.standard - worst->standard * worst->standard));
+    const double without = expandedOf(budget.contributions, static_cast<std::size_t>(worst - budget.contributions.begin()));
     std::string detail =
         fmt::format("{} is ± {} {}, {} % of the whole. Without it: ± {} → ± {} {}.", worst->label, difference(worst->limit), unit.symbol,
                     fixedDigits(100 * worst->share, 0), difference(budget.expanded), difference(without), unit.symbol);

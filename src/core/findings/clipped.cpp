@@ -31,7 +31,7 @@ void clipped(const FindingContext& context, std::vector<Finding>& findings) {
     const Interval span = context.spec.spanCanonical();
     const Unit& unit = context.spec.readingUnit();
     for (const double end : {span.low, span.high}) {
-        const double pin_V = context.path.wiring().forward(context.path.sensor().forward(context.path.correction().undo(end)));
+        const double pin_V = context.path.wiring().forward(context.path.signalAt(end));
         if (std::isnan(pin_V)) continue;
         const Code code = context.path.converter().quantise(pin_V);
         if (code.clip == Clip::None) continue;

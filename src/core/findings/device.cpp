@@ -82,8 +82,10 @@ void accuracy(const GaugeSpec& spec, const DigitalPath& path, const Budget* budg
 
 }  // namespace
 
-std::vector<Finding> findingsForDevice(const GaugeSpec& spec, const DigitalPath& path, const Evaluation* now, const Budget* budget) {
+std::vector<Finding> findingsForDevice(const GaugeSpec& spec, const DigitalPath& path, const Catalogue& catalogue, const Evaluation* now,
+                                       const Budget* budget) {
     std::vector<Finding> findings;
+    rules::examplesOf(spec, catalogue, findings);
     if (now && now->device) statuses(*now, findings);
     range(spec, path, now, findings);
     accuracy(spec, path, budget, findings);

@@ -58,8 +58,8 @@ struct FindingContext {
                                                const Evaluation* now, const Budget* budget, const MonteCarlo* run = nullptr);
 
 /// The same for the gauge of a digital part: what the device says of itself, the part's range, accuracy and place, and the cautions.
-[[nodiscard]] std::vector<Finding> findingsForDevice(const GaugeSpec& spec, const DigitalPath& path, const Evaluation* now,
-                                                     const Budget* budget);
+[[nodiscard]] std::vector<Finding> findingsForDevice(const GaugeSpec& spec, const DigitalPath& path, const Catalogue& catalogue,
+                                                     const Evaluation* now, const Budget* budget);
 
 /// A gauge that cannot be built is one fault at the field that stopped it.
 [[nodiscard]] Finding findingFromError(const Error& error);

@@ -17,7 +17,7 @@ void pinOvervoltage(const FindingContext& context, std::vector<Finding>& finding
     constexpr int kSteps = 64;
     for (int i = 0; i <= kSteps; ++i) {
         const double world = span.low + span.width() * i / kSteps;
-        const double pin_V = context.path.wiring().forward(context.path.sensor().forward(context.path.correction().undo(world)));
+        const double pin_V = context.path.wiring().forward(context.path.signalAt(world));
         if (pin_V > worst_V) worst_V = pin_V, at = world;
     }
     const Unit& unit = context.spec.readingUnit();

@@ -21,6 +21,14 @@ void reference(const FindingContext& context, std::vector<Finding>& findings);
 /// The wanted span or the present value lies outside what the sensor's document states.
 void sensorRange(const FindingContext& context, std::vector<Finding>& findings);
 
+/// Values that the maker has not given yet.
+void examples(const FindingContext& context, std::vector<Finding>& findings);
+/// The same for gauges of any kind.
+void examplesOf(const GaugeSpec& spec, const Catalogue& catalogue, std::vector<Finding>& findings);
+
+/// The circuit is said to hang on a reference that cannot feed it.
+void referenceFeed(const FindingContext& context, std::vector<Finding>& findings);
+
 /// The sensor's own supply is below what it needs, or above what it stands.
 void sensorSupply(const FindingContext& context, std::vector<Finding>& findings);
 

@@ -73,13 +73,24 @@ std::string converterNames(Quantity signal) {
     return names;
 }
 
+std::vector<ParameterSpec> withPiece(const SensorFamily& family, Quantity measurand) {
+    auto specs = family.parameters(measurand);
+    for (ParameterSpec& one : pieceParameters(measurand, family.output)) specs.push_back(std::move(one));
+    return specs;
+}
+
 std::string unitId(Quantity quantity) { return std::string(canonicalUnit(quantity).id); }
 
 }  // namespace
 
 Parameters effectiveConverter(const GaugeSpec& spec, const Catalogue& catalogue) {
     const ConverterPart* part = spec.converter.part.empty() ? nullptr : catalogue.findConverter(spec.converter.part);
-    return part ? spec.converter.parameters.over(part->parameters) : spec.converter.parameters;
+    if (!part) return spec.converter.parameters;
+    Parameters parameters = spec.converter.parameters.over(part->parameters);
+    if (!parameters.has("noise_V"))
+        if (const auto noise = part->noiseAt(parameters.numberOr("gain", 1), parameters.numberOr("rate_Hz", 0)))
+            parameters.set("noise_V", *noise);
+    return parameters;
 }
 
 Expected<AnalogPath> AnalogPath::build(const GaugeSpec& spec, const Catalogue& catalogue) {
@@ -115,7 +126,7 @@ Expected<AnalogPath> AnalogPath::build(const GaugeSpec& spec, const Catalogue& c
     if (!converter) return tl::unexpected(converter.error());
     path.m_converter = *converter;
 
-    const WiringContext wiringContext{converter->reference_V()};
+    const WiringContext wiringContext{converter->reference_V(), isReferenceSupply(*parameters)};
     if (const auto known = refuseUnknown(spec.wiring.parameters, kind->parameters(),
                                          {"source", "sensor_side", "capacitor_F", "polarity", "cable", "lead_ohm"}, "wiring.");
         !known)
@@ -123,17 +134,21 @@ Expected<AnalogPath> AnalogPath::build(const GaugeSpec& spec, const Catalogue& c
     auto wiring = kind->make(spec.wiring.parameters, wiringContext);
     if (!wiring) return tl::unexpected(wiring.error());
     path.m_wiring = std::move(*wiring);
-    path.m_source_V = sourceVoltage_V(spec.wiring.parameters, wiringContext).value();
-    path.m_isRatiometric = fg::isRatiometric(spec.wiring.parameters);
+    const auto feed = feedOf(kind->id, spec.wiring.parameters, wiringContext);
+    if (!feed) return tl::unexpected(feed.error());
+    path.m_source_V = feed->voltage_V;
+    path.m_isRatiometric = feed->followsReference;
 
     if (const auto known =
-            refuseUnknown(spec.sensor.parameters, family.parameters(spec.quantity), {"dissipation_W_per_K"}, "sensor.parameters.");
+            refuseUnknown(spec.sensor.parameters, withPiece(family, spec.quantity), {}, "sensor.parameters.");
         !known)
         return tl::unexpected(known.error());
     auto sensor = family.make(spec.sensor.parameters.over(part->parameters), {spec.quantity, part->range, path.m_source_V});
     if (!sensor) return tl::unexpected(sensor.error().within("sensor.parameters"));
     path.m_sensor = std::move(*sensor);
     path.m_signal = family.output;
+    path.m_heat =
+        HeatModel::make(spec.wiring, spec.sensor.parameters.over(part->parameters), path.m_source_V, spec.quantity, family.output);
 
     const auto correction = Correction::make(spec.correction);
     if (!correction) return tl::unexpected(correction.error());
@@ -145,7 +160,7 @@ Expected<AnalogPath> AnalogPath::build(const GaugeSpec& spec, const Catalogue& c
 }
 
 double AnalogPath::exactCode(double world) const {
-    return m_converter->exactCode(m_wiring->forward(m_sensor->forward(m_correction.undo(world))));
+    return m_converter->exactCode(m_wiring->forward(signalAt(world)));
 }
 
 double AnalogPath::reading(double code) const { return m_correction.apply(formulaOfVoltage(m_converter->inputOf(code))); }
@@ -192,7 +207,14 @@ void AnalogPath::run(std::span<const Number> codes, std::span<double> out) const
         } else {
             inputsOf(*m_converter, offset, from, to);
             if (!wiring || !wiring->isIdentity()) m_wiring->inverseAll(to);
-            m_sensor->inverseAll(to);
+            if (m_heat.isNone()) {
+                m_sensor->inverseAll(to);
+            } else {
+                std::array<double, kBlock> rise;
+                for (std::size_t i = 0; i < size; ++i) rise[i] = m_heat.rise_K(to[i]);
+                m_sensor->inverseAll(to);
+                for (std::size_t i = 0; i < size; ++i) to[i] -= rise[i];
+            }
         }
         if (!m_correction.isNone())
             for (double& value : to) value = m_correction.apply(value);
@@ -231,7 +253,7 @@ void AnalogPath::fillUpstream(Evaluation& evaluation, double formulaValue) const
         StageValue& at = evaluation.at(stage);
         at.value = at.exact = value;
     };
-    const double signal = m_sensor->forward(formulaValue);
+    const double signal = signalOf(formulaValue);
     set(Stage::World, m_correction.apply(formulaValue));
     set(Stage::Sensor, signal);
     set(Stage::Wiring, m_wiring->forward(signal));
@@ -303,7 +325,7 @@ Expected<Evaluation> AnalogPath::evaluate(const Entry& entry) const {
                 break;
             }
             case Stage::Sensor:
-                fillUpstream(evaluation, m_sensor->inverse(entry.value));
+                fillUpstream(evaluation, measurandOf(entry.value));
                 evaluation.at(Stage::Sensor).value = evaluation.at(Stage::Sensor).exact = entry.value;
                 pin_V = evaluation.at(Stage::Wiring).value = evaluation.at(Stage::Wiring).exact = m_wiring->forward(entry.value);
                 break;
@@ -345,6 +367,19 @@ Expected<Evaluation> AnalogPath::evaluate(const Entry& entry) const {
     return evaluation;
 }
 
+std::vector<TraceLine> AnalogPath::explainHeat(double signal, double from, double to, std::string_view sign) const {
+    const auto heating = m_heat.at(signal);
+    if (!heating) return {};
+    const std::string unit = unitId(m_quantity);
+    return {{"P", fmt::format("{}² × {}", engineering(heating->current_A, Quantity::Current, 5).joined(),
+                              engineering(signal, Quantity::Resistance, 5).joined()),
+             heating->power_W, "W", "the sensor's own current"},
+            {"ΔT", fmt::format("P/δ, δ {} W/K", plainNumber(heating->power_W / heating->rise_K, 4)), heating->rise_K, "K",
+             "dissipation constant of the sensor; IEC 60539-1"},
+            {sign == "−" ? "without self-heating" : "with self-heating",
+             fmt::format("{} {} {}", plainNumber(from, 7), sign, plainNumber(heating->rise_K, 5)), to, unit, ""}};
+}
+
 std::vector<TraceLine> AnalogPath::trace(const Evaluation& evaluation) const {
     std::vector<TraceLine> lines;
     const auto append = [&](std::vector<TraceLine> more) { lines.insert(lines.end(), more.begin(), more.end()); };
@@ -353,7 +388,11 @@ std::vector<TraceLine> AnalogPath::trace(const Evaluation& evaluation) const {
     const Stage from = evaluation.entry.stage;
     if (from != Stage::Converter) {
         const bool fromValue = from == Stage::World || from > Stage::Converter;
-        if (fromValue) append(m_sensor->explainForward(m_correction.undo(evaluation.at(Stage::World).value)));
+        if (fromValue) {
+            const double measurand = m_correction.undo(evaluation.at(Stage::World).value), warm = m_heat.settledAt(measurand, *m_sensor);
+            if (!m_heat.isNone()) append(explainHeat(m_sensor->forward(warm), measurand, warm, "+"));
+            append(m_sensor->explainForward(warm));
+        }
         if (fromValue || from == Stage::Sensor) append(m_wiring->explainForward(sensor));
         if (std::isfinite(pin_V)) append(m_converter->explainCode(pin_V));
     }
@@ -366,7 +405,9 @@ std::vector<TraceLine> AnalogPath::trace(const Evaluation& evaluation) const {
                          "clipped code: a limit, not a value"});
     }
     append(m_wiring->explainInverse(used_V));
-    append(m_sensor->explainInverse(m_wiring->inverse(used_V)));
+    const double signal = m_wiring->inverse(used_V);
+    append(m_sensor->explainInverse(signal));
+    if (!m_heat.isNone()) append(explainHeat(signal, m_sensor->inverse(signal), measurandOf(signal), "−"));
     const double value = formulaOfVoltage(used_V);
     if (!m_correction.isNone()) {
         lines.push_back({"corrected", fmt::format("{} + {}", plainNumber(value, 7), term(m_correction.amount(value), 5)),

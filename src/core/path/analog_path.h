@@ -2,6 +2,7 @@
 
 #include "catalogue/catalogue.h"
 #include "path/correction.h"
+#include "path/self_heating.h"
 #include "path/signal_path.h"
 
 #include <memory>
@@ -54,7 +55,12 @@ class AnalogPath final : public SignalPath {
     [[nodiscard]] const Transfer& wiring() const { return *m_wiring; }
     [[nodiscard]] const Converter& converter() const { return *m_converter; }
     [[nodiscard]] const Correction& correction() const { return m_correction; }
+    /// How far the sensor's own current warms it; corrected in every reading where the dissipation constant is known.
+    [[nodiscard]] const HeatModel& heat() const { return m_heat; }
+    /// The signal that the sensor gives at a value of the measurand after the correction (canonical).
+    [[nodiscard]] double signalAt(double world) const { return signalOf(m_correction.undo(world)); }
     [[nodiscard]] const Part& part() const { return *m_part; }
+    /// What feeds the sensor and its network; 0 when nobody said and it does not follow from the converter.
     [[nodiscard]] double source_V() const { return m_source_V; }
     [[nodiscard]] bool isRatiometric() const { return m_isRatiometric; }
     [[nodiscard]] Quantity quantity() const { return m_quantity; }
@@ -64,9 +70,13 @@ class AnalogPath final : public SignalPath {
     AnalogPath() = default;
     template <class Number>
     void run(std::span<const Number> codes, std::span<double> out) const;
+    [[nodiscard]] std::vector<TraceLine> explainHeat(double signal, double from, double to, std::string_view sign) const;
     void fillUpstream(Evaluation& evaluation, double formulaValue) const;
     void fillDownstream(Evaluation& evaluation, double code, double exactCode) const;
-    [[nodiscard]] double formulaOfVoltage(double pin_V) const { return m_sensor->inverse(m_wiring->inverse(pin_V)); }
+    /// The measurand from the sensor's signal, and the signal from the measurand: the part's formula and the sensor's own warmth.
+    [[nodiscard]] double measurandOf(double signal) const { return m_sensor->inverse(signal) - m_heat.rise_K(signal); }
+    [[nodiscard]] double signalOf(double measurand) const { return m_sensor->forward(m_heat.settledAt(measurand, *m_sensor)); }
+    [[nodiscard]] double formulaOfVoltage(double pin_V) const { return measurandOf(m_wiring->inverse(pin_V)); }
 
     Quantity m_quantity = Quantity::Temperature;
     Quantity m_signal = Quantity::Voltage;
@@ -75,6 +85,7 @@ class AnalogPath final : public SignalPath {
     std::shared_ptr<const Transfer> m_wiring;
     std::optional<Converter> m_converter;
     Correction m_correction;
+    HeatModel m_heat;
     double m_source_V = 0;
     bool m_isRatiometric = false;
     std::string m_sensorNote;

@@ -28,7 +28,9 @@ Interval usualSpan(Quantity quantity) {
 void fillFreeParameters(GaugeSpec& spec, const Part& part) {
     Parameters& parameters = spec.sensor.parameters;
     const auto suggest = [&](const std::string& id, ParameterValue value) {
-        if (!part.parameters.has(id)) parameters.set(id, std::move(value));
+        if (part.parameters.has(id)) return;
+        parameters.set(id, std::move(value));
+        spec.examples.insert("sensor." + id);
     };
     if (part.family == "ntc-beta") {
         suggest("r25_ohm", kUsualNtc_ohm);
@@ -184,9 +186,11 @@ GaugeSpec defaultGauge(const Part& part) {
     } else {
         const bool isSmall = part.family == "bridge" || part.family == "bridge-millivolt" || part.family == "thermocouple";
         spec.wiring.kind = isSmall ? "bridge" : "direct";
-        spec.wiring.parameters = {{"source", std::string("reference")}};
     }
     chooseConverter(spec, part, signal);
+    for (const auto& [id, value] : spec.wiring.parameters.all())
+        if (id != "source") spec.examples.insert("wiring." + id);
+    spec.examples.insert("converter.part");
     spec.reading.unit = canonicalUnit(part.quantity).id;
     const Interval usual = usualSpan(part.quantity);
     spec.reading.span = {std::max(usual.low, part.range.low), std::min(usual.high, part.range.high)};

@@ -6,6 +6,7 @@
 
 #include <map>
 #include <optional>
+#include <set>
 #include <string>
 
 namespace fg {
@@ -62,6 +63,8 @@ struct GaugeSpec {
     std::map<std::string, std::string> inputs = {};  ///< field → name of the gauge on the bench that lends its reading to it
     std::string channel;                             ///< name under which a source delivers its raw values; empty: none
     std::vector<std::string> cautions;               ///< "heat", "mains", "vacuum", … beyond those of its part
+    /// Fields whose value is an example and not the maker's: "sensor.r25_ohm". See path/examples.h.
+    std::set<std::string> examples = {};
 
     /// The unit of the reading; canonical when the id is not one of the quantity.
     [[nodiscard]] const Unit& readingUnit() const;

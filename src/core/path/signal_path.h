@@ -20,6 +20,7 @@ struct Entry {
     Stage stage = Stage::Converter;
     double value = 0;
     std::shared_ptr<const RawData> raw = {};  ///< Converter of a digital part: its bytes; `value` means nothing then
+    std::optional<double> word = {};          ///< Converter of an analog path: the word that the code in `value` came in
 };
 
 /// What the path says at one stage.

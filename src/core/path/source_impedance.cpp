@@ -16,7 +16,7 @@ double parallel(double a, double b) {
 double sourceImpedance_ohm(const GaugeSpec& spec, const AnalogPath& path, double world) {
     const Parameters& wiring = spec.wiring.parameters;
     if (spec.wiring.kind == "divider") {
-        double branch = path.sensor().forward(path.correction().undo(world)) + wiring.numberOr("lead_ohm", 0);
+        double branch = path.signalAt(world) + wiring.numberOr("lead_ohm", 0);
         if (const double across = wiring.numberOr("parallel_ohm", 0); across > 0) branch = parallel(branch, across);
         return parallel(branch, wiring.numberOr("fixed_ohm", 0));
     }

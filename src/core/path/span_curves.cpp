@@ -45,7 +45,7 @@ SpanCurve countsPerUnitOver(const GaugeSpec& spec, const AnalogPath& path, std::
 }
 
 SpanCurve signalOver(const GaugeSpec& spec, const AnalogPath& path, std::size_t points) {
-    return over(spec, points, [&](double world) { return path.sensor().forward(path.correction().undo(world)); });
+    return over(spec, points, [&](double world) { return path.signalAt(world); });
 }
 
 SpanCurve stepOver(const GaugeSpec& spec, const AnalogPath& path, std::size_t points) {

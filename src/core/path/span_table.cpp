@@ -27,19 +27,26 @@ double niceStep(double width) {
     return 10 * decade;
 }
 
-Expected<std::vector<SpanRow>> spanTable(const GaugeSpec& spec, const AnalogPath& path, double step) {
+Expected<std::vector<double>> spanValues(Interval span, double step) {
     constexpr double kMostRows = 100'000;
-    const Interval span = spec.reading.span;
     if (!(step > 0) || !(span.width() / step <= kMostRows))
         return fail(ErrorCode::Range, "step", plainNumber(step), "a step above 0 that gives at most 100 000 rows");
+    std::vector<double> values;
+    const auto count = static_cast<std::size_t>(std::floor(span.width() / step * (1 + 1e-12)));
+    for (std::size_t i = 0; i <= count; ++i) values.push_back(span.low + static_cast<double>(i) * step);
+    if (std::abs(values.back() - span.high) >= 1e-9 * span.width()) values.push_back(span.high);
+    return values;
+}
+
+Expected<std::vector<SpanRow>> spanTable(const GaugeSpec& spec, const AnalogPath& path, double step) {
+    const auto values = spanValues(spec.reading.span, step);
+    if (!values) return tl::unexpected(values.error());
     const Unit& unit = spec.readingUnit();
     std::vector<SpanRow> rows;
-    const auto count = static_cast<std::size_t>(std::floor(span.width() / step * (1 + 1e-12)));
-    for (std::size_t i = 0; i <= count + 1; ++i) {
+    for (const double value : *values) {
         SpanRow row;
-        row.value = i > count ? span.high : span.low + static_cast<double>(i) * step;
-        if (i > count && !rows.empty() && std::abs(rows.back().value - span.high) < 1e-9 * span.width()) break;
-        row.input = path.wiring().forward(path.sensor().forward(path.correction().undo(unit.toCanonical(row.value))));
+        row.value = value;
+        row.input = path.wiring().forward(path.signalAt(unit.toCanonical(row.value)));
         row.exact = path.converter().exactCode(row.input);
         row.codeValue = std::nan("");
         if (std::isfinite(row.input)) {
@@ -56,7 +63,7 @@ SpanCells spanCells(const AnalogPath& path, const SpanRow& row, int digits) {
     const std::string value = fmt::format("{:.10g}", row.value);
     if (!std::isfinite(row.input)) return {value, "", "", "", "", "", "no value"};
     const Converter& converter = path.converter();
-    const int bits = converter.word() == WordFormat::RightJustified ? converter.bits() : registerBits(converter.bits());
+    const int bits = converter.word() == WordFormat::RightJustified ? converter.bits() : converter.wordBits();
     const std::int64_t word = row.word & ((std::int64_t{1} << bits) - 1);
     // Which side of the measurand a clipped code leaves open turns round on a falling path.
     const Clip clip = path.isRising() ? row.code.clip : flipped(row.code.clip);
@@ -79,20 +86,6 @@ std::string spanTableCsv(const GaugeSpec& spec, const AnalogPath& path, const st
         text += "\r\n";
     }
     return text;
-}
-
-Expected<Threshold> thresholdFor(const AnalogPath& path, double limit, bool rising, bool early) {
-    Threshold threshold;
-    threshold.exact = path.exactCode(limit);
-    // Comparing code >= threshold when the code rises towards the limit: rounding down switches before it, rounding up after.
-    const bool codeRises = rising == path.isRising();
-    const double rounded = codeRises == early ? std::floor(threshold.exact) : std::ceil(threshold.exact);
-    if (!std::isfinite(threshold.exact) || !path.converter().canGive(rounded) || path.converter().clipOf(rounded) != Clip::None)
-        return fail(ErrorCode::Domain, "threshold", plainNumber(limit, 7), "a limit inside what the converter can tell");
-    threshold.code = static_cast<std::int64_t>(rounded);
-    threshold.value = path.reading(rounded);
-    threshold.atLeast = codeRises;
-    return threshold;
 }
 
 std::optional<IntegerConstants> integerConstants(const GaugeSpec& spec, const AnalogPath& path, double scale) {

@@ -19,6 +19,10 @@ struct SpanRow {
 /// A step of 1, 2 or 5 times a power of ten that divides `width` into at most 25 parts; 1 for a width that is not above 0.
 [[nodiscard]] double niceStep(double width);
 
+/// The values from span.low to span.high at equal steps, the high end included. Error: Range at "step" for a step that is not above 0 or
+/// gives more than 100 000 values.
+[[nodiscard]] Expected<std::vector<double>> spanValues(Interval span, double step);
+
 /// The wanted span at equal steps (in the reading's unit, above 0), its high end included. Error: Range at "step" for a step that is not
 /// above 0 or gives more than 100 000 rows.
 [[nodiscard]] Expected<std::vector<SpanRow>> spanTable(const GaugeSpec& spec, const AnalogPath& path, double step);
@@ -31,18 +35,6 @@ using SpanCells = std::array<std::string, kSpanCells>;
 
 /// The table as CSV (RFC 4180): value, input, code in decimal, hex and binary, the code's own value, limit mark.
 [[nodiscard]] std::string spanTableCsv(const GaugeSpec& spec, const AnalogPath& path, const std::vector<SpanRow>& rows);
-
-/// A threshold for a physical limit: the code to compare with, and the value at which it really switches.
-struct Threshold {
-    double exact = 0;
-    std::int64_t code = 0;
-    double value = 0;      ///< canonical; NaN where the formula has none
-    bool atLeast = false;  ///< the limit is reached when code >= this; else when code <= this
-};
-
-/// The limit's code rounded so that the comparison never comes late (`early`) or never early; which way that is depends on whether the
-/// code rises with the value and on the limit being watched from below (`rising`). Error: Domain when no code reaches the limit.
-[[nodiscard]] Expected<Threshold> thresholdFor(const AnalogPath& path, double limit, bool rising, bool early);
 
 /// Integers that turn a code of a straight path into the reading without a floating point: reading · scale = (code · multiplier + addend)
 /// >> shift in 32-bit signed arithmetic, for every code.

@@ -12,17 +12,27 @@ namespace {
 
 constexpr double kSameVoltage = 0.03;  // relative: 3.3 V and 3.35 V are one rail
 
+/// What the circuit of a resistive sensor draws: its own current, and in a divider what flows beside it through a linearising resistor.
+double circuitCurrent_A(const WiringSpec& wiring, double source_V, double sensor_ohm) {
+    if (wiring.kind == "divider") {
+        const double parallel_ohm = wiring.parameters.numberOr("parallel_ohm", 0);
+        const double own_ohm = sensor_ohm + wiring.parameters.numberOr("lead_ohm", 0);
+        const double branch_ohm = parallel_ohm > 0 ? own_ohm * parallel_ohm / (own_ohm + parallel_ohm) : own_ohm;
+        return source_V / (branch_ohm + wiring.parameters.numberOr("fixed_ohm", 0));
+    }
+    return sensorCurrent_A(wiring.kind, wiring.parameters, source_V, sensor_ohm).value_or(0);
+}
+
 /// The most that flows through a sensor that lives in its circuit: a divider's current, a loop's, a photocurrent.
 double circuitCurrent_A(const Item& item) {
     const Interval span = item.spec().spanCanonical();
     double most = 0;
     for (const double world : {span.low, span.high}) {
-        const double signal = item.path->sensor().forward(item.path->correction().undo(world));
+        const double signal = item.path->signalAt(world);
         double current = 0;
         if (item.path->signalQuantity() == Quantity::Current) current = std::abs(signal);
-        if (item.path->signalQuantity() == Quantity::Resistance && item.spec().wiring.kind == "divider")
-            current = item.path->source_V() / (signal + item.spec().wiring.parameters.numberOr("fixed_ohm", 0));
-        if (item.spec().wiring.kind == "current-source") current = item.spec().wiring.parameters.numberOr("source_A", 0);
+        if (item.path->signalQuantity() == Quantity::Resistance)
+            current = circuitCurrent_A(item.spec().wiring, item.path->source_V(), signal);
         if (std::isfinite(current)) most = std::max(most, current);
     }
     return most;

@@ -21,6 +21,11 @@ namespace {
 
 std::string slopeId(Quantity measurand) { return idWithUnit("slope_V_per_", measurand); }
 
+tl::unexpected<Error> missingSupply() {
+    return fail(ErrorCode::Missing, "wiring.source_V", "nothing",
+                "the supply of this ratiometric sensor (source_V, or source “reference” where the converter's reference is its supply)");
+}
+
 /// Actual over nominal supply for a part that follows its supply; 1 for one that does not.
 Expected<double> supplyScale(const Parameters& parameters, const SensorContext& context) {
     const double statedAt = parameters.numberOr("ratiometric_at_V", 0);
@@ -28,7 +33,7 @@ Expected<double> supplyScale(const Parameters& parameters, const SensorContext& 
     if (!(statedAt > 0))
         return fail(ErrorCode::Range, "ratiometric_at_V", plainNumber(statedAt),
                     "the supply in V at which slope and offset are stated, or 0 for a part that does not follow its supply");
-    if (!(context.supply_V > 0)) return fail(ErrorCode::Missing, "wiring.source", "nothing", "the supply of a ratiometric sensor");
+    if (!(context.supply_V > 0)) return missingSupply();
     return context.supply_V / statedAt;
 }
 
@@ -89,7 +94,7 @@ std::vector<ParameterSpec> lineThroughPointsParameters(Quantity) { return points
 
 // Vout = Vs·(0.0062·RHs + 0.16), RHs = RH·(1.0546 − 0.00216·t): the humidity part reads low when it is warm.
 MadeSensor makeHumidityCompensated(const Parameters& parameters, const SensorContext& context) {
-    if (!(context.supply_V > 0)) return fail(ErrorCode::Missing, "wiring.source", "nothing", "the supply of a ratiometric sensor");
+    if (!(context.supply_V > 0)) return missingSupply();
     const auto slope = parameters.requireNumber("slope_per_percent"), offset = parameters.requireNumber("offset_ratio");
     if (!slope) return tl::unexpected(slope.error());
     if (!offset) return tl::unexpected(offset.error());
@@ -318,6 +323,16 @@ std::span<const SensorFamily> sensorFamilies() {
         return rows;
     }();
     return all;
+}
+
+std::vector<ParameterSpec> pieceParameters(Quantity measurand, Quantity output) {
+    std::vector<ParameterSpec> specs;
+    if (output == Quantity::Resistance)
+        specs.push_back(
+            {"dissipation_W_per_K", "Dissipation constant", Quantity::Ratio, "W/K", 0.0, "dissipation_tolerance", ToleranceKind::Relative});
+    specs.push_back({idWithUnit("accuracy_", measurand), "Accuracy of this piece, ±", measurand, "", 0.0});
+    specs.push_back({idWithUnit("signal_tolerance_", output), "Points and table, ±", output, "", 0.0});
+    return specs;
 }
 
 const SensorFamily* findSensorFamily(std::string_view id) {

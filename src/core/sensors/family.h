@@ -42,6 +42,11 @@ struct SensorFamily {
 
 [[nodiscard]] std::span<const SensorFamily> sensorFamilies();
 
+/// What a gauge can say of its own piece whatever the formula: "accuracy_<unit>" (± in the measurand's unit, takes the place of the part's
+/// statement), "signal_tolerance_<unit>" (± of points or a table, in the unit of the output), and of resistive sensors
+/// "dissipation_W_per_K" with its relative "dissipation_tolerance".
+[[nodiscard]] std::vector<ParameterSpec> pieceParameters(Quantity measurand, Quantity output);
+
 /// The family of that id; null when there is none.
 [[nodiscard]] const SensorFamily* findSensorFamily(std::string_view id);
 

@@ -22,7 +22,7 @@ std::vector<ParameterSpec> thermocoupleParameters(Quantity) {
 /// U = Uexc · (zero + span · p/pFS); both stated per volt of excitation.
 MadeSensor makeBridgeLine(double perExcitation, double zeroPerExcitation, const Parameters& parameters, const SensorContext& context,
                           const std::string& field) {
-    if (!(context.supply_V > 0)) return fail(ErrorCode::Missing, "wiring.source", "nothing", "the excitation of the bridge");
+    if (!(context.supply_V > 0)) return fail(ErrorCode::Missing, "wiring.source_V", "nothing", "the excitation of the bridge");
     const std::string fullScaleId = idWithUnit("full_scale_", context.measurand);
     const auto fullScale = parameters.requireNumber(fullScaleId);
     if (!fullScale) return tl::unexpected(fullScale.error());

@@ -23,7 +23,7 @@ struct Known {
 
     [[nodiscard]] double signalLow() const { return std::min(signalAt(spec.spanCanonical().low), signalAt(spec.spanCanonical().high)); }
     [[nodiscard]] double signalHigh() const { return std::max(signalAt(spec.spanCanonical().low), signalAt(spec.spanCanonical().high)); }
-    [[nodiscard]] double signalAt(double world) const { return path.sensor().forward(path.correction().undo(world)); }
+    [[nodiscard]] double signalAt(double world) const { return path.signalAt(world); }
     [[nodiscard]] double pinAt(double world) const { return path.wiring().forward(signalAt(world)); }
     [[nodiscard]] double fullScale_V() const { return path.converter().lsb() * static_cast<double>(path.converter().maxCode() + 1); }
     [[nodiscard]] double bits() const { return converter.numberOr("bits", 10); }

@@ -2,6 +2,7 @@
 
 #include "path/digital_path.h"
 
+#include "uncertainty/coverage.h"
 #include "uncertainty/influences.h"
 #include "units/number_format.h"
 
@@ -11,14 +12,14 @@
 namespace fg {
 namespace {
 
+constexpr double kStatedCoverage = 2;  // of an uncertainty that somebody states without saying more
+
 double standardOf(double limit, Distribution distribution) {
     switch (distribution) {
         case Distribution::Rectangular:
             return limit / std::sqrt(3.0);
-        case Distribution::OneSided:
-            return limit / std::sqrt(12.0);
         case Distribution::Normal:
-            return limit / Budget::kCoverage;
+            return limit / kStatedCoverage;
     }
     return limit;
 }
@@ -31,32 +32,46 @@ std::string toleranceText(const ParameterSpec& spec, double value, double limit)
     return fmt::format("{} ± {}", spec.label, tolerance);
 }
 
-void addConverterLines(Budget& budget, const AnalogPath& path, double world, double error_LSB) {
+void addConverterLines(Budget& budget, const AnalogPath& path, double world, const Influences& influences) {
     const double counts = path.countsPerUnit(world);
     if (!(counts > 0)) return;
-    const double lsb = 1 / counts;
+    const double lsb = 1 / counts, error_LSB = influences.error_LSB;
+    if (influences.noise_LSB > 0)
+        budget.contributions.push_back({Stage::Converter,
+                                        fmt::format("Noise of the converter, {} rms", engineering(influences.noise_LSB * path.converter().lsb(),
+                                                                                                 path.converter().input(), 3).joined()),
+                                        kStatedCoverage * influences.noise_LSB * lsb, Distribution::Normal, influences.noise_LSB * lsb, 0,
+                                        "converter.noise_V", Cause::Noise});
     if (error_LSB > 0)
         budget.contributions.push_back({Stage::Converter, fmt::format("Converter, {} LSB", plainNumber(error_LSB, 3)), error_LSB * lsb,
                                         Distribution::Rectangular, standardOf(error_LSB * lsb, Distribution::Rectangular), 0,
                                         "converter.error_LSB", Cause::ConverterError});
     // One code covers one LSB: ± LSB/2, rectangular, LSB/√12.
-    budget.contributions.push_back({Stage::Converter, "Half a code", lsb / 2, Distribution::Rectangular, lsb / std::sqrt(12.0), 0,
+    budget.contributions.push_back({Stage::Converter, "Quantisation", lsb / 2, Distribution::Rectangular, lsb / std::sqrt(12.0), 0,
                                     "converter.bits", Cause::Quantisation});
+}
+
+void combine(Budget& budget) {
+    double variance = 0;
+    for (const Contribution& line : budget.contributions) variance += line.standard * line.standard;
+    for (Contribution& line : budget.contributions) line.share = variance > 0 ? line.standard * line.standard / variance : 0;
+    budget.standard = std::sqrt(variance);
+    budget.expanded = expandedOf(budget.contributions, budget.contributions.size());
 }
 
 }  // namespace
 
-std::optional<SelfHeating> selfHeatingAt(const GaugeSpec& spec, const AnalogPath& path, double world) {
-    if (path.signalQuantity() != Quantity::Resistance || spec.wiring.kind != "divider") return std::nullopt;
-    const double resistance_ohm = path.sensor().forward(path.correction().undo(world));
-    const double fixed_ohm = spec.wiring.parameters.numberOr("fixed_ohm", 0);
-    if (!(resistance_ohm >= 0) || !(fixed_ohm > 0)) return std::nullopt;
-    SelfHeating heating;
-    heating.current_A = path.source_V() / (resistance_ohm + fixed_ohm);
-    heating.power_W = heating.current_A * heating.current_A * resistance_ohm;
-    const double dissipation = spec.sensor.parameters.over(path.part().parameters).numberOr("dissipation_W_per_K", 0);
-    heating.rise_K = dissipation > 0 ? heating.power_W / dissipation : 0;
-    return heating;
+double expandedOf(const std::vector<Contribution>& contributions, std::size_t leftOut) {
+    std::vector<double> rectangles;
+    double normal = 0;
+    for (std::size_t i = 0; i < contributions.size(); ++i) {
+        if (i == leftOut) continue;
+        if (contributions[i].distribution == Distribution::Normal)
+            normal += contributions[i].standard * contributions[i].standard;
+        else
+            rectangles.push_back(contributions[i].limit);
+    }
+    return coverageHalfWidth(rectangles, std::sqrt(normal));
 }
 
 namespace {
@@ -77,16 +92,12 @@ Expected<Budget> deviceBudget(const GaugeSpec& spec, const Catalogue& catalogue,
                                         standardOf(*limit, Distribution::Rectangular), 0, "", Cause::SensorAccuracy});
     const DeviceReading* reading = evaluation->device->decoded.find(path->reading());
     if (reading && reading->step > 0)
-        budget.contributions.push_back({Stage::Converter, "Half a raw step", reading->step / 2, Distribution::Rectangular,
+        budget.contributions.push_back({Stage::Converter, "Quantisation", reading->step / 2, Distribution::Rectangular,
                                         reading->step / std::sqrt(12.0), 0, "", Cause::Quantisation});
     if (spec.correction.kind != "none" && spec.correction.uncertainty > 0)
         budget.contributions.push_back({Stage::Correction, "Points and fit", spec.correction.uncertainty, Distribution::Normal,
-                                        spec.correction.uncertainty / Budget::kCoverage, 0, "correction.uncertainty", Cause::Correction});
-    double variance = 0;
-    for (const Contribution& line : budget.contributions) variance += line.standard * line.standard;
-    budget.standard = std::sqrt(variance);
-    budget.expanded = Budget::kCoverage * budget.standard;
-    for (Contribution& line : budget.contributions) line.share = variance > 0 ? line.standard * line.standard / variance : 0;
+                                        spec.correction.uncertainty / kStatedCoverage, 0, "correction.uncertainty", Cause::Correction});
+    combine(budget);
     return budget;
 }
 
@@ -127,19 +138,25 @@ Expected<Budget> budgetAt(const GaugeSpec& spec, const Catalogue& catalogue, dou
         budget.contributions.push_back({influence.stage, label, limitOf(standard), Distribution::Rectangular, standard, 0,
                                         std::string(stageName(influence.stage)) + "." + influence.spec.id, Cause::Tolerance});
     }
-    if (influences.selfHeating_K > 0)
-        budget.contributions.push_back({Stage::Wiring, "Self-heating", influences.selfHeating_K, Distribution::OneSided,
-                                        standardOf(influences.selfHeating_K, Distribution::OneSided), 0, "", Cause::SelfHeating});
-    addConverterLines(budget, *nominal, world, influences.error_LSB);
+    if (influences.signalTolerance > 0) {
+        const double limit = influences.signalTolerance;
+        budget.contributions.push_back({Stage::Sensor, "Points and table", limit, Distribution::Rectangular,
+                                        standardOf(limit, Distribution::Rectangular), 0, "", Cause::SensorAccuracy});
+        budget.sensorStated = true;
+    }
+    if (const SelfHeating& heating = influences.selfHeating; heating.uncertainty_K > 0)
+        budget.contributions.push_back(
+            {Stage::Wiring,
+             fmt::format("Self-heating, {} K taken off{}", significantDigits(heating.rise_K, 2),
+                         heating.isToleranceTaken ? fmt::format(", ± {} % taken", plainNumber(100 * kUsualDissipationTolerance)) : ""),
+             heating.uncertainty_K, Distribution::Rectangular, standardOf(heating.uncertainty_K, Distribution::Rectangular), 0,
+             "sensor.dissipation_W_per_K", Cause::SelfHeating});
+    addConverterLines(budget, *nominal, world, influences);
     if (influences.correction > 0)
         budget.contributions.push_back({Stage::Correction, "Points and fit", influences.correction, Distribution::Normal,
-                                        influences.correction / Budget::kCoverage, 0, "correction.uncertainty", Cause::Correction});
+                                        influences.correction / kStatedCoverage, 0, "correction.uncertainty", Cause::Correction});
 
-    double variance = 0;
-    for (const Contribution& line : budget.contributions) variance += line.standard * line.standard;
-    for (Contribution& line : budget.contributions) line.share = variance > 0 ? line.standard * line.standard / variance : 0;
-    budget.standard = std::sqrt(variance);
-    budget.expanded = Budget::kCoverage * budget.standard;
+    combine(budget);
     return budget;
 }
 

@@ -13,7 +13,6 @@ namespace fg {
 /// How a contribution is distributed, which decides the standard uncertainty that its limits stand for (JCGM 100:2008, 4.3.7, 4.4.5).
 enum class Distribution {
     Rectangular,  ///< anywhere within ± a: u = a/√3
-    OneSided,     ///< anywhere in 0 … a: u = a/√12
     Normal        ///< stated as expanded uncertainty with k = 2: u = U/2
 };
 
@@ -23,6 +22,7 @@ enum class Cause {
     SensorAccuracy,  ///< the part's own statement
     SelfHeating,
     ConverterError,
+    Noise,  ///< differs from one reading to the next; a mean of n makes it √n times smaller
     Quantisation,
     Correction
 };
@@ -31,7 +31,7 @@ enum class Cause {
 struct Contribution {
     Stage stage = Stage::Sensor;
     std::string label;  ///< "B 3950 K ± 1 %"
-    double limit = 0;   ///< ± a as it shows in the reading (0 … a when one-sided)
+    double limit = 0;   ///< ± a as it shows in the reading; 2u of a normal one
     Distribution distribution = Distribution::Rectangular;
     double standard = 0;    ///< u
     double share = 0;       ///< of the variance, 0 … 1
@@ -41,7 +41,8 @@ struct Contribution {
 
 /// The uncertainty budget of a gauge at one value of the measurand.
 ///
-/// Combined standard uncertainty u = √Σuᵢ² (JCGM 100:2008, 5.1.2, inputs independent), expanded U = k·u with k = 2 (6.2).
+/// Combined standard uncertainty u = √Σuᵢ² (JCGM 100:2008, 5.1.2, inputs independent). Expanded U: half the interval that holds
+/// 95 % of the combined distribution (coverage.h), so k = U/u follows from the shape: 1.65 for one dominating rectangle, 2 for many alike.
 /// Sensitivities are found on the path itself: a parameter of the hardware is moved by ± its own standard uncertainty, the formula keeps
 /// its nominal one, and half the change of the reading is that contribution (5.1.3, note 2). What cancels in the circuit so cancels here.
 struct Budget {
@@ -49,19 +50,15 @@ struct Budget {
     std::vector<Contribution> contributions;  ///< in path order
     double standard = 0;
     double expanded = 0;
-    static constexpr double kCoverage = 2;
+    /// What U is of u: U = k·u. 2 when there is nothing to combine.
+    [[nodiscard]] double coverage() const { return standard > 0 ? expanded / standard : 2; }
     bool sensorStated = false;  ///< false: nobody said how accurate the sensor is, so the budget lacks its largest part
 };
 
 /// The budget at `world` (canonical). Errors: those of AnalogPath::build; Domain where the path has no value at `world`.
 [[nodiscard]] Expected<Budget> budgetAt(const GaugeSpec& spec, const Catalogue& catalogue, double world);
 
-/// The self-heating of a resistive sensor in its wiring at `world`.
-struct SelfHeating {
-    double current_A = 0;
-    double power_W = 0;
-    double rise_K = 0;  ///< 0 when no dissipation constant is known
-};
-[[nodiscard]] std::optional<SelfHeating> selfHeatingAt(const GaugeSpec& spec, const AnalogPath& path, double world);
+/// U of these contributions, and of them without the one at `leftOut` (their count: none left out).
+[[nodiscard]] double expandedOf(const std::vector<Contribution>& contributions, std::size_t leftOut);
 
 }  // namespace fg

@@ -11,7 +11,9 @@ namespace {
 
 constexpr std::size_t kCells = 1024;
 constexpr double kNormalReach = 6.5;
+constexpr double kReach = 7;
 constexpr double kNarrow = 0.02;
+constexpr double kNothing = 1e-6;
 
 /// The distribution function of a sum that is symmetric about zero, on an even grid from −reach to +reach.
 class SymmetricSum {
@@ -81,6 +83,8 @@ double coverageHalfWidth(std::span<const double> rectangles, double normal, doub
     }
     if (!(variance > 0) || !std::isfinite(variance)) return variance;
     double spread = normal;
+    // Nothing moves by these, and differences over such a width would be rounding alone.
+    std::erase_if(widths, [&](double a) { return a < kNothing * std::sqrt(variance); });
     // Narrower than the grid could show: its shape no longer matters, only its size.
     if (spread > 0 && spread < kNarrow * std::sqrt(variance)) {
         widths.push_back(std::sqrt(3.0) * spread);
@@ -90,6 +94,7 @@ double coverageHalfWidth(std::span<const double> rectangles, double normal, doub
     const double high = (1 + probability) / 2;
     double reach = kNormalReach * spread;
     for (const double a : widths) reach += a;
+    reach = std::min(reach, kReach * std::sqrt(variance));  // nothing worth the name lies beyond
     // Where nothing is normal the widest rectangle begins, so that one alone comes out exactly.
     SymmetricSum sum(reach, spread, widths.empty() ? 0 : widths.front());
     for (std::size_t i = spread > 0 ? 0 : 1; i < widths.size(); ++i) sum.addRectangle(widths[i]);

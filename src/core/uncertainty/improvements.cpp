@@ -48,7 +48,7 @@ std::optional<Improvement> byChange(const GaugeSpec& spec, const Catalogue& cata
         };
     } else if (line.cause == Cause::SelfHeating) {
         way.what = "Feed the sensor only while it is read";
-        way.apply = [](GaugeSpec& changed) { changed.sensor.parameters.remove("dissipation_W_per_K"); };
+        way.apply = [](GaugeSpec& changed) { changed.sensor.parameters.set("dissipation_W_per_K", 0.0); };
     } else {
         return std::nullopt;
     }
@@ -56,13 +56,17 @@ std::optional<Improvement> byChange(const GaugeSpec& spec, const Catalogue& cata
 }
 
 /// At one point a calibration takes off everything that stays as it is: part, resistors, reference, the converter's offset. What moves
-/// stays: the half code, self-heating; and the reference it was compared with comes in.
+/// stays: quantisation, noise, self-heating; and the reference it was compared with comes in.
 Improvement byCalibration(const Budget& budget) {
-    double left = std::pow(budget.standard / kReferenceBetter, 2);
+    std::vector<Contribution> left;
     for (const Contribution& line : budget.contributions)
-        if (line.cause == Cause::Quantisation || line.cause == Cause::SelfHeating) left += line.standard * line.standard;
+        if (line.cause == Cause::Quantisation || line.cause == Cause::Noise || line.cause == Cause::SelfHeating) left.push_back(line);
+    Contribution reference;
+    reference.distribution = Distribution::Normal;
+    reference.standard = budget.standard / kReferenceBetter;
+    left.push_back(reference);
     return {"Calibrate here, at one point, against something five times as certain",
-            Budget::kCoverage * std::sqrt(left),
+            expandedOf(left, left.size()),
             "correction.uncertainty",
             {}};
 }

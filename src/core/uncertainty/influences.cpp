@@ -44,9 +44,18 @@ Influences influencesAt(const GaugeSpec& spec, const AnalogPath& nominal, const 
         return influence.spec.id == "reference_measured_V" && !isMeasured;
     });
     influences.sensorAccuracy = part.accuracyAt(world);
+    const std::string measurandUnit(canonicalUnit(spec.quantity).id), signalUnit(canonicalUnit(nominal.signalQuantity()).id);
+    if (const double own = spec.sensor.parameters.numberOr("accuracy_" + measurandUnit, 0); own > 0) influences.sensorAccuracy = own;
+    if (const double tolerance = spec.sensor.parameters.numberOr("signal_tolerance_" + signalUnit, 0); tolerance > 0) {
+        const double signal = nominal.signalAt(world);
+        const auto at = [&](double moved) { return nominal.correction().apply(nominal.sensor().inverse(moved)); };
+        const double limit = std::abs(at(signal + tolerance) - at(signal - tolerance)) / 2;
+        if (std::isfinite(limit)) influences.signalTolerance = limit;
+    }
     for (const ParameterSpec& one : converterSpecs)
         if (one.id == "error_LSB") influences.error_LSB = converter.numberOr(one.id, one.defaultValue.value_or(0));
-    if (const auto heating = selfHeatingAt(spec, nominal, world)) influences.selfHeating_K = std::max(0.0, heating->rise_K);
+    if (const auto heating = nominal.heat().at(nominal.signalAt(world))) influences.selfHeating = *heating;
+    if (nominal.converter().isAdc()) influences.noise_LSB = converter.numberOr("noise_V", 0) / nominal.converter().lsb();
     if (spec.correction.kind != "none") influences.correction = std::max(0.0, spec.correction.uncertainty);
     return influences;
 }

@@ -20,7 +20,9 @@ struct Influences {
     std::vector<Influence> parameters;
     std::optional<double> sensorAccuracy;  ///< ±, canonical; the part's own statement at this value
     double error_LSB = 0;                  ///< ± of the converter, in codes
-    double selfHeating_K = 0;              ///< 0 … this
+    double noise_LSB = 0;                  ///< rms of the converter, in codes
+    double signalTolerance = 0;            ///< ±, canonical: of points or a table, as it shows in the reading
+    SelfHeating selfHeating;               ///< corrected in the reading; its uncertainty remains
     double correction = 0;                 ///< expanded (k = 2), canonical
 };
 

@@ -1,6 +1,7 @@
 #include "uncertainty/monte_carlo.h"
 
 #include "converters/kind.h"
+#include "uncertainty/coverage.h"
 #include "uncertainty/influences.h"
 #include "uncertainty/kernels.h"
 #include "uncertainty/random.h"
@@ -10,7 +11,6 @@
 #include <algorithm>
 #include <boost/random/normal_distribution.hpp>
 #include <cmath>
-#include <tuple>
 
 namespace fg {
 namespace {
@@ -86,11 +86,11 @@ class Hardware {
         }
         const auto converter = m_converterKind.make(m_converter);
         if (!converter) return std::nan("");
-        const WiringContext wiringContext{converter->reference_V()};
+        const WiringContext wiringContext{converter->reference_V(), isReferenceSupply(m_converter)};
         const auto wiring = m_kind.make(m_wiring, wiringContext);
         if (!wiring) return std::nan("");
         SensorContext context = m_context;
-        context.supply_V = sourceVoltage_V(m_wiring, wiringContext).value_or(0);
+        context.supply_V = feedOf(m_kind.id, m_wiring, wiringContext).value_or(Feed{}).voltage_V;
         const auto sensor = m_family.make(m_sensor, context);
         return sensor ? converter->exactCode((*wiring)->forward((*sensor)->forward(formulaValue))) : std::nan("");
     }
@@ -111,13 +111,24 @@ class Hardware {
     double m_source_V = 0, m_reference_V = 0;
 };
 
-/// The values below and above which a share of all lies. Reorders them; the second search leaves the first one's find in its place.
-std::pair<double, double> tails(std::vector<double>& values, double share) {
-    const auto cut = static_cast<std::ptrdiff_t>(share * static_cast<double>(values.size() - 1));
-    const auto low = values.begin() + cut, high = values.end() - 1 - cut;
-    std::nth_element(values.begin(), low, values.end());
-    std::nth_element(low + 1, high, values.end());
-    return {*low, *high};
+/// The value below which a share of all lies. Reorders them.
+double quantile(std::vector<double>& values, double share) {
+    const double place = std::clamp(share, 0.0, 1.0) * static_cast<double>(values.size() - 1);
+    const auto at = values.begin() + static_cast<std::ptrdiff_t>(place + 0.5);
+    std::nth_element(values.begin(), at, values.end());
+    return *at;
+}
+
+/// The interval that leaves `tail` out at either end, and how far its ends scatter: a share found from n draws is itself off by
+/// √(p(1 − p)/n).
+void findInterval(MonteCarlo& run, std::vector<double>& values, double tail) {
+    const double off = std::sqrt(tail * (1 - tail) / static_cast<double>(values.size()));
+    run.low = quantile(values, tail);
+    run.high = quantile(values, 1 - tail);
+    run.expanded = (run.high - run.low) / 2;
+    const double lowScatter = (quantile(values, tail + off) - quantile(values, tail - off)) / 2,
+                 highScatter = (quantile(values, 1 - tail + off) - quantile(values, 1 - tail - off)) / 2;
+    run.endScatter = std::max(lowScatter, highScatter);
 }
 
 }  // namespace
@@ -134,12 +145,14 @@ Expected<MonteCarlo> monteCarlo(const GaugeSpec& spec, const Catalogue& catalogu
     Xoshiro256 random(seed);
     boost::random::normal_distribution<double> normal;  // a ziggurat
 
-    const double accuracy = influences.sensorAccuracy.value_or(0), heating = influences.selfHeating_K;
+    const double accuracy = influences.sensorAccuracy.value_or(0), heating = influences.selfHeating.rise_K,
+                 heatingLimit = influences.selfHeating.uncertainty_K;
     const double fixedValue = nominal->correction().undo(world);
-    // One row an input, filled at once: parameters, then part accuracy, self-heating, half code, converter error.
+    // One row an input, filled at once: parameters, then part accuracy, points, self-heating, quantisation, converter error.
     const std::size_t count = influences.parameters.size();
-    std::vector<std::array<double, kBlock>> rows(count + 4);
-    auto &accuracyRow = rows[count], &heatingRow = rows[count + 1], &codeRow = rows[count + 2], &errorRow = rows[count + 3];
+    std::vector<std::array<double, kBlock>> rows(count + 5);
+    auto &accuracyRow = rows[count], &heatingRow = rows[count + 1], &codeRow = rows[count + 2], &errorRow = rows[count + 3],
+         &pointsRow = rows[count + 4];
     const auto fill = [&](std::array<double, kBlock>& row, double middle, double limit) {
         if (limit == 0) return row.fill(middle);
         random.fillSymmetric(row);
@@ -153,16 +166,19 @@ Expected<MonteCarlo> monteCarlo(const GaugeSpec& spec, const Catalogue& catalogu
         const std::size_t size = std::min(kBlock, draws - begin);
         for (std::size_t k = 0; k < count; ++k) fill(rows[k], influences.parameters[k].value, influences.parameters[k].limit);
         fill(accuracyRow, fixedValue, accuracy);
-        fill(heatingRow, heating / 2, heating / 2);
+        fill(heatingRow, heating, heatingLimit);
+        fill(pointsRow, 0, influences.signalTolerance);
         fill(codeRow, 0, 0.5);
         fill(errorRow, 0, influences.error_LSB);
         for (std::size_t i = 0; i < size; ++i) {
             for (std::size_t k = 0; k < count; ++k) drawn[k] = rows[k][i];
-            block[i] = hardware.exactCode(drawn.data(), accuracyRow[i] + heatingRow[i]) + codeRow[i] + errorRow[i];
+            block[i] = hardware.exactCode(drawn.data(), accuracyRow[i] + pointsRow[i] + heatingRow[i]) + codeRow[i] + errorRow[i];
         }
+        if (influences.noise_LSB > 0)
+            for (std::size_t i = 0; i < size; ++i) block[i] += influences.noise_LSB * normal(random);
         nominal->readings({block.data(), size}, {block.data(), size});
         if (influences.correction > 0)
-            for (std::size_t i = 0; i < size; ++i) block[i] += influences.correction / Budget::kCoverage * normal(random);
+            for (std::size_t i = 0; i < size; ++i) block[i] += influences.correction / 2 * normal(random);
         for (std::size_t i = 0; i < size; ++i) {
             if (!std::isfinite(block[i])) continue;
             results[kept++] = block[i];
@@ -182,9 +198,7 @@ Expected<MonteCarlo> monteCarlo(const GaugeSpec& spec, const Catalogue& catalogu
     const auto n = static_cast<double>(run.draws);
     run.mean = world + sum / n;
     run.standard = std::sqrt(std::max(0.0, squares - sum * sum / n) / (n - 1));
-    constexpr double kTail = (1 - 0.9545) / 2;
-    std::tie(run.low, run.high) = tails(results, kTail);
-    run.expanded = (run.high - run.low) / 2;
+    findInterval(run, results, (1 - kCoverageProbability) / 2);
     run.scatter = run.standard / std::sqrt(2 * n);
     return run;
 }
@@ -192,7 +206,8 @@ Expected<MonteCarlo> monteCarlo(const GaugeSpec& spec, const Catalogue& catalogu
 bool agree(const Budget& budget, const MonteCarlo& run) {
     if (!(budget.standard > 0)) return run.standard == 0;
     const double lastDigit = std::pow(10.0, std::floor(std::log10(budget.standard)) - 1);
-    return std::abs(run.standard - budget.standard) <= 0.5 * lastDigit + 3 * run.scatter;
+    const double tolerance = 0.5 * lastDigit + 3 * run.endScatter;
+    return std::abs(run.low - (budget.at - budget.expanded)) <= tolerance && std::abs(run.high - (budget.at + budget.expanded)) <= tolerance;
 }
 
 std::string comparison(const Budget& budget, const MonteCarlo& run, const Unit& unit) {
@@ -200,8 +215,8 @@ std::string comparison(const Budget& budget, const MonteCarlo& run, const Unit& 
         return significantDigits(unit.differenceFromCanonical(canonical), digits);
     };
     std::string text =
-        fmt::format("{} draws: ± {} {} (u {}, budget {}), mean {} {} off; {}", run.draws, difference(run.expanded, 3), unit.symbol,
-                    difference(run.standard, 3), difference(budget.standard, 3), difference(run.mean - budget.at, 2), unit.symbol,
+        fmt::format("{} draws: ± {} {}, the budget ± {} (u {} and {}), mean {} {} off; {}", run.draws, difference(run.expanded, 3),
+                    unit.symbol, difference(budget.expanded, 3), difference(run.standard, 3), difference(budget.standard, 3), difference(run.mean - budget.at, 2), unit.symbol,
                     agree(budget, run) ? "both agree" : "they differ: the path is curved within the tolerances, trust the draws");
     if (run.withoutValue > 0) text += fmt::format("; {} draws had no reading and are left out", run.withoutValue);
     return text;

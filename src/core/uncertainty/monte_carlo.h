@@ -16,19 +16,20 @@ struct MonteCarlo {
     double low = 0, high = 0;  ///< probabilistically symmetric interval of 95.45 %
     double expanded = 0;       ///< half of high − low
     double scatter = 0;        ///< standard deviation that `standard` itself has from the finite number of draws
+    double endScatter = 0;     ///< the same of `low` and `high`, the larger of both
 };
 
 /// Propagates the same distributions as budgetAt() through the path itself, drawing every tolerance at once (JCGM 101:2008, 7).
 ///
 /// Parameters rectangular within their limits; part accuracy and converter error rectangular; quantisation rectangular over one code;
-/// self-heating one-sided; the correction's own uncertainty normal. `draws` at least 100; the same `seed` gives the same result.
+/// the correction of self-heating rectangular; noise and the calibration's own uncertainty normal. `draws` at least 100; the same `seed` gives the same result.
 /// `progress` is called now and then with 0 … 1 and may answer false to stop; then the result is a Busy error. Other errors: those of
 /// budgetAt().
 [[nodiscard]] Expected<MonteCarlo> monteCarlo(const GaugeSpec& spec, const Catalogue& catalogue, double world, std::size_t draws,
                                               std::uint64_t seed = 1, const std::function<bool(double)>& progress = {});
 
-/// Do both agree? Within half a unit of the second significant digit of the standard uncertainty (JCGM 101:2008, 8.1), and three times the
-/// run's own scatter.
+/// Do both agree? The ends of both intervals, within half a unit of the second significant digit of the standard uncertainty (JCGM
+/// 101:2008, 8.1), and three times the run's own scatter there.
 [[nodiscard]] bool agree(const Budget& budget, const MonteCarlo& run);
 
 /// Both results side by side in one line, in `unit`.

@@ -284,4 +284,10 @@ Expected<ReadValue> readValue(std::string_view text, Quantity quantity, const Un
     return checkPossible({unit->toCanonical(sign * scaled), unit}, quantity, whole);
 }
 
+Expected<double> readDifference(std::string_view text, Quantity quantity, const Unit* fieldUnit) {
+    const auto value = readValue(text, quantity, fieldUnit);
+    if (!value) return tl::unexpected(value.error());
+    return value->unit->differenceToCanonical(value->unit->fromCanonical(value->canonical));
+}
+
 }  // namespace fg

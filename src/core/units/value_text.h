@@ -25,4 +25,7 @@ struct ReadValue {
 /// absolute zero, negative resistance, not finite). Nothing is clamped or rounded.
 [[nodiscard]] Expected<ReadValue> readValue(std::string_view text, Quantity quantity, const Unit* fieldUnit = nullptr);
 
+/// The same for a difference or a tolerance, where 2 °F are 1.11 K and not −16.7 °C. Canonical unit.
+[[nodiscard]] Expected<double> readDifference(std::string_view text, Quantity quantity, const Unit* fieldUnit = nullptr);
+
 }  // namespace fg

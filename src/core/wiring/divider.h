@@ -46,6 +46,12 @@ class Divider {
         ohm -= m_extras.lead_ohm;
         return ohm >= 0 && ohm < std::numeric_limits<double>::infinity() ? ohm : std::nan("");
     }
+    /// Through the sensor itself, not through a resistor across it.
+    [[nodiscard]] static double sensorCurrent_A(double sensor_ohm, double fixed_ohm, double source_V, DividerExtras extras) {
+        const double own_ohm = sensor_ohm + extras.lead_ohm;
+        if (extras.parallel_ohm <= 0) return source_V / (own_ohm + fixed_ohm);
+        return source_V * extras.parallel_ohm / (own_ohm * extras.parallel_ohm + fixed_ohm * (own_ohm + extras.parallel_ohm));
+    }
     [[nodiscard]] Interval range() const { return {0, std::numeric_limits<double>::infinity()}; }
     [[nodiscard]] bool isRising() const { return m_side == SensorSide::Low; }
     [[nodiscard]] std::string title() const {

@@ -18,17 +18,20 @@ const ParameterSpec kSupplySpec{"source_V", "Supply of the sensor", Quantity::Vo
 
 const ParameterSpec kLeadSpec{"lead_ohm", "Cable, both wires", Quantity::Resistance, "", 0.0, "lead_tolerance", ToleranceKind::Relative};
 
+DividerExtras dividerExtras(const Parameters& parameters) {
+    return {parameters.numberOr("lead_ohm", 0), parameters.numberOr("parallel_ohm", 0)};
+}
+
 Expected<std::unique_ptr<Transfer>> makeDivider(const Parameters& parameters, const WiringContext& context) {
-    const auto source = sourceVoltage_V(parameters, context);
-    if (!source) return tl::unexpected(source.error());
+    const auto feed = feedOf("divider", parameters, context);
+    if (!feed) return tl::unexpected(feed.error());
     const std::string side = parameters.textOr("sensor_side", "low");
     if (side != "low" && side != "high")
         return fail(ErrorCode::Unknown, "wiring.sensor_side", "“" + side + "”",
                     "“low” (sensor to ground) or “high” (sensor to the source)");
     const auto fixed = parameters.requireNumber("fixed_ohm");
     if (!fixed) return tl::unexpected(fixed.error().within("wiring"));
-    const DividerExtras extras{parameters.numberOr("lead_ohm", 0), parameters.numberOr("parallel_ohm", 0)};
-    return Divider::make(side == "low" ? SensorSide::Low : SensorSide::High, *fixed, *source, extras).map([](Divider divider) {
+    return Divider::make(side == "low" ? SensorSide::Low : SensorSide::High, *fixed, feed->voltage_V, dividerExtras(parameters)).map([](Divider divider) {
         return makeTransfer(divider);
     });
 }
@@ -40,8 +43,7 @@ std::vector<ParameterSpec> dividerParameters() {
             kLeadSpec};
 }
 
-Expected<std::unique_ptr<Transfer>> makeDirect(const Parameters& parameters, const WiringContext& context) {
-    if (const auto source = sourceVoltage_V(parameters, context); !source) return tl::unexpected(source.error());
+Expected<std::unique_ptr<Transfer>> makeDirect(const Parameters&, const WiringContext&) {
     return makeTransfer(Direct{true});
 }
 
@@ -58,22 +60,20 @@ MadeNetwork finished(Expected<Proportional> network) {
 std::string ohms(double resistance_ohm) { return shortEngineering(resistance_ohm, Quantity::Resistance).joined(); }
 
 /// A current through one resistor: a load, a shunt, or the feedback of an amplifier.
-MadeNetwork makeCurrentResistor(const Parameters& parameters, const WiringContext& context, const char* field, const char* title) {
-    if (const auto source = sourceVoltage_V(parameters, context); !source) return tl::unexpected(source.error());
+MadeNetwork makeCurrentResistor(const Parameters& parameters, const char* field, const char* title) {
     const auto resistance = parameters.requireNumber(field);
     if (!resistance) return tl::unexpected(resistance.error().within("wiring"));
     return finished(Proportional::make(*resistance, 0, Quantity::Current, title, ohms(*resistance), field));
 }
 
-MadeNetwork makeLoad(const Parameters& parameters, const WiringContext& context) {
-    return makeCurrentResistor(parameters, context, "load_ohm", "Load resistor to ground");
+MadeNetwork makeLoad(const Parameters& parameters, const WiringContext&) {
+    return makeCurrentResistor(parameters, "load_ohm", "Load resistor to ground");
 }
-MadeNetwork makeTransimpedance(const Parameters& parameters, const WiringContext& context) {
-    return makeCurrentResistor(parameters, context, "feedback_ohm", "Transimpedance amplifier");
+MadeNetwork makeTransimpedance(const Parameters& parameters, const WiringContext&) {
+    return makeCurrentResistor(parameters, "feedback_ohm", "Transimpedance amplifier");
 }
 
-MadeNetwork makeAttenuator(const Parameters& parameters, const WiringContext& context) {
-    if (const auto source = sourceVoltage_V(parameters, context); !source) return tl::unexpected(source.error());
+MadeNetwork makeAttenuator(const Parameters& parameters, const WiringContext&) {
     const auto top = parameters.requireNumber("top_ohm"), bottom = parameters.requireNumber("bottom_ohm");
     if (!top) return tl::unexpected(top.error().within("wiring"));
     if (!bottom) return tl::unexpected(bottom.error().within("wiring"));
@@ -83,16 +83,14 @@ MadeNetwork makeAttenuator(const Parameters& parameters, const WiringContext& co
                                        ohms(*bottom) + "/(" + ohms(*top) + " + " + ohms(*bottom) + ")", "bottom_ohm"));
 }
 
-MadeNetwork makeAmplifier(const Parameters& parameters, const WiringContext& context) {
-    if (const auto source = sourceVoltage_V(parameters, context); !source) return tl::unexpected(source.error());
+MadeNetwork makeAmplifier(const Parameters& parameters, const WiringContext&) {
     const auto gain = parameters.requireNumber("gain");
     if (!gain) return tl::unexpected(gain.error().within("wiring"));
     return finished(Proportional::make(*gain, parameters.numberOr("offset_V", 0), Quantity::Voltage, "Amplifier",
                                        "gain " + plainNumber(*gain), "gain"));
 }
 
-MadeNetwork makeCurrentSource(const Parameters& parameters, const WiringContext& context) {
-    if (const auto source = sourceVoltage_V(parameters, context); !source) return tl::unexpected(source.error());
+MadeNetwork makeCurrentSource(const Parameters& parameters, const WiringContext&) {
     const auto current = parameters.requireNumber("excitation_A");
     if (!current) return tl::unexpected(current.error().within("wiring"));
     const double lead = parameters.numberOr("lead_ohm", 0);
@@ -213,17 +211,26 @@ const WiringKind* findWiringKind(std::string_view id) {
     return nullptr;
 }
 
-Expected<double> sourceVoltage_V(const Parameters& wiring, const WiringContext& context) {
-    const std::string source = wiring.textOr("source", "reference");
-    if (source == "reference") return context.reference_V;
-    if (source != "rail")
-        return fail(ErrorCode::Unknown, "wiring.source", "“" + source + "”", "“reference” (the converter's own) or “rail” (with source_V)");
-    const auto voltage = wiring.requireNumber("source_V");
-    if (!voltage) return tl::unexpected(voltage.error().within("wiring"));
-    if (!(*voltage > 0)) return fail(ErrorCode::Range, "wiring.source_V", plainNumber(*voltage), "a voltage above 0 V");
-    return *voltage;
+Expected<Feed> feedOf(std::string_view kind, const Parameters& wiring, const WiringContext& context) {
+    const auto said = wiring.text("source");
+    const auto voltage = wiring.number("source_V");
+    const bool isRail = said ? *said == "rail" : voltage.value_or(0) > 0;
+    if (said && *said != "rail" && *said != "reference")
+        return fail(ErrorCode::Unknown, "wiring.source", "“" + *said + "”", "“reference” (the converter's own) or “rail” (with source_V)");
+    if (isRail) {
+        if (!voltage) return tl::unexpected(wiring.requireNumber("source_V").error().within("wiring"));
+        if (!(*voltage > 0)) return fail(ErrorCode::Range, "wiring.source_V", plainNumber(*voltage), "a voltage above 0 V");
+        return Feed{*voltage, false};
+    }
+    if (said || context.isReferenceSupply || kind == "divider") return Feed{context.reference_V, true};
+    return Feed{};
 }
 
-bool isRatiometric(const Parameters& wiring) { return wiring.textOr("source", "reference") == "reference"; }
+std::optional<double> sensorCurrent_A(std::string_view kind, const Parameters& wiring, double source_V, double sensor_ohm) {
+    if (kind == "current-source") return wiring.number("excitation_A");
+    const auto fixed_ohm = wiring.number("fixed_ohm");
+    if (kind != "divider" || !fixed_ohm) return std::nullopt;
+    return Divider::sensorCurrent_A(sensor_ohm, *fixed_ohm, source_V, dividerExtras(wiring));
+}
 
 }  // namespace fg

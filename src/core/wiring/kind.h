@@ -3,13 +3,15 @@
 #include "numeric/transfer.h"
 #include "sensors/family.h"
 
+#include <optional>
 #include <span>
 
 namespace fg {
 
 /// The electrical conditions around a network that come from elsewhere on the bench.
 struct WiringContext {
-    double reference_V = 0;  ///< the converter's reference as it really is
+    double reference_V = 0;          ///< the converter's reference as it really is
+    bool isReferenceSupply = false;  ///< it is the board's supply: what is fed from the one is fed from the other
 };
 
 /// What stands between a sensor's signal and the converter pin. Adding one: a file pair with the network, a row in kind.cpp.
@@ -25,11 +27,18 @@ struct WiringKind {
 [[nodiscard]] std::span<const WiringKind> wiringKinds();
 [[nodiscard]] const WiringKind* findWiringKind(std::string_view id);
 
-/// The voltage that feeds the sensor: "source": "reference" follows the converter's reference, "rail" is source_V.
-/// Error when the name is neither, or a rail has no voltage above 0 V.
-[[nodiscard]] Expected<double> sourceVoltage_V(const Parameters& wiring, const WiringContext& context);
+/// What feeds the sensor and its network.
+struct Feed {
+    double voltage_V = 0;           ///< 0: nobody said, and it does not follow from the converter
+    bool followsReference = false;  ///< it is the converter's reference, which then cancels
+};
 
-/// Does the source follow the converter's reference, so that the reference cancels?
-[[nodiscard]] bool isRatiometric(const Parameters& wiring);
+/// "source": "reference" is the converter's own, "rail" is source_V. Where nobody said: source_V when it is given, else the reference where
+/// that is the supply, or where the network itself hangs on the source (a divider); else unknown. Error when the name is neither, or a rail
+/// has no voltage above 0 V.
+[[nodiscard]] Expected<Feed> feedOf(std::string_view kind, const Parameters& wiring, const WiringContext& context);
+
+/// The current through a resistive sensor of `sensor_ohm` in its circuit fed from `source_V`. Nothing for wirings that do not settle it.
+[[nodiscard]] std::optional<double> sensorCurrent_A(std::string_view kind, const Parameters& wiring, double source_V, double sensor_ohm);
 
 }  // namespace fg

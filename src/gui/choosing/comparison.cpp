@@ -136,7 +136,7 @@ void Comparison::show(const std::vector<const Candidate*>& candidates) {
     m_title.setVisible(!curves.isEmpty());
     if (!unit) return;
     const QString symbol = QString::fromUtf8(unit->symbol.data(), static_cast<qsizetype>(unit->symbol.size()));
-    m_title.setText(tr("Expanded uncertainty (k = 2) over the span, in %1").arg(symbol));
+    m_title.setText(tr("Expanded uncertainty (95 %) over the span, in %1").arg(symbol));
     m_plot.setAccessibleDescription(names.join(QStringLiteral(", ")));
     m_plot.setAxes(symbol, {});
     m_plot.setCurves(curves);

@@ -11,7 +11,7 @@ bool isSensorLow(const GaugeView& view) { return view.spec().wiring.parameters.t
 
 void paintCurrent(CircuitPen& pen, const GaugeView& view, double x, double top, double bottom) {
     if (!view.evaluation()) return;
-    if (const auto heating = selfHeatingAt(view.spec(), *view.path(), view.evaluation()->at(Stage::World).value))
+    if (const auto heating = view.path()->heat().at(view.evaluation()->at(Stage::Sensor).value))
         pen.current(x, top, bottom, engineering(heating->current_A, Quantity::Current, 3));
 }
 

@@ -76,7 +76,7 @@ void BudgetTable::paintEvent(QPaintEvent*) {
     double y = px(kHead) + px(14);
     for (const Contribution& line : budget->contributions) {
         const QString limit = QString::fromStdString(fixedDigits(unit.differenceFromCanonical(line.limit), decimals));
-        const QString limitText = line.distribution == Distribution::OneSided ? QStringLiteral("0…") + limit : QStringLiteral("± ") + limit;
+        const QString limitText = QStringLiteral("± ") + limit;
         paintNumberRight(painter, {limitX, y}, limitText, {}, quiet);
         paintNumberRight(painter, {standardX, y},
                          QString::fromStdString(fixedDigits(unit.differenceFromCanonical(line.standard), decimals + 1)), {}, style);
@@ -92,7 +92,7 @@ void BudgetTable::paintEvent(QPaintEvent*) {
     paintRule(painter, left, right, y + px(2), p.ink2);
     painter.setFont(Theme::instance().text(13, true));
     painter.setPen(p.ink);
-    painter.drawText(QPointF(left, y + px(22)), tr("Expanded, k = 2"));
+    painter.drawText(QPointF(left, y + px(22)), tr("Expanded to 95 %, k = %1").arg(qs(fixedDigits(budget->coverage(), 2))));
     NumberStyle strong;
     strong.size = 17;
     strong.bold = true;

@@ -83,7 +83,7 @@ void GaugeView::take(Evaluation evaluation, const Catalogue& catalogue) {
     const StageValue& world = m_evaluation->at(Stage::World);
     if (world.clip == Clip::None && !std::isnan(world.value))
         if (auto budget = budgetAt(m_effective, catalogue, world.value)) m_budget = std::move(*budget);
-    m_findings = m_digital ? findingsForDevice(m_effective, *m_digital, &*m_evaluation, budget())
+    m_findings = m_digital ? findingsForDevice(m_effective, *m_digital, catalogue, &*m_evaluation, budget())
                            : findingsFor(m_effective, *m_path, catalogue, &*m_evaluation, budget(), run());
 }
 

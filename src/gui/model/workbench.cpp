@@ -67,7 +67,7 @@ void Workbench::follow() {
         view->follow(m_feed.latest(QString::fromStdString(gauge->spec.channel)), m_catalogue);
         if (view->digital()) view->addFindings(busFindings(m_bench.bench(), *gauge, m_catalogue));
         const bool isValue = view->evaluation() && view->evaluation()->at(Stage::Reading).clip == Clip::None;
-        lent[gauge->spec.name] = {isValue ? view->evaluation()->reading() : std::nan(""), view->expanded()};
+        lent[gauge->spec.name] = {isValue ? view->evaluation()->reading() : std::nan(""), view->budget() ? view->budget()->standard : 0};
     }
 }
 

@@ -171,7 +171,7 @@ void StageTile::paintValue(QPainter& painter, const GaugeView& view) const {
         small.unitSize = 12;
         const double used =
             paintNumber(painter, {static_cast<double>(px(10)), y}, QStringLiteral("± ") + qs(text.uncertainty), qs(text.value.unit), small);
-        const QString coverage = view.budget() && !view.budget()->sensorStated ? tr("without the sensor") : QStringLiteral("k = 2");
+        const QString coverage = view.budget() && !view.budget()->sensorStated ? tr("without the sensor") : tr("95 %");
         painter.setFont(Theme::instance().text(12));
         painter.setPen(p.ink2);
         if (painter.fontMetrics().horizontalAdvance(coverage) + used + px(24) < width())

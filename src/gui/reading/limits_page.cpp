@@ -1,6 +1,7 @@
 #include "reading/limits_page.h"
 #include "widgets/text.h"
 #include "path/span_table.h"
+#include "path/threshold.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
 
@@ -74,22 +75,22 @@ void LimitsPage::showLimit() {
     const AnalogPath& path = *view->path();
     const Unit& unit = view->spec().readingUnit();
     QString rows;
-    for (const bool early : {true, false}) {
-        const auto threshold = thresholdFor(path, m_limitValue, m_direction.currentData().toBool(), early);
-        if (!threshold) return m_codes.setText(tr("No code stands for that: %1.").arg(qs(threshold.error().message())));
-        const int decimals = decimalsFor(unit.differenceFromCanonical(std::abs(threshold->value - m_limitValue)));
-        rows += QStringLiteral("<tr><td>code %1&nbsp;<b>%2</b></td><td>&nbsp;&nbsp;0x%3&nbsp;&nbsp;</td><td>%4</td></tr>")
-                    .arg(threshold->atLeast ? QStringLiteral("≥") : QStringLiteral("≤"))
-                    .arg(threshold->code)
-                    .arg(QString::number(path.converter().wordOfCode(threshold->code), 16).toUpper(),
-                         tr("%1, really switches at %2 %3")
-                             .arg(early ? tr("never late") : tr("never early"),
-                                  qs(fixedDigits(unit.fromCanonical(threshold->value), decimals)), qs(unit.symbol)));
+    for (const auto promptness : {Promptness::NeverLate, Promptness::NeverEarly}) {
+        const auto threshold = thresholdFor(path, m_limitValue, m_direction.currentData().toBool(), promptness);
+        if (!threshold) return m_codes.setText(tr("No code stands for that: %1.").arg(qs(threshold.error().message()).toHtmlEscaped()));
+        const int decimals = decimalsFor(unit.differenceFromCanonical(std::abs(threshold->edge - m_limitValue)));
+        rows += QStringLiteral("<tr><td><b>%1</b>&nbsp;&nbsp;or&nbsp;&nbsp;%2</td><td>&nbsp;&nbsp;0x%3&nbsp;&nbsp;</td><td>%4</td></tr>")
+                    .arg(qs(threshold->text()).toHtmlEscaped(), qs(threshold->strictText()).toHtmlEscaped(),
+                         QString::number(path.converter().wordOfCode(threshold->code), 16).toUpper(),
+                         tr("%1, switches at %2 %3")
+                             .arg(promptness == Promptness::NeverLate ? tr("never late") : tr("never early"),
+                                  qs(fixedDigits(unit.fromCanonical(threshold->edge), decimals)), qs(unit.symbol)));
     }
     m_codes.setText(tr("Exact code %1.").arg(qs(plainNumber(path.exactCode(m_limitValue), 8))) +
                     QStringLiteral("<table cellspacing=4>%1</table>").arg(rows) +
                     (path.isRising() ? tr("The reading rises with the code.")
-                                     : tr("The reading falls as the code rises: a program compares the other way round.")));
+                                     : tr("The reading falls as the code rises: a program compares the other way round.")) +
+                    QStringLiteral("<br>") + tr("A &gt; and a &lt; on the same constant leave that code without either."));
 }
 
 void LimitsPage::showIntegers() {

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "path/analog_path.h"
+#include "gauge/gauge.h"
 
 #include <cstdint>
 #include <functional>
@@ -16,12 +16,13 @@ struct CsvReport {
     std::uint64_t clipped = 0;    ///< whose reading is only a limit
     std::uint64_t refused = 0;    ///< kept in the output without a reading, with the reason
     std::string firstProblem;     ///< line and reason of the first refused row
+    std::string note;             ///< what the words themselves tell of the converter; empty when nothing
 };
 
 /// Takes pieces of the output in order; false stops the conversion (disk full).
 using CsvWriter = std::function<bool(std::string_view)>;
 
-/// Converts one column of raw codes of a CSV text (RFC 4180; `#` comment lines; comma, semicolon or tab, told from the first line) to
+/// Converts one column of raw values of a CSV text: counts, words, or the bytes of a digital part (RFC 4180; `#` comment lines; comma, semicolon or tab, told from the first line) to
 /// readings.
 ///
 /// Every input line is passed on as it was, with two columns behind it: `reading_UNIT` (the gauge's unit, full double precision) and
@@ -31,7 +32,6 @@ using CsvWriter = std::function<bool(std::string_view)>;
 /// `column` is a name or number; empty takes the gauge's channel, then raw, code, adc, counts, then the only column.
 /// Errors: Unknown when there is no such column (naming those there are); Ambiguous when none was named and several could be meant;
 /// Missing when there is no row at all; Io when the writer stopped.
-[[nodiscard]] Expected<CsvReport> convertCsv(std::string_view input, const GaugeSpec& spec, const AnalogPath& path,
-                                             const std::string& column, const CsvWriter& write);
+[[nodiscard]] Expected<CsvReport> convertCsv(std::string_view input, const Gauge& gauge, const std::string& column, const CsvWriter& write);
 
 }  // namespace fg

@@ -1,6 +1,7 @@
-#include "acquisition/csv_convert.h"
+#include "gauge/csv_convert.h"
 
 #include "units/number_format.h"
+#include "units/text_file.h"
 
 #include <fmt/format.h>
 #include <algorithm>
@@ -97,62 +98,77 @@ std::optional<double> readCode(std::string_view text) {
 /// Turns the raw text of a field into what is appended to its line. Whole codes of small converters are formatted once each.
 class RowConverter {
   public:
-    RowConverter(const GaugeSpec& spec, const AnalogPath& path, char separator)
-        : m_path(path), m_unit(spec.readingUnit()), m_separator(separator) {
-        if (path.converter().bits() <= 16 && path.converter().wordsAreCodes())
-            m_tails.resize(static_cast<std::size_t>(path.converter().maxCode()) + 1);
+    RowConverter(const Gauge& gauge, char separator) : m_gauge(gauge), m_unit(gauge.unit()), m_separator(separator) {
+        const AnalogPath* path = gauge.analog();
+        if (!path || path->converter().bits() > 16) return;
+        // Whole words of small converters are few: each is worked out once.
+        m_tails.resize(std::size_t{1} << path->converter().wordBits());
+        m_looksAtWidth = path->converter().bits() == 16;
     }
 
     std::string_view tailFor(std::string_view raw, CsvReport& report) {
         raw = trimmed(raw);
-        std::uint32_t code = 0;
-        const auto [stop, status] = std::from_chars(raw.data(), raw.data() + raw.size(), code);
-        if (status == std::errc{} && stop == raw.data() + raw.size() && code < m_tails.size()) {
-            std::string& tail = m_tails[code];
-            if (tail.empty()) tail = tailOf(code);
-            ++report.converted;
-            report.clipped += m_path.converter().clipOf(code) != Clip::None ? 1 : 0;
-            return tail;
+        std::uint32_t word = 0;
+        const auto [stop, status] = std::from_chars(raw.data(), raw.data() + raw.size(), word);
+        if (status == std::errc{} && stop == raw.data() + raw.size() && word < m_tails.size()) {
+            Tail& tail = m_tails[word];
+            if (m_looksAtWidth && tail.text.empty()) m_width.take(word);
+            if (tail.text.empty()) tail = tailOf(raw);
+            return counted(tail, report);
         }
-        return slowTail(raw, report);
+        m_scratch = tailOf(raw);
+        return counted(m_scratch, report);
+    }
+
+    /// What all the words together tell.
+    [[nodiscard]] std::string note() const {
+        const auto bits = m_width.fewerBits();
+        return bits ? fmt::format("every word is one that {} bits spread over 16 give: set the converter to {} bits, word scaled-up", *bits, *bits)
+                    : std::string();
     }
 
   private:
-    std::string_view slowTail(std::string_view raw, CsvReport& report) {
-        const auto word = readCode(raw);
-        std::string problem;
-        if (raw.empty())
-            problem = "nothing where a code was expected";
-        else if (!word)
-            problem = fmt::format("“{}” is no number", raw.substr(0, 40));
-        const auto code = word ? m_path.converter().codeOfWord(*word) : Expected<double>(0.0);
-        if (problem.empty() && !code) problem = fmt::format("{} where {} was expected", code.error().found, code.error().expected);
-        if (problem.empty()) {
-            m_scratch = tailOf(*code);
+    struct Tail {
+        std::string text;     ///< what is appended to the line
+        std::string problem;  ///< why there is no reading
+        bool isClipped = false;
+    };
+
+    std::string_view counted(const Tail& tail, CsvReport& report) {
+        if (tail.problem.empty()) {
             ++report.converted;
-            report.clipped += m_path.converter().clipOf(*code) != Clip::None ? 1 : 0;
-            return m_scratch;
+            report.clipped += tail.isClipped ? 1 : 0;
+        } else {
+            ++report.refused;
+            if (report.firstProblem.empty()) report.firstProblem = tail.problem;
         }
-        ++report.refused;
-        std::replace(problem.begin(), problem.end(), '"', '\'');
-        if (report.firstProblem.empty()) report.firstProblem = problem;
-        m_scratch = fmt::format("{}{}\"refused: {}\"\n", m_separator, m_separator, problem);
-        return m_scratch;
+        return tail.text;
     }
 
-    std::string tailOf(double code) const {
-        const auto evaluation = m_path.evaluate({Stage::Converter, code});
+    Tail tailOf(std::string_view raw) const {
+        if (raw.empty()) return refused("nothing where a raw value was expected");
+        const auto entry = m_gauge.entryOfRaw(raw);
+        const auto evaluation = entry ? m_gauge.evaluate(*entry) : Expected<Evaluation>(tl::unexpected(entry.error()));
+        if (!evaluation) return refused(fmt::format("{} where {} was expected", evaluation.error().found, evaluation.error().expected));
         const StageValue& reading = evaluation->at(Stage::Reading);
-        if (std::isnan(reading.value)) return fmt::format("{}{}\"refused: no value for this code\"\n", m_separator, m_separator);
-        return fmt::format("{}{}{}{}\n", m_separator, shortestText(m_unit.fromCanonical(reading.value)), m_separator,
-                           clipText(reading.clip));
+        if (std::isnan(reading.value)) return refused("no value: " + reading.problem);
+        return {fmt::format("{}{}{}{}\n", m_separator, shortestText(m_unit.fromCanonical(reading.value)), m_separator, clipText(reading.clip)),
+                "", reading.clip != Clip::None};
     }
 
-    const AnalogPath& m_path;
+    Tail refused(std::string problem) const {
+        std::replace(problem.begin(), problem.end(), '"', '\'');
+        problem = inOneLine(problem);
+        return {fmt::format("{}{}\"refused: {}\"\n", m_separator, m_separator, problem), problem, false};
+    }
+
+    const Gauge& m_gauge;
     const Unit& m_unit;
     char m_separator;
-    std::vector<std::string> m_tails;
-    std::string m_scratch;
+    std::vector<Tail> m_tails;
+    bool m_looksAtWidth = false;
+    WordWidth m_width;
+    Tail m_scratch;
 };
 
 Expected<std::size_t> chooseColumn(const std::vector<std::string_view>& names, bool hasHeader, const std::string& wanted,
@@ -180,8 +196,7 @@ Expected<std::size_t> chooseColumn(const std::vector<std::string_view>& names, b
 
 }  // namespace
 
-Expected<CsvReport> convertCsv(std::string_view input, const GaugeSpec& spec, const AnalogPath& path, const std::string& column,
-                               const CsvWriter& write) {
+Expected<CsvReport> convertCsv(std::string_view input, const Gauge& gauge, const std::string& column, const CsvWriter& write) {
     CsvReport report;
     std::string out;
     out.reserve(kFlushAt + 65536);
@@ -206,16 +221,18 @@ Expected<CsvReport> convertCsv(std::string_view input, const GaugeSpec& spec, co
         return std::count(first.text.begin(), first.text.end(), a) < std::count(first.text.begin(), first.text.end(), b);
     });
     const auto names = fieldsOf(first, separator);
-    const bool hasHeader = std::none_of(names.begin(), names.end(), [](std::string_view name) { return readCode(name).has_value(); });
-    const auto index = chooseColumn(names, hasHeader, column, spec.channel);
+    const bool hasHeader = std::none_of(names.begin(), names.end(), [&](std::string_view name) {
+        return readCode(name) || (gauge.digital() && gauge.entryOfRaw(name));
+    });
+    const auto index = chooseColumn(names, hasHeader, column, gauge.spec().channel);
     if (!index) return tl::unexpected(index.error());
     if (hasHeader) {
         out.append(first.text);
-        out += fmt::format("{}reading_{}{}clipped\n", separator, spec.readingUnit().id, separator);
+        out += fmt::format("{}reading_{}{}clipped\n", separator, gauge.unit().id, separator);
         at = first.next;
     }
 
-    RowConverter rows(spec, path, separator);
+    RowConverter rows(gauge, separator);
     while (at < input.size()) {
         const Record record = recordAt(input, at);
         at = record.next;
@@ -238,6 +255,7 @@ Expected<CsvReport> convertCsv(std::string_view input, const GaugeSpec& spec, co
         if (out.size() >= kFlushAt && !flush()) return stopped();
     }
     if (!flush()) return stopped();
+    report.note = rows.note();
     return report;
 }
 

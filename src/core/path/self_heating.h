@@ -1,0 +1,48 @@
+#pragma once
+
+#include "numeric/transfer.h"
+#include "path/gauge_spec.h"
+
+#include <optional>
+
+namespace fg {
+
+/// What a resistive thermometer's own current does to it.
+struct SelfHeating {
+    double current_A = 0;
+    double power_W = 0;
+    double rise_K = 0;         ///< above what it is to measure; 0 when no dissipation constant is known
+    double uncertainty_K = 0;  ///< ±, of the rise: from the tolerance of the dissipation constant
+    bool isToleranceTaken = false;  ///< nobody gave that tolerance, kUsualDissipationTolerance stands for it
+};
+
+/// Data sheets state the dissipation constant for still air or a stirred liquid; where it is used lies somewhere about it.
+inline constexpr double kUsualDissipationTolerance = 0.5;
+
+/// The power that a sensor's current turns to heat, and the rise of temperature that follows: rise = I²·R/δ, δ the dissipation constant.
+/// A known bias is corrected, not called uncertainty (JCGM 100:2008, F.2.4.5); what remains is the uncertainty of the correction.
+/// Source of the rise: IEC 60539-1, dissipation factor; the current: wiring/kind.h, sensorCurrent_A().
+class HeatModel {
+  public:
+    HeatModel() = default;
+    /// `sensor` are the parameters over those of the part. None for sensors that are no resistance, and wirings without a stated current.
+    [[nodiscard]] static HeatModel make(const WiringSpec& wiring, const Parameters& sensor, double source_V, Quantity measurand,
+                                        Quantity signal);
+
+    /// Is there a rise to correct: a current and a dissipation constant known?
+    [[nodiscard]] bool isNone() const { return m_dissipation_W_per_K <= 0; }
+    [[nodiscard]] double rise_K(double sensor_ohm) const;
+    /// The temperature that a sensor in `world` comes to: T = world + rise(R(T)). NaN where it finds no end.
+    [[nodiscard]] double settledAt(double world, const Transfer& sensor) const;
+    /// Current and power also without a dissipation constant; nothing where the current is not known.
+    [[nodiscard]] std::optional<SelfHeating> at(double sensor_ohm) const;
+
+  private:
+    WiringSpec m_wiring;
+    double m_source_V = 0;
+    double m_dissipation_W_per_K = 0;
+    double m_tolerance = 0;
+    bool m_hasCurrent = false;
+};
+
+}  // namespace fg
