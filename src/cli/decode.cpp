@@ -138,10 +138,12 @@ int run(const Options& options) {
     if (!part) return decodePulses(*analog, *raw, options.json);
     const auto chosen = optionsOf(*part, options.options);
     if (!chosen) return refuse(chosen.error());
-    const auto decoded = decode(*part->device, *raw, *chosen);
+    const auto laid = laidOut(*part->device, *chosen, *raw);
+    if (!laid) return refuse(laid.error().within(part->id));
+    const auto decoded = decode(*part->device, *laid, *chosen);
     if (!decoded) return refuse(decoded.error().within(part->id));
     if (options.json)
-        printJson(*part, *raw, *decoded);
+        printJson(*part, *laid, *decoded);
     else
         printText(*part, *decoded);
     return kFine;

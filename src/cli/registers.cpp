@@ -1,6 +1,7 @@
 #include "catalogue/part_consequences.h"
 #include "devices/bus_transaction.h"
 #include "devices/dump_text.h"
+#include "devices/register_checks.h"
 #include "output.h"
 #include "units/number_format.h"
 #include "verbs.h"
@@ -23,9 +24,27 @@ struct Answer {
     std::vector<FieldValue> fields;
     std::vector<Consequence> consequences;
     std::vector<Mismatch> mismatches;
+    std::vector<DeviceStatus> checks;
+    std::vector<std::string> unknown;  // registers that were typed and configure nothing
     BusSite place;
     std::vector<Transaction> scratchpad;  // of a 1-wire probe
 };
+
+/// Registers by the names of the sheet as addresses, “configuration=1F”; clock pulses, which are counted, as a number of their own.
+std::string withAddresses(std::string text, const RegisterMap& map) {
+    const bool isCount = !text.empty() && text.find_first_not_of("0123456789") == std::string::npos;
+    if (isCount && text.size() < 4 && map.registers.front().form == WordForm::Pulses) return fmt::format("0x{:02X}", std::stoi(text));
+    for (const Register& one : map.registers) {
+        if (one.form != WordForm::Register) continue;
+        for (std::size_t at = 0; (at = text.find(one.name, at)) != std::string::npos; ++at) {
+            const std::size_t end = at + one.name.size();
+            const bool isWhole = (at == 0 || !std::isalnum(static_cast<unsigned char>(text[at - 1]))) && end < text.size() &&
+                                 (text[end] == '=' || text[end] == ':');
+            if (isWhole) text.replace(at, one.name.size(), fmt::format("0x{:02X}", one.address));
+        }
+    }
+    return text;
+}
 
 nlohmann::ordered_json stepsJson(const std::vector<BusStep>& steps) {
     auto list = nlohmann::ordered_json::array();
@@ -78,11 +97,16 @@ void printJson(const Options& options, const Answer& answer) {
                                 {"note", one.note}});
     for (const Mismatch& one : answer.mismatches)
         mismatches.push_back({{"id", one.field->id}, {"asked", one.asked}, {"found", one.found}, {"text", one.text}});
+    auto checks = nlohmann::ordered_json::array();
+    for (const DeviceStatus& one : answer.checks)
+        checks.push_back({{"kind", one.kind == StatusKind::Fault ? "fault" : "note"}, {"id", one.id}, {"text", one.text}});
     printJsonText(nlohmann::ordered_json{{"part", options.part},
                                               {"words", words},
                                               {"transactions", transactionsJson(answer.scratchpad)},
                                               {"fields", fields},
                                               {"consequences", consequences},
+                                              {"checks", checks},
+                                              {"unknown", answer.unknown},
                                               {"mismatches", mismatches}});
 }
 
@@ -100,6 +124,8 @@ void printText(const Answer& answer) {
     for (const Transaction& each : answer.scratchpad) fmt::print("{:<18} {}\n", each.title, transactionText(each.steps));
     for (const Consequence& one : answer.consequences)
         fmt::print("{}: {}{}\n", one.title, consequenceText(one), one.note.empty() ? "" : " (" + one.note + ")");
+    for (const DeviceStatus& one : answer.checks) fmt::print("{}: {}\n", one.kind == StatusKind::Fault ? "fault" : "note", one.text);
+    for (const std::string& one : answer.unknown) fmt::print("{} configures nothing here: left out\n", one);
     for (const Mismatch& one : answer.mismatches) fmt::print("not as asked: {}\n", one.text);
 }
 
@@ -126,10 +152,12 @@ int run(const Options& options) {
         if (settings->empty())
             for (const Register& one : map->registers) answer.words.push_back({&one, one.reset});
     } else {
-        const auto raw = readDump(options.explain);
+        const auto raw = readDump(withAddresses(options.explain, *map));
         if (!raw) return refuse(raw.error().within("--explain"));
-        const auto words = map->words(*raw);
+        const auto words = map->words(*raw, &answer.unknown);
         if (!words) return refuse(words.error().within(part->id));
+        if (words->empty())
+            return refuse({ErrorCode::Unknown, part->id, "register " + answer.unknown.front(), "one of the registers that configure it"});
         const auto mismatches = map->compare(*words, *settings);
         if (!mismatches) return refuse(mismatches.error().within(part->id));
         answer.words = *words;
@@ -138,8 +166,10 @@ int run(const Options& options) {
     answer.scratchpad = scratchpadTransactions(*map, answer.words, answer.place);
     answer.fields = map->explain(answer.words);
     answer.consequences = consequencesFor(*part, *map, map->all(answer.words));
+    answer.checks = checkSettings(map->all(answer.words));
     options.json ? printJson(shown, answer) : printText(answer);
-    return answer.mismatches.empty() ? kFine : kFault;
+    const bool isFault = std::any_of(answer.checks.begin(), answer.checks.end(), [](const DeviceStatus& one) { return one.kind == StatusKind::Fault; });
+    return answer.mismatches.empty() && !isFault ? kFine : kFault;
 }
 
 }  // namespace

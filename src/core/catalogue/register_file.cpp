@@ -77,6 +77,20 @@ std::vector<BitRun> readBits(JsonFields& entry, const Register& in) {
     return runs;
 }
 
+/// "when": {"extended": "on", "bits": [15, 3]}: other bits while another field has that choice. The choice is looked up in readRegisterMap().
+void readInstead(JsonFields& entry, RegisterField& field, const Register& in, std::uint32_t& taken) {
+    JsonFields when = entry.object("when");
+    RegisterField instead = field;
+    instead.bits = readBits(when, in);
+    taken |= instead.mask();
+    if (when.json().is_object())
+        for (const auto& [name, choice] : when.json().items())
+            if (name != "bits" && choice.is_string()) field.insteadBy = name + "=" + choice.get<std::string>();
+    if (field.insteadBy.empty()) when.refuse(ErrorCode::Missing, "when", "nothing", "another field and its choice");
+    field.instead = std::make_shared<const RegisterField>(std::move(instead));
+    entry.adopt(when);
+}
+
 RegisterField readField(JsonFields& entry, const Register& in, bool isListed, std::uint32_t& taken) {
     RegisterField field;
     field.id = entry.text("id");
@@ -93,6 +107,7 @@ RegisterField readField(JsonFields& entry, const Register& in, bool isListed, st
         readChoices(entry, field, isListed ? 0xFFFF : static_cast<std::uint32_t>((std::uint64_t{1} << field.width()) - 1));
     else
         readNumber(entry, field);
+    if (entry.has("when")) readInstead(entry, field, in, taken);
     return field;
 }
 
@@ -192,6 +207,20 @@ Expected<RegisterMap> readRegisterMap(const std::string& text, const std::string
         if (!in) return tl::unexpected(in.error());
         map.registers.push_back(std::move(*in));
     }
+    for (Register& one : map.registers)
+        for (RegisterField& field : one.fields) {
+            if (!field.instead) continue;
+            const std::size_t equals = field.insteadBy.find('=');
+            const std::string choice = field.insteadBy.substr(equals + 1);
+            field.insteadBy.resize(equals);
+            const RegisterField* by = map.findField(field.insteadBy).second;
+            const auto it = by ? std::find_if(by->choices.begin(), by->choices.end(), [&](const auto& each) { return each.first == choice; })
+                               : decltype(by->choices.begin()){};
+            if (!by || it == by->choices.end())
+                return fail(ErrorCode::Unknown, file + ": " + field.id + ".when", "“" + field.insteadBy + "=" + choice + "”",
+                            "a field of this map and one of its choices");
+            field.insteadCode = it->second;
+        }
     return map;
 }
 

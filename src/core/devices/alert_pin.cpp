@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <charconv>
 #include <cstdlib>
 #include <numbers>
 
@@ -30,6 +31,14 @@ class Alert {
             case AlertMode::WindowLatched:
                 m_on = m_on || above || below;
                 break;
+            case AlertMode::WindowEdges: {
+                const bool isOut = above || below ||
+                                   (m_isOut && (result >= m_setting.clearHigh.value_or(m_setting.high) ||
+                                                result < m_setting.clearLow.value_or(m_setting.low)));
+                m_on = m_on || isOut != m_isOut;
+                m_isOut = isOut;
+                break;
+            }
             case AlertMode::Interrupt:
                 // First the high limit, then, once that was read, the low one, in turn.
                 if (m_waitsForLow ? below : above) {
@@ -41,16 +50,32 @@ class Alert {
     }
 
     void read() {
-        if (m_setting.mode == AlertMode::Interrupt || m_setting.mode == AlertMode::WindowLatched) m_on = false;
+        if (m_setting.mode != AlertMode::Comparator && m_setting.mode != AlertMode::Window) m_on = false;
     }
 
-    [[nodiscard]] bool level() const { return m_on == m_setting.activeHigh; }
+    [[nodiscard]] bool level() const { return (m_on && m_setting.isEnabled) == m_setting.activeHigh; }
 
   private:
     AlertSetting m_setting;
     int m_above = 0, m_below = 0;
-    bool m_on = false, m_waitsForLow = false;
+    bool m_on = false, m_waitsForLow = false, m_isOut = false;
 };
+
+/// Windows with a hysteresis. Of one that has upper and lower (MCP9808) it applies to falling temperatures: on above upper and below
+/// lower − h, off below upper − h and above lower. Of the other kind (ADT7410) it lies inside the window on both sides.
+void takeHysteresis(AlertSetting& setting, bool isFallingOnly, bool isInterrupt, const FieldValue* hysteresis) {
+    if (!hysteresis) return;
+    double number = hysteresis->number;
+    if (!hysteresis->field->choices.empty()) {
+        number = 0;
+        std::from_chars(hysteresis->text.data(), hysteresis->text.data() + hysteresis->text.size(), number);
+    }
+    setting.mode = isInterrupt ? (isFallingOnly ? AlertMode::WindowEdges : AlertMode::WindowLatched) : AlertMode::Window;
+    setting.isClearedByWrite = isFallingOnly;
+    setting.clearHigh = setting.high - number;
+    setting.clearLow = isFallingOnly ? setting.low : setting.low + number;
+    if (isFallingOnly) setting.low -= number;
+}
 
 }  // namespace
 
@@ -72,7 +97,7 @@ std::optional<AlertSetting> alertSettingOf(std::span<const FieldValue> values) {
         return nullptr;
     };
     const FieldValue *high = find({"high_limit", "upper", "th"}), *low = find({"low_limit", "lower", "tl"}),
-                     *mode = find({"alert_mode", "latch"}), *polarity = find({"polarity"}), *faults = find({"faults"});
+                     *mode = find({"alert_mode", "latch"}), *polarity = find({"polarity", "int_polarity"}), *faults = find({"faults"});
     if (const FieldValue* highSet = find({"high_set"}), *highClear = find({"high_clear"}), *lowClear = find({"low_clear"}),
         *lowSet = find({"low_set"});
         highSet && highClear && lowClear && lowSet)
@@ -86,6 +111,8 @@ std::optional<AlertSetting> alertSettingOf(std::span<const FieldValue> values) {
     setting.mode = mode->text == "interrupt"                     ? AlertMode::Interrupt
                    : mode->text == "alert" || mode->text == "on" ? AlertMode::WindowLatched
                                                                  : AlertMode::Comparator;
+    takeHysteresis(setting, find({"upper"}) != nullptr, mode->text == "interrupt", find({"hysteresis"}));
+    if (const FieldValue* enabled = find({"alert"}); enabled && !enabled->field->isReadOnly) setting.isEnabled = enabled->text == "on";
     setting.activeHigh = polarity && polarity->text == "high";
     if (const FieldValue* offset = find({"offset"})) setting.offset = offset->number;
     setting.faults = faults && !faults->isReserved ? std::atoi(faults->text.c_str()) : 1;

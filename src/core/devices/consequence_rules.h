@@ -4,8 +4,8 @@
 #include "devices/consequences.h"
 
 #include <algorithm>
-#include <cctype>
-#include <cstdlib>
+#include <charconv>
+#include <optional>
 
 namespace fg::costs {
 
@@ -24,17 +24,23 @@ class Fields {
     /// The number that a choice begins with, 0.512 of "0.512V"; `otherwise` where it begins with none, as a reserved code does.
     [[nodiscard]] double leading(std::string_view id, double otherwise = 0) const {
         const std::string name = text(id);
-        return name.empty() || !std::isdigit(static_cast<unsigned char>(name[0])) ? otherwise : std::strtod(name.c_str(), nullptr);
+        return numberFrom(name, 0).value_or(otherwise);
     }
     /// A choice of a duration, "62.5ms" or "4s", in s.
     [[nodiscard]] double seconds(std::string_view id) const { return leading(id) / (text(id).ends_with("ms") ? 1000 : 1); }
     /// A choice of a factor, "x16".
     [[nodiscard]] double factor(std::string_view id) const {
         const std::string name = text(id);
-        return name.starts_with("x") ? std::strtod(name.c_str() + 1, nullptr) : 0;
+        return name.starts_with("x") ? numberFrom(name, 1).value_or(0) : 0;
     }
 
   private:
+    /// A number as data files write it, whatever the locale.
+    [[nodiscard]] static std::optional<double> numberFrom(const std::string& text, std::size_t at) {
+        double number = 0;
+        const auto [end, status] = std::from_chars(text.data() + at, text.data() + text.size(), number);
+        return status == std::errc{} ? std::optional(number) : std::nullopt;
+    }
     std::span<const FieldValue> m_values;
 };
 

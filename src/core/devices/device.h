@@ -93,6 +93,8 @@ struct Device {
     /// Calibration of a made-up specimen, for simulation; null for devices that have none.
     RawData (*specimen)() = nullptr;
     WordReading words = WordReading::Unknown;
+    /// What its result registers hold from power-on until the first conversion is finished, where that is all zero and looks like a value.
+    bool isZeroAtPowerOn = false;
 };
 
 [[nodiscard]] std::span<const Device* const> devices();
@@ -102,7 +104,11 @@ struct Device {
 /// block. Error: Ambiguous, naming both readings, where a word could be either.
 [[nodiscard]] Expected<RawData> laidOut(const Device& device, const DeviceOptions& options, const RawData& raw);
 
-/// Decodes after filling in the options' defaults and refusing unknown ones. `raw` as laidOut() gives it.
+/// The bytes of a measurement that are there, without calibration and optional blocks, in the order of the device's blocks.
+[[nodiscard]] std::vector<std::uint8_t> measuredBytes(const Device& device, const DeviceOptions& options, const RawData& raw);
+
+/// Decodes after filling in the options' defaults and refusing unknown ones. `raw` as laidOut() gives it. Bytes that are all 00 or all FF are
+/// doubted, where the decoder has not already said what they are: a bus on which nothing answers gives the same.
 [[nodiscard]] Expected<Decoded> decode(const Device& device, const RawData& raw, const DeviceOptions& options);
 
 /// A value wanted of one of the device's readings, canonical.

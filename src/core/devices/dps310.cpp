@@ -52,8 +52,8 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& chosen) {
     if (!kT) return tl::unexpected(kT.error());
     const int rawP = t.word("raw pressure", signExtend(data->be24(0), 24), *data, 0, 3, "24 bits, signed"),
               rawT = t.word("raw temperature", signExtend(data->be24(3), 24), *data, 3, 3, "24 bits, signed");
-    if (rawT == -0x800000 || rawP == -0x800000) {
-        t.fault("not-ready", "0x800000 is what the result registers hold after a reset: nothing was measured");
+    if (rawT == -0x800000 || rawP == -0x800000 || (rawT == 0 && rawP == 0)) {
+        t.fault("not-ready", "both results are what the registers hold before anything was measured: nothing was, or a line is held low");
         t.reading("temperature", Quantity::Temperature, kNoValue, 0);
         t.reading("pressure", Quantity::Pressure, kNoValue, 0);
         return t.decoded;

@@ -141,7 +141,9 @@ Expected<void> fill(RawBlock& block, std::string_view text, const std::string& w
                 block.bytes = numberBlock(*count).bytes, block.isNumber = true;
                 return {};
             }
-        const auto lone = block.address && block.name.empty() ? Expected<std::optional<RawBlock>>(std::optional<RawBlock>()) : loneNumber(tokens[0], where);
+        const bool isBinary = tokens[0].size() >= 4 && (tokens[0].starts_with("0b") || tokens[0].starts_with("0B")) &&
+                              tokens[0].find_first_not_of("01_", 2) == std::string_view::npos;
+        const auto lone = block.address && block.name.empty() && !isBinary ? Expected<std::optional<RawBlock>>(std::optional<RawBlock>()) : loneNumber(tokens[0], where);
         if (!lone) return tl::unexpected(lone.error());
         if (*lone) {
             block.bytes = (*lone)->bytes, block.isNumber = true;

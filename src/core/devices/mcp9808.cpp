@@ -39,6 +39,6 @@ RawData compose(std::span<const std::int64_t> values, const DeviceOptions&, cons
 }  // namespace
 
 const Device device_rows::kMcp9808{
-    "mcp9808", "Two-wire thermometer with flags", "MCP9808 data sheet", noOptions, blocks, decodeWord, variables, compose, nullptr, WordReading::OfPointer};
+    "mcp9808", "Two-wire thermometer with flags", "MCP9808 data sheet", noOptions, blocks, decodeWord, variables, compose, nullptr, WordReading::OfPointer, true};
 
 }  // namespace fg

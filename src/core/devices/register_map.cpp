@@ -6,7 +6,7 @@
 
 #include <algorithm>
 #include <cmath>
-#include <cstdlib>
+#include <charconv>
 
 namespace fg {
 namespace {
@@ -23,10 +23,19 @@ const Unit* unitNamed(const std::string& id) {
     return nullptr;
 }
 
+/// The number at the start of a choice: 1000 of "1000ms", 16 of "x16"; nothing where there is none.
+std::optional<double> numberIn(const std::string& name) {
+    const std::size_t first = name.find_first_of("0123456789");
+    if (first == std::string::npos || first > 1) return std::nullopt;
+    double number = 0;
+    const auto [end, status] = std::from_chars(name.data() + first, name.data() + name.size(), number);
+    return status == std::errc{} ? std::optional(number) : std::nullopt;
+}
+
 /// A number of a field: in full where its step is a short decimal, else to a tenth of the step.
 std::string numberText(double value, double step) {
     const std::string inFull = plainNumber(value, 9);
-    if (std::strtod(plainNumber(step, 9).c_str(), nullptr) == step) return inFull;
+    if (const std::string text = plainNumber(step, 9); numberIn(text) == step) return inFull;
     const double unit = std::pow(10, std::floor(std::log10(step)) - 1);
     return plainNumber(std::round(value / unit) * unit, 9);
 }
@@ -56,16 +65,42 @@ FieldValue valueOf(const Register& in, const RegisterField& field, std::uint32_t
     return value;
 }
 
-/// The number at the start of a choice: 1000 of "1000ms", 16 of "x16"; nothing where there is none.
-std::optional<double> numberIn(const std::string& name) {
-    const std::size_t first = name.find_first_of("0123456789");
-    if (first == std::string::npos || first > 1) return std::nullopt;
-    return std::stod(name.substr(first, 15));
-}
+/// A ratio as people say it: 2000, 2.5.
+std::string ratioText(double ratio) { return ratio >= 100 ? fmt::format("{:.0f}", ratio) : plainNumber(ratio, 3); }
 
 std::string lower(std::string text) {
     std::transform(text.begin(), text.end(), text.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
     return text;
+}
+
+/// The bits of a number that is known to fit.
+std::uint32_t codeFor(const RegisterField& field, double number) {
+    const auto mask = static_cast<std::uint32_t>((std::uint64_t{1} << field.width()) - 1);
+    return static_cast<std::uint32_t>(static_cast<std::int64_t>(field.codeOf(number))) & mask;
+}
+
+/// A choice as people say it: 1s for 1000ms, skip for skipped, 16 for x16, 0.0625 for 0.0625degC. Nothing when none or several fit.
+std::optional<std::uint32_t> choiceMeant(const RegisterField& field, const std::string& value) {
+    const std::string said = lower(value);
+    std::vector<std::uint32_t> fitting;
+    const auto add = [&](std::uint32_t code) {
+        if (std::find(fitting.begin(), fitting.end(), code) == fitting.end()) fitting.push_back(code);
+    };
+    const auto time = readValue(value, Quantity::Time);
+    for (const auto& [name, code] : field.choices) {
+        const std::string known = lower(name);
+        const auto ofName = known.ends_with("s") && numberIn(known) ? readValue(known, Quantity::Time) : tl::unexpected(Error{});
+        if (ofName && time && said.ends_with("s") && std::abs(ofName->canonical - time->canonical) <= 0.06 * ofName->canonical) add(code);
+    }
+    if (fitting.size() == 1) return fitting.front();
+    fitting.clear();
+    for (const auto& [name, code] : field.choices) {
+        const std::string known = lower(name);
+        const auto number = numberIn(known), wanted = numberIn(said);
+        const bool isSameNumber = number && wanted && *number == *wanted && said.find_first_not_of("0123456789.,x") == std::string::npos;
+        if (isSameNumber || (said.size() >= 3 && !number && known.starts_with(said))) add(code);
+    }
+    return fitting.size() == 1 ? std::optional(fitting.front()) : std::nullopt;
 }
 
 RegisterWord& wordIn(std::vector<RegisterWord>& words, const Register& in) {
@@ -138,6 +173,7 @@ Expected<std::uint32_t> RegisterMap::codeOf(const RegisterField& field, const st
             if (lower(name) == lower(value)) return code;
             names += (names.empty() ? "" : ", ") + name;
         }
+        if (const auto meant = choiceMeant(field, value)) return *meant;
         return fail(ErrorCode::Range, field.id, "“" + value + "”", names);
     }
     const Unit* unit = unitNamed(field.unit);
@@ -154,6 +190,12 @@ Expected<std::uint32_t> RegisterMap::codeOf(const RegisterField& field, const st
         number = read->canonical;
     }
     const double code = field.codeOf(number);
+    // A step this coarse is a decision: 28.5 is neither 28 nor 29.
+    constexpr double kCoarseStep = 1;
+    if (field.exponentBits == 0 && field.scale >= kCoarseStep && unit && std::abs(code * field.scale + field.offset - number) > 1e-9)
+        return fail(ErrorCode::Range, field.id, "“" + value + "”",
+                    fmt::format("steps of {}: {} or {}", plainNumber(field.scale), plainNumber(std::floor((number - field.offset) / field.scale) * field.scale + field.offset),
+                                plainNumber(std::ceil((number - field.offset) / field.scale) * field.scale + field.offset)));
     const double codes = std::ldexp(1, field.width());
     const double low = field.isSigned ? -codes / 2 : 0, high = low + codes - 1;
     const double least = field.allowed ? field.allowed->first : low * field.scale + field.offset,
@@ -164,8 +206,33 @@ Expected<std::uint32_t> RegisterMap::codeOf(const RegisterField& field, const st
     return static_cast<std::uint32_t>(static_cast<std::int64_t>(code)) & static_cast<std::uint32_t>(codes - 1);
 }
 
+const RegisterField& RegisterMap::inForce(const RegisterField& field, std::span<const RegisterWord> words) const {
+    if (!field.instead) return field;
+    const auto [in, by] = findField(field.insteadBy);
+    if (!by) return field;
+    const auto it = std::find_if(words.begin(), words.end(), [where = in](const RegisterWord& word) { return word.in == where; });
+    const auto code = in->codeIn(*by, it == words.end() ? in->reset : it->word);
+    return code == field.insteadCode ? *field.instead : field;
+}
+
+Expected<void> RegisterMap::setOne(std::vector<RegisterWord>& words, const Setting& setting) const {
+    const auto [in, own] = findField(setting.id);
+    const RegisterField& field = inForce(*own, words);
+    const auto code = codeOf(field, setting.value);
+    if (!code) return tl::unexpected(code.error());
+    RegisterWord& word = wordIn(words, *in);
+    const auto changed = in->with(field, word.word, *code);
+    if (!changed)
+        return fail(ErrorCode::Range, field.id, "“" + setting.value + "” beside the other settings of " + in->name,
+                    "one it has a command for");
+    word.word = *changed;
+    return {};
+}
+
 Expected<std::vector<RegisterWord>> RegisterMap::set(std::span<const Setting> settings, std::span<const RegisterWord> base) const {
     std::vector<RegisterWord> result(base.begin(), base.end());
+    // What decides how other fields are written goes first; what was there keeps its meaning.
+    std::vector<Setting> dependent;
     for (const Setting& setting : settings) {
         const auto [in, field] = findField(setting.id);
         if (!field) {
@@ -176,15 +243,22 @@ Expected<std::vector<RegisterWord>> RegisterMap::set(std::span<const Setting> se
             return fail(ErrorCode::Unknown, setting.id, "a field this device does not have", "one of " + known);
         }
         if (field->isReadOnly) return fail(ErrorCode::ReadOnly, field->id, "a value", "nothing: this field is only read");
-        const auto code = codeOf(*field, setting.value);
-        if (!code) return tl::unexpected(code.error());
-        RegisterWord& word = wordIn(result, *in);
-        const auto changed = in->with(*field, word.word, *code);
-        if (!changed)
-            return fail(ErrorCode::Range, field->id, "“" + setting.value + "” beside the other settings of " + in->name,
-                        "one it has a command for");
-        word.word = *changed;
+        if (field->instead) {
+            dependent.push_back(setting);
+            continue;
+        }
+        if (const auto done = setOne(result, setting); !done) return tl::unexpected(done.error());
     }
+    for (const RegisterWord& before : base)
+        for (const RegisterField& field : before.in->fields) {
+            const RegisterField &was = inForce(field, base), &is = inForce(field, result);
+            if (&was == &is) continue;
+            const auto code = before.in->codeIn(was, before.word);
+            RegisterWord& word = wordIn(result, *before.in);
+            if (code) word.word = is.deposit(was.deposit(word.word, 0), codeFor(is, was.numberOf(*code)));
+        }
+    for (const Setting& setting : dependent)
+        if (const auto done = setOne(result, setting); !done) return tl::unexpected(done.error());
     return result;
 }
 
@@ -234,7 +308,7 @@ Expected<std::size_t> RegisterMap::take(std::vector<RegisterWord>& words, std::s
                 "one of the commands of " + id + ": " + known);
 }
 
-Expected<std::vector<RegisterWord>> RegisterMap::words(const RawData& raw) const {
+Expected<std::vector<RegisterWord>> RegisterMap::words(const RawData& raw, std::vector<std::string>* unknown) const {
     std::vector<RegisterWord> result;
     for (const RawBlock& block : raw.blocks()) {
         if (!block.address) {
@@ -248,14 +322,27 @@ Expected<std::vector<RegisterWord>> RegisterMap::words(const RawData& raw) const
         }
         for (std::size_t at = 0; at < block.bytes.size();) {
             const Register* one = findRegister(*block.address + static_cast<unsigned>(at));
+            if (!one && unknown) {
+                unknown->push_back(fmt::format("0x{:02X}", *block.address + at));
+                break;
+            }
             if (!one)
                 return fail(ErrorCode::Unknown, fmt::format("register 0x{:02X}", *block.address + at),
                             "a register that configures nothing here", "one of the registers of " + id);
-            const auto read = readWord(*one, std::span(block.bytes).subspan(at));
+            if (block.isWords && one->bytes != 2)
+                return fail(ErrorCode::Ambiguous, fmt::format("register 0x{:02X}", *block.address + at), "a word of 16 bits",
+                            fmt::format("the {} byte(s) of {}, apart", one->bytes, one->name));
+            auto rest = std::vector<std::uint8_t>(block.bytes.begin() + static_cast<std::ptrdiff_t>(at), block.bytes.end());
+            if (block.isNumber && at == 0 && rest.size() < one->bytes) rest.insert(rest.begin(), one->bytes - rest.size(), 0);
+            // A word or a number is the register's value, whatever the order of its bytes on the bus.
+            if ((block.isWords || block.isNumber) && one->order == ByteOrder::LowFirst && rest.size() >= one->bytes)
+                std::reverse(rest.begin(), rest.begin() + static_cast<std::ptrdiff_t>(one->bytes));
+            const auto read = readWord(*one, rest);
             if (!read) return tl::unexpected(read.error());
             wordIn(result, *one).word = read->word;
             // Where a pointer names whole words, one block is one register.
             at += read->length;
+            if (block.isNumber) break;
             if (one->bytes > 1 && !findRegister(*block.address + static_cast<unsigned>(at))) break;
         }
     }
@@ -265,7 +352,7 @@ Expected<std::vector<RegisterWord>> RegisterMap::words(const RawData& raw) const
 std::vector<FieldValue> RegisterMap::explain(std::span<const RegisterWord> words) const {
     std::vector<FieldValue> values;
     for (const RegisterWord& word : words)
-        for (const RegisterField& field : word.in->fields) values.push_back(valueOf(*word.in, field, word.word));
+        for (const RegisterField& field : word.in->fields) values.push_back(valueOf(*word.in, inForce(field, words), word.word));
     return values;
 }
 
@@ -273,7 +360,8 @@ std::vector<FieldValue> RegisterMap::all(std::span<const RegisterWord> words) co
     std::vector<FieldValue> values;
     for (const Register& one : registers) {
         const auto it = std::find_if(words.begin(), words.end(), [&](const RegisterWord& word) { return word.in == &one; });
-        for (const RegisterField& field : one.fields) values.push_back(valueOf(one, field, it == words.end() ? one.reset : it->word));
+        for (const RegisterField& field : one.fields)
+            values.push_back(valueOf(one, inForce(field, words), it == words.end() ? one.reset : it->word));
     }
     return values;
 }
@@ -287,8 +375,9 @@ Expected<std::vector<Mismatch>> RegisterMap::compare(std::span<const RegisterWor
         const auto is = [where = in](const RegisterWord& word) { return word.in == where; };
         const auto have = std::find_if(words.begin(), words.end(), is);
         const auto want = std::find_if(wanted->begin(), wanted->end(), is);
-        const FieldValue now = valueOf(*in, *field, have == words.end() ? in->reset : have->word), then = valueOf(*in, *field, want->word);
-        if (now.code == then.code) continue;
+        const FieldValue now = valueOf(*in, inForce(*field, words), have == words.end() ? in->reset : have->word),
+                         then = valueOf(*in, inForce(*field, *wanted), want->word);
+        if (now.code == then.code && now.text == then.text) continue;
         Mismatch mismatch{field, then.text, now.text, ""};
         const auto a = field->choices.empty() ? std::optional(then.number) : numberIn(then.text),
                    b = field->choices.empty() ? std::optional(now.number) : numberIn(now.text);
@@ -297,8 +386,8 @@ Expected<std::vector<Mismatch>> RegisterMap::compare(std::span<const RegisterWor
             const double times = *b / *a;
             ratio = times == 0.5 ? ", half of"
                     : times == 2 ? ", twice"
-                    : times > 1  ? ", " + plainNumber(times, 3) + " times"
-                                 : ", 1/" + plainNumber(1 / times, 3) + " of";
+                    : times > 1  ? ", " + ratioText(times) + " times"
+                                 : ", a " + ratioText(1 / times) + "th of";
         }
         mismatch.text =
             fmt::format("{} is {}{} {} that was asked for{}", field->title, now.text, ratio.empty() ? ", not the" : ratio + " the",

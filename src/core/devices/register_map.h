@@ -45,7 +45,8 @@ class RegisterMap {
 
     /// Words out of bytes by register address; of a device with commands also out of bytes as they are sent, one after the other: later
     /// ones replace earlier ones. Errors: Unknown for what is no configuration register or command, Range for a length, Damaged for a CRC.
-    [[nodiscard]] Expected<std::vector<RegisterWord>> words(const RawData& raw) const;
+    /// With `unknown` registers that configure nothing are left out and named there instead of being an error.
+    [[nodiscard]] Expected<std::vector<RegisterWord>> words(const RawData& raw, std::vector<std::string>* unknown = nullptr) const;
 
     /// The command that `sent` is, alone: its word, where it is sent in several pieces over the one in `base`. Nothing for no command.
     [[nodiscard]] std::optional<RegisterWord> command(std::span<const std::uint8_t> sent, std::span<const RegisterWord> base = {}) const;
@@ -60,11 +61,15 @@ class RegisterMap {
     /// Where the words differ from what was asked.
     [[nodiscard]] Expected<std::vector<Mismatch>> compare(std::span<const RegisterWord> words, std::span<const Setting> asked) const;
 
+    /// The field as the words (or the reset values of those not among them) make it: itself, or what it is instead.
+    [[nodiscard]] const RegisterField& inForce(const RegisterField& field, std::span<const RegisterWord> words) const;
+
     /// By the address at which it is written or read.
     [[nodiscard]] const Register* findRegister(unsigned address) const;
     [[nodiscard]] std::pair<const Register*, const RegisterField*> findField(std::string_view id) const;
 
   private:
+    [[nodiscard]] Expected<void> setOne(std::vector<RegisterWord>& words, const Setting& setting) const;
     [[nodiscard]] Expected<std::size_t> take(std::vector<RegisterWord>& words, std::span<const std::uint8_t> sent) const;
     [[nodiscard]] Expected<std::uint32_t> codeOf(const RegisterField& field, const std::string& value) const;
 };

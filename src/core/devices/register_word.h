@@ -3,6 +3,7 @@
 #include "devices/raw_data.h"
 
 #include <map>
+#include <memory>
 #include <optional>
 #include <span>
 #include <utility>
@@ -31,6 +32,11 @@ struct RegisterField {
     std::string unit;                                  ///< unit id of a number: "degC"; empty: plain
     bool isReadOnly = false;
     std::string effect;  ///< what it does, where the title does not say it
+
+    /// What the field is instead while the field `insteadBy` has the code `insteadCode`: a limit with more bits in an extended mode.
+    std::shared_ptr<const RegisterField> instead = {};
+    std::string insteadBy = {};
+    std::uint32_t insteadCode = 0;
 
     /// How many bits its code has.
     [[nodiscard]] int width() const;

@@ -77,10 +77,49 @@ Expected<RawData> laidOut(const Device& device, const DeviceOptions& options, co
     return data;
 }
 
+std::vector<std::uint8_t> measuredBytes(const Device& device, const DeviceOptions& options, const RawData& raw) {
+    std::vector<std::uint8_t> all;
+    for (const BlockSpec& block : device.blocks(options)) {
+        if (block.isCalibration || block.isOptional) continue;
+        const auto bytes = block.address && raw.hasRegister(*block.address) ? raw.registers(*block.address, block.size)
+                                                                            : raw.block(block.name, raw.blockSize(block.name));
+        if (bytes) all.insert(all.end(), bytes->data().begin(), bytes->data().end());
+    }
+    return all;
+}
+
+namespace {
+
+void doubtUniform(const Device& device, const DeviceOptions& options, const RawData& raw, Decoded& decoded) {
+    const auto bytes = measuredBytes(device, options, raw);
+    const auto all = [&](std::uint8_t value) {
+        return !bytes.empty() && std::all_of(bytes.begin(), bytes.end(), [&](std::uint8_t byte) { return byte == value; });
+    };
+    const bool isToldAlready =
+        std::any_of(decoded.status.begin(), decoded.status.end(), [](const DeviceStatus& one) { return one.kind != StatusKind::Note; });
+    if (isToldAlready) return;
+    if (all(0xFF))
+        decoded.status.push_back({StatusKind::Doubt, "all-ones",
+                                  "All bits are 1: a bus on which nothing answers gives the same, its pull-ups hold it high. Read again, or "
+                                  "read a register that is never all ones (an identity, the configuration)."});
+    if (all(0x00))
+        decoded.status.push_back(
+            {StatusKind::Doubt, "all-zeros",
+             device.isZeroAtPowerOn
+                 ? "All bits are 0: so the result stands from power-on until the first conversion is finished, and so a data line held low "
+                   "reads. Wait for a conversion and read again."
+                 : "All bits are 0: a data line held low reads the same, and so may a part that has measured nothing yet. Read again, or read "
+                   "a register that is never 0."});
+}
+
+}  // namespace
+
 Expected<Decoded> decode(const Device& device, const RawData& raw, const DeviceOptions& options) {
     const auto complete = options.completed(device.options());
     if (!complete) return tl::unexpected(complete.error());
-    return device.decode(raw, *complete);
+    auto decoded = device.decode(raw, *complete);
+    if (decoded) doubtUniform(device, *complete, raw, *decoded);
+    return decoded;
 }
 
 namespace {

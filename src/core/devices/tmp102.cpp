@@ -39,6 +39,6 @@ RawData compose(std::span<const std::int64_t> values, const DeviceOptions& chose
 }  // namespace
 
 const Device device_rows::kTmp102{
-    "tmp102", "Two-wire thermometer, 12 or 13 bits", "TMP102 data sheet", options, blocks, decodeWord, variables, compose, nullptr, WordReading::OfPointer};
+    "tmp102", "Two-wire thermometer, 12 or 13 bits", "TMP102 data sheet", options, blocks, decodeWord, variables, compose, nullptr, WordReading::OfPointer, true};
 
 }  // namespace fg

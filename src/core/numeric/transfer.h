@@ -70,11 +70,14 @@ class Transfer {
 
     /// Rising (true) or falling over its range.
     [[nodiscard]] virtual bool isRising() const = 0;
+
+    /// Why inverse(y) has no value, where the function knows more than that there is none: "2.00 mA: the loop is open". Else empty.
+    [[nodiscard]] virtual std::string refusal(double y) const = 0;
 };
 
 /// Makes a Transfer out of a plain struct that has the formulas as inline functions, so that the bulk loops are compiled around them.
 /// `Model` has forward, inverse, range, explainInverse, explainForward, title and isRising with the meaning they have above, and
-/// straightInverse where it is a straight line.
+/// straightInverse where it is a straight line, refusal where it can say why there is no value.
 template <class Model>
 class TransferOf final : public Transfer {
   public:
@@ -94,6 +97,10 @@ class TransferOf final : public Transfer {
     [[nodiscard]] std::vector<TraceLine> explainForward(double x) const override { return m_model.explainForward(x); }
     [[nodiscard]] std::string title() const override { return m_model.title(); }
     [[nodiscard]] bool isRising() const override { return m_model.isRising(); }
+    [[nodiscard]] std::string refusal(double y) const override {
+        if constexpr (requires { m_model.refusal(y); }) return m_model.refusal(y);
+        return {};
+    }
 
   private:
     Model m_model;

@@ -359,8 +359,11 @@ Expected<Evaluation> AnalogPath::evaluate(const Entry& entry) const {
 
     StageValue& correction = evaluation.at(Stage::Correction);
     correction.amount = m_correction.amount(evaluation.at(Stage::Formula).value);
+    const std::string refusal = m_sensor->refusal(evaluation.at(Stage::Sensor).value);
     for (StageValue& at : evaluation.stages) {
         if (!std::isnan(at.value)) continue;
+        at.problem = refusal;
+        if (!refusal.empty()) continue;
         at.problem = fmt::format("no {} gives {} {} at the {} stage", stageName(at.stage), plainNumber(entry.value, 7),
                                  unitId(evaluation.at(entry.stage).quantity), where);
     }

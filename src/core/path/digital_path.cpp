@@ -45,18 +45,6 @@ std::string hexText(const std::vector<std::uint8_t>& bytes) {
     return text;
 }
 
-/// The measured bytes of a reading, without those that are calibration.
-std::string measuredBytes(const RawData& raw, const DevicePart& part, const DeviceOptions& options) {
-    std::string text;
-    for (const BlockSpec& block : part.device->blocks(options)) {
-        if (block.isCalibration || block.isOptional) continue;
-        const auto bytes = block.address && raw.hasRegister(*block.address) ? raw.registers(*block.address, block.size)
-                                                                            : raw.block(block.name, raw.blockSize(block.name));
-        if (bytes) text += (text.empty() ? "" : " ") + hexText(bytes->data());
-    }
-    return text;
-}
-
 std::string interfaceText(const std::string& interface) { return interface == "i2c" ? "I²C" : interface == "spi" ? "SPI" : interface; }
 
 /// What a part senses beside the value that is asked for, so that its bytes are those of an ordinary day.
@@ -87,7 +75,8 @@ Expected<DigitalPath> DigitalPath::build(const GaugeSpec& spec, const Catalogue&
     if (!options) return tl::unexpected(options.error());
     path.m_options = *options;
     if (const std::string dump = spec.sensor.parameters.textOr("calibration", ""); !dump.empty()) {
-        const auto calibration = readDump(dump);
+        const auto read = readDump(dump);
+        const auto calibration = read ? laidOut(*part->device, path.m_options, *read) : read;
         if (!calibration) return tl::unexpected(calibration.error().within("sensor.parameters.calibration"));
         path.m_calibration = *calibration;
         path.m_hasOwnCalibration = true;
@@ -124,7 +113,8 @@ Expected<RawData> DigitalPath::blocksOf(std::span<const std::uint8_t> frame) con
 }
 
 Expected<Evaluation> DigitalPath::fromRaw(const Entry& entry, const RawData& raw) const {
-    auto decoded = m_part->device->decode(raw, m_options);
+    // What was read is also held against what a bus gives where nothing answers; what was worked out here is not.
+    auto decoded = entry.raw ? decode(*m_part->device, raw, m_options) : m_part->device->decode(raw, m_options);
     if (!decoded) return tl::unexpected(decoded.error());
     Evaluation evaluation;
     evaluation.entry = entry;
@@ -157,13 +147,16 @@ Expected<Evaluation> DigitalPath::fromRaw(const Entry& entry, const RawData& raw
     wiring.quantity = bytes.quantity = Quantity::Count;
     wiring.value = wiring.exact = bytes.value = bytes.exact = kNoReading;
     wiring.text = m_address ? fmt::format("0x{:02X}", *m_address) : interfaceText(m_part->interface);
-    bytes.text = measuredBytes(raw, *m_part, m_options);
+    bytes.text = hexText(measuredBytes(*m_part->device, m_options, raw));
     evaluation.device = std::make_shared<const DeviceAnswer>(DeviceAnswer{raw, std::move(*decoded), m_reading});
     return evaluation;
 }
 
 Expected<Evaluation> DigitalPath::evaluate(const Entry& entry) const {
-    if (entry.raw) return fromRaw(entry, withCalibration(*entry.raw));
+    if (entry.raw) {
+        const auto laid = laidOut(*m_part->device, m_options, withCalibration(*entry.raw));
+        return laid ? fromRaw(entry, *laid) : Expected<Evaluation>(tl::unexpected(laid.error()));
+    }
     if (entry.stage == Stage::Converter || entry.stage == Stage::Wiring)
         return fail(ErrorCode::Unsupported, std::string(stageName(entry.stage)), "a number",
                     entry.stage == Stage::Converter ? "bytes in hexadecimal" : "nothing: the bus carries bytes");

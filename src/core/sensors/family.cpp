@@ -2,6 +2,7 @@
 
 #include "sensors/family_rows.h"
 
+#include "sensors/current_loop.h"
 #include "sensors/ntc_beta.h"
 #include "sensors/platinum.h"
 #include "sensors/power_law.h"
@@ -62,14 +63,12 @@ std::vector<ParameterSpec> linearCurrentParameters(Quantity measurand) {
         {"offset_A", "Current at 0 " + symbol, Quantity::Current, "", 0.0, "offset_tolerance_A", ToleranceKind::Absolute}};
 }
 
-// Two-wire transmitter: 4 mA at the low end of its span, 20 mA at the high end (IEC 60381-1).
 MadeSensor makeCurrentLoop(const Parameters& parameters, const SensorContext& context) {
     const std::string lowId = idWithUnit("low_", context.measurand), highId = idWithUnit("high_", context.measurand);
     const auto low = parameters.requireNumber(lowId), high = parameters.requireNumber(highId);
     if (!low) return tl::unexpected(low.error());
     if (!high) return tl::unexpected(high.error());
-    return wrapSensor(
-        StraightLine::throughPoints({*low, 0.004}, {*high, 0.020}, context.measurand, Quantity::Current, context.range, highId));
+    return wrapSensor(CurrentLoop::make(*low, *high, context.measurand, context.range, highId));
 }
 
 std::vector<ParameterSpec> currentLoopParameters(Quantity measurand) {

@@ -1,4 +1,5 @@
 #include "digital/register_panel.h"
+#include "devices/register_checks.h"
 #include "widgets/text.h"
 #include "devices/alert_pin.h"
 #include "devices/dump_text.h"
@@ -139,6 +140,10 @@ void RegisterPanel::refresh() {
     for (const Consequence& one : consequencesFor(*m_part, *m_map, values))
         costs += QStringLiteral("<tr><td>%1 &nbsp;</td><td><b>%2</b> &nbsp;</td><td>%3</td></tr>")
                      .arg(qs(one.title), qs(consequenceText(one)), qs(one.note));
+    for (const DeviceStatus& one : checkSettings(values))
+        costs = QStringLiteral("<tr><td colspan=3><b>%1</b>: %2.</td></tr>")
+                    .arg(one.kind == StatusKind::Fault ? tr("Fault") : tr("Note"), qs(one.text).toHtmlEscaped()) +
+                costs;
     m_costs.setText(QStringLiteral("<table cellspacing=1>%1</table>").arg(costs));
     m_costs.setVisible(!costs.isEmpty());
 }
@@ -150,9 +155,12 @@ void RegisterPanel::showAlert(const std::vector<FieldValue>& values) {
     dress(m_alertTitle, Theme::instance().caption(), colours().ink2);
     dress(m_alertNote, Theme::instance().text(12), colours().ink2);
     m_alertTitle.setText(tr("The alert pin over a reading that passes both limits"));
+    const QString marks = setting->isClearedByWrite ? tr("○ the host writes the bit that clears the interrupt. %1") : tr("○ the host reads the device. %1");
     m_alertNote.setText(
-        tr("○ the host reads the device. %1")
-            .arg(setting->mode == AlertMode::Interrupt ? tr("Latched at the high limit until read, then at the low one: reading clears it.")
+        marks
+            .arg(!setting->isEnabled ? tr("The output is switched off, as after a reset: nothing moves it.")
+                 : setting->mode == AlertMode::WindowEdges ? tr("Latched at each crossing of the window's edges until it is cleared by a write.")
+                 : setting->mode == AlertMode::Interrupt ? tr("Latched at the high limit until read, then at the low one: reading clears it.")
                  : setting->mode == AlertMode::Window
                      ? tr("On beyond the limits that set it, off again inside those that clear it; reading clears nothing.")
                  : setting->mode == AlertMode::WindowLatched
