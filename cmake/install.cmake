@@ -1,6 +1,7 @@
 include(GNUInstallDirs)
 install(TARGETS fair-gauge fgauge fair-gauge-sim RUNTIME)
-install(DIRECTORY data/parts data/devices data/registers data/converters data/schema data/demo DESTINATION ${CMAKE_INSTALL_DATADIR}/fair-gauge)
+# Every folder there is, whichever comes to it; the fonts are inside the program.
+install(DIRECTORY data/ DESTINATION ${CMAKE_INSTALL_DATADIR}/fair-gauge PATTERN fonts EXCLUDE)
 install(FILES packaging/fair-gauge.desktop DESTINATION ${CMAKE_INSTALL_DATADIR}/applications)
 install(FILES packaging/fair-gauge.svg DESTINATION ${CMAKE_INSTALL_DATADIR}/icons/hicolor/scalable/apps)
 install(FILES packaging/fair-gauge.metainfo.xml DESTINATION ${CMAKE_INSTALL_DATADIR}/metainfo)

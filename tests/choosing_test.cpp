@@ -66,7 +66,7 @@ INSTANTIATE_TEST_SUITE_P(
         // ± 0.5 and half a step of ± 0.031: a trapezium, 0.531 − √(0.0455·4·0.5·0.03125) = 0.478.
         Case{"accuracy_met", kWarm, "ds18b20", "accuracy", Verdict::Met, "± 0.48 °C (its document: ± 0.50 °C), ± 1.0 °C wanted"},
         Case{"accuracy_unstated", R"("wishes":[{"quantity":"temperature","span":[10,60],"accuracy":5}])", "ntc", "accuracy", Verdict::Open,
-             "calibrate it"},
+             "depends on your part: R25, at 25 °C, Beta value B are not given"},
         Case{"resolution", R"("wishes":[{"quantity":"temperature","span":[10,40],"resolution":0.1}])", "dht11", "resolution",
              Verdict::Ruled, "steps of 1.0 °C, 0.10 °C wanted"},
         // 5 V/1024/10 mV = 0.49 °C a code.

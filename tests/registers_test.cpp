@@ -191,7 +191,7 @@ TEST(Registers, GoOverTheBusByteForByte) {
 // DS18B20 data sheet, function commands: write scratchpad takes TH, TL and the configuration; whoever sets one of them writes all three.
 TEST(Registers, OfAProbeAreWrittenAllAtOnce) {
     EXPECT_EQ(transactions("ds18b20", "resolution=10", {BusKind::OneWire, 0}),
-              "write: R p CC 4E 4B 46 3F\nkeep: R p CC 48\nconvert: R p CC 44\nread: R p CC BE ·· ·· 4B 46 3F ·· ·· ·· ··");
+              "write: R p CC 4E ·· ·· 3F\nkeep: R p CC 48\nconvert: R p CC 44\nread: R p CC BE ·· ·· ·· ·· 3F ·· ·· ·· ··");
     // The older sibling has no configuration byte, and its document does not say what the alarm bytes hold.
     EXPECT_EQ(transactions("ds18s20", "th=30", {BusKind::OneWire, 0}).substr(0, 24), "write: R p CC 4E 1E ··");
     EXPECT_EQ(transactions("ds18b20", "resolution=10", {BusKind::None, 0}), "");

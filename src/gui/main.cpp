@@ -2,6 +2,7 @@
 #include "window/main_window.h"
 
 #include <cstdio>
+#include <string_view>
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QFileInfo>
@@ -30,17 +31,7 @@ Expected<Start> chooseBench(const QCommandLineParser& arguments) {
     return Start{BenchActions::defaultFolder() + QStringLiteral("/My bench.fairgauge"), {}};
 }
 
-}  // namespace
-
-int main(int argc, char** argv) {
-    QApplication application(argc, argv);
-    QApplication::setApplicationName(QStringLiteral("fair-gauge"));
-    QApplication::setOrganizationName(QStringLiteral("fair-gauge"));
-    QApplication::setApplicationDisplayName(QStringLiteral("Fair Gauge"));
-    QApplication::setApplicationVersion(QStringLiteral(FAIRGAUGE_VERSION));
-    QApplication::setDesktopFileName(QStringLiteral("fair-gauge"));
-
-    QCommandLineParser arguments;
+void describe(QCommandLineParser& arguments) {
     arguments.setApplicationDescription(QStringLiteral("Turns raw counts and bus readings into calibrated physical units."));
     arguments.addHelpOption();
     arguments.addVersionOption();
@@ -49,6 +40,35 @@ int main(int argc, char** argv) {
     arguments.addOption({QStringLiteral("port"), QStringLiteral("listen to a board on this serial port"), QStringLiteral("device")});
     arguments.addOption(
         {QStringLiteral("baud"), QStringLiteral("speed of the serial port"), QStringLiteral("baud"), QStringLiteral("115200")});
+}
+
+/// Help and version need no display: they are answered before anything asks for one.
+void answerWithoutDisplay(int argc, char** argv) {
+    for (int i = 1; i < argc; ++i) {
+        const std::string_view one = argv[i];
+        if (one != "-h" && one != "--help" && one != "--help-all" && one != "-v" && one != "--version") continue;
+        QCoreApplication application(argc, argv);
+        QCoreApplication::setApplicationName(QStringLiteral("fair-gauge"));
+        QCoreApplication::setApplicationVersion(QStringLiteral(FAIRGAUGE_VERSION));
+        QCommandLineParser arguments;
+        describe(arguments);
+        arguments.process(application);  // ends the program
+    }
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    answerWithoutDisplay(argc, argv);
+    QApplication application(argc, argv);
+    QApplication::setApplicationName(QStringLiteral("fair-gauge"));
+    QApplication::setOrganizationName(QStringLiteral("fair-gauge"));
+    QApplication::setApplicationDisplayName(QStringLiteral("Fair Gauge"));
+    QApplication::setApplicationVersion(QStringLiteral(FAIRGAUGE_VERSION));
+    QApplication::setDesktopFileName(QStringLiteral("fair-gauge"));
+
+    QCommandLineParser arguments;
+    describe(arguments);
     arguments.process(application);
 
     Theme::instance().install();

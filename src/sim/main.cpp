@@ -52,6 +52,21 @@ void send(int descriptor, std::string_view text) {
     }
 }
 
+/// Where a symbolic link leads; empty for anything else.
+std::string targetOf(const std::string& link) {
+    std::array<char, 4096> target{};
+    const ssize_t size = ::readlink(link.c_str(), target.data(), target.size());
+    return size > 0 ? std::string(target.data(), static_cast<std::size_t>(size)) : std::string();
+}
+
+/// A link of that name to the terminal. An earlier link of ours, to a pseudo-terminal, is replaced; nothing else ever is.
+fg::Expected<void> makeLink(const std::string& link, const std::string& terminal) {
+    if (targetOf(link).starts_with("/dev/pts/")) ::unlink(link.c_str());
+    if (::symlink(terminal.c_str(), link.c_str()) == 0) return {};
+    return fg::fail(fg::ErrorCode::Io, link, errno == EEXIST ? "something else of that name" : std::strerror(errno),
+                    "a name for the link to the terminal");
+}
+
 /// Answers register requests until the other end goes away: from the terminal, or from standard input to standard output.
 void serveBus(fg::RegisterBus& bus, int in, int out, double speed) {
     std::string partial;
@@ -101,15 +116,17 @@ int main(int argc, char** argv) {
     fg::VirtualBoard board(*parts, catalogue, seed);
 
     int descriptor = STDOUT_FILENO;
+    std::string terminalPath;
     if (!toStdout) {
         const auto terminal = openTerminal();
         if (!terminal) return fmt::print(stderr, "fair-gauge-sim: {}\n", terminal.error().message()), 2;
         descriptor = terminal->descriptor;
         fmt::print("{}\n", terminal->path);
         std::fflush(stdout);
-        ::unlink(link.c_str());
-        if (!link.empty() && ::symlink(terminal->path.c_str(), link.c_str()) != 0)
-            return fmt::print(stderr, "fair-gauge-sim: {}: {}\n", link, std::strerror(errno)), 2;
+        if (!link.empty())
+            if (const auto made = makeLink(link, terminal->path); !made)
+                return fmt::print(stderr, "fair-gauge-sim: {}\n", made.error().message()), 2;
+        terminalPath = terminal->path;
     }
     const auto stop = [](int) { stopWanted = 1; };
     std::signal(SIGINT, stop);
@@ -123,6 +140,6 @@ int main(int argc, char** argv) {
         send(descriptor, board.measure(line == 0 ? 0 : speed / rate_Hz));
         std::this_thread::sleep_for(std::chrono::duration<double>(1 / rate_Hz));
     }
-    if (!link.empty()) ::unlink(link.c_str());
+    if (!link.empty() && targetOf(link) == terminalPath) ::unlink(link.c_str());
     return 0;
 }

@@ -41,6 +41,7 @@ std::vector<AccuracyBand> readAccuracy(JsonFields& fields) {
     for (const auto& entry : list) {
         JsonFields band(entry, "accuracy.");
         AccuracyBand read{band.interval("span"), band.numberOr("limit", 0), band.numberOr("per_unit", 0), {}};
+        read.perUnitFrom = band.numberOr("per_unit_from", 0);
         read.statement = band.textOr("statement", "");
         if (!(read.limit >= 0) || !(read.perUnit >= 0) || !(read.limit + read.perUnit > 0))
             band.refuse(ErrorCode::Range, "limit", plainNumber(read.limit), "a limit above 0, in the unit of the quantity");

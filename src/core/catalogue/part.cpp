@@ -10,6 +10,26 @@ std::optional<double> ConverterPart::noiseAt(double gain, double rate_Hz) const 
     return std::nullopt;
 }
 
+namespace {
+
+/// "remarks": ["…", {"outside": [0, 100], "text": "…"}].
+std::vector<PartRemark> readRemarks(JsonFields& fields) {
+    std::vector<PartRemark> remarks;
+    if (!fields.has("remarks")) return remarks;
+    for (const nlohmann::json& entry : fields.json()["remarks"]) {
+        if (entry.is_string()) {
+            remarks.push_back({entry.get<std::string>(), {}});
+            continue;
+        }
+        JsonFields one(entry, "remarks");
+        remarks.push_back({one.text("text"), one.interval("outside")});
+        fields.adopt(one);
+    }
+    return remarks;
+}
+
+}  // namespace
+
 PartFacts readFacts(JsonFields& fields, const std::string& file) {
     PartFacts facts;
     facts.id = fields.text("id");
@@ -24,6 +44,7 @@ PartFacts readFacts(JsonFields& fields, const std::string& file) {
     facts.cautions = fields.texts("cautions");
     facts.measures = fields.textOr("measures", "");
     facts.pressureKind = fields.textOr("pressure_kind", "");
+    facts.remarks = readRemarks(fields);
     facts.source = fields.text("source");
     facts.file = file;
     return facts;

@@ -5,6 +5,7 @@
 #include "sensors/parameters.h"
 #include "units/quantity.h"
 
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -16,7 +17,16 @@ struct AccuracyBand {
     double limit = 0;
     double perUnit = 0;     ///< added per unit of |value|: IEC 60751's ±(0.3 + 0.005·|t|)
     std::string statement;  ///< as its document says it, where that is a percentage: "±5 % of full span"
-    [[nodiscard]] double limitAt(double measurand) const { return limit + perUnit * (measurand < 0 ? -measurand : measurand); }
+    double perUnitFrom = 0;  ///< per unit of |value| above this
+    [[nodiscard]] double limitAt(double measurand) const {
+        return limit + perUnit * ((measurand < 0 ? -measurand : measurand) - perUnitFrom);
+    }
+};
+
+/// What holds for a part only with a condition that a gauge cannot show.
+struct PartRemark {
+    std::string text;                   ///< one or two sentences
+    std::optional<Interval> outside;  ///< it concerns gauges whose span goes beyond this, canonical; nothing: every gauge
 };
 
 /// What a document states of any part, analog or digital.
@@ -33,6 +43,7 @@ struct PartFacts {
     std::vector<std::string> cautions;
     std::string measures;      ///< "chip" for the sensor inside a chip; empty: what it is put into
     std::string pressureKind;  ///< "absolute", "gauge" or "differential"; empty when not a pressure or not stated
+    std::vector<PartRemark> remarks;
     std::string source;        ///< document title and section
     std::string file;          ///< where it was read from
 };

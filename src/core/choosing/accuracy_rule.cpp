@@ -13,6 +13,12 @@ std::optional<Mark> accuracyRule(const Subject& subject) {
         if (!(wish.accuracy > 0)) continue;
         isAsked = true;
         if (!trust.problem.empty()) continue;  // the range says so
+        if (!trust.open.empty()) {
+            mark.verdict = Verdict::Open;
+            mark.brief = "depends";
+            mark.text = "depends on your part: " + trust.open + " are not given";
+            continue;
+        }
         const std::string has = "± " + differenceText(trust.expanded, wish.quantity);
         const std::string wanted = "± " + differenceText(wish.accuracy, wish.quantity) + " wanted";
         const double margin = trust.expanded > 0 ? wish.accuracy / trust.expanded : 0;

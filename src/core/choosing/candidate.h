@@ -37,6 +37,7 @@ struct Trust {
     bool isStated = false;                   ///< somebody states the part's accuracy at all of the places looked at
     double step = 0;                         ///< worst step of the reading
     bool isClipped = false;                  ///< the converter ends before the span does
+    std::string open;                        ///< what the part leaves to the piece in hand: "R25, B"; empty when it fixes everything
     std::string problem;                     ///< why there is no gauge to judge; empty when there is
     std::vector<double> places, expandedAt;  ///< the curve, canonical; NaN where there is no budget
 };

@@ -3,6 +3,7 @@
 #include "converters/kind.h"
 #include "path/default_gauge.h"
 #include "path/digital_path.h"
+#include "path/examples.h"
 #include "sensors/family.h"
 #include "sizing/gauge_solvers.h"
 
@@ -112,6 +113,8 @@ Trust trustOver(const GaugeSpec& spec, const Catalogue& catalogue) {
     const auto analog = isDigital ? Expected<AnalogPath>(fail(ErrorCode::Unsupported, "", "", "")) : AnalogPath::build(spec, catalogue);
     if (!isDigital && !analog) return trust.problem = analog.error().message(), trust;
     trust.isStated = true;
+    for (const ExampleValue& value : exampleValues(spec, catalogue))
+        if (value.field.starts_with("sensor.") && !value.isTolerance) trust.open += (trust.open.empty() ? "" : ", ") + value.label;
     for (int i = 0; i < kTrustPlaces; ++i) {
         const double world = span.low + span.width() * i / (kTrustPlaces - 1);
         const auto budget = budgetAt(spec, catalogue, world);

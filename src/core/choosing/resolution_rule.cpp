@@ -14,6 +14,12 @@ std::optional<Mark> resolutionRule(const Subject& subject) {
         const Trust& trust = subject.candidate.trust[gauge++];
         if (!(wish.resolution > 0)) continue;
         isAsked = true;
+        if (!trust.open.empty()) {
+            mark.verdict = std::max(mark.verdict, Verdict::Open);
+            mark.brief = "depends";
+            mark.text = "depends on your part: " + trust.open + " are not given";
+            continue;
+        }
         if (!(trust.step > 0)) {
             mark.verdict = std::max(mark.verdict, Verdict::Open);
             mark.text = "its step is not known";

@@ -28,6 +28,8 @@ std::optional<Mark> spanRule(const Subject& subject) {
                    fmt::format("works at {}, {} wanted", spanText(*range, wish.quantity), spanText(wish.span, wish.quantity)));
         else if (!trust.problem.empty())
             worsen(Verdict::Open, "no first gauge can be made of it: " + trust.problem);
+        else if (trust.isClipped && !trust.open.empty())
+            worsen(Verdict::Open, "depends on your part: " + trust.open + " are not given");
         else if (trust.isClipped)
             worsen(Verdict::Open, subject.device ? "it saturates before the span ends, set as it is: less gain or a shorter time"
                                                  : "the converter at hand ends before the span does: another reference, gain or divider");

@@ -192,12 +192,24 @@ std::string Converter::lsbFormula() const {
     return scale + "/" + denominator;
 }
 
+std::vector<TraceLine> Converter::explainWord(double word) const {
+    const auto code = codeOfWord(word);
+    if (wordsAreCodes() || !code) return {};
+    const std::string text = word == std::floor(word) && word >= 0 ? fmt::format("0x{:X}", static_cast<std::int64_t>(word)) : plainNumber(word);
+    std::vector<TraceLine> lines{{"code", fmt::format("word {}, {}", text, wordFormatName(m_design.word)), *code, "1", "the register's format"}};
+    if (m_design.word != WordFormat::ScaledUp) return lines;
+    if (*code != std::floor(*code))
+        lines.back().source = fmt::format("no code of {} bits makes this word: a mean of several, taken as a code between two", bits());
+    // What a program that works with the word itself may take it for.
+    const double share = word / (std::ldexp(1.0, kSpreadBits) - 1);
+    lines.push_back({"U of the word", fmt::format("{}/65535 × {} V", text, plainNumber(m_fullScale)), share * m_fullScale, "V",
+                     "as a program has it that takes 65535 for full scale: the law 2^n − 1"});
+    return lines;
+}
+
 std::vector<TraceLine> Converter::explainInput(double code) const {
     const Unit& unit = canonicalUnit(m_input);
     std::vector<TraceLine> lines;
-    if (m_design.word != WordFormat::RightJustified && code == std::floor(code))
-        lines.push_back({"code", fmt::format("word 0x{:X}, {}", wordOfCode(static_cast<std::int64_t>(code)), wordFormatName(m_design.word)),
-                         code, "1", "the register's format"});
     double used = code;
     if (m_nonlinearity) {
         used = straightened(code);

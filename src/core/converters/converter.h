@@ -144,6 +144,8 @@ class Converter {
     /// The word in which the converter sends a code, as an unsigned number.
     [[nodiscard]] std::int64_t wordOfCode(std::int64_t code) const;
 
+    /// How the code came out of a word; nothing where words are codes.
+    [[nodiscard]] std::vector<TraceLine> explainWord(double word) const;
     [[nodiscard]] std::vector<TraceLine> explainInput(double code) const;
     [[nodiscard]] std::vector<TraceLine> explainCode(double input) const;
 

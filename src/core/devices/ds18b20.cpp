@@ -8,15 +8,51 @@ namespace {
 constexpr std::int64_t kPowerOn = 0x0550;  // 85 °C
 
 std::vector<OptionSpec> options() {
-    return {{"resolution", "Resolution where the bytes do not say it, bits", {"9", "10", "11", "12"}, "12"}};
+    return {{"resolution", "Resolution where the bytes do not say it, bits", {"9", "10", "11", "12"}, "12"},
+            {"family", "Family code of its eight-byte code, hexadecimal", {"28", "22"}, "28"}};
 }
 
 std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"scratchpad", {}, 9, false, false}, {"rom", {}, 8, false, true}}; }
 
+/// The eight-byte code alone, as a search of the line gives it: no temperature, but whose it is. Nothing for other bytes.
+std::optional<Expected<Decoded>> decodeCodeAlone(const RawData& raw, int family) {
+    if (raw.blocks().size() != 1 || raw.blocks()[0].bytes.size() != 8 || raw.blocks()[0].isNumber) return std::nullopt;
+    if (!raw.blocks()[0].name.empty() && raw.blocks()[0].name != "rom") return std::nullopt;
+    Tracer t("DS18B20 data sheet, 64-bit ROM code");
+    if (const auto checked = readRomCode(raw, t, {family}); !checked) return Expected<Decoded>(tl::unexpected(checked.error()));
+    t.note("code", "the code of a probe, without its temperature: read the scratchpad for that");
+    t.reading("temperature", Quantity::Temperature, kNoValue, 0);
+    return Expected<Decoded>(std::move(t.decoded));
+}
+
+/// The two bytes of the temperature alone, low byte first, or their value as one number (0x0191): without CRC and configuration.
+std::optional<Expected<Decoded>> decodeWordAlone(const RawData& raw, const DeviceOptions& chosen) {
+    if (raw.blocks().size() != 1 || raw.blocks()[0].address) return std::nullopt;
+    const RawBlock& only = raw.blocks()[0];
+    if ((!only.name.empty() && only.name != "scratchpad") || only.bytes.size() > 2 || (!only.isNumber && only.bytes.size() != 2))
+        return std::nullopt;
+    Tracer t("DS18B20 data sheet, temperature register format");
+    const auto pair = raw.block("scratchpad", 2, ByteOrder::LowFirst);
+    if (!pair) return Expected<Decoded>(tl::unexpected(pair.error()));
+    const int code = t.word("code", int{pair->sle16(0)}, *pair, 0, 2, "low byte first, two's complement");
+    const double value = t.step("T", fmt::format("{}/16", code), code / 16.0, "degC");
+    if (value < -55 || value > 125)
+        return Expected<Decoded>(fail(ErrorCode::Range, "scratchpad", num(value) + " °C", "a temperature from −55 to 125 °C: low byte first?"));
+    if (code == kPowerOn)
+        t.doubt("power-on", "85 °C is also what the register holds after power-on: no conversion may have been made, or it was not waited for.");
+    else
+        t.note("unchecked", "two bytes alone have no checksum");
+    t.reading("temperature", Quantity::Temperature, value, 1.0 / (1 << (static_cast<int>(chosen.number("resolution")) - 8)));
+    return Expected<Decoded>(std::move(t.decoded));
+}
+
 // T = int16/16; bits below the resolution are undefined (figures 3 and 4 of the data sheet) and are taken as 0.
-Expected<Decoded> decodeProbe(const RawData& raw, const DeviceOptions&) {
+Expected<Decoded> decodeProbe(const RawData& raw, const DeviceOptions& chosen) {
     Tracer t("DS18B20 data sheet, temperature register format and scratchpad");
-    const auto pad = readScratchpad(raw, t, {0x28});
+    const int family = chosen.is("family", "22") ? 0x22 : 0x28;
+    if (const auto alone = decodeCodeAlone(raw, family); alone) return *alone;
+    if (const auto alone = decodeWordAlone(raw, chosen); alone) return *alone;
+    const auto pad = readScratchpad(raw, t, {family});
     if (!pad) return tl::unexpected(pad.error());
     const std::uint8_t config = pad->u8(4);
     if ((config & 0x9F) != 0x1F)

@@ -12,6 +12,9 @@ namespace fg {
 /// A block "rom" is checked and told too: family code (one of `families`), serial number, CRC. Internal to the room.
 [[nodiscard]] Expected<Bytes> readScratchpad(const RawData& raw, Tracer& tracer, std::initializer_list<int> families);
 
+/// The eight bytes of a block "rom" (or the only block): CRC, family code, serial number. Errors: Damaged, Unknown family, naming it.
+[[nodiscard]] Expected<void> readRomCode(const RawData& raw, Tracer& tracer, std::initializer_list<int> families);
+
 /// A scratchpad block of eight bytes and their CRC.
 [[nodiscard]] RawData scratchpadOf(std::vector<std::uint8_t> eight);
 

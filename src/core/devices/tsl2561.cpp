@@ -112,8 +112,8 @@ Expected<Decoded> decodeChannels(const RawData& raw, const DeviceOptions& chosen
                     fmt::format("at most {} in {} ms: is the integration time the one that was measured with?", full,
                                 chosen.text("integration_ms")));
     const double times = 402 / chosen.number("integration_ms") * (chosen.is("gain", "1") ? 16 : 1);
-    const double n0 = t.step("ch0 at 402 ms, gain 16", fmt::format("{} × {}", *ch0, num(times)), *ch0 * times),
-                 n1 = t.step("ch1 at 402 ms, gain 16", fmt::format("{} × {}", *ch1, num(times)), *ch1 * times);
+    const double n0 = t.step("ch0 scaled", fmt::format("{} × {}, to 402 ms and gain 16", *ch0, num(times)), *ch0 * times),
+                 n1 = t.step("ch1 scaled", fmt::format("{} × {}, to 402 ms and gain 16", *ch1, num(times)), *ch1 * times);
     const bool isCs = chosen.is("package", "CS");
     double lux = luxOf(n0, n1, isCs ? kCsPackage : kTPackage, t);
     const double whole = t.step("E, integer", "as printed, scaled by 2¹⁴",

@@ -29,6 +29,9 @@ void examplesOf(const GaugeSpec& spec, const Catalogue& catalogue, std::vector<F
 /// The circuit is said to hang on a reference that cannot feed it.
 void referenceFeed(const FindingContext& context, std::vector<Finding>& findings);
 
+/// Conditions of the part's figures that its document states.
+void remarks(const FindingContext& context, std::vector<Finding>& findings);
+
 /// A 4–20 mA loop that has failed, or whose value lies beyond the span.
 void currentLoop(const FindingContext& context, std::vector<Finding>& findings);
 

@@ -309,6 +309,8 @@ Expected<Evaluation> AnalogPath::evaluate(const Entry& entry) const {
         fillUpstream(evaluation, evaluation.at(Stage::Formula).value);
         const double pin_V = m_converter->inputOf(entry.value);
         evaluation.at(Stage::Wiring).value = evaluation.at(Stage::Wiring).exact = pin_V;
+        if (std::isnan(evaluation.at(Stage::Sensor).value))
+            evaluation.at(Stage::Sensor).value = evaluation.at(Stage::Sensor).exact = m_wiring->inverse(pin_V);
         for (const Stage stage : {Stage::World, Stage::Sensor, Stage::Wiring}) {
             const bool follows = stage == Stage::Wiring || (stage == Stage::Sensor) == m_wiring->isRising();
             const Clip clip = m_converter->clipOf(entry.value);
@@ -400,6 +402,7 @@ std::vector<TraceLine> AnalogPath::trace(const Evaluation& evaluation) const {
         if (std::isfinite(pin_V)) append(m_converter->explainCode(pin_V));
     }
     if (std::isnan(code)) return lines;
+    if (evaluation.entry.word) append(m_converter->explainWord(*evaluation.entry.word));
     append(m_converter->explainInput(code));
     double used_V = m_converter->inputOf(code);
     if (m_converter->clipOf(code) != Clip::None && !std::isfinite(formulaOfVoltage(used_V))) {

@@ -56,6 +56,11 @@ void fillFreeParameters(GaugeSpec& spec, const Part& part) {
     } else if (part.family == "current-loop") {
         suggest("low_" + std::string(canonicalUnit(part.quantity).id), usualSpan(part.quantity).low);
         suggest("high_" + std::string(canonicalUnit(part.quantity).id), usualSpan(part.quantity).high);
+    } else if (part.family == "ratiometric-transmitter") {
+        suggest("low_" + std::string(canonicalUnit(part.quantity).id), 0.0);
+        suggest("high_" + std::string(canonicalUnit(part.quantity).id), 1e6);
+    } else if (part.family == "ntc-two-points") {
+        suggest("points_degC_ohm", std::vector<Point>{{25, kUsualNtc_ohm}, {50, 3588}});
     } else if (part.family == "photoresistor") {
         suggest("r10_ohm", 15000.0);
         suggest("gamma", 0.7);

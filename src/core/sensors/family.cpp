@@ -7,6 +7,7 @@
 #include "sensors/platinum.h"
 #include "sensors/power_law.h"
 #include "sensors/quadratic.h"
+#include "sensors/silicon_ptc.h"
 #include "sensors/steinhart_hart.h"
 #include "sensors/straight_line.h"
 #include "sensors/table.h"
@@ -14,6 +15,8 @@
 #include "units/number_format.h"
 #include "units/unit.h"
 
+#include <fmt/format.h>
+#include <algorithm>
 #include <array>
 #include <cmath>
 
@@ -76,6 +79,45 @@ std::vector<ParameterSpec> currentLoopParameters(Quantity measurand) {
             {idWithUnit("high_", measurand), "Value at 20 mA", measurand, "", {}}};
 }
 
+// Three-wire transmitter that follows its supply: shares of it at both ends of the span, usually 10 % and 90 %.
+MadeSensor makeRatiometricTransmitter(const Parameters& parameters, const SensorContext& context) {
+    const std::string lowId = idWithUnit("low_", context.measurand), highId = idWithUnit("high_", context.measurand);
+    const auto low = parameters.requireNumber(lowId), high = parameters.requireNumber(highId);
+    if (!low) return tl::unexpected(low.error());
+    if (!high) return tl::unexpected(high.error());
+    if (!(context.supply_V > 0)) return missingSupply();
+    return wrapSensor(StraightLine::throughPoints({*low, parameters.numberOr("low_ratio", 0.1) * context.supply_V},
+                                                  {*high, parameters.numberOr("high_ratio", 0.9) * context.supply_V}, context.measurand,
+                                                  Quantity::Voltage, context.range, highId));
+}
+
+std::vector<ParameterSpec> ratiometricTransmitterParameters(Quantity measurand) {
+    return {{idWithUnit("low_", measurand), "Value at the low end", measurand, "", {}},
+            {idWithUnit("high_", measurand), "Value at the high end", measurand, "", {}},
+            {"low_ratio", "Output there, of the supply", Quantity::Ratio, "", 0.1},
+            {"high_ratio", "Output at the high end, of the supply", Quantity::Ratio, "", 0.9}};
+}
+
+// B from two points: B = ln(R1/R2)/(1/T1 − 1/T2) (IEC 60539-1, B value).
+MadeSensor makeNtcTwoPoints(const Parameters& parameters, const SensorContext& context) {
+    const auto points = parameters.requirePoints("points_degC_ohm");
+    if (!points) return tl::unexpected(points.error());
+    const auto bad = [&](const std::string& found) {
+        return fail(ErrorCode::Range, "points_degC_ohm", found, "two points [temperature in °C, resistance in Ω], the warmer one with less");
+    };
+    if (points->size() != 2) return bad(std::to_string(points->size()) + " points");
+    const auto [t1, r1] = (*points)[0];
+    const auto [t2, r2] = (*points)[1];
+    const double inverse1 = 1 / (t1 + kKelvinAt0degC), inverse2 = 1 / (t2 + kKelvinAt0degC);
+    if (!(r1 > 0 && r2 > 0 && t1 != t2 && (t1 < t2) == (r1 > r2)) || !(std::min(t1, t2) > -kKelvinAt0degC))
+        return bad(fmt::format("[{}, {}], [{}, {}]", plainNumber(t1), plainNumber(r1), plainNumber(t2), plainNumber(r2)));
+    return wrapSensor(NtcBeta::make(r1, std::log(r1 / r2) / (inverse1 - inverse2), t1, context.range));
+}
+
+std::vector<ParameterSpec> ntcTwoPointsParameters(Quantity) {
+    return {{"points_degC_ohm", "Two points", Quantity::Resistance, "", {}, "", ToleranceKind::None, true}};
+}
+
 MadeSensor makeLineThroughPoints(const Parameters& parameters, const SensorContext& context) {
     const auto points = parameters.requirePoints("points_V");
     if (!points) return tl::unexpected(points.error());
@@ -135,15 +177,19 @@ MadeSensor makeSiliconPtc(const Parameters& parameters, const SensorContext& con
     if (!alpha) return tl::unexpected(alpha.error());
     if (!(*r25 > 0)) return fail(ErrorCode::Range, "r25_ohm", plainNumber(*r25), "a resistance above 0 Ω");
     const double t0 = parameters.numberOr("t0_degC", 25);
+    const SiliconPtc::Knee knee{parameters.numberOr("knee_degC", 0), parameters.numberOr("knee_factor", 0), parameters.numberOr("knee_power", 1)};
     return wrapSensor(
-        Quadratic::make({*r25, *r25 * *alpha, *r25 * parameters.numberOr("beta_per_K2", 0), t0}, Quantity::Resistance, context.range));
+        SiliconPtc::make({*r25, *r25 * *alpha, *r25 * parameters.numberOr("beta_per_K2", 0), t0}, *r25, knee, context.range));
 }
 
 std::vector<ParameterSpec> siliconPtcParameters(Quantity) {
     return {{"r25_ohm", "R25", Quantity::Resistance, "", {}, "r25_tolerance", ToleranceKind::Relative},
             {"alpha_per_K", "α", Quantity::Ratio, "1/K", {}, "alpha_tolerance", ToleranceKind::Relative},
             {"beta_per_K2", "β", Quantity::Ratio, "1/K²", 0.0},
-            {"t0_degC", "R25 holds at", Quantity::Temperature, "", 25.0}};
+            {"t0_degC", "R25 holds at", Quantity::Temperature, "", 25.0},
+            {"knee_degC", "Knee: from", Quantity::Temperature, "", 0.0},
+            {"knee_factor", "Knee: factor, 0 for none", Quantity::Ratio, "", 0.0},
+            {"knee_power", "Knee: power", Quantity::Ratio, "", 1.0}};
 }
 
 MadeSensor makePlatinum(const Parameters& parameters, const SensorContext& context) {
@@ -298,6 +344,9 @@ const std::array kFamilies{
                  makeExpressionVoltage},
     SensorFamily{"linear-current", "Straight line, current", Quantity::Current, linearCurrentParameters, makeLinearCurrent},
     SensorFamily{"current-loop", "4–20 mA transmitter", Quantity::Current, currentLoopParameters, makeCurrentLoop},
+    SensorFamily{"ratiometric-transmitter", "Transmitter that follows its supply", Quantity::Voltage, ratiometricTransmitterParameters,
+                 makeRatiometricTransmitter},
+    SensorFamily{"ntc-two-points", "NTC thermistor, two points", Quantity::Resistance, ntcTwoPointsParameters, makeNtcTwoPoints},
     SensorFamily{"ntc-beta", "NTC thermistor, R25 and B", Quantity::Resistance, ntcBetaParameters, makeNtcBeta},
     SensorFamily{"steinhart-hart", "NTC thermistor, Steinhart–Hart a b c", Quantity::Resistance, steinhartHartParameters,
                  makeSteinhartHart},

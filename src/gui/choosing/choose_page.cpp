@@ -126,7 +126,11 @@ void ChoosePage::begin(bool fromGauge) {
     m_form.findChild<QComboBox*>(QStringLiteral("need.quantities"))->setFocus();
 }
 
-void ChoosePage::ask() { m_run.ask(m_form.need()); }
+void ChoosePage::ask() {
+    // The first time there is nothing to look at meanwhile.
+    if (m_candidates.empty()) m_count.setText(tr("Looking through the catalogue …"));
+    m_run.ask(m_form.need());
+}
 
 void ChoosePage::showAnswer(const std::vector<Candidate>& candidates) {
     m_candidates = candidates;
@@ -157,7 +161,7 @@ void ChoosePage::make() {
     for (std::size_t i = candidate.gauges.size(); i-- > 0;) {
         GaugeSpec spec = candidate.gauges[i];
         if (candidate.gauges.size() > 1) spec.channel = candidate.id;
-        spec.name = candidate.gauges.size() > 1 ? candidate.id + ", " + std::string(quantityName(spec.quantity)) : candidate.id;
+        spec.name = m_workbench.freeName(candidate.gauges.size() > 1 ? candidate.id + ", " + std::string(quantityName(spec.quantity)) : candidate.id);
         m_workbench.addGauge(spec);
     }
     m_workbench.selectStage(Stage::Wiring);

@@ -1,5 +1,7 @@
 #include "model/workbench.h"
 
+#include "path/examples.h"
+
 #include "bench/lending.h"
 #include "devices/dump_text.h"
 #include "devices/pulse_text.h"
@@ -92,13 +94,26 @@ Expected<void> Workbench::tryText(Stage stage, const QString& text) {
         const std::string typed = text.toStdString();
         const auto bytes = view->digital()->part().interface == "single-bus" ? readSingleBus(typed) : readDump(typed);
         if (!bytes) return tl::unexpected(bytes.error());
-        if (auto tried = view->tryEntry({stage, 0, std::make_shared<const RawData>(*bytes)}, m_catalogue); !tried) return tried;
-        reevaluate();
-        return {};
+        return take(view->tryEntry({stage, 0, std::make_shared<const RawData>(*bytes)}, m_catalogue), stage);
+    }
+    if (view->path() && stage == Stage::Converter) {
+        // As a line from a board has it: a signed or left-justified word, two registers.
+        const auto word = readRawWord(text.toStdString());
+        if (!word) return tl::unexpected(word.error());
+        const auto code = view->path()->converter().codeOfWord(*word);
+        if (!code) return tl::unexpected(code.error());
+        Entry entry{stage, *code};
+        entry.word = *word;
+        return take(view->tryEntry(entry, m_catalogue), stage);
     }
     const auto value = readValue(text.toStdString(), view->quantityAt(stage), view->unitAt(stage));
     if (!value) return tl::unexpected(value.error());
-    if (auto tried = view->tryEntry({stage, value->canonical}, m_catalogue); !tried) return tried;
+    return take(view->tryEntry({stage, value->canonical}, m_catalogue), stage);
+}
+
+Expected<void> Workbench::take(Expected<void> tried, Stage stage) {
+    if (!tried) return tried;
+    emit valueTried(stage);
     reevaluate();
     return {};
 }
@@ -118,7 +133,20 @@ void Workbench::backToLive() {
 }
 
 bool Workbench::edit(const QString& label, const std::function<void(GaugeSpec&)>& change) {
-    return m_bench.changeGauge(m_currentId, label, change);
+    return m_bench.changeGauge(m_currentId, label, [&](GaugeSpec& spec) {
+        const GaugeSpec before = spec;
+        change(spec);
+        settleExamples(before, spec);
+    });
+}
+
+std::string Workbench::freeName(const std::string& wish) const {
+    const auto isTaken = [&](const std::string& name) {
+        return std::any_of(m_views.begin(), m_views.end(), [&](const GaugeView& view) { return view.spec().name == name; });
+    };
+    std::string name = wish;
+    for (int number = 2; isTaken(name); ++number) name = wish + " " + std::to_string(number);
+    return name;
 }
 
 void Workbench::addGauge(const GaugeSpec& spec) {

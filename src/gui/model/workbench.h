@@ -37,6 +37,9 @@ class Workbench final : public QObject {
     /// Keeps what a Monte Carlo run found, if the gauge is still what was drawn for.
     void keepRun(std::int64_t id, const GaugeSpec& drawnFor, const MonteCarlo& run);
 
+    /// `wish`, or with a number behind it where a gauge has that name already.
+    [[nodiscard]] std::string freeName(const std::string& wish) const;
+
     /// Adds a gauge and chooses it.
     void addGauge(const GaugeSpec& spec);
     void removeCurrent();
@@ -46,11 +49,13 @@ class Workbench final : public QObject {
     void currentChanged();  ///< another gauge is chosen
     void stageChanged();
     void valuesChanged();  ///< readings moved
+    void valueTried(Stage stage);  ///< a value was put in there, in place of an earlier one
 
   private:
     void rebuild();
     void follow();
     void reevaluate();
+    Expected<void> take(Expected<void> tried, Stage stage);
     GaugeView* find(std::int64_t id);
 
     Catalogue m_catalogue;

@@ -5,6 +5,7 @@
 #include "theme/theme.h"
 #include "units/number_format.h"
 
+#include <algorithm>
 #include <cmath>
 #include <QKeyEvent>
 #include <QMouseEvent>
@@ -40,6 +41,10 @@ StageTile::StageTile(Workbench& workbench, Stage stage, QWidget* parent)
     connect(&m_workbench, &Workbench::valuesChanged, this, &StageTile::refresh);
     connect(&m_workbench, &Workbench::stageChanged, this, &StageTile::refresh);
     connect(&m_workbench, &Workbench::currentChanged, this, &StageTile::endEdit);
+    // A value put in elsewhere takes the place of one begun here.
+    connect(&m_workbench, &Workbench::valueTried, this, [this](Stage tried) {
+        if (tried != m_stage) endEdit();
+    });
     connect(&Theme::instance(), &Theme::changed, this, [this] {
         updateGeometry();
         update();
@@ -58,6 +63,12 @@ void StageTile::refresh() {
     update();
 }
 
+bool StageTile::hasExamples(const GaugeView& view) const {
+    const std::string prefix = std::string(stageName(m_stage)) + ".";
+    const auto& examples = view.spec().examples;
+    return std::any_of(examples.begin(), examples.end(), [&](const std::string& field) { return field.starts_with(prefix); });
+}
+
 QString StageTile::note(const GaugeView& view) const {
     if (!m_reason.isEmpty()) return m_reason;
     if (view.problem()) return m_stage == findingFromError(*view.problem()).stage ? tr("See findings") : QString();
@@ -65,6 +76,11 @@ QString StageTile::note(const GaugeView& view) const {
     if (!evaluation) return {};
     const StageValue& value = evaluation->at(m_stage);
     if (!value.problem.empty()) return tr("No value");
+    if (hasExamples(view)) {
+        const QString whole = tr("example value, not yours");
+        const bool fits = QFontMetrics(Theme::instance().text(12)).horizontalAdvance(whole) <= width() - px(16);
+        return fits ? whole : tr("example, not yours");
+    }
     if (value.clip != Clip::None && m_stage != Stage::Reading) return clipNote(value, false);
     const Stage pinned = evaluation->entry.stage;
     if (view.origin() == Origin::Tried && pinned == m_stage) return tr("pinned, tried value");
@@ -239,6 +255,13 @@ void StageTile::beginEdit() {
         // The correction tile shows the amount added, but takes the corrected value: that is what leaves the stage.
         ReadingText shown = view->textAt(m_stage == Stage::Correction ? Stage::Reading : m_stage);
         text = qs(shown.value.joined());
+        // What is typed into this tile is a word: so is what stands there to begin with.
+        if (m_stage == Stage::Converter && view->path() && !view->path()->converter().wordsAreCodes()) {
+            const double code = view->evaluation()->at(m_stage).value;
+            text = code == std::floor(code)
+                       ? QStringLiteral("0x") + QString::number(view->path()->converter().wordOfCode(static_cast<std::int64_t>(code)), 16).toUpper()
+                       : QString();
+        }
     }
     m_edit.setText(text);
     m_edit.setModified(false);
@@ -293,7 +316,11 @@ void StageTile::mouseDoubleClickEvent(QMouseEvent*) { beginEdit(); }
 
 void StageTile::keyPressEvent(QKeyEvent* event) {
     const QString text = event->text();
-    const bool startsNumber = !text.isEmpty() && (text[0].isDigit() || text[0] == QLatin1Char('-') || text[0] == QLatin1Char('.')) &&
+    // Bytes begin with a hexadecimal digit as often as with a decimal one.
+    const GaugeView* view = m_workbench.current();
+    const bool takesBytes = m_stage == Stage::Converter && view && view->digital();
+    const bool isHex = !text.isEmpty() && QStringLiteral("abcdefABCDEF").contains(text[0]);
+    const bool startsNumber = !text.isEmpty() && (text[0].isDigit() || QStringLiteral("-−+.,").contains(text[0]) || (takesBytes && isHex)) &&
                               !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier));
     if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter || event->key() == Qt::Key_F2) return beginEdit();
     if (event->key() == Qt::Key_Space) return m_workbench.selectStage(m_stage);

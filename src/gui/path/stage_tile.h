@@ -33,6 +33,7 @@ class StageTile final : public QWidget {
     void commitEdit();
     void endEdit();
     void refresh();
+    [[nodiscard]] bool hasExamples(const GaugeView& view) const;
     [[nodiscard]] QString note(const GaugeView& view) const;
     void paintBytes(QPainter& painter, const QString& bytes, const QColor& ink) const;
     void paintValue(QPainter& painter, const GaugeView& view) const;

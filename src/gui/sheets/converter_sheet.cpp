@@ -28,8 +28,8 @@ QVector<double> toQt(const std::vector<double>& values) { return {values.begin()
 
 ConverterSheet::ConverterSheet(Workbench& workbench, QWidget* parent)
     : Sheet(workbench, tr("Converter"), tr("From a voltage to a code, and what one code is worth."), parent),
-      m_parameters(workbench, [](GaugeSpec& spec) -> Parameters& { return spec.converter.parameters; }),
-      m_moreParameters(workbench, [](GaugeSpec& spec) -> Parameters& { return spec.converter.parameters; }) {
+      m_parameters(workbench, [](GaugeSpec& spec) -> Parameters& { return spec.converter.parameters; }, "converter."),
+      m_moreParameters(workbench, [](GaugeSpec& spec) -> Parameters& { return spec.converter.parameters; }, "converter.") {
     setObjectName(QStringLiteral("sheet.converter"));
     m_part.setObjectName(QStringLiteral("converter.part"));
     m_law.setObjectName(QStringLiteral("converter.law"));

@@ -81,7 +81,7 @@ Expected<std::vector<Point>> readPoints(const QString& text, const PointsField& 
 
 SensorSheet::SensorSheet(Workbench& workbench, QWidget* parent)
     : Sheet(workbench, tr("Sensor"), tr("Which part, and what its document leaves to you."), parent),
-      m_parameters(workbench, [](GaugeSpec& spec) -> Parameters& { return spec.sensor.parameters; }),
+      m_parameters(workbench, [](GaugeSpec& spec) -> Parameters& { return spec.sensor.parameters; }, "sensor."),
       m_lending(workbench) {
     m_other.setText(tr("Other parts for this…"));
     m_other.setObjectName(QStringLiteral("sensor.other"));
@@ -126,8 +126,16 @@ void SensorSheet::choosePart(const QString& id) {
     const GaugeSpec fresh = defaultGauge(*part);
     workbench().edit(tr("Use %1").arg(id), [&](GaugeSpec& spec) {
         // A part with another kind of signal needs another wiring; converter, span and name stay the maker's.
+        const auto take = [&](const char* prefix) {
+            std::erase_if(spec.examples, [&](const std::string& field) { return field.starts_with(prefix); });
+            for (const std::string& field : fresh.examples)
+                if (field.starts_with(prefix)) spec.examples.insert(field);
+        };
         spec.sensor = fresh.sensor;
-        if (spec.wiring.kind != fresh.wiring.kind) spec.wiring = fresh.wiring;
+        take("sensor.");
+        if (spec.wiring.kind == fresh.wiring.kind) return;
+        spec.wiring = fresh.wiring;
+        take("wiring.");
     });
 }
 
@@ -162,7 +170,8 @@ void SensorSheet::showCurveEntries(const SensorFamily& family, const Parameters&
     if (!m_expression.hasFocus()) m_expression.setText(text == effective.all().end() ? QString() : qs(std::get<std::string>(text->second)));
     if (!field || m_points.hasFocus()) return;
     const auto points = effective.requirePoints(field->id);
-    m_pointsLabel.setText(tr("%1, one pair a line: value ; output").arg(field->label));
+    m_pointsLabel.setText(tr("%1, one pair a line: value ; output").arg(field->label) +
+                          (view()->spec().examples.count("sensor." + field->id) ? tr(" — example values, not yours") : QString()));
     m_points.setPlainText(points ? pointsText(*points, *field) : QString());
     m_pointsProblem.clear();
 }
@@ -189,9 +198,11 @@ void SensorSheet::showSpec(const GaugeView& view) {
     m_facts->setText(factsOf(*part));
     const Parameters effective = spec.sensor.parameters.over(part->parameters);
     auto specs = findSensorFamily(part->family)->parameters(spec.quantity);
-    // The dissipation constant belongs to every resistive sensor, whatever its formula.
-    if (findSensorFamily(part->family)->output == Quantity::Resistance)
-        specs.push_back({"dissipation_W_per_K", "Dissipation constant", Quantity::Ratio, "W/K", 0.0});
+    // What belongs to this piece, whatever its formula.
+    for (const ParameterSpec& own : pieceParameters(spec.quantity, findSensorFamily(part->family)->output)) {
+        const bool hasPoints = std::any_of(specs.begin(), specs.end(), [](const ParameterSpec& one) { return one.isPoints; });
+        if (!own.id.starts_with("signal_tolerance_") || hasPoints) specs.push_back(own);
+    }
     m_parameters.show(specs, effective);
     m_lending.showSpec(view);
     showCurveEntries(*findSensorFamily(part->family), effective);

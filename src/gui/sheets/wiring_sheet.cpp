@@ -16,7 +16,7 @@ namespace {
 
 WiringSheet::WiringSheet(Workbench& workbench, QWidget* parent)
     : Sheet(workbench, tr("Wiring"), {}, parent),
-      m_parameters(workbench, [](GaugeSpec& spec) -> Parameters& { return spec.wiring.parameters; }),
+      m_parameters(workbench, [](GaugeSpec& spec) -> Parameters& { return spec.wiring.parameters; }, "wiring."),
       m_schematic(workbench),
       m_sizing(workbench) {
     setObjectName(QStringLiteral("sheet.wiring"));
@@ -108,6 +108,9 @@ void WiringSheet::chooseKind(const QString& id) {
             if (const auto it = spec.wiring.parameters.all().find(name); it != spec.wiring.parameters.all().end())
                 kept.set(name, it->second);
         spec.wiring = {std::string(kind->id), kept};
+        std::erase_if(spec.examples, [](const std::string& field) { return field.starts_with("wiring."); });
+        const Parameters start = startWiring(*kind);
+        for (const auto& [name, value] : start.all()) spec.examples.insert("wiring." + name);
     });
 }
 

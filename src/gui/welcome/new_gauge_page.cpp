@@ -177,7 +177,7 @@ void NewGaugePage::create() {
     if (!part) return;
     GaugeSpec spec = device ? defaultDeviceGauge(*device, item->data(Qt::UserRole + 3).toString().toStdString()) : defaultGauge(*part);
     const QString name = m_name.text().trimmed();
-    spec.name = name.isEmpty() ? "New gauge" : name.toStdString();
+    spec.name = name.isEmpty() ? m_workbench.freeName(id) : name.toStdString();
     m_workbench.addGauge(spec);
     m_workbench.selectStage(Stage::Sensor);
     emit done();

@@ -46,7 +46,7 @@ void Form::dressNotes() {
     for (QLabel* label : m_notes) dress(*label, Theme::instance().text(12), colours().ink2);
 }
 
-void Form::addRow(const QString& label, QWidget* entry, QWidget* second, const QString& remark) {
+QLabel* Form::addRow(const QString& label, QWidget* entry, QWidget* second, const QString& remark) {
     auto* name = new QLabel(label);
     name->setBuddy(entry);
     // A sentence for a label goes over several lines; a few letters too many only push the entries along.
@@ -68,8 +68,10 @@ void Form::addRow(const QString& label, QWidget* entry, QWidget* second, const Q
         if (second->accessibleName().isEmpty()) second->setAccessibleName(label + QStringLiteral(", ") + tr("tolerance"));
         m_grid.addWidget(second, m_row, 2);
     }
-    if (!remark.isEmpty()) m_grid.addWidget(note(remark), m_row, second || !isValue ? 3 : 2, 1, second || !isValue ? 1 : 2);
+    QLabel* said = remark.isEmpty() ? nullptr : note(remark);
+    if (said) m_grid.addWidget(said, m_row, second || !isValue ? 3 : 2, 1, second || !isValue ? 1 : 2);
     ++m_row;
+    return said;
 }
 
 QLabel* Form::addNote(const QString& text) {

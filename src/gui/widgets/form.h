@@ -18,7 +18,8 @@ class Form final : public QWidget {
     /// Every entry as wide as those with a remark; before the first row.
     void keepNarrow() { m_isNarrow = true; }
     /// `second` stands right of `entry` (a tolerance), may be null.
-    void addRow(const QString& label, QWidget* entry, QWidget* second = nullptr, const QString& remark = {});
+    /// Answers the remark's label; null when there is none.
+    QLabel* addRow(const QString& label, QWidget* entry, QWidget* second = nullptr, const QString& remark = {});
     /// An explanation across all columns.
     QLabel* addNote(const QString& text);
     void clear();

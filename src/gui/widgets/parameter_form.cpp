@@ -1,19 +1,26 @@
 #include "widgets/parameter_form.h"
 #include "widgets/text.h"
+#include "path/examples.h"
 #include "units/number_format.h"
 
+#include <algorithm>
 #include <QVBoxLayout>
 
 namespace fg::gui {
 namespace {
 
 
+QString exampleRemark() {
+    return QObject::tr("example value, not yours: type yours, or <a href=\"#\">it is right</a>");
+}
+
 const Unit* percentUnit() { return unitFromId("%", Quantity::Ratio).value(); }
 
 }  // namespace
 
-ParameterForm::ParameterForm(Workbench& workbench, std::function<Parameters&(GaugeSpec&)> target, QWidget* parent)
-    : QWidget(parent), m_workbench(workbench), m_target(std::move(target)) {
+ParameterForm::ParameterForm(Workbench& workbench, std::function<Parameters&(GaugeSpec&)> target, std::string prefix,
+                             QWidget* parent)
+    : QWidget(parent), m_workbench(workbench), m_target(std::move(target)), m_prefix(std::move(prefix)) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->addWidget(&m_form);
@@ -39,9 +46,15 @@ ValueEdit* ParameterForm::makeEntry(const std::string& id, const QString& label,
     return entry;
 }
 
+bool ParameterForm::isExample(const std::string& id) const {
+    const GaugeView* view = m_workbench.current();
+    return view && view->spec().examples.count(m_prefix + id) > 0;
+}
+
 void ParameterForm::build(const std::vector<ParameterSpec>& specs, const QHash<QString, QString>& notes) {
     m_form.clear();
     m_entries.clear();
+    m_remarks.clear();
     for (const ParameterSpec& spec : specs) {
         if (spec.isPoints || spec.isText) continue;
         const QString label = qs(spec.label);
@@ -57,17 +70,35 @@ void ParameterForm::build(const std::vector<ParameterSpec>& specs, const QHash<Q
             tolerance->setZeroText(tr("± ?"));
             tolerance->setToolTip(tr("Tolerance, ±"));
         }
-        m_form.addRow(label, value, tolerance, notes.value(qs(spec.id)));
+        if (!isExample(spec.id)) {
+            m_form.addRow(label, value, tolerance, notes.value(qs(spec.id)));
+            continue;
+        }
+        QLabel* remark = m_form.addRow(label, value, tolerance, exampleRemark());
+        m_remarks.insert(qs(spec.id), remark);
+        // Queued: the change may take this very label away.
+        const auto confirm = [this, field = m_prefix + spec.id, tolerance = m_prefix + spec.toleranceId] {
+            m_workbench.edit(tr("Confirm an example value"), [&](GaugeSpec& changed) {
+                confirmExample(changed, field);
+                confirmExample(changed, tolerance);
+            });
+        };
+        connect(remark, &QLabel::linkActivated, this, confirm, Qt::QueuedConnection);
     }
 }
 
 void ParameterForm::show(const std::vector<ParameterSpec>& specs, const Parameters& effective, const QHash<QString, QString>& notes) {
     QString key;
-    for (const ParameterSpec& spec : specs) key += qs(spec.id) + notes.value(qs(spec.id)) + QLatin1Char('|');
-    if (key != m_built) {
+    for (const ParameterSpec& spec : specs)
+        key += qs(spec.id) + notes.value(qs(spec.id)) + QLatin1Char('|');
+    // Remarks on examples come and go without a rebuild: the entry that has just taken a value must outlive it.
+    const bool lacksRemark =
+        std::any_of(specs.begin(), specs.end(), [&](const ParameterSpec& spec) { return isExample(spec.id) && !m_remarks.contains(qs(spec.id)); });
+    if (key != m_built || lacksRemark) {
         m_built = key;
         build(specs, notes);
     }
+    for (auto it = m_remarks.cbegin(); it != m_remarks.cend(); ++it) it.value()->setVisible(isExample(it.key().toStdString()));
     for (const ParameterSpec& spec : specs) {
         if (spec.isPoints || spec.isText) continue;
         if (ValueEdit* entry = m_entries.value(qs(spec.id))) entry->setValue(effective.numberOr(spec.id, spec.defaultValue.value_or(0)));

@@ -16,22 +16,26 @@ class ParameterForm final : public QWidget {
     Q_OBJECT
   public:
     /// `target` says which parameters of a gauge the entries write to.
-    ParameterForm(Workbench& workbench, std::function<Parameters&(GaugeSpec&)> target, QWidget* parent = nullptr);
+    /// `prefix`: of those parameters' fields in GaugeSpec::examples, "sensor.".
+    ParameterForm(Workbench& workbench, std::function<Parameters&(GaugeSpec&)> target, std::string prefix, QWidget* parent = nullptr);
 
-    /// Shows entries for `specs`; rebuilt only when they differ from the last ones. `notes`: what to say beside an entry, by parameter id.
+    /// A value that is only an example says so, and can be confirmed as it is. Shows entries for `specs`; rebuilt only when they differ from the last ones. `notes`: what to say beside an entry, by parameter id.
     void show(const std::vector<ParameterSpec>& specs, const Parameters& effective, const QHash<QString, QString>& notes = {});
 
     [[nodiscard]] ValueEdit* entry(const QString& id) const { return m_entries.value(id); }
 
   private:
     void build(const std::vector<ParameterSpec>& specs, const QHash<QString, QString>& notes);
+    [[nodiscard]] bool isExample(const std::string& id) const;
     ValueEdit* makeEntry(const std::string& id, const QString& label, Quantity quantity, const Unit* unit, const QString& suffix);
 
     Workbench& m_workbench;
     std::function<Parameters&(GaugeSpec&)> m_target;
+    std::string m_prefix;
     Form m_form;
     QString m_built;
     QHash<QString, ValueEdit*> m_entries;
+    QHash<QString, QLabel*> m_remarks;  ///< on the entries that were examples when they were made
 };
 
 }  // namespace fg::gui
