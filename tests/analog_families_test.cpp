@@ -251,5 +251,56 @@ TEST(AnalogPath, TransmitterOverAShuntEndToEnd) {
     EXPECT_NEAR(budget.contributions.front().limit, 12e-6 / 0.016 * 1e6, 1);
 }
 
+// LMT84 … LMT87 data sheets, transfer tables at 30 and 0 °C; LM20 data sheet at 25 and 100 °C; mV.
+TEST(Catalogue, CurvedVoltageParts) {
+    const auto mV = [](const char* part, double t) { return 1e3 * test::sensorOf(part, 5)->forward(t); };
+    EXPECT_NEAR(mV("lmt84", 30), 870.6, 0.5);
+    EXPECT_NEAR(mV("lmt84", 0), 1034, 1.5);
+    EXPECT_NEAR(mV("lmt87", 30), 2231, 0.5);
+    EXPECT_NEAR(mV("lmt87", 0), 2633, 3);
+    EXPECT_NEAR(mV("lm20", 25), 1574, 1);
+    EXPECT_NEAR(mV("lm20", 100), 675, 1);
+}
+
+// KTY81-110 data sheet, resistance table: 2211 Ω or so at 150 °C, where the parabola alone gives 2277.
+TEST(SiliconPtc, BendsAboveItsKnee) {
+    const auto sensor = test::sensorOf("kty81-110", 5);
+    EXPECT_NEAR(sensor->forward(150), 1000 * (1 + 0.007874 * 125 + 1.874e-5 * 125 * 125 - 3.42e-8 * std::pow(50, 3.7)), 1e-9);
+    EXPECT_LT(sensor->forward(150), 2240);
+    for (double t = -50; t <= 150; t += 3.1) EXPECT_NEAR(sensor->inverse(sensor->forward(t)), t, 2e-9) << t;
+}
+
+TEST(NtcTwoPoints, IsTheBetaOfBoth) {
+    const SensorFamily& family = *findSensorFamily("ntc-two-points");
+    const SensorContext context{Quantity::Temperature, {-55, 155}, 0};
+    const auto ntc = family.make({{"points_degC_ohm", std::vector<Point>{{25, 10000}, {85, 1070}}}}, context);
+    ASSERT_TRUE(ntc);
+    EXPECT_NEAR((*ntc)->forward(25), 10000, 1e-9);
+    EXPECT_NEAR((*ntc)->forward(85), 1070, 1e-9);
+    EXPECT_FALSE(family.make({{"points_degC_ohm", std::vector<Point>{{25, 1070}, {85, 10000}}}}, context));
+    EXPECT_FALSE(family.make({{"points_degC_ohm", std::vector<Point>{{25, 10000}}}}, context));
+}
+
+// 0.5 … 4.5 V of 5 V for 0 … 10 bar; fed with 4.8 V half of the span is half of the supply.
+TEST(RatiometricTransmitter, FollowsItsSupply) {
+    const SensorFamily& family = *findSensorFamily("ratiometric-transmitter");
+    const auto sensor = family.make({{"low_Pa", 0.0}, {"high_Pa", 1e6}}, {Quantity::Pressure, {0, 1e6}, 4.8});
+    ASSERT_TRUE(sensor);
+    EXPECT_NEAR((*sensor)->inverse(2.4), 5e5, 1e-6);
+    EXPECT_EQ(family.make({{"low_Pa", 0.0}, {"high_Pa", 1e6}}, {Quantity::Pressure, {0, 1e6}, 0}).error().code, ErrorCode::Missing);
+}
+
+// NAMUR NE 43: 3.6 mA and 21 mA are no values.
+TEST(CurrentLoop, AFailedLoopHasNoValue) {
+    const auto loop = findSensorFamily("current-loop")->make({{"low_Pa", 0.0}, {"high_Pa", 1e5}}, {Quantity::Pressure, {0, 1e5}, 24}).value();
+    EXPECT_NEAR(loop->inverse(0.012), 5e4, 1e-6);
+    EXPECT_NEAR(loop->inverse(0.0038), -1250, 1e-6);
+    for (const double current : {0.002, 0.0036, 0.021, 0.022}) {
+        EXPECT_TRUE(std::isnan(loop->inverse(current))) << current;
+        EXPECT_FALSE(loop->refusal(current).empty()) << current;
+    }
+    EXPECT_TRUE(loop->refusal(0.012).empty());
+}
+
 }  // namespace
 }  // namespace fg

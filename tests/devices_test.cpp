@@ -418,5 +418,64 @@ TEST(Catalogue, EveryDeviceEntryHasItsDecoderRangesAndAddresses) {
     EXPECT_EQ(displayOf(bme, {"pressure", Quantity::Pressure, 100653.27, 0.18}).uncertainty, "1.0 hPa");
 }
 
+Expected<Decoded> laid(const std::string& device, const std::string& dump, const std::string& options = "") {
+    const auto raw = readDump(dump);
+    if (!raw) return tl::unexpected(raw.error());
+    const auto ordered = laidOut(*findDevice(device), optionsOf(options), *raw);
+    return ordered ? decode(*findDevice(device), *ordered, optionsOf(options)) : Expected<Decoded>(tl::unexpected(ordered.error()));
+}
+
+// The data sheet's example of the twelve-coefficient barometer (25.08 °C), its calibration read word by word over the bus.
+TEST(Words, ReadFromTheBusAreNotSwapped) {
+    const std::string words = "88: 0x6B70 0x6743 0xFC18 0x8E7D 0xD643 0x0BD0 0x0B27 0x008C 0xFFF9 0x3C8C 0xC6F8 0x1770; ";
+    const auto barometer = laid("bmp280", words + "F7: 65 5A C0 7E ED 00");
+    ASSERT_TRUE(barometer) << barometer.error().message();
+    EXPECT_NEAR(barometer->find("temperature")->value, 25.08, 0.005);
+    EXPECT_NEAR(laid("tsl2561", "8C: 0x0400; 8E: 0x0100")->find("illuminance")->value,
+                valueOf("tsl2561", "8C: 00 04; 8E: 00 01", "illuminance"), 1e-9);
+    EXPECT_NEAR(laid("tmp102", "00: 0x1900")->find("temperature")->value, 25, 1e-12);  // the part's own word: TMP102 data sheet, 25 °C
+    // High byte first and read as a word: nobody can know which.
+    const auto open = laid("bmp280", words + "F7: 0x655A 0xC07E 0xED00");
+    ASSERT_FALSE(open);
+    EXPECT_EQ(open.error().code, ErrorCode::Ambiguous);
+    EXPECT_NE(open.error().message().find("5A 65"), std::string::npos) << open.error().message();
+    EXPECT_FALSE(laid("bmp280", "88: 0x6B70 43 67"));
+}
+
+TEST(Uniform, BytesThatABusWithoutADeviceGivesAreDoubted) {
+    for (const auto& [device, dump] : {std::pair{"tmp117", "FF FF"}, {"mcp9808", "FF FF"}})
+        EXPECT_TRUE(says(decoded(device, dump).value(), "all-ones", StatusKind::Doubt)) << device;
+    for (const auto& [device, dump] : {std::pair{"tmp102", "00 00"}, {"hdc1080", "00 00 00 00"}, {"mcp9808", "00 00"}})
+        EXPECT_TRUE(says(decoded(device, dump).value(), "all-zeros", StatusKind::Doubt)) << device;
+    EXPECT_TRUE(says(decoded("tsl2561", "00 00 00 00").value(), "zero", StatusKind::Doubt));
+    EXPECT_TRUE(says(decoded("tsl2561", "64 00 C8 00").value(), "ratio", StatusKind::Doubt));  // 100 and 200
+    EXPECT_FALSE(says(decoded("tsl2561", "64 00 14 00").value(), "ratio", StatusKind::Doubt));
+    EXPECT_TRUE(decoded("tmp102", "19 00")->status.empty());
+}
+
+// Bytes that a line of the trace came from are bytes of what was handed in, however the decoder cut it.
+TEST(Uniform, LitBytesLieInsideWhatWasRead) {
+    const auto raw = readDump("00 04 00 01").value();
+    const auto result = decode(*findDevice("tsl2561"), raw, {}).value();
+    for (const DeviceLine& line : result.lines)
+        for (const ByteRef& place : line.bytes) {
+            ASSERT_LT(place.block, raw.blocks().size()) << line.line.name;
+            EXPECT_LE(place.first + place.count, raw.blocks()[place.block].bytes.size());
+        }
+}
+
+// DS18B20 data sheet, table of temperatures: 0191h is 25.0625 °C, low byte first.
+TEST(Probe, ItsWordAndItsCodeAlone) {
+    EXPECT_EQ(valueOf("ds18b20", "91 01", "temperature"), 25.0625);
+    EXPECT_EQ(valueOf("ds18b20", "0x0191", "temperature"), 25.0625);
+    EXPECT_EQ(valueOf("ds18b20", "5E FF", "temperature"), -10.125);
+    EXPECT_EQ(decoded("ds18b20", "01 91").error().code, ErrorCode::Range);  // bytes swapped: −1775 °C
+    // The worked example of the 1-wire CRC: 02 1C B8 01 00 00 00, CRC A2.
+    const auto foreign = decoded("ds18b20", "rom: 02 1C B8 01 00 00 00 A2");
+    ASSERT_FALSE(foreign);
+    EXPECT_NE(foreign.error().found.find("0x02"), std::string::npos) << foreign.error().message();
+    EXPECT_FALSE(decoded("ds18b20", "28 FF 64 1D 00 00 00 00"));  // its CRC does not fit
+}
+
 }  // namespace
 }  // namespace fg

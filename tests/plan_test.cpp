@@ -38,6 +38,28 @@ const PlanGroup& group(const BenchPlan& of, const std::string& line) {
     return *std::find_if(of.groups.begin(), of.groups.end(), [&](const PlanGroup& one) { return one.line == line; });
 }
 
+// DS18B20 data sheet: 93.75 ms at 9 bits, 750 ms at 12. Five probes told to convert together, then read one after the other.
+TEST(Plan, SettingsDecideHowLongAConversionTakes) {
+    const auto probes = [](const std::string& resolution) {
+        Bench bench;
+        for (int i = 0; i < 5; ++i) {
+            GaugeSpec spec = device("ds18b20", "temperature", "Probe " + std::to_string(i));
+            if (!resolution.empty()) spec.sensor.parameters.set("resolution", resolution);
+            bench.add(spec);
+        }
+        return plan(bench).schedule.fastest_s;
+    };
+    EXPECT_NEAR(probes("12") - probes("9"), 0.75 - 0.09375, 1e-9);
+    EXPECT_EQ(probes(""), probes("12"));
+    Bench bench;
+    GaugeSpec barometer = device("bmp280", "pressure", "Barometer");
+    barometer.sensor.parameters.set("settings", std::string("osrs_t=x1,osrs_p=x1,mode=normal,standby=1000ms"));
+    bench.add(barometer);
+    EXPECT_GT(plan(bench).schedule.rows[0].least_s, 1.0);
+    barometer.sensor.parameters.set("settings", std::string("standby=7s"));
+    EXPECT_EQ(DigitalPath::build(barometer, test::catalogue()).error().where, "sensor.parameters.settings: standby");
+}
+
 TEST(Plan, GaugesTakeFreePinsAndSaidOnesAreKept) {
     Bench bench;
     const auto air = bench.add(analog("tmp36", "Air")), light = bench.add(analog("photoresistor", "Light"));
@@ -306,7 +328,7 @@ TEST(CatalogueValidator, EveryEntryCanBeReliedOn) {
         EXPECT_GT(part.minimumInterval_s, 0) << part.id;
         EXPECT_TRUE(catalogue.bodies().contains(part.body)) << part.id;
         EXPECT_FALSE(part.source.empty()) << part.id;
-        supply(part.id, part.supply_V, part.supply_A, part.standby_A);
+        supply(part.id, part.supply_V, std::max(part.supply_A, part.average_A), part.standby_A);
         EXPECT_GT(part.supply_V.high, 0) << part.id;
         std::set<unsigned> addresses;
         for (const BusAddress& one : part.addresses) {

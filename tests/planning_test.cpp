@@ -88,7 +88,16 @@ TEST(Addresses, ScanAsGridOrList) {
         "70: -- -- -- -- -- -- 76 --\n";
     EXPECT_EQ(readAddressScan(grid).value(), (std::vector<unsigned>{0x23, 0x48, 0x68, 0x76}));
     EXPECT_EQ(readAddressScan("0x48, 76 0x23").value(), (std::vector<unsigned>{0x23, 0x48, 0x76}));
-    EXPECT_EQ(readAddressScan("nothing").error().code, ErrorCode::Syntax);
+    const auto scanned = [](const char* text) { return readAddressScan(text).value_or(std::vector<unsigned>()); };
+    EXPECT_EQ(scanned("[118]"), std::vector<unsigned>{0x76});
+    EXPECT_EQ(scanned("[56, 104]"), (std::vector<unsigned>{0x38, 0x68}));
+    EXPECT_EQ(scanned("Scanning...\nI2C device found at address 0x76  !\ndone"), std::vector<unsigned>{0x76});
+    EXPECT_EQ(scanned("2 devices found\nat 60 and 118"), (std::vector<unsigned>{0x3C, 0x76}));
+    EXPECT_EQ(scanned("3c 76"), (std::vector<unsigned>{0x3C, 0x76}));
+    EXPECT_EQ(scanned("76"), std::vector<unsigned>{76});
+    EXPECT_EQ(readAddressScan("[200]").error().code, ErrorCode::Range);
+    EXPECT_EQ(readAddressScan("nothing").error().code, ErrorCode::Missing);
+    EXPECT_EQ(readAddressScan("0x4G").error().code, ErrorCode::Syntax);
     EXPECT_EQ(readAddressScan("-- --").error().code, ErrorCode::Missing);
 }
 

@@ -1,5 +1,6 @@
 // Registers by meaning, both ways; what they cost; and how they go over the bus.
 
+#include "devices/register_checks.h"
 #include "devices/alert_pin.h"
 #include "registers_support.h"
 
@@ -244,8 +245,60 @@ TEST(AlertPin, GoesAndIsClearedAsTheModeSays) {
     EXPECT_EQ(pinOver(day, {}, {AlertMode::Interrupt, 25, 30, false, 1}), "^^---------");
     EXPECT_EQ(pinOver(day, {}, {AlertMode::Window, 25, 30, true, 1}), "^-^^--^^-^^");
     EXPECT_EQ(pinOver({27, 31, 27, 27, 24, 27}, {3}, {AlertMode::WindowLatched, 25, 30, true, 1}), "-^^-^^");
+    // MCP9808: hysteresis on falling temperatures only, upper 30, lower 20, 3 °C: on above 30 until below 27, on below 17 until above 20.
+    const auto mcp = [](const std::string& settings) { return *alertSettingOf(mapOf("mcp9808").all(test::wordsFor("mcp9808", settings).value())); };
+    const std::vector<double> swing{25, 31, 28, 26.9, 19, 16, 19, 21};
+    EXPECT_EQ(pinOver(swing, {}, mcp("upper=30,lower=20,hysteresis=3degC,alert=on,polarity=high")), "-^^--^^-");
+    EXPECT_EQ(pinOver(swing, {}, mcp("upper=30,lower=20,hysteresis=3degC,polarity=high")), "--------");  // off after a reset
+    // Its interrupt latches at each crossing, and a write clears it.
+    const AlertSetting edges = mcp("upper=30,lower=20,hysteresis=3degC,alert=on,polarity=high,alert_mode=interrupt");
+    EXPECT_TRUE(edges.isClearedByWrite);
+    EXPECT_EQ(pinOver(swing, {2, 4}, edges), "-^-^-^^^");
+    // ADT7410: the hysteresis lies inside the window on both sides.
+    const auto adt = *alertSettingOf(
+        mapOf("adt7410").all(test::wordsFor("adt7410", "high_limit=30,low_limit=20,hysteresis=2,alert_mode=comparator,int_polarity=high").value()));
+    EXPECT_EQ(pinOver({25, 31, 29, 27.9, 19, 21, 22.1}, {}, adt), "-^^-^^-");
     // Two faults in a row before it counts.
     EXPECT_EQ(pinOver({27, 31, 27, 31, 32, 27}, {}, {AlertMode::Comparator, 25, 30, true, 2}), "----^^");
+}
+
+// TMP102 data sheet, extended mode (13-bit): 80 °C is 0x500 in 12 bits at the top of the word, and 0x500 in 13; 140 °C is 0x8C0.
+TEST(Registers, LimitsHaveOneBitMoreInExtendedMode) {
+    const auto word = [](const std::string& settings, const std::string& name) {
+        const auto words = test::wordsFor("tmp102", settings).value();
+        for (const RegisterWord& one : words)
+            if (one.in->name == name) return one.word;
+        return 0u;
+    };
+    EXPECT_EQ(word("high_limit=80", "high_limit"), 0x5000u);
+    EXPECT_EQ(word("extended=on,high_limit=80", "high_limit"), 0x2800u);
+    EXPECT_EQ(word("high_limit=80,extended=on", "high_limit"), 0x2800u);  // whichever comes first
+    EXPECT_EQ(word("extended=on,high_limit=140", "high_limit"), 0x4600u);
+    EXPECT_FALSE(test::wordsFor("tmp102", "high_limit=140"));
+    EXPECT_EQ(test::meaning("tmp102", "01=60B0 03=2800", "high_limit"), "80 °C");
+    EXPECT_EQ(test::meaning("tmp102", "01=60A0 03=2800", "high_limit"), "40 °C");
+    // Switched over, a limit keeps what it means.
+    const auto base = test::wordsFor("tmp112", "high_limit=31.5").value();
+    const auto both = mapOf("tmp112").set(RegisterMap::readSettings("extended=on").value(), base).value();
+    EXPECT_EQ(both[0].word, 31.5 * 16 * 8);
+}
+
+TEST(Registers, WordsAsPeopleSayThem) {
+    const auto said = [](const char* part, const char* settings) { return test::wordsFor(part, settings).value()[0].word; };
+    EXPECT_EQ(said("bme280", "standby=1s"), said("bme280", "standby=1000ms"));
+    EXPECT_EQ(said("bme280", "osrs_p=skip"), said("bme280", "osrs_p=skipped"));
+    EXPECT_EQ(said("bme280", "osrs_p=16"), said("bme280", "osrs_p=x16"));
+    EXPECT_EQ(said("mcp9808", "resolution=0.0625"), said("mcp9808", "resolution=0.0625degC"));
+    EXPECT_EQ(said("tsl2561", "integration=13ms"), said("tsl2561", "integration=13.7ms"));
+    EXPECT_FALSE(test::wordsFor("bme280", "standby=3s"));
+    // A whole-degree limit is not rounded in silence.
+    EXPECT_NE(test::wordsFor("ds18b20", "th=28.5").error().expected.find("28 or 29"), std::string::npos);
+    // Contradictions are faults, whatever the part calls its limits.
+    for (const auto& [part, settings] : {std::pair{"tmp117", "high_limit=10,low_limit=20"}, {"ds18b20", "th=10,tl=20"}}) {
+        const auto checks = checkSettings(mapOf(part).all(test::wordsFor(part, settings).value()));
+        ASSERT_FALSE(checks.empty()) << part;
+        EXPECT_EQ(checks[0].id, "limits-swapped");
+    }
 }
 
 }  // namespace

@@ -3,6 +3,7 @@
 #include "sensors/family.h"
 #include "units/number_format.h"
 #include "verbs.h"
+#include "wiring/kind.h"
 
 #include <fmt/core.h>
 #include <fmt/format.h>
@@ -141,7 +142,24 @@ int list(bool json) {
         else
             fmt::print("{:<24} {:<12} {}\n", part.id, part.readings.front(), part.title);
     }
-    if (json) printJsonText(nlohmann::ordered_json{{"parts", array}});
+    auto converters = nlohmann::ordered_json::array(), wirings = nlohmann::ordered_json::array();
+    if (!json) fmt::print("\nconverters, for --adc:\n");
+    for (const ConverterPart& part : catalogue().converters()) {
+        if (json)
+            converters.push_back({{"id", part.id}, {"title", part.title}, {"kind", part.kind}, {"aliases", part.aliases}, {"source", part.source}});
+        else
+            fmt::print("{:<24} {:<12} {}\n", part.id, part.kind, part.title);
+    }
+    if (!json) fmt::print("\nwirings, for --wiring:\n");
+    for (const WiringKind& kind : wiringKinds()) {
+        std::string takes;
+        for (const ParameterSpec& spec : kind.parameters()) takes += (takes.empty() ? "" : ", ") + spec.id;
+        if (json)
+            wirings.push_back({{"id", kind.id}, {"title", kind.title}, {"takes", quantityName(kind.input)}, {"parameters", takes}});
+        else
+            fmt::print("{:<24} {:<12} {}: {}\n", kind.id, quantityName(kind.input), kind.title, takes);
+    }
+    if (json) printJsonText(nlohmann::ordered_json{{"parts", array}, {"converters", converters}, {"wirings", wirings}});
     return kFine;
 }
 

@@ -138,6 +138,13 @@ int run(const Options& options) {
                        "a part that has something to configure"});
     if (options.address > 0x7F)
         return refuse({ErrorCode::Range, "--address", fmt::format("0x{:X}", options.address), "a bus address, 0x08 to 0x77"});
+    const auto isOf = [&](const BusAddress& one) { return one.address == options.address; };
+    if (options.address != 0 && !part->addresses.empty() && std::none_of(part->addresses.begin(), part->addresses.end(), isOf)) {
+        std::string known;
+        for (const BusAddress& one : part->addresses) known += fmt::format("{}0x{:02X}", known.empty() ? "" : ", ", one.address);
+        return refuse({ErrorCode::Range, "--address", fmt::format("{} (0x{:02X})", options.address, options.address),
+                       fmt::format("an address {} can have: {}; without 0x a number is decimal", part->id, known)});
+    }
     Options shown = options;
     shown.part = part->id;
     const auto settings = RegisterMap::readSettings(options.set);

@@ -195,7 +195,7 @@ TEST(NewGauge, SearchNarrowsByDesignationWordAndQuantity) {
     const int all = list->count();
     EXPECT_GT(all, 40);
     search->setText(QStringLiteral("MPX"));
-    EXPECT_EQ(list->count(), 8);
+    EXPECT_EQ(list->count(), 10);
     search->setText(QStringLiteral("thermistor table"));
     EXPECT_GE(list->count(), 1);
     search->setText(QStringLiteral("no such thing"));

@@ -38,6 +38,8 @@ PartFacts readFacts(JsonFields& fields, const std::string& file) {
     facts.supply_V = fields.intervalOr("supply_V", {0, 0});
     facts.supply_A = fields.numberOr("supply_A", 0);
     facts.standby_A = fields.numberOr("standby_A", 0);
+    facts.average_A = fields.numberOr("average_A", 0);
+    facts.average_Hz = fields.numberOr("average_Hz", 0);
     facts.interface = fields.textOr("interface", "");
     facts.body = fields.textOr("body", "");
     facts.minimumInterval_s = fields.numberOr("minimum_interval_s", 0);

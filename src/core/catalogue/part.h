@@ -37,6 +37,8 @@ struct PartFacts {
     Interval supply_V;                 ///< 0 … 0: needs none of its own, or not stated
     double supply_A = 0;    ///< while it measures: the most its document states, else typical; 0 when it has none or nobody states one
     double standby_A = 0;   ///< at rest; 0 when not known
+    double average_A = 0;   ///< where its document states only an average: over `average_Hz` results a second; 0 when it states none
+    double average_Hz = 0;
     std::string interface;  ///< "analog", "i2c", "1-wire", "single-bus", "spi", "two-wire clocked"
     std::string body;       ///< what it can be put into: body.h; empty when not said
     double minimumInterval_s = 0;  ///< shortest sensible time between readings

@@ -1,19 +1,16 @@
 #include "catalogue/part_consequences.h"
 
+#include "units/number_format.h"
+
 #include <algorithm>
 
 namespace fg {
-namespace {
-
-/// Does a field say that nothing is measured?
 bool isResting(std::span<const FieldValue> values) {
     const auto says = [&](std::string_view id, std::string_view text) {
         return std::any_of(values.begin(), values.end(), [&](const FieldValue& one) { return one.field->id == id && one.text == text; });
     };
     return says("mode", "sleep") || says("mode", "shutdown") || says("shutdown", "on") || says("power", "off");
 }
-
-}  // namespace
 
 std::vector<Consequence> consequencesFor(const DevicePart& part, const RegisterMap& map, std::span<const FieldValue> values) {
     std::vector<Consequence> list = consequencesOf(map, values);
@@ -24,6 +21,9 @@ std::vector<Consequence> consequencesFor(const DevicePart& part, const RegisterM
     if (!find("poll_s") && part.minimumInterval_s > 0)
         list.push_back(
             {"poll_s", "Smallest sensible polling interval", part.minimumInterval_s, Quantity::Time, "sooner gives the same result again"});
+    if (!find("current_A") && part.average_A > 0)
+        list.push_back({"current_A", "Average supply current", part.average_A, Quantity::Current,
+                        "at " + plainNumber(part.average_Hz, 3) + " results a second, as its data sheet states"});
     if (find("current_A") || !(part.supply_A > 0)) return list;
     const double rest_A = part.standby_A;
     if (isResting(values)) {

@@ -10,6 +10,12 @@ std::optional<Mark> batteryRule(const Subject& subject) {
     if (!subject.need.isBattery) return std::nullopt;
     Mark mark{"battery", "On battery", Verdict::Met, "", "", 0};
     const double measuring = subject.facts().supply_A;
+    if (!(measuring > 0) && subject.facts().average_A > 0) {
+        mark.brief = engineering(subject.facts().average_A, Quantity::Current, 2).joined();
+        mark.text = fmt::format("takes {} on average at {} results a second, as its document states", mark.brief,
+                                plainNumber(subject.facts().average_Hz, 3));
+        return mark;
+    }
     if (!(measuring > 0)) {
         mark.verdict = subject.part && !(subject.facts().supply_V.high > 0) ? Verdict::Met : Verdict::Open;
         mark.text = mark.verdict == Verdict::Met ? "takes only what flows through its circuit; feed that from a pin while measuring"

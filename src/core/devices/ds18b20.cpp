@@ -18,6 +18,9 @@ std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"scratchpad", {},
 std::optional<Expected<Decoded>> decodeCodeAlone(const RawData& raw, int family) {
     if (raw.blocks().size() != 1 || raw.blocks()[0].bytes.size() != 8 || raw.blocks()[0].isNumber) return std::nullopt;
     if (!raw.blocks()[0].name.empty() && raw.blocks()[0].name != "rom") return std::nullopt;
+    // Without a name only what begins with a family code is one: the first eight bytes of a scratchpad are not.
+    const std::uint8_t first = raw.blocks()[0].bytes[0];
+    if (raw.blocks()[0].name.empty() && first != 0x28 && first != 0x22 && first != 0x10) return std::nullopt;
     Tracer t("DS18B20 data sheet, 64-bit ROM code");
     if (const auto checked = readRomCode(raw, t, {family}); !checked) return Expected<Decoded>(tl::unexpected(checked.error()));
     t.note("code", "the code of a probe, without its temperature: read the scratchpad for that");

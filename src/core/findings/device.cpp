@@ -1,3 +1,5 @@
+#include "catalogue/part_consequences.h"
+#include "devices/register_checks.h"
 #include "findings/rules.h"
 #include "units/number_format.h"
 
@@ -21,6 +23,20 @@ void statuses(const Evaluation& now, std::vector<Finding>& findings) {
         if (one.kind != StatusKind::Note)
             findings.push_back(
                 {one.kind == StatusKind::Fault ? Severity::Fault : Severity::Doubt, Stage::Converter, one.id, titleOf(one), one.text, {}});
+}
+
+/// Settings against what arrives.
+void settings(const DigitalPath& path, const Evaluation* now, std::vector<Finding>& findings) {
+    for (const DeviceStatus& one : checkSettings(path.settings()))
+        if (one.kind == StatusKind::Fault)
+            findings.push_back({Severity::Fault, Stage::Converter, one.id, "The settings contradict each other", one.text + ".", {}});
+    if (now && now->entry.raw && isResting(path.settings()) && !std::isnan(now->at(Stage::Reading).value))
+        findings.push_back({Severity::Doubt,
+                            Stage::Converter,
+                            "settings-rest",
+                            "The settings say that nothing is measured",
+                            "The part is set to rest, yet readings arrive: they are old, or it is set otherwise than the gauge says.",
+                            {}});
 }
 
 void range(const GaugeSpec& spec, const DigitalPath& path, const Evaluation* now, std::vector<Finding>& findings) {
@@ -87,6 +103,7 @@ std::vector<Finding> findingsForDevice(const GaugeSpec& spec, const DigitalPath&
     std::vector<Finding> findings;
     rules::examplesOf(spec, catalogue, findings);
     if (now && now->device) statuses(*now, findings);
+    settings(path, now, findings);
     range(spec, path, now, findings);
     accuracy(spec, path, budget, findings);
     rules::cautionsOf(spec.cautions, path.part().cautions, findings);

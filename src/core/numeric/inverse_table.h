@@ -22,6 +22,10 @@ class InverseTable {
     InverseTable(Solve solve, double from, double to);
 
     [[nodiscard]] double at(double value) const {
+        // The last bit of rounding at an end is not beyond it.
+        const double slack = 1e-13 * (m_to - m_from);
+        if (value > m_to && value <= m_to + slack) value = m_to;
+        if (value < m_from && value >= m_from - slack) value = m_from;
         const double place = (value - m_from) * m_scale;
         if (!(place >= 0 && value <= m_to)) return std::nan("");
         const std::size_t index = place < kCells ? static_cast<std::size_t>(place) : kCells - 1;

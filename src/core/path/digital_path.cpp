@@ -13,7 +13,7 @@ namespace {
 constexpr double kNoReading = std::numeric_limits<double>::quiet_NaN();
 
 /// Names of a gauge's sensor parameters that are no options of the device.
-bool isOwn(const std::string& name) { return name == "reading" || name == "calibration"; }
+bool isOwn(const std::string& name) { return name == "reading" || name == "calibration" || name == "settings"; }
 
 Expected<DeviceOptions> optionsOf(const GaugeSpec& spec, const DevicePart& part) {
     DeviceOptions options = part.options;
@@ -52,6 +52,31 @@ const std::vector<WantedReading> kOrdinaryRoom{{"temperature", 20}, {"humidity",
 
 }  // namespace
 
+Expected<std::vector<FieldValue>> settingsOf(const GaugeSpec& spec, const Catalogue& catalogue) {
+    const DevicePart* part = catalogue.findDevicePart(spec.sensor.part);
+    const RegisterMap* map = part ? catalogue.findRegisterMap(part->id) : nullptr;
+    const std::string text = spec.sensor.parameters.textOr("settings", "");
+    const auto within = [](const Error& error) { return tl::unexpected(error.within("sensor.parameters.settings")); };
+    if (!map)
+        return text.empty() ? Expected<std::vector<FieldValue>>(std::vector<FieldValue>())
+                            : within({ErrorCode::Unsupported, "", "“" + text + "”", "nothing: no registers of this part are known"});
+    // Options of the decoder that are registers too (a resolution, a gain) say what the device is set to.
+    std::vector<Setting> settings;
+    for (const auto& [name, value] : spec.sensor.parameters.all()) {
+        if (isOwn(name) || !map->findField(name).second) continue;
+        const auto* number = std::get_if<double>(&value);
+        const auto* word = std::get_if<std::string>(&value);
+        const Setting one{name, number ? shortestText(*number) : word ? *word : ""};
+        if (map->set(std::span(&one, 1))) settings.push_back(one);
+    }
+    const auto said = RegisterMap::readSettings(text);
+    if (!said) return within(said.error());
+    settings.insert(settings.end(), said->begin(), said->end());
+    const auto words = map->set(settings);
+    if (!words) return within(words.error());
+    return settings.empty() ? std::vector<FieldValue>() : map->all(*words);
+}
+
 Expected<DigitalPath> DigitalPath::build(const GaugeSpec& spec, const Catalogue& catalogue) {
     const DevicePart* part = catalogue.findDevicePart(spec.sensor.part);
     if (!part) return fail(ErrorCode::Unknown, "sensor.part", "“" + spec.sensor.part + "”", "a digital part of the catalogue");
@@ -82,6 +107,11 @@ Expected<DigitalPath> DigitalPath::build(const GaugeSpec& spec, const Catalogue&
         path.m_hasOwnCalibration = true;
     } else if (part->device->specimen) {
         path.m_calibration = part->device->specimen();
+    }
+    if (const std::string text = spec.sensor.parameters.textOr("settings", ""); !text.empty()) {
+        const auto words = settingsOf(spec, catalogue);
+        if (!words) return tl::unexpected(words.error());
+        path.m_settings = *words;
     }
     if (!part->addresses.empty()) {
         const auto address = static_cast<unsigned>(spec.wiring.parameters.numberOr("address", part->addresses.front().address));

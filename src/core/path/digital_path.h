@@ -13,6 +13,11 @@ struct DeviceAnswer {
     std::string reading;  ///< which of the readings the gauge takes
 };
 
+/// What the registers of a digital gauge's part are set to, field by field: its parameter "settings" ("osrs_t=x2,mode=normal") and those
+/// options that are registers too, over the values after power-on. Empty where the gauge says nothing of them. Errors name
+/// sensor.parameters.settings. The fields belong to the catalogue.
+[[nodiscard]] Expected<std::vector<FieldValue>> settingsOf(const GaugeSpec& spec, const Catalogue& catalogue);
+
 /// The signal path of a digital part: world → what the part senses → bus → bytes → compensated → corrected → reading.
 ///
 /// The Converter stage holds bytes (StageValue::text; Entry::raw); a value put in elsewhere is turned into the bytes with which the part
@@ -46,6 +51,8 @@ class DigitalPath final : public SignalPath {
     [[nodiscard]] bool hasOwnCalibration() const { return m_hasOwnCalibration; }
     [[nodiscard]] const Correction& correction() const { return m_correction; }
     [[nodiscard]] Quantity quantity() const { return m_quantity; }
+    /// As settingsOf() has them; empty where the gauge says nothing.
+    [[nodiscard]] const std::vector<FieldValue>& settings() const { return m_settings; }
 
   private:
     DigitalPath() = default;
@@ -57,6 +64,7 @@ class DigitalPath final : public SignalPath {
     Quantity m_quantity = Quantity::Temperature;
     RawData m_calibration;
     bool m_hasOwnCalibration = false;
+    std::vector<FieldValue> m_settings;
     std::optional<unsigned> m_address;
     Correction m_correction;
 };

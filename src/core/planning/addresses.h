@@ -6,8 +6,9 @@
 
 namespace fg {
 
-/// The addresses in a pasted bus scan: a grid ("40: -- 41 -- …", UU counts as taken) or a list ("0x48, 76"). Errors: Syntax; Missing for
-/// none.
+/// The addresses in a pasted bus scan: a grid ("40: -- 41 -- …", UU counts as taken) a list ("0x48", "[118]", "[56, 104]"),
+/// or sentences ("device found at address 0x76"). A number without 0x is decimal unless the whole list says otherwise. Errors: Syntax;
+/// Range; Missing for none.
 [[nodiscard]] Expected<std::vector<unsigned>> readAddressScan(std::string_view text);
 
 /// A catalogue part that may be at an address.

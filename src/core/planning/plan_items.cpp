@@ -1,5 +1,8 @@
 #include "planning/plan_items.h"
 
+#include "catalogue/part_consequences.h"
+#include "path/digital_path.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -30,6 +33,12 @@ bool Item::isOn(const PlanGroup& group) const {
     return std::find(there.begin(), there.end(), gauges.front()->id) != there.end();
 }
 
+std::optional<double> Item::settingValue(std::string_view id) const {
+    for (const Consequence& one : consequences)
+        if (one.id == id) return one.value;
+    return std::nullopt;
+}
+
 double Item::cable_m() const { return place.cable_m > 0 ? place.cable_m : spec().wiring.parameters.numberOr("cable_m", 0); }
 
 std::vector<Item> itemsOf(const Bench& bench, const Catalogue& catalogue) {
@@ -50,6 +59,9 @@ std::vector<Item> itemsOf(const Bench& bench, const Catalogue& catalogue) {
             item.converter = gauge.spec.converter.part.empty() ? nullptr : catalogue.findConverter(gauge.spec.converter.part);
             if (auto path = AnalogPath::build(gauge.spec, catalogue)) item.path = std::move(*path);
         }
+        if (const RegisterMap* map = item.device ? catalogue.findRegisterMap(item.device->id) : nullptr)
+            if (const auto settings = settingsOf(gauge.spec, catalogue); settings && !settings->empty())
+                item.consequences = consequencesFor(*item.device, *map, *settings);
         item.place = place;
         items.push_back(std::move(item));
     }

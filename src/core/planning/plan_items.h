@@ -1,6 +1,7 @@
 #pragma once
 
 #include "path/analog_path.h"
+#include "devices/consequences.h"
 #include "planning/plan.h"
 
 namespace fg::plan {
@@ -12,12 +13,15 @@ struct Item {
     const ConverterPart* converter = nullptr;  ///< of an analog gauge, where its converter is one of the catalogue
     std::optional<AnalogPath> path;            ///< of an analog gauge that can be built
     GaugePlace place;                          ///< as said for the first of its gauges that has one
+    std::vector<Consequence> consequences;  ///< of its settings; empty where the gauge says nothing of them
 
     [[nodiscard]] const GaugeSpec& spec() const { return gauges.front()->spec; }
     [[nodiscard]] std::string name() const;
     [[nodiscard]] std::vector<std::int64_t> ids() const;
     [[nodiscard]] bool isOn(const PlanGroup& group) const;
     /// Length of its cable: as said for its place, else as its wiring says.
+    /// What follows from the gauge's settings ("conversion_s", "conversion_max_s", "poll_s", "current_A"); nothing where it has none.
+    [[nodiscard]] std::optional<double> settingValue(std::string_view id) const;
     [[nodiscard]] double cable_m() const;
 };
 

@@ -53,10 +53,14 @@ Work workOf(const Item& item) {
             work.read_s = conversion;
         return work;
     }
-    const double least = item.device->minimumInterval_s;
     const std::string& interface = item.device->interface;
-    work.least_s = least;
-    if (interface != "single-bus" && least <= kLongestConversion_s) work.convert_s = least;
+    work.least_s = item.settingValue("poll_s").value_or(item.device->minimumInterval_s);
+    const auto most = item.settingValue("conversion_max_s");
+    const auto convert = most ? most : item.settingValue("conversion_s");
+    if (convert && interface != "single-bus")
+        work.convert_s = *convert;
+    else if (interface != "single-bus" && item.device->minimumInterval_s <= kLongestConversion_s)
+        work.convert_s = item.device->minimumInterval_s;
     if (interface == "i2c") {
         const double clock = clockOf_Hz(item.spec().wiring.parameters);
         work.command_s = i2cTime_s(kCommandBytes, clock);

@@ -44,9 +44,11 @@ PlanLoad loadOf(const Item& item) {
     load.part = item.spec().sensor.part;
     load.gauge = item.gauges.front()->id;
     if (item.device) {
-        load.measuring_A = item.device->supply_A;
-        load.resting_A = item.device->standby_A;
-        load.busy_s = load.resting_A > 0 ? item.device->minimumInterval_s : 0;
+        // What the settings make it take on average counts all the time; else what the document states while it measures.
+        const auto average = item.settingValue("current_A");
+        load.measuring_A = average ? *average : item.device->supply_A > 0 ? item.device->supply_A : item.device->average_A;
+        load.resting_A = average ? 0 : item.device->standby_A;
+        load.busy_s = load.resting_A > 0 ? item.settingValue("conversion_max_s").value_or(item.device->minimumInterval_s) : 0;
         load.isKnown = load.measuring_A > 0;
         return load;
     }

@@ -74,7 +74,8 @@ void BytesSheet::showSpec(const GaugeView& view) {
     m_registersTitle->setText(map || nothing.isEmpty() ? tr("Registers by meaning") : tr("Nothing to set: it %1.").arg(nothing));
     m_registersTitle->setVisible(map || !nothing.isEmpty());
     m_registers.setVisible(map != nullptr);
-    if (map) m_registers.showPart(*part, *map, view.digital() && view.digital()->address() ? *view.digital()->address() : 0);
+    if (map) m_registers.showPart(*part, *map, view.digital() && view.digital()->address() ? *view.digital()->address() : 0,
+                                  view.spec().sensor.parameters.textOr("settings", ""));
 }
 
 void BytesSheet::showValues(const GaugeView& view) {

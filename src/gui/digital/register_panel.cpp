@@ -52,15 +52,18 @@ RegisterPanel::RegisterPanel(Workbench& workbench, QWidget* parent)
     connect(&m_paste, &QLineEdit::returnPressed, this, &RegisterPanel::paste);
 }
 
-void RegisterPanel::showPart(const DevicePart& part, const RegisterMap& map, unsigned address) {
+void RegisterPanel::showPart(const DevicePart& part, const RegisterMap& map, unsigned address, const std::string& settings) {
     m_part = &part;  // of the catalogue, which outlives the window
     m_place = {busKindOf(part.interface), address};
-    if (m_map != &map) {
+    const bool isOther = m_map != &map;
+    if (isOther || settings != m_kept) {
         m_map = &map;
+        m_kept = settings;
         m_words.clear();
-        m_asked.clear();
+        m_asked = RegisterMap::readSettings(settings).value_or(std::vector<Setting>());
         for (const Register& one : map.registers) m_words.push_back({&one, one.reset});
-        build();
+        if (const auto words = map.set(m_asked, m_words)) m_words = *words;
+        if (isOther) build();
     }
     refresh();
 }
@@ -88,9 +91,20 @@ void RegisterPanel::set(const RegisterField& field, const std::string& value) {
     if (words) {
         m_words = *words;
         std::erase_if(m_asked, [&](const Setting& one) { return one.id == field.id; });
-        m_asked.push_back(setting.front());
+        for (const FieldValue& now : m_map->all(m_words))
+            if (now.field->id == field.id) m_asked.push_back({field.id, now.text});
+        keep();
     }
     refresh();
+}
+
+// Into the gauge, one undoable step.
+void RegisterPanel::keep() {
+    std::string text;
+    for (const Setting& one : m_asked) text += (text.empty() ? "" : ",") + one.id + "=" + one.value;
+    if (text == m_kept) return;
+    m_kept = text;
+    m_workbench.edit(tr("Set registers"), [&](GaugeSpec& spec) { spec.sensor.parameters.set("settings", text); });
 }
 
 void RegisterPanel::paste() {

@@ -11,13 +11,14 @@
 namespace fg::gui {
 
 /// A device's registers by meaning: change a field and see the word, paste a word and see the fields; what it costs; how it goes over the
-/// bus. It works on words of its own and changes nothing in the gauge.
+/// bus. What is chosen is kept in the gauge (its parameter "settings").
 class RegisterPanel final : public QWidget {
     Q_OBJECT
   public:
     explicit RegisterPanel(Workbench& workbench, QWidget* parent = nullptr);
     /// `address` of a two-wire device, 0 elsewhere.
-    void showPart(const DevicePart& part, const RegisterMap& map, unsigned address);
+    /// `settings` as the gauge has them: "osrs_t=x2,mode=normal".
+    void showPart(const DevicePart& part, const RegisterMap& map, unsigned address, const std::string& settings);
 
   private:
     void build();
@@ -25,6 +26,7 @@ class RegisterPanel final : public QWidget {
     void paste();
     void compare(const std::vector<RegisterWord>& pasted);
     void refresh();
+    void keep();
     void showAlert(const std::vector<FieldValue>& values);
 
     Workbench& m_workbench;
@@ -32,6 +34,7 @@ class RegisterPanel final : public QWidget {
     const DevicePart* m_part = nullptr;
     BusSite m_place;
     std::vector<RegisterWord> m_words;
+    std::string m_kept;            // the settings that m_words were made of
     std::vector<Setting> m_asked;  // what was chosen on the sheet; pasted words are held against it
     Form m_pasteForm;              // before its entry
     QLineEdit m_paste;

@@ -31,6 +31,7 @@ ValueEdit* ParameterForm::makeEntry(const std::string& id, const QString& label,
     auto* entry = new ValueEdit(quantity, unit, suffix);
     entry->setObjectName(QStringLiteral("parameter.") + qs(id));
     entry->onCommit = [this, id, label, quantity](double value) -> Expected<void> {
+        if (m_isBuilding) return {};  // an entry that loses the focus because it is taken away commits nothing
         // Tried on a copy first: a value that makes the gauge impossible is refused at the field, with the reason.
         const GaugeView* view = m_workbench.current();
         if (!view) return {};
@@ -52,7 +53,9 @@ bool ParameterForm::isExample(const std::string& id) const {
 }
 
 void ParameterForm::build(const std::vector<ParameterSpec>& specs, const QHash<QString, QString>& notes) {
+    m_isBuilding = true;
     m_form.clear();
+    m_isBuilding = false;
     m_entries.clear();
     m_remarks.clear();
     for (const ParameterSpec& spec : specs) {

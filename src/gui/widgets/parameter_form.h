@@ -34,6 +34,7 @@ class ParameterForm final : public QWidget {
     std::string m_prefix;
     Form m_form;
     QString m_built;
+    bool m_isBuilding = false;
     QHash<QString, ValueEdit*> m_entries;
     QHash<QString, QLabel*> m_remarks;  ///< on the entries that were examples when they were made
 };
