@@ -171,10 +171,45 @@ TEST(Findings, SourceTooWeakForTheConverter) {
     spec.converter.parameters.set("source_impedance_max_ohm", 1000.0);  // 10 kΩ ∥ 2.2 kΩ at the cold end is above
     const Finding weak = *find(check(spec), "source-impedance");
     weak.action->apply(spec);
+    // 12 bits and a usual 14 pF: 14 pF · 2^13 = 115 nF, the next of E6 is 150 nF.
+    EXPECT_NEAR(spec.wiring.parameters.number("capacitor_F").value(), 150e-9, 1e-12);
     EXPECT_FALSE(find(check(spec), "source-impedance"));
+    spec.wiring.parameters.set("capacitor_F", 1e-9);  // far too small to feed it
+    EXPECT_TRUE(find(check(spec), "source-impedance"));
     spec.wiring.parameters.remove("capacitor_F");
     spec.converter.parameters.set("source_impedance_max_ohm", 5000.0);
     EXPECT_FALSE(find(check(spec), "source-impedance"));
+}
+
+// AD590: 298 µA at 25 °C, 1 µA/K, and 4 V across itself. Over 10 kΩ at 80 °C 3.53 V drop: of 5 V only 1.47 V are left.
+TEST(Findings, ACurrentSensorNeedsItsVoltage) {
+    GaugeSpec spec = defaultGauge(*test::catalogue().findPart("ad590"));
+    spec.reading.span = {0, 80};
+    spec.wiring.parameters = {{"load_ohm", 10000.0}, {"source", std::string("rail")}, {"source_V", 5.0}};
+    ASSERT_TRUE(find(check(spec), "across-sensor-low"));
+    EXPECT_NE(find(check(spec), "across-sensor-low")->detail.find("1.47 V"), std::string::npos);
+    spec.wiring.parameters.set("source_V", 12.0);
+    EXPECT_FALSE(find(check(spec), "across-sensor-low"));
+}
+
+TEST(Findings, ExamplesRemarksAndATableThatEnds) {
+    GaugeSpec fresh = defaultGauge(*test::catalogue().findPart("ntc"));
+    ASSERT_TRUE(find(check(fresh), "example-values"));
+    EXPECT_EQ(find(check(fresh), "example-values")->severity, Severity::Fault);
+    find(check(fresh), "example-values")->action->apply(fresh);
+    EXPECT_FALSE(find(check(fresh), "example-values"));
+    // IEC 60751: class A of a film element ends at 300 °C.
+    GaugeSpec film = defaultGauge(*test::catalogue().findPart("pt1000-a"));
+    film.reading.span = {0, 250};
+    EXPECT_FALSE(find(check(film), "part-remark"));
+    film.reading.span = {0, 400};
+    EXPECT_TRUE(find(check(film), "part-remark"));
+    GaugeSpec table = defaultGauge(*test::catalogue().findPart("own-table"));
+    table.sensor.parameters.set("table_V", std::vector<Point>{{0, 0.5}, {50, 2.5}});
+    table.reading.span = {0, 50};
+    EXPECT_FALSE(find(check(table), "span-beyond-sensor"));
+    table.reading.span = {0, 60};
+    EXPECT_TRUE(find(check(table), "span-beyond-sensor"));
 }
 
 GaugeSpec pressureGauge(const std::string& part, Interval span_kPa) {

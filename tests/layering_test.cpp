@@ -24,7 +24,7 @@ const std::map<std::string, std::set<std::string>> kMayUse = {
     {"path", {"units", "numeric", "devices", "sensors", "wiring", "converters", "catalogue"}},
     {"uncertainty", {"units", "numeric", "devices", "sensors", "wiring", "converters", "catalogue", "path"}},
     {"sizing", {"units", "numeric", "sensors", "wiring", "converters", "catalogue", "path", "uncertainty"}},
-    {"findings", {"units", "numeric", "sensors", "devices", "converters", "catalogue", "path", "uncertainty"}},
+    {"findings", {"units", "numeric", "sensors", "wiring", "devices", "converters", "catalogue", "path", "uncertainty"}},
     {"gauge", {"units", "devices", "path", "uncertainty", "findings", "converters", "catalogue"}},
     {"planning", {"units", "numeric", "sensors", "devices", "catalogue", "wiring", "converters", "path", "findings", "bench"}},
     {"choosing", {"units", "numeric", "sensors", "catalogue", "wiring", "converters", "path", "uncertainty", "sizing", "planning"}},

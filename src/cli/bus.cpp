@@ -7,6 +7,8 @@
 #include "units/number_format.h"
 #include "units/text_file.h"
 #include "units/value_text.h"
+#include "devices/device.h"
+#include "devices/dump_text.h"
 #include "verbs.h"
 
 #include <fmt/core.h>
@@ -177,6 +179,31 @@ int runOneWire(int probes, int resolution, bool parasite, bool json) {
     return kFine;
 }
 
+/// How many probes there are by their codes, each checked; told one by one, except in JSON.
+Expected<int> readCodes(const std::string& text, bool json) {
+    int count = 0;
+    std::size_t begin = 0;
+    while (begin < text.size()) {
+        const std::size_t end = std::min(text.find_first_of(";\n", begin), text.size());
+        const std::string line = text.substr(begin, end - begin);
+        begin = end + 1;
+        if (line.find_first_not_of(" \t\r") == std::string::npos) continue;
+        const auto raw = readDump("rom: " + line);
+        if (!raw) return tl::unexpected(raw.error());
+        const Device* probe = nullptr;
+        DeviceOptions options;
+        const std::uint8_t family = raw->blocks()[0].bytes.empty() ? 0 : raw->blocks()[0].bytes[0];
+        probe = findDevice(family == 0x10 ? "ds18s20" : "ds18b20");
+        if (family == 0x22) options.set("family", "22");
+        const auto decoded = decode(*probe, *raw, options);
+        if (!decoded) return tl::unexpected(decoded.error().within(line));
+        ++count;
+        if (!json) fmt::print("{}: {}, its checksum fits\n", line, family == 0x22 ? "ds1822" : std::string(probe->id));
+    }
+    if (count == 0) return fail(ErrorCode::Missing, "codes", "nothing", "eight bytes a probe, 28 FF 64 …");
+    return count;
+}
+
 void addPullUp(Verb& bus) {
     auto options = std::make_shared<PullUpOptions>();
     Verb verb = bus.verb("pullup", "The pull-up that a bus needs, or what is wrong with the one it has");
@@ -210,9 +237,18 @@ void addBus(Verb& program) {
     Verb oneWire = bus.verb("onewire", "How long a 1-wire line takes to read its probes");
     oneWire.option("--probes", *probes, "on the line");
     oneWire.option("--resolution", *resolution, "9 to 12 bits");
+    auto codes = std::make_shared<std::string>();
+    oneWire.option("--scan", *codes, "the probes' eight-byte codes as a search prints them, one a line or between semicolons: counts and checks them");
     oneWire.flag("--parasite", *parasite, "fed from the line itself");
     oneWire.flag("--json", *timeJson, "one JSON object instead of text");
-    oneWire.run([probes, resolution, parasite, timeJson] { return runOneWire(*probes, *resolution, *parasite, *timeJson); });
+    oneWire.run([probes, resolution, parasite, timeJson, codes] {
+        if (!codes->empty()) {
+            const auto found = readCodes(*codes, *timeJson);
+            if (!found) return refuse(found.error().within("--scan"));
+            *probes = *found;
+        }
+        return runOneWire(*probes, *resolution, *parasite, *timeJson);
+    });
     Verb addresses = bus.verb("addresses", "The addresses taken on a bench; exit code 1 for a conflict");
     addresses.required("--bench", *bench, "bench file");
     addresses.flag("--json", *benchJson, "one JSON object instead of text");

@@ -9,12 +9,13 @@
 
 #include <fmt/core.h>
 #include <fmt/format.h>
+#include <optional>
 
 namespace fg::cli {
 namespace {
 
 struct Options {
-    std::string part, bytes, file, pulses;
+    std::string part, bytes, file, pulses, unit;
     std::vector<std::string> options;
     bool json = false;
 };
@@ -28,7 +29,7 @@ nlohmann::ordered_json bytesJson(const std::vector<ByteRef>& places, const RawDa
     return list;
 }
 
-void printJson(const DevicePart& part, const RawData& raw, const Decoded& decoded) {
+void printJson(const DevicePart& part, const RawData& raw, const Decoded& decoded, const Unit* unit) {
     auto readings = nlohmann::ordered_json::array(), trace = nlohmann::ordered_json::array(), status = nlohmann::ordered_json::array(),
          findings = nlohmann::ordered_json::array();
     for (const DeviceReading& reading : decoded.readings)
@@ -39,7 +40,7 @@ void printJson(const DevicePart& part, const RawData& raw, const Decoded& decode
              {"unit", canonicalUnit(reading.quantity).id},
              {"clipped", reading.bound == Bound::None ? nlohmann::ordered_json(nullptr)
                                                       : nlohmann::ordered_json(reading.bound == Bound::AtLeast ? "at least" : "at most")},
-             {"display", displayOf(part, reading).value}});
+             {"display", displayOf(part, reading, unit).value}});
     for (const DeviceLine& line : decoded.lines)
         trace.push_back({{"name", line.line.name},
                          {"formula", line.line.formula},
@@ -60,9 +61,9 @@ void printJson(const DevicePart& part, const RawData& raw, const Decoded& decode
     printJsonText(nlohmann::ordered_json{{"part", part.id}, {"readings", readings}, {"trace", trace}, {"status", status}, {"findings", findings}});
 }
 
-void printText(const DevicePart& part, const Decoded& decoded) {
+void printText(const DevicePart& part, const Decoded& decoded, const Unit* unit) {
     for (const DeviceReading& reading : decoded.readings) {
-        const ReadingDisplay shown = displayOf(part, reading);
+        const ReadingDisplay shown = displayOf(part, reading, unit);
         fmt::print("{}: {}{}\n", reading.id, shown.value,
                    shown.uncertainty.empty() ? "" : " ± " + shown.uncertainty + " (stated accuracy)");
     }
@@ -142,10 +143,18 @@ int run(const Options& options) {
     if (!laid) return refuse(laid.error().within(part->id));
     const auto decoded = decode(*part->device, *laid, *chosen);
     if (!decoded) return refuse(decoded.error().within(part->id));
+    const Unit* unit = nullptr;
+    std::string known;
+    for (const DeviceReading& reading : decoded->readings) {
+        const auto found = unitFromId(options.unit, reading.quantity);
+        if (found) unit = *found;
+        else known += (known.empty() ? "" : "; ") + found.error().expected;
+    }
+    if (!options.unit.empty() && !unit) return refuse({ErrorCode::Unknown, "--unit", "“" + options.unit + "”", known});
     if (options.json)
-        printJson(*part, *laid, *decoded);
+        printJson(*part, *laid, *decoded, unit);
     else
-        printText(*part, *decoded);
+        printText(*part, *decoded, unit);
     return kFine;
 }
 
@@ -158,6 +167,7 @@ void addDecode(Verb& program) {
     verb.option("--bytes", options->bytes, "\"88: 70 6B …; F7: 65 5A …\", \"02 8C 01 5F EE\", \"0x0191\"");
     verb.option("--file", options->file, "a dump in a file instead: by address, as a table, or CSV");
     verb.option("--pulses", options->pulses, "single-bus parts: the 40 high times of the line in µs, from a scope or logic analyser");
+    verb.option("--unit", options->unit, "unit of the readings that can have it: degF, psi");
     verb.option("--option", options->options, "key=value, as fgauge part ID lists them; may be given again");
     verb.flag("--json", options->json, "one JSON object instead of text");
     verb.run([options] { return run(*options); });

@@ -3,6 +3,7 @@
 #include "sensors/family.h"
 #include "units/number_format.h"
 #include "verbs.h"
+#include "converters/kind.h"
 #include "wiring/kind.h"
 
 #include <fmt/core.h>
@@ -149,6 +150,11 @@ int list(bool json) {
             converters.push_back({{"id", part.id}, {"title", part.title}, {"kind", part.kind}, {"aliases", part.aliases}, {"source", part.source}});
         else
             fmt::print("{:<24} {:<12} {}\n", part.id, part.kind, part.title);
+        const auto made = findConverterKind(part.kind)->make(part.parameters);
+        const auto noise = part.noiseAt(part.parameters.numberOr("gain", 1), part.parameters.numberOr("rate_Hz", 0));
+        if (!json && made && noise)
+            fmt::print("{:<37} {} rms at its input: {} bits free of noise\n", "", engineering(*noise, Quantity::Voltage, 2).joined(),
+                       fixedDigits(made->noiseFreeBits(*noise), 1));
     }
     if (!json) fmt::print("\nwirings, for --wiring:\n");
     for (const WiringKind& kind : wiringKinds()) {

@@ -121,6 +121,9 @@ void printText(const Answer& answer) {
         for (const Transaction& each : transactionsOf(word, answer.place))
             fmt::print("    {:<14} {}\n", each.title, transactionText(each.steps));
     }
+    if (answer.place.kind == BusKind::TwoWire && answer.place.address > 0)
+        fmt::print("    the address 0x{:02X} has seven bits; on the bus it is the byte {:02X} to write and {:02X} to read\n", answer.place.address,
+                   answer.place.address << 1, answer.place.address << 1 | 1);
     for (const Transaction& each : answer.scratchpad) fmt::print("{:<18} {}\n", each.title, transactionText(each.steps));
     for (const Consequence& one : answer.consequences)
         fmt::print("{}: {}{}\n", one.title, consequenceText(one), one.note.empty() ? "" : " (" + one.note + ")");

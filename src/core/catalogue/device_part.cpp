@@ -68,19 +68,20 @@ std::optional<double> DevicePart::accuracyAt(Quantity quantity, double value) co
     return tightest;
 }
 
-ReadingDisplay displayOf(const DevicePart& part, const DeviceReading& reading) {
+ReadingDisplay displayOf(const DevicePart& part, const DeviceReading& reading, const Unit* wanted) {
     if (std::isnan(reading.value)) return {"–", ""};
     if (reading.bound != Bound::None) {
         DeviceReading limit = reading;
         limit.bound = Bound::None;
-        return {(reading.bound == Bound::AtLeast ? "≥ " : "≤ ") + displayOf(part, limit).value, ""};
+        return {(reading.bound == Bound::AtLeast ? "≥ " : "≤ ") + displayOf(part, limit, wanted).value, ""};
     }
     if (!isMeasurand(reading.quantity)) {
         if (reading.quantity == Quantity::Ratio) return {plainNumber(1000 * reading.value, 6) + " mV/V", ""};
         return {engineering(reading.value, reading.quantity, 6).joined(), ""};
     }
     const Unit& unit =
-        reading.quantity == Quantity::Pressure ? *unitFromId("hPa", Quantity::Pressure).value() : canonicalUnit(reading.quantity);
+        wanted && wanted->quantity == reading.quantity ? *wanted
+        : reading.quantity == Quantity::Pressure ? *unitFromId("hPa", Quantity::Pressure).value() : canonicalUnit(reading.quantity);
     // A statement is about the whole quantity: a second temperature of the same part has its own or none.
     const bool isMain = reading.id == quantityName(reading.quantity);
     const auto limit = isMain ? part.accuracyAt(reading.quantity, reading.value) : std::nullopt;

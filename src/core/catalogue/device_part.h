@@ -46,7 +46,8 @@ struct ReadingDisplay {
     std::string value;        ///< with its unit
     std::string uncertainty;  ///< of the stated accuracy; empty when nobody states one here
 };
-[[nodiscard]] ReadingDisplay displayOf(const DevicePart& part, const DeviceReading& reading);
+/// `wanted`: in this unit, where it is one of the reading's quantity.
+[[nodiscard]] ReadingDisplay displayOf(const DevicePart& part, const DeviceReading& reading, const Unit* wanted = nullptr);
 
 /// Reads one from JSON; errors name `file` and the field. Checks decoder, options, readings, addresses, ranges.
 [[nodiscard]] Expected<DevicePart> readDevicePart(const std::string& json, const std::string& file);

@@ -23,7 +23,7 @@ std::optional<Mark> accuracyRule(const Subject& subject) {
         const std::string wanted = "± " + differenceText(wish.accuracy, wish.quantity) + " wanted";
         const double margin = trust.expanded > 0 ? wish.accuracy / trust.expanded : 0;
         const std::string limit = trust.limit > 0 ? fmt::format(" (its document: ± {})", differenceText(trust.limit, wish.quantity)) : "";
-        mark.brief += (mark.brief.empty() ? "" : ", ") + (trust.isStated ? has : "> " + has.substr(std::string("± ").size()));
+        mark.brief += (mark.brief.empty() ? "" : ", ") + (trust.isStated ? has : "not stated");
         if (margin > 0 && (mark.margin == 0 || margin < mark.margin)) mark.margin = margin;
         if (margin < 1 && trust.expanded > 0) {
             mark.text = (mark.verdict == Verdict::Ruled ? mark.text + ", " : "") + has + limit + " against " + wanted;

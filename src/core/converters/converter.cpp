@@ -128,6 +128,11 @@ double Converter::clipBound(double code) const {
     return inputOf(code + inwards);
 }
 
+double Converter::noiseFreeBits(double rms) const {
+    constexpr double kPeakToPeak = 6.6;
+    return rms > 0 ? std::min<double>(bits(), std::log2(codeCount() * m_lsb / (kPeakToPeak * rms))) : bits();
+}
+
 int Converter::wordBits() const { return m_design.word == WordFormat::ScaledUp ? kSpreadBits : registerBits(bits()); }
 
 Expected<double> Converter::codeOfWord(double word) const {

@@ -124,6 +124,10 @@ class Converter {
     /// The input that bounds what a clipped code can mean, from the inner side: half a cell in from the end.
     [[nodiscard]] double clipBound(double code) const;
 
+    /// Bits that noise of `rms` (in the input's unit) leaves still: log2 of the whole range over its peak to peak, 6.6 rms (99.9 % of a normal
+    /// distribution). Not above bits().
+    [[nodiscard]] double noiseFreeBits(double rms) const;
+
     /// Is this a code the converter can give?
     [[nodiscard]] bool canGive(double code) const {
         return code >= static_cast<double>(m_minCode) && code <= static_cast<double>(m_maxCode);

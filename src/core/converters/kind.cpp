@@ -112,6 +112,8 @@ const ConverterKind* findConverterKind(std::string_view id) {
     return nullptr;
 }
 
+double reservoir_F(double sample_F, double bits) { return sample_F * std::exp2(bits + 1); }
+
 bool isReferenceSupply(const Parameters& parameters) {
     const std::string kind = parameters.textOr("reference_kind", "");
     return kind == "supply" || kind == "unregulated";

@@ -26,6 +26,12 @@ struct ConverterKind {
 /// Is the reference the supply of the board ("reference_kind": "supply" or "unregulated")?
 [[nodiscard]] bool isReferenceSupply(const Parameters& parameters);
 
+/// The capacitor at the pin from which a sampling capacitor takes its charge without moving it by half a code: Cs · 2^(n + 1).
+[[nodiscard]] double reservoir_F(double sample_F, double bits);
+
+/// The sampling capacitor to reckon with where a converter's document states none.
+inline constexpr double kUsualSample_F = 14e-12;
+
 /// The reference the formula should use: measured when there is one, else nominal. V.
 [[nodiscard]] double effectiveReference_V(const Parameters& parameters);
 

@@ -83,6 +83,12 @@ Expected<double> readRawWord(std::string_view text) {
         if (!value) return tl::unexpected(value.error());
         return value->canonical;
     }
+    // "03 FF": letters in one make both hexadecimal, as registers are printed.
+    const auto hasLetters = [](const std::string& piece) {
+        return piece.size() <= 2 && piece.find_first_of("abcdef") != std::string::npos && piece.find_first_not_of("0123456789abcdef") == std::string::npos;
+    };
+    if ((hasLetters(pieces[0]) || hasLetters(pieces[1])) && pieces[0].size() <= 2 && pieces[1].size() <= 2)
+        for (std::string& piece : pieces) piece = "0x" + piece;
     std::array<std::optional<double>, 2> bytes;  // high, low
     for (std::size_t i = 0; i < 2; ++i) {
         std::string piece = pieces[i];

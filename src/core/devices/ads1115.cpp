@@ -30,7 +30,8 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
         if (!config) return tl::unexpected(config.error());
         const int bits = t.word("configuration", int{config->be16(0)}, *config, 0, 2, "high byte first");
         fullScale_V = t.step("full scale", "PGA, bits 11:9", kFullScale_V[static_cast<std::size_t>(bits >> 9 & 7)], "V");
-        if (!(bits & 0x8000)) t.doubt("not-ready", "OS is 0: a conversion is going on, this is the result before it");
+        // In continuous mode a conversion is always going on.
+        if (!(bits & 0x8000) && (bits & 0x0100)) t.doubt("not-ready", "OS is 0: a conversion is going on, this is the result before it");
     }
     const int joined = t.word("word", int{word->sbe16(0)}, *word, 0, 2, "high byte first, two's complement");
     const int code = isShort ? t.step("code", fmt::format("{} >> 4", joined), asr(joined, 4)) : joined;

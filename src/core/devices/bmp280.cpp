@@ -115,9 +115,32 @@ void humidity(const TrimmedCoefficients& c, std::uint32_t raw, const Chosen& cho
     t.reading("humidity", Quantity::RelativeHumidity, chosen.isDouble ? exact : by32, 0.01);
 }
 
+/// The temperature needs three of the words and three of the bytes.
+Expected<Decoded> temperatureAlone(const RawData& raw, Tracer& t, const DeviceOptions& options) {
+    const auto words = raw.registers(0x88, 6), data = raw.registers(0xFA, 3);
+    if (!data) return tl::unexpected(data.error());
+    TrimmedCoefficients c;
+    c.t1 = t.word("dig_T1", words->le16(0), *words, 0, 2, "low byte first, unsigned");
+    c.t2 = t.word("dig_T2", words->sle16(2), *words, 2, 2, "low byte first, signed");
+    c.t3 = t.word("dig_T3", words->sle16(4), *words, 4, 2, "low byte first, signed");
+    const auto rawT = t.word("raw temperature", data->be24(0) >> 4, *data, 0, 3, "high byte first, upper 20 bits");
+    if (rawT == kSkipped) {
+        t.fault("not-ready", "raw temperature is 0x80000, as after a reset or when it is skipped: nothing was measured");
+        t.reading("temperature", Quantity::Temperature, kNoValue, 0);
+        return t.decoded;
+    }
+    temperature(c, rawT, options, t);
+    const double celsius = t.decoded.readings.back().value;
+    if (!(celsius >= -60 && celsius <= 120))
+        return fail(ErrorCode::Range, "register 0xFA", num(celsius) + " °C",
+                    "a temperature the part can measure, −40 to 85 °C: do calibration and data belong together?");
+    return t.decoded;
+}
+
 Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options, bool hasHumidity) {
     Tracer t(hasHumidity ? "BME280 data sheet, 4.2 and 8" : "BMP280 data sheet, 3.11 and 8");
     TrimmedCoefficients c;
+    if (!raw.hasRegister(0x8E) && !raw.hasRegister(0xF7) && raw.registers(0x88, 6)) return temperatureAlone(raw, t, options);
     if (const auto read = readPressureWords(raw, t, c); !read) return tl::unexpected(read.error());
     if (hasHumidity)
         if (const auto read = readHumidityWords(raw, t, c); !read) return tl::unexpected(read.error());

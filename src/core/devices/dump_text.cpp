@@ -136,7 +136,8 @@ Expected<void> fill(RawBlock& block, std::string_view text, const std::string& w
     const auto tokens = split(text, " ,\t{}[]|");
     if (tokens.size() == 1) {
         // A count is a decimal number, however many digits it has.
-        if (block.name == "pulses")
+        const bool isCount = block.name == "pulses" || ((block.name == "ch0" || block.name == "ch1") && tokens[0].front() != '0');
+        if (isCount)
             if (const auto count = number(tokens[0], 10)) {
                 block.bytes = numberBlock(*count).bytes, block.isNumber = true;
                 return {};

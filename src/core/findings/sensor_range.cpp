@@ -7,7 +7,9 @@
 namespace fg::rules {
 
 void sensorRange(const FindingContext& context, std::vector<Finding>& findings) {
-    const Interval stated = context.path.part().range;
+    // What the part is stated for, and of a table of one's own no more than it holds.
+    const Interval part = context.path.part().range, curve = context.path.sensor().range();
+    const Interval stated{std::max(part.low, std::min(curve.low, curve.high)), std::min(part.high, std::max(curve.low, curve.high))};
     const Unit& unit = context.spec.readingUnit();
     const auto text = [&](double canonical) { return plainNumber(unit.fromCanonical(canonical), 5); };
     if (context.now) {

@@ -433,7 +433,10 @@ std::string AnalogPath::stageNote(Stage stage) const {
         case Stage::Converter:
             if (!m_converter->isAdc())
                 return fmt::format("one count is {}", shortEngineering(m_converter->lsb(), m_converter->input()).joined());
-            if (m_converter->gain() != 1) return fmt::format("{} bit, gain {}", m_converter->bits(), plainNumber(m_converter->gain(), 4));
+            // What a gain is called differs from library to library; the full scale in volts does not.
+            if (m_converter->gain() != 1 || m_converter->polarity() == Polarity::Bipolar)
+                return fmt::format("{} bit, {}{}", m_converter->bits(), m_converter->polarity() == Polarity::Bipolar ? "± " : "0 … ",
+                                   shortEngineering(m_converter->fullScale(), Quantity::Voltage, 4).joined());
             return fmt::format("{} bit, {} law", m_converter->bits(), m_converter->law() == CodeLaw::PowerOfTwo ? "2ⁿ" : "2ⁿ − 1");
         case Stage::Formula:
             return m_sensor->title();

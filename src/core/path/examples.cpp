@@ -33,6 +33,7 @@ std::string valueText(const ParameterValue& value, const ParameterSpec& spec, Qu
 
 std::string unitOf(const ParameterSpec& spec, Quantity measurand, Quantity output) {
     if (spec.isPoints) return fmt::format("pairs of {} and {}", canonicalUnit(measurand).symbol, canonicalUnit(output).symbol);
+    if (spec.id == "sensor_side") return "“low”, to ground, or “high”, to the source";
     if (spec.isText) return {};
     if (spec.quantity == Quantity::Ratio || spec.quantity == Quantity::Count) return spec.unitSuffix;
     return std::string(canonicalUnit(spec.quantity).symbol) + spec.unitSuffix;
@@ -56,7 +57,7 @@ std::vector<StageFields> stagesOf(const GaugeSpec& spec, const Catalogue& catalo
         // The word that decides a divider; it is no number, and so has no row of its own.
         ParameterSpec side;
         side.id = "sensor_side";
-        side.label = "Side of the sensor, “low” (to ground) or “high” (to the source)";
+        side.label = "Side of the sensor";
         side.isText = true;
         specs.push_back(side);
         stages.push_back({"wiring.", std::move(specs), spec.wiring.parameters});

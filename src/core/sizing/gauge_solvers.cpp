@@ -27,6 +27,11 @@ struct Known {
     [[nodiscard]] double pinAt(double world) const { return path.wiring().forward(signalAt(world)); }
     [[nodiscard]] double fullScale_V() const { return path.converter().lsb() * static_cast<double>(path.converter().maxCode() + 1); }
     [[nodiscard]] double bits() const { return converter.numberOr("bits", 10); }
+    /// Full scale with the reference at its low limit: what must never be above it must not be above this.
+    [[nodiscard]] double lowestFullScale_V() const {
+        const bool isMeasured = converter.numberOr("reference_measured_V", 0) > 0;
+        return fullScale_V() * (1 - converter.numberOr(isMeasured ? "reference_measured_tolerance" : "reference_tolerance", 0));
+    }
     [[nodiscard]] double wiring(const char* name) const { return spec.wiring.parameters.numberOr(name, 0); }
 };
 
@@ -36,14 +41,14 @@ void setWhereKnown(Parameters& inputs, const char* name, double value) {
 
 Parameters knownForLoad(const Known& gauge, const char* resistor) {
     Parameters inputs{
-        {"low_A", gauge.signalLow()}, {"high_A", gauge.signalHigh()}, {"limit_V", gauge.fullScale_V()}, {"bits", gauge.bits()}};
+        {"low_A", gauge.signalLow()}, {"high_A", gauge.signalHigh()}, {"limit_V", gauge.lowestFullScale_V()}, {"bits", gauge.bits()}};
     setWhereKnown(inputs, "tolerance", gauge.wiring(resistor));
     if (!gauge.path.isRatiometric()) setWhereKnown(inputs, "supply_V", gauge.path.source_V());
     return inputs;
 }
 
 Parameters knownForShunt(const Known& gauge) {
-    Parameters inputs{{"limit_V", gauge.fullScale_V()}, {"bits", gauge.bits()}};
+    Parameters inputs{{"limit_V", gauge.lowestFullScale_V()}, {"bits", gauge.bits()}};
     setWhereKnown(inputs, "tolerance", gauge.wiring("load_tolerance"));
     setWhereKnown(inputs, "transmitter_min_V", gauge.path.part().supply_V.low);
     if (!gauge.path.isRatiometric()) setWhereKnown(inputs, "supply_V", gauge.path.source_V());
@@ -61,7 +66,7 @@ Parameters knownForPulses(const Known& gauge) {
 }
 
 Parameters knownForAttenuator(const Known& gauge) {
-    Parameters inputs{{"input_max_V", gauge.signalHigh()}, {"limit_V", gauge.fullScale_V()}};
+    Parameters inputs{{"input_max_V", gauge.signalHigh()}, {"limit_V", gauge.lowestFullScale_V()}};
     setWhereKnown(inputs, "impedance_max_ohm", gauge.converter.numberOr("source_impedance_max_ohm", 0));
     setWhereKnown(inputs, "tolerance", gauge.wiring("top_tolerance"));
     return inputs;
@@ -98,7 +103,7 @@ Parameters knownForBridge(const Known& gauge) {
 Parameters knownForBits(const Known& gauge) { return {{"bits", gauge.bits()}, {"wanted_bits", gauge.bits() + 2}}; }
 
 Parameters knownForProtection(const Known& gauge) {
-    Parameters inputs{{"limit_V", gauge.fullScale_V()}};
+    Parameters inputs{{"limit_V", gauge.lowestFullScale_V()}};
     setWhereKnown(inputs, "impedance_max_ohm", gauge.converter.numberOr("source_impedance_max_ohm", 0));
     setWhereKnown(inputs, "clamp_A", gauge.converter.numberOr("clamp_current_max_A", 0));
     return inputs;

@@ -1,3 +1,4 @@
+#include "converters/kind.h"
 #include "sizing/solver_rows.h"
 
 #include <algorithm>
@@ -12,7 +13,7 @@ std::vector<ParameterSpec> inputs() {
             {"noise_Hz", "Frequency to keep out; 0: none in particular", Quantity::Frequency, "", 50.0},
             resistance("impedance_max_ohm", "Source impedance the converter accepts", 10e3),
             resistance("resistor_ohm", "Resistance already in front of it; 0: choose it", 0.0),
-            {"sample_F", "Sampling capacitor of the converter", Quantity::Capacitance, "", 14e-12},
+            {"sample_F", "Sampling capacitor of the converter", Quantity::Capacitance, "", kUsualSample_F},
             tolerance("tolerance", "Tolerance of the resistor", 0.01),
             ratio("capacitor_tolerance", "Tolerance of the capacitor", 0.1)};
 }
@@ -52,7 +53,7 @@ Options run(const Parameters& in, Series series) {
     const Filter filter{settle,
                         in.numberOr("noise_Hz", 0),
                         (bits + 1) * std::numbers::ln2,
-                        in.numberOr("sample_F", 0) * std::exp2(bits + 1),
+                        reservoir_F(in.numberOr("sample_F", 0), bits),
                         (1 + resistors) * (1 + capacitance),
                         (1 - resistors) * (1 - capacitance)};
     std::vector<double> capacitors = preferredValues(Series::E6, {10, 1e7});  // pF, for the exactness of their digits

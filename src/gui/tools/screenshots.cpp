@@ -13,6 +13,7 @@
 #include <QApplication>
 #include <QDir>
 #include <QElapsedTimer>
+#include <QLabel>
 #include <QStandardPaths>
 #include <QTabBar>
 #include <QTemporaryDir>
@@ -86,6 +87,11 @@ void benchPages(const Camera& camera, MainWindow& window, Workbench& workbench) 
         need.supplies_V = {3.3, 5};
         need.cable_m = 2;
         window.findChild<ChoosePage*>()->form().setNeed(need);
+        // What is pictured is waited for, however long it takes.
+        auto* count = window.findChild<QLabel*>(QStringLiteral("choose.count"));
+        QElapsedTimer timer;
+        timer.start();
+        while (timer.elapsed() < 60'000 && (count->text().isEmpty() || !count->text().contains(QStringLiteral(" of ")))) settle(50);
         settle(700);
         auto* table = window.findChild<CandidateTable*>();
         for (const int row : {0, 1, 2}) table->toggle(row);

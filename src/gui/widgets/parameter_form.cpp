@@ -1,6 +1,7 @@
 #include "widgets/parameter_form.h"
 #include "widgets/text.h"
 #include "path/examples.h"
+#include "theme/theme.h"
 #include "units/number_format.h"
 
 #include <algorithm>
@@ -11,7 +12,7 @@ namespace {
 
 
 QString exampleRemark() {
-    return QObject::tr("example value, not yours: type yours, or <a href=\"#\">it is right</a>");
+    return QObject::tr("example value, not yours: type yours, or <a href=\"#\" style=\"color:%1\">it is right</a>").arg(colours().brass.name());
 }
 
 const Unit* percentUnit() { return unitFromId("%", Quantity::Ratio).value(); }
