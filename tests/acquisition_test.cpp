@@ -1,5 +1,5 @@
-#include "gauge/csv_convert.h"
 #include "acquisition/line_reader.h"
+#include "gauge/csv_convert.h"
 #include "simulation/virtual_board.h"
 #include "support.h"
 #include "units/number_format.h"
@@ -87,7 +87,8 @@ struct Converted {
 
 Converted convert(const std::string& input, const std::string& column = "", const GaugeSpec& spec = test::gluePot()) {
     std::string out;
-    auto report = convertCsv(input, Gauge::make(spec, test::catalogue()).value(), column, [&](std::string_view piece) { return out.append(piece), true; });
+    auto report = convertCsv(input, Gauge::make(spec, test::catalogue()).value(), column,
+                             [&](std::string_view piece) { return out.append(piece), true; });
     return {out, std::move(report)};
 }
 
@@ -100,7 +101,8 @@ TEST(CsvConvert, KeepsEveryLineAndAddsTwoColumns) {
     EXPECT_EQ(text, "# from the bench\ntime,pot,note,reading_degC,clipped\n1,2155,\"warm, steady\"," + readingOf(2155) +
                         ",\n2,4095,\"a\nb\"," + readingOf(4095) +
                         ",at most\n"
-                        "3,abc,x,,\"refused: “abc” where a count like 817, 0x331 or 0b1100 was expected\"\n4,9999,x,,\"refused: 9999 where a code the 12-bit converter can give, 0 "
+                        "3,abc,x,,\"refused: “abc” where a count like 817, 0x331 or 0b1100 was expected\"\n4,9999,x,,\"refused: 9999 where "
+                        "a code the 12-bit converter can give, 0 "
                         "to 4095 was expected\"\n5,0x86B,x," +
                         readingOf(2155) + ",\n6,2155.5,x," + readingOf(2155.5) +
                         ",\n"

@@ -292,7 +292,8 @@ TEST(RatiometricTransmitter, FollowsItsSupply) {
 
 // NAMUR NE 43: 3.6 mA and 21 mA are no values.
 TEST(CurrentLoop, AFailedLoopHasNoValue) {
-    const auto loop = findSensorFamily("current-loop")->make({{"low_Pa", 0.0}, {"high_Pa", 1e5}}, {Quantity::Pressure, {0, 1e5}, 24}).value();
+    const auto loop =
+        findSensorFamily("current-loop")->make({{"low_Pa", 0.0}, {"high_Pa", 1e5}}, {Quantity::Pressure, {0, 1e5}, 24}).value();
     EXPECT_NEAR(loop->inverse(0.012), 5e4, 1e-6);
     EXPECT_NEAR(loop->inverse(0.0038), -1250, 1e-6);
     for (const double current : {0.002, 0.0036, 0.021, 0.022}) {

@@ -140,18 +140,11 @@ TEST(Fgauge, ListsTheCatalogueAndChecksAGauge) {
 // What nobody gave is asked for, by name, unit and example; nothing is made up.
 TEST(Fgauge, AGaugeWhoseValuesNobodyGaveHasNoReading) {
     const std::vector<std::string> adc{"--adc", "bits=12,vref=3.3,reference=supply", "--raw", "876"};
-    const std::vector<std::pair<std::string, std::string>> cases{{"chip-one-point", "sensor.value_V"},
-                                                                 {"chip-points", "sensor.points_V"},
-                                                                 {"chip-two-words", "sensor.low_word"},
-                                                                 {"chip-table", "sensor.table_V"},
-                                                                 {"ntc", "sensor.r25_ohm"},
-                                                                 {"ntc", "wiring.fixed_ohm"},
-                                                                 {"ntc-steinhart-hart", "sensor.a"},
-                                                                 {"photoresistor", "sensor.gamma"},
-                                                                 {"bridge-millivolt", "sensor.span_V"},
-                                                                 {"pressure-two-points", "sensor.points_V"},
-                                                                 {"own-table", "sensor.table_V"},
-                                                                 {"own-point-and-slope", "sensor.slope_V"}};
+    const std::vector<std::pair<std::string, std::string>> cases{
+        {"chip-one-point", "sensor.value_V"},       {"chip-points", "sensor.points_V"}, {"chip-two-words", "sensor.low_word"},
+        {"chip-table", "sensor.table_V"},           {"ntc", "sensor.r25_ohm"},          {"ntc", "wiring.fixed_ohm"},
+        {"ntc-steinhart-hart", "sensor.a"},         {"photoresistor", "sensor.gamma"},  {"bridge-millivolt", "sensor.span_V"},
+        {"pressure-two-points", "sensor.points_V"}, {"own-table", "sensor.table_V"},    {"own-point-and-slope", "sensor.slope_V"}};
     for (const auto& [part, field] : cases) {
         std::vector<std::string> command{"convert", "--part", part};
         command.insert(command.end(), adc.begin(), adc.end());
@@ -166,8 +159,8 @@ TEST(Fgauge, AGaugeWhoseValuesNobodyGaveHasNoReading) {
         EXPECT_EQ(done.exitCode, 0) << done.err;
         return done.exitCode == 0 ? json::parse(done.out)["value"].get<double>() : std::nan("");
     };
-    const double volts = degrees({"convert", "--part", "chip-points", "--sensor", "points=25:0.314V,85:380mV", "--adc", "bits=12,vref=1.024",
-                                  "--raw", "1388", "--json"});
+    const double volts = degrees({"convert", "--part", "chip-points", "--sensor", "points=25:0.314V,85:380mV", "--adc",
+                                  "bits=12,vref=1.024", "--raw", "1388", "--json"});
     EXPECT_NEAR(volts, 55, 1e-9);
     // The same points as codes of a 10-bit converter of 1.1 V: code 347 lies half-way between 314 and 380.
     const double codes = degrees({"convert", "--part", "chip-points", "--sensor", "points=25:314,85:380,tolerance=10", "--adc",
@@ -176,7 +169,9 @@ TEST(Fgauge, AGaugeWhoseValuesNobodyGaveHasNoReading) {
     EXPECT_NEAR(degrees({"convert", "--part", "pressure-two-points", "--sensor", "points=0Pa:0.5,100kPa:4.5", "--adc", "bits=10,vref=5",
                          "--at", "wiring=2.5V", "--json"}),
                 50000, 1e-6);
-    EXPECT_EQ(fgauge({"convert", "--part", "chip-points", "--sensor", "points=25:314,85:0.38", "--adc", "bits=10,vref=1.1", "--raw", "347"}).exitCode, 2);
+    EXPECT_EQ(fgauge({"convert", "--part", "chip-points", "--sensor", "points=25:314,85:0.38", "--adc", "bits=10,vref=1.1", "--raw", "347"})
+                  .exitCode,
+              2);
     // No converter: no reading.
     EXPECT_NE(fgauge({"convert", "--part", "tmp36", "--raw", "153"}).err.find("converter.part"), std::string::npos);
     // A tolerance that was not given is not in the budget; given, it is.
@@ -195,7 +190,8 @@ TEST(Fgauge, ASupplyIsNotTakenFromAReferenceThatIsNone) {
     EXPECT_NEAR(json::parse(half.out)["value"].get<double>(), 24 * 3.0 / 256 / 0.01, 1e-9);
     EXPECT_EQ(half.out.find("supply-low"), std::string::npos);
     EXPECT_NE(half.out.find("supply-not-given"), std::string::npos);
-    EXPECT_EQ(fgauge({"convert", "--part", "lm35", "--adc", "adc0804,reference_V=1.5", "--wiring", "source_V=5", "--raw", "24"}).out.find("supply"),
+    EXPECT_EQ(fgauge({"convert", "--part", "lm35", "--adc", "adc0804,reference_V=1.5", "--wiring", "source_V=5", "--raw", "24"})
+                  .out.find("supply"),
               std::string::npos);
     // A ratiometric part needs to know.
     const Finished open = fgauge({"convert", "--part", "mpx5010", "--adc", "bits=10,vref=2.56", "--raw", "300"});
@@ -230,7 +226,8 @@ TEST(Fgauge, ConvertsWithoutAGaugeFile) {
     const json two = json::parse(fgauge({"convert", "--part", "tmp36", "--adc", "adc-10bit-left", "--raw", "0x26 0x40", "--json"}).out);
     EXPECT_NEAR(two["value"].get<double>(), run["value"].get<double>(), 1e-9);  // left-justified in two registers
     // Type K at 100 °C against a cold junction at 25 °C: 3.096 mV, at 7.8125 µV a code 396.3.
-    const json couple = json::parse(fgauge({"convert", "--part", "thermocouple-k", "--adc", "ads1115,gain=8", "--value", "100 °C", "--json"}).out);
+    const json couple =
+        json::parse(fgauge({"convert", "--part", "thermocouple-k", "--adc", "ads1115,gain=8", "--value", "100 °C", "--json"}).out);
     EXPECT_EQ(couple["stages"][3]["value"], 396);
     const json divider =
         json::parse(fgauge({"convert", "--part", "ntc", "--sensor", "r25_ohm=10k,beta_K=3950", "--wiring",

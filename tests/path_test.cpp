@@ -258,13 +258,17 @@ TEST(Threshold, RoundsToTheSideAskedForOnRisingAndFallingPaths) {
     for (const AnalogPath& path : {rising, falling, test::pathOf(down)}) {
         for (const double limit : {20.3, 45.0, 61.7}) {
             for (const bool up : {true, false}) {
-                const Threshold late = thresholdFor(path, limit, up, NeverLate).value(), early = thresholdFor(path, limit, up, NeverEarly).value();
+                const Threshold late = thresholdFor(path, limit, up, NeverLate).value(),
+                                early = thresholdFor(path, limit, up, NeverEarly).value();
                 for (int i = -500; i <= 500; ++i) {
                     const double value = limit + i * 0.01;
                     const double code = std::floor(path.exactCode(value) + 0.5);
-                    const auto isTrue = [&](const Threshold& t) { return t.isAtLeast ? code >= static_cast<double>(t.code) : code <= static_cast<double>(t.code); };
+                    const auto isTrue = [&](const Threshold& t) {
+                        return t.isAtLeast ? code >= static_cast<double>(t.code) : code <= static_cast<double>(t.code);
+                    };
                     if ((up ? value >= limit : value <= limit) && !isTrue(late)) FAIL() << "late at " << value << " for " << limit;
-                    if (isTrue(early) && (up ? value < limit - 1e-9 : value > limit + 1e-9)) FAIL() << "early at " << value << " for " << limit;
+                    if (isTrue(early) && (up ? value < limit - 1e-9 : value > limit + 1e-9))
+                        FAIL() << "early at " << value << " for " << limit;
                 }
             }
         }

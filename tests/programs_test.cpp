@@ -65,7 +65,8 @@ TEST(FgaugeBudget, NamesEveryContribution) {
     double variance = 0;
     for (const json& line : result["contributions"]) variance += std::pow(line["standard"].get<double>(), 2);
     EXPECT_NEAR(std::sqrt(variance), result["standard"].get<double>(), 1e-12);
-    EXPECT_NE(run(FAIRGAUGE_FGAUGE, {"budget", "--gauge", pot(), "--value", "60"}).out.find("± 0.64 °C (95 %, k = 1.96)"), std::string::npos);
+    EXPECT_NE(run(FAIRGAUGE_FGAUGE, {"budget", "--gauge", pot(), "--value", "60"}).out.find("± 0.64 °C (95 %, k = 1.96)"),
+              std::string::npos);
     EXPECT_EQ(run(FAIRGAUGE_FGAUGE, {"budget", "--gauge", pot(), "--value", "60 V"}).exitCode, 2);
     EXPECT_EQ(run(FAIRGAUGE_FGAUGE, {"budget", "--gauge", pot(), "--value", "-400"}).exitCode, 2);
 }

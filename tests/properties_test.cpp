@@ -6,9 +6,9 @@
 #include <cmath>
 #include <random>
 
-#include "gauge/csv_convert.h"
 #include "bench/document.h"
 #include "findings/finding.h"
+#include "gauge/csv_convert.h"
 #include "path/default_gauge.h"
 #include "storage/bench_file.h"
 #include "units/number_format.h"
@@ -196,7 +196,8 @@ TEST(EveryCsv, ComesOutWithAsManyRowsAsWentIn) {
             input += std::to_string(i) + "," + raws[random() % std::size(raws)] + "," + notes[random() % std::size(notes)] + "\n";
         }
         std::string out;
-        const auto report = convertCsv(input, Gauge::make(spec, test::catalogue()).value(), "pot", [&](std::string_view piece) { return out.append(piece), true; });
+        const auto report = convertCsv(input, Gauge::make(spec, test::catalogue()).value(), "pot",
+                                       [&](std::string_view piece) { return out.append(piece), true; });
         ASSERT_TRUE(report);
         EXPECT_EQ(report->rows, static_cast<std::uint64_t>(rows));
         EXPECT_EQ(report->converted + report->refused, report->rows);

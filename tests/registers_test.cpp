@@ -1,7 +1,7 @@
 // Registers by meaning, both ways; what they cost; and how they go over the bus.
 
-#include "devices/register_checks.h"
 #include "devices/alert_pin.h"
+#include "devices/register_checks.h"
 #include "registers_support.h"
 
 #include <fmt/format.h>
@@ -246,7 +246,9 @@ TEST(AlertPin, GoesAndIsClearedAsTheModeSays) {
     EXPECT_EQ(pinOver(day, {}, {AlertMode::Window, 25, 30, true, 1}), "^-^^--^^-^^");
     EXPECT_EQ(pinOver({27, 31, 27, 27, 24, 27}, {3}, {AlertMode::WindowLatched, 25, 30, true, 1}), "-^^-^^");
     // MCP9808: hysteresis on falling temperatures only, upper 30, lower 20, 3 °C: on above 30 until below 27, on below 17 until above 20.
-    const auto mcp = [](const std::string& settings) { return *alertSettingOf(mapOf("mcp9808").all(test::wordsFor("mcp9808", settings).value())); };
+    const auto mcp = [](const std::string& settings) {
+        return *alertSettingOf(mapOf("mcp9808").all(test::wordsFor("mcp9808", settings).value()));
+    };
     const std::vector<double> swing{25, 31, 28, 26.9, 19, 16, 19, 21};
     EXPECT_EQ(pinOver(swing, {}, mcp("upper=30,lower=20,hysteresis=3degC,alert=on,polarity=high")), "-^^--^^-");
     EXPECT_EQ(pinOver(swing, {}, mcp("upper=30,lower=20,hysteresis=3degC,polarity=high")), "--------");  // off after a reset
@@ -255,8 +257,8 @@ TEST(AlertPin, GoesAndIsClearedAsTheModeSays) {
     EXPECT_TRUE(edges.isClearedByWrite);
     EXPECT_EQ(pinOver(swing, {2, 4}, edges), "-^-^-^^^");
     // ADT7410: the hysteresis lies inside the window on both sides.
-    const auto adt = *alertSettingOf(
-        mapOf("adt7410").all(test::wordsFor("adt7410", "high_limit=30,low_limit=20,hysteresis=2,alert_mode=comparator,int_polarity=high").value()));
+    const auto adt = *alertSettingOf(mapOf("adt7410").all(
+        test::wordsFor("adt7410", "high_limit=30,low_limit=20,hysteresis=2,alert_mode=comparator,int_polarity=high").value()));
     EXPECT_EQ(pinOver({25, 31, 29, 27.9, 19, 21, 22.1}, {}, adt), "-^^-^^-");
     // Two faults in a row before it counts.
     EXPECT_EQ(pinOver({27, 31, 27, 31, 32, 27}, {}, {AlertMode::Comparator, 25, 30, true, 2}), "----^^");

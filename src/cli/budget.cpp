@@ -1,7 +1,7 @@
 #include "uncertainty/budget.h"
 #include "bench/gauge_json.h"
-#include "path/examples.h"
 #include "output.h"
+#include "path/examples.h"
 #include "uncertainty/improvements.h"
 #include "uncertainty/monte_carlo.h"
 #include "units/number_format.h"

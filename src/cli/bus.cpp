@@ -1,4 +1,6 @@
 #include "bench/document.h"
+#include "devices/device.h"
+#include "devices/dump_text.h"
 #include "output.h"
 #include "planning/addresses.h"
 #include "planning/one_wire_time.h"
@@ -7,8 +9,6 @@
 #include "units/number_format.h"
 #include "units/text_file.h"
 #include "units/value_text.h"
-#include "devices/device.h"
-#include "devices/dump_text.h"
 #include "verbs.h"
 
 #include <fmt/core.h>
@@ -78,22 +78,21 @@ int runPullUp(const PullUpOptions& options) {
     const auto answer = sizePullUp(*question);
     if (!answer) return refuse(answer.error());
     if (options.json) {
-        printJsonText(nlohmann::ordered_json{{"least_ohm", answer->least_ohm},
-                                          {"most_ohm", answer->most_ohm},
-                                          {"capacitance_F", answer->capacitance_F},
-                                          {"estimated", answer->estimated},
-                                          {"modules_ohm", answer->modules_ohm > 0 ? nlohmann::ordered_json(answer->modules_ohm)
-                                                                                  : nlohmann::ordered_json(nullptr)},
-                                          {"total_ohm", answer->total_ohm > 0 ? nlohmann::ordered_json(answer->total_ohm)
-                                                                              : nlohmann::ordered_json(nullptr)},
-                                          {"rise_s", answer->rise_s},
-                                          {"rise_limit_s", answer->riseLimit_s},
-                                          {"sink_A", answer->sink_A},
-                                          {"sink_limit_A", answer->sinkLimit_A},
-                                          {"recommended_ohm", answer->recommended_ohm ? nlohmann::ordered_json(*answer->recommended_ohm)
-                                                                                      : nlohmann::ordered_json(nullptr)},
-                                          {"fault", faultName(answer->fault)},
-                                          {"text", answer->text}});
+        printJsonText(nlohmann::ordered_json{
+            {"least_ohm", answer->least_ohm},
+            {"most_ohm", answer->most_ohm},
+            {"capacitance_F", answer->capacitance_F},
+            {"estimated", answer->estimated},
+            {"modules_ohm", answer->modules_ohm > 0 ? nlohmann::ordered_json(answer->modules_ohm) : nlohmann::ordered_json(nullptr)},
+            {"total_ohm", answer->total_ohm > 0 ? nlohmann::ordered_json(answer->total_ohm) : nlohmann::ordered_json(nullptr)},
+            {"rise_s", answer->rise_s},
+            {"rise_limit_s", answer->riseLimit_s},
+            {"sink_A", answer->sink_A},
+            {"sink_limit_A", answer->sinkLimit_A},
+            {"recommended_ohm",
+             answer->recommended_ohm ? nlohmann::ordered_json(*answer->recommended_ohm) : nlohmann::ordered_json(nullptr)},
+            {"fault", faultName(answer->fault)},
+            {"text", answer->text}});
     } else {
         fmt::print("{}\n  window {} to {}; {} of line capacitance{}\n", answer->text,
                    engineering(answer->least_ohm, Quantity::Resistance, 3).joined(),
@@ -167,7 +166,7 @@ int runOneWire(int probes, int resolution, bool parasite, bool json) {
     if (!time) return refuse(time.error());
     if (json)
         printJsonText(nlohmann::ordered_json{
-                       {"convert_s", time->convert_s}, {"read_s", time->read_s}, {"cycle_s", time->cycle_s()}, {"search_s", time->search_s}});
+            {"convert_s", time->convert_s}, {"read_s", time->read_s}, {"cycle_s", time->cycle_s()}, {"search_s", time->search_s}});
     else
         fmt::print("converting {}, reading {}: every probe once in {}; finding their codes {}\n",
                    engineering(time->convert_s, Quantity::Time, 3).joined(), engineering(time->read_s, Quantity::Time, 3).joined(),
@@ -238,7 +237,8 @@ void addBus(Verb& program) {
     oneWire.option("--probes", *probes, "on the line");
     oneWire.option("--resolution", *resolution, "9 to 12 bits");
     auto codes = std::make_shared<std::string>();
-    oneWire.option("--scan", *codes, "the probes' eight-byte codes as a search prints them, one a line or between semicolons: counts and checks them");
+    oneWire.option("--scan", *codes,
+                   "the probes' eight-byte codes as a search prints them, one a line or between semicolons: counts and checks them");
     oneWire.flag("--parasite", *parasite, "fed from the line itself");
     oneWire.flag("--json", *timeJson, "one JSON object instead of text");
     oneWire.run([probes, resolution, parasite, timeJson, codes] {

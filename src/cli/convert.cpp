@@ -211,12 +211,14 @@ void addConvert(Verb& program) {
     verb.option("--gauge", options->gauge, "gauge file (JSON)");
     verb.option("--part", options->without.part, "a catalogue part instead of a gauge file: tmp36, ntc, thermocouple-k");
     verb.option("--adc", options->without.converter,
-                     "its converter, id or name=value: bits=10,vref=5,law=2^n (also gain=, polarity=bipolar, measured=, word=)");
+                "its converter, id or name=value: bits=10,vref=5,law=2^n (also gain=, polarity=bipolar, measured=, word=)");
     verb.option("--wiring", options->without.wiring, "its wiring: kind,name=value: divider,fixed_ohm=10k,sensor_side=low");
-    verb.option("--sensor", options->without.sensor, "what the part leaves open: r25_ohm=10k,beta_K=3950; pairs: points=25:0.314V,85:0.380V (or codes of the converter)");
+    verb.option("--sensor", options->without.sensor,
+                "what the part leaves open: r25_ohm=10k,beta_K=3950; pairs: points=25:0.314V,85:0.380V (or codes of the converter)");
     verb.option("--unit", options->without.unit, "unit of the reading: degF, hPa");
     Verb entry = verb.oneOf("entry", "what to convert");
-    entry.option("--raw", options->raw, "what arrived: a code (817, 0x331, 0b1100110001), a word, two registers, or the bytes of a digital part");
+    entry.option("--raw", options->raw,
+                 "what arrived: a code (817, 0x331, 0b1100110001), a word, two registers, or the bytes of a digital part");
     entry.option("--value", options->value, "a reading, to be converted backwards: \"61 °C\"");
     entry.option("--at", options->at, "a value at any stage: STAGE=VALUE");
     entry.option("--in", options->in, "CSV file of raw values; - is stdin");

@@ -58,7 +58,8 @@ void printJson(const DevicePart& part, const RawData& raw, const Decoded& decode
                                 {"detail", one.text},
                                 {"action", nullptr}});
     }
-    printJsonText(nlohmann::ordered_json{{"part", part.id}, {"readings", readings}, {"trace", trace}, {"status", status}, {"findings", findings}});
+    printJsonText(
+        nlohmann::ordered_json{{"part", part.id}, {"readings", readings}, {"trace", trace}, {"status", status}, {"findings", findings}});
 }
 
 void printText(const DevicePart& part, const Decoded& decoded, const Unit* unit) {
@@ -107,10 +108,10 @@ int decodePulses(const Part& part, const RawData& raw, bool json) {
                                      {"unit", canonicalUnit(part.quantity).id},
                                      {"display", plainNumber(reading.value, 6) + " " + std::string(canonicalUnit(part.quantity).symbol)}};
     printJsonText(nlohmann::ordered_json{{"part", part.id},
-                                              {"readings", {one}},
-                                              {"trace", traceJson(lines)},
-                                              {"status", nlohmann::ordered_json::array()},
-                                              {"findings", nlohmann::ordered_json::array()}});
+                                         {"readings", {one}},
+                                         {"trace", traceJson(lines)},
+                                         {"status", nlohmann::ordered_json::array()},
+                                         {"findings", nlohmann::ordered_json::array()}});
     return kFine;
 }
 
@@ -147,8 +148,10 @@ int run(const Options& options) {
     std::string known;
     for (const DeviceReading& reading : decoded->readings) {
         const auto found = unitFromId(options.unit, reading.quantity);
-        if (found) unit = *found;
-        else known += (known.empty() ? "" : "; ") + found.error().expected;
+        if (found)
+            unit = *found;
+        else
+            known += (known.empty() ? "" : "; ") + found.error().expected;
     }
     if (!options.unit.empty() && !unit) return refuse({ErrorCode::Unknown, "--unit", "“" + options.unit + "”", known});
     if (options.json)

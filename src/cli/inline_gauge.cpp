@@ -9,8 +9,8 @@
 #include "path/examples.h"
 #include "path/gauge_field.h"
 #include "sensors/family.h"
-#include "units/value_text.h"
 #include "units/number_format.h"
+#include "units/value_text.h"
 #include "wiring/kind.h"
 
 #include <fmt/core.h>
@@ -50,8 +50,9 @@ std::vector<Setting> settingsOf(const std::string& text) {
 /// Short names that people use for what the files spell out.
 std::string spelledOut(const std::string& name) {
     static const std::map<std::string, std::string> names{
-        {"vref", "reference_V"}, {"law", "code_law"},          {"measured", "reference_measured_V"}, {"gate", "gate_s"},
-        {"clock", "clock_Hz"},   {"reference", "reference_kind"}, {"noise", "noise_V"},              {"rate", "rate_Hz"}};
+        {"vref", "reference_V"}, {"law", "code_law"},   {"measured", "reference_measured_V"},
+        {"gate", "gate_s"},      {"clock", "clock_Hz"}, {"reference", "reference_kind"},
+        {"noise", "noise_V"},    {"rate", "rate_Hz"}};
     const auto it = names.find(name);
     return it == names.end() ? name : it->second;
 }
@@ -65,9 +66,10 @@ Expected<std::string> set(Parameters& parameters, const Setting& setting, const 
         if ((spec.id != name && !isTolerance) || spec.isText) continue;
         const bool isRelative = isTolerance && spec.tolerance == ToleranceKind::Relative;
         const bool isDifference = isTolerance || spec.id.starts_with("accuracy_") || spec.id.starts_with("signal_tolerance_");
-        const auto value = isRelative     ? readValue(setting.value, Quantity::Ratio).map([](const ReadValue& read) { return read.canonical; })
-                           : isDifference ? readDifference(setting.value, spec.quantity)
-                                          : readValue(setting.value, spec.quantity).map([](const ReadValue& read) { return read.canonical; });
+        const auto value = isRelative ? readValue(setting.value, Quantity::Ratio).map([](const ReadValue& read) { return read.canonical; })
+                           : isDifference
+                               ? readDifference(setting.value, spec.quantity)
+                               : readValue(setting.value, spec.quantity).map([](const ReadValue& read) { return read.canonical; });
         if (!value) return tl::unexpected(value.error().within(option + " " + name));
         parameters.set(name, *value);
         return name;
@@ -108,7 +110,8 @@ Expected<TypedPoints> readPairs(const std::string& text, Quantity measurand, Qua
 
 /// Points of a voltage typed as plain numbers: codes of the stated converter where they are whole and more than its full scale in volts can
 /// be, else volts. Points of another signal are in its unit.
-Expected<std::vector<Point>> inUnits(TypedPoints typed, Quantity output, const std::optional<Converter>& converter, const std::string& where) {
+Expected<std::vector<Point>> inUnits(TypedPoints typed, Quantity output, const std::optional<Converter>& converter,
+                                     const std::string& where) {
     if (output != Quantity::Voltage) return typed.points;
     bool areCodes = false;
     for (std::size_t i = 0; i < typed.points.size(); ++i)
@@ -238,8 +241,7 @@ Expected<Gauge> openGauge(const std::string& file, const InlineGauge& wish) {
         return fail(ErrorCode::Missing, "gauge", file.empty() ? "nothing" : "both", "either --gauge FILE or --part ID with --adc");
     auto spec = file.empty() ? gaugeWithoutFile(wish, catalogue()) : readGaugeFile(file);
     if (!spec) return tl::unexpected(spec.error());
-    if (const auto missing = missingValues(*spec, catalogue()))
-        return tl::unexpected(file.empty() ? *missing : missing->within(file));
+    if (const auto missing = missingValues(*spec, catalogue())) return tl::unexpected(file.empty() ? *missing : missing->within(file));
     auto gauge = Gauge::make(std::move(*spec), catalogue());
     if (!gauge && !file.empty()) return tl::unexpected(gauge.error().within(file));
     return gauge;

@@ -1,9 +1,9 @@
 #include "catalogue/json_fields.h"
+#include "converters/kind.h"
 #include "output.h"
 #include "sensors/family.h"
 #include "units/number_format.h"
 #include "verbs.h"
-#include "converters/kind.h"
 #include "wiring/kind.h"
 
 #include <fmt/core.h>
@@ -147,7 +147,8 @@ int list(bool json) {
     if (!json) fmt::print("\nconverters, for --adc:\n");
     for (const ConverterPart& part : catalogue().converters()) {
         if (json)
-            converters.push_back({{"id", part.id}, {"title", part.title}, {"kind", part.kind}, {"aliases", part.aliases}, {"source", part.source}});
+            converters.push_back(
+                {{"id", part.id}, {"title", part.title}, {"kind", part.kind}, {"aliases", part.aliases}, {"source", part.source}});
         else
             fmt::print("{:<24} {:<12} {}\n", part.id, part.kind, part.title);
         const auto made = findConverterKind(part.kind)->make(part.parameters);

@@ -166,8 +166,9 @@ int run(const std::string& path, bool json, bool csv) {
 void addPlan(Verb& program) {
     auto bench = std::make_shared<std::string>();
     auto json = std::make_shared<bool>(false), csv = std::make_shared<bool>(false);
-    Verb verb = program.verb(
-        "plan", "A whole bench laid out: pins, buses, supplies, one round of readings, cables, parts; exit code 1 for a fault");
+    Verb verb =
+        program.verb("plan",
+                     "A whole bench laid out: pins, buses, supplies, one round of readings, cables, parts; exit code 1 for a fault");
     verb.required("--bench", *bench, "bench file");
     verb.flag("--json", *json, "one JSON object instead of text");
     verb.flag("--parts-csv", *csv, "only the parts list, as CSV");

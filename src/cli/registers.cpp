@@ -101,13 +101,13 @@ void printJson(const Options& options, const Answer& answer) {
     for (const DeviceStatus& one : answer.checks)
         checks.push_back({{"kind", one.kind == StatusKind::Fault ? "fault" : "note"}, {"id", one.id}, {"text", one.text}});
     printJsonText(nlohmann::ordered_json{{"part", options.part},
-                                              {"words", words},
-                                              {"transactions", transactionsJson(answer.scratchpad)},
-                                              {"fields", fields},
-                                              {"consequences", consequences},
-                                              {"checks", checks},
-                                              {"unknown", answer.unknown},
-                                              {"mismatches", mismatches}});
+                                         {"words", words},
+                                         {"transactions", transactionsJson(answer.scratchpad)},
+                                         {"fields", fields},
+                                         {"consequences", consequences},
+                                         {"checks", checks},
+                                         {"unknown", answer.unknown},
+                                         {"mismatches", mismatches}});
 }
 
 void printText(const Answer& answer) {
@@ -122,8 +122,8 @@ void printText(const Answer& answer) {
             fmt::print("    {:<14} {}\n", each.title, transactionText(each.steps));
     }
     if (answer.place.kind == BusKind::TwoWire && answer.place.address > 0)
-        fmt::print("    the address 0x{:02X} has seven bits; on the bus it is the byte {:02X} to write and {:02X} to read\n", answer.place.address,
-                   answer.place.address << 1, answer.place.address << 1 | 1);
+        fmt::print("    the address 0x{:02X} has seven bits; on the bus it is the byte {:02X} to write and {:02X} to read\n",
+                   answer.place.address, answer.place.address << 1, answer.place.address << 1 | 1);
     for (const Transaction& each : answer.scratchpad) fmt::print("{:<18} {}\n", each.title, transactionText(each.steps));
     for (const Consequence& one : answer.consequences)
         fmt::print("{}: {}{}\n", one.title, consequenceText(one), one.note.empty() ? "" : " (" + one.note + ")");
@@ -178,7 +178,8 @@ int run(const Options& options) {
     answer.consequences = consequencesFor(*part, *map, map->all(answer.words));
     answer.checks = checkSettings(map->all(answer.words));
     options.json ? printJson(shown, answer) : printText(answer);
-    const bool isFault = std::any_of(answer.checks.begin(), answer.checks.end(), [](const DeviceStatus& one) { return one.kind == StatusKind::Fault; });
+    const bool isFault =
+        std::any_of(answer.checks.begin(), answer.checks.end(), [](const DeviceStatus& one) { return one.kind == StatusKind::Fault; });
     return answer.mismatches.empty() && !isFault ? kFine : kFault;
 }
 
@@ -188,8 +189,7 @@ void addRegisters(Verb& program) {
     auto options = std::make_shared<Options>();
     Verb verb = program.verb("registers", "Set a device's registers by meaning, or read what words mean");
     verb.required("part", options->part, "designation, such as bme280");
-    verb.option("--set", options->set,
-                     "osrs_t=x16,mode=normal,standby=1000ms: gives the words; with --explain: what the words are to do");
+    verb.option("--set", options->set, "osrs_t=x16,mode=normal,standby=1000ms: gives the words; with --explain: what the words are to do");
     verb.option("--explain", options->explain, "words to read, \"F4=27 F5=A0\"; exit code 1 when they do not do what --set says");
     verb.option("--address", options->address, "of the device on the bus, for the transactions; its first one when left out");
     verb.flag("--json", options->json, "one JSON object instead of text");

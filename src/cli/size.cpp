@@ -154,8 +154,8 @@ void addSize(Verb& program) {
     auto options = std::make_shared<Options>();
     Verb verb = program.verb("size", "Size the parts around a sensor: standard values, ranked by their worst case");
     verb.requireVerb();
-    Verb divider = verb.verb("sensor-divider",
-                             "The fixed resistor beside a resistive sensor, for the best worst-case resolution over the span");
+    Verb divider =
+        verb.verb("sensor-divider", "The fixed resistor beside a resistive sensor, for the best worst-case resolution over the span");
     divider.required("--gauge", options->gauge, "gauge file (JSON) with a divider");
     divider.option("--series", options->series, "preferred numbers: E3 … E192");
     divider.option("--tolerance", options->tolerance, "of the resistor: 0.01 is 1 %");

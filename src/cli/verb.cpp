@@ -2,8 +2,8 @@
 
 #include "output.h"
 
-#include <cstdint>
 #include <CLI/CLI.hpp>
+#include <cstdint>
 
 namespace fg::cli {
 

@@ -2,11 +2,11 @@
 #include "window/main_window.h"
 
 #include <cstdio>
-#include <string_view>
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QFileInfo>
 #include <QSettings>
+#include <string_view>
 
 namespace {
 

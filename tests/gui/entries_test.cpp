@@ -89,7 +89,8 @@ TEST(Settings, OfADigitalPartAreKeptInTheGauge) {
     bed.openDemo();
     for (const GaugeView& view : bed.workbench.views())
         if (view.spec().name == "Barometer") bed.workbench.selectGauge(view.id());
-    EXPECT_EQ(bed.workbench.current()->spec().sensor.parameters.text("settings"), "osrs_t=x2,osrs_p=x16,filter=4,standby=125ms,mode=normal");
+    EXPECT_EQ(bed.workbench.current()->spec().sensor.parameters.text("settings"),
+              "osrs_t=x2,osrs_p=x16,filter=4,standby=125ms,mode=normal");
     bed.workbench.selectStage(Stage::Converter);
     auto* mode = bed.find<QComboBox>("register.mode");
     ASSERT_EQ(mode->currentText(), QStringLiteral("normal"));

@@ -191,7 +191,8 @@ std::vector<ConverterNoise> readNoise(JsonFields& fields) {
     for (const nlohmann::json& entry : fields.json()["noise"]) {
         JsonFields one(entry, "noise");
         noise.push_back({one.numberOr("gain", 1), one.numberOr("rate_Hz", 0), one.numberOr("rms_V", 0)});
-        if (!one.error() && !(noise.back().rms_V > 0)) one.refuse(ErrorCode::Range, "rms_V", plainNumber(noise.back().rms_V), "a voltage above 0 V");
+        if (!one.error() && !(noise.back().rms_V > 0))
+            one.refuse(ErrorCode::Range, "rms_V", plainNumber(noise.back().rms_V), "a voltage above 0 V");
         fields.adopt(one);
     }
     return noise;

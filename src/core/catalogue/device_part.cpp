@@ -79,9 +79,9 @@ ReadingDisplay displayOf(const DevicePart& part, const DeviceReading& reading, c
         if (reading.quantity == Quantity::Ratio) return {plainNumber(1000 * reading.value, 6) + " mV/V", ""};
         return {engineering(reading.value, reading.quantity, 6).joined(), ""};
     }
-    const Unit& unit =
-        wanted && wanted->quantity == reading.quantity ? *wanted
-        : reading.quantity == Quantity::Pressure ? *unitFromId("hPa", Quantity::Pressure).value() : canonicalUnit(reading.quantity);
+    const Unit& unit = wanted && wanted->quantity == reading.quantity ? *wanted
+                       : reading.quantity == Quantity::Pressure       ? *unitFromId("hPa", Quantity::Pressure).value()
+                                                                      : canonicalUnit(reading.quantity);
     // A statement is about the whole quantity: a second temperature of the same part has its own or none.
     const bool isMain = reading.id == quantityName(reading.quantity);
     const auto limit = isMain ? part.accuracyAt(reading.quantity, reading.value) : std::nullopt;

@@ -15,8 +15,8 @@ namespace fg {
 struct AccuracyBand {
     Interval span;
     double limit = 0;
-    double perUnit = 0;     ///< added per unit of |value|: IEC 60751's ±(0.3 + 0.005·|t|)
-    std::string statement;  ///< as its document says it, where that is a percentage: "±5 % of full span"
+    double perUnit = 0;      ///< added per unit of |value|: IEC 60751's ±(0.3 + 0.005·|t|)
+    std::string statement;   ///< as its document says it, where that is a percentage: "±5 % of full span"
     double perUnitFrom = 0;  ///< per unit of |value| above this
     [[nodiscard]] double limitAt(double measurand) const {
         return limit + perUnit * ((measurand < 0 ? -measurand : measurand) - perUnitFrom);
@@ -25,7 +25,7 @@ struct AccuracyBand {
 
 /// What holds for a part only with a condition that a gauge cannot show.
 struct PartRemark {
-    std::string text;                   ///< one or two sentences
+    std::string text;                 ///< one or two sentences
     std::optional<Interval> outside;  ///< it concerns gauges whose span goes beyond this, canonical; nothing: every gauge
 };
 
@@ -35,19 +35,19 @@ struct PartFacts {
     std::string title;
     std::vector<std::string> aliases;  ///< other words makers search by
     Interval supply_V;                 ///< 0 … 0: needs none of its own, or not stated
-    double supply_A = 0;    ///< while it measures: the most its document states, else typical; 0 when it has none or nobody states one
-    double standby_A = 0;   ///< at rest; 0 when not known
-    double average_A = 0;   ///< where its document states only an average: over `average_Hz` results a second; 0 when it states none
+    double supply_A = 0;   ///< while it measures: the most its document states, else typical; 0 when it has none or nobody states one
+    double standby_A = 0;  ///< at rest; 0 when not known
+    double average_A = 0;  ///< where its document states only an average: over `average_Hz` results a second; 0 when it states none
     double average_Hz = 0;
-    std::string interface;  ///< "analog", "i2c", "1-wire", "single-bus", "spi", "two-wire clocked"
-    std::string body;       ///< what it can be put into: body.h; empty when not said
+    std::string interface;         ///< "analog", "i2c", "1-wire", "single-bus", "spi", "two-wire clocked"
+    std::string body;              ///< what it can be put into: body.h; empty when not said
     double minimumInterval_s = 0;  ///< shortest sensible time between readings
     std::vector<std::string> cautions;
     std::string measures;      ///< "chip" for the sensor inside a chip; empty: what it is put into
     std::string pressureKind;  ///< "absolute", "gauge" or "differential"; empty when not a pressure or not stated
     std::vector<PartRemark> remarks;
-    std::string source;        ///< document title and section
-    std::string file;          ///< where it was read from
+    std::string source;  ///< document title and section
+    std::string file;    ///< where it was read from
 };
 
 class JsonFields;

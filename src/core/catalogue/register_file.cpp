@@ -77,7 +77,8 @@ std::vector<BitRun> readBits(JsonFields& entry, const Register& in) {
     return runs;
 }
 
-/// "when": {"extended": "on", "bits": [15, 3]}: other bits while another field has that choice. The choice is looked up in readRegisterMap().
+/// "when": {"extended": "on", "bits": [15, 3]}: other bits while another field has that choice. The choice is looked up in
+/// readRegisterMap().
 void readInstead(JsonFields& entry, RegisterField& field, const Register& in, std::uint32_t& taken) {
     JsonFields when = entry.object("when");
     RegisterField instead = field;
@@ -214,8 +215,9 @@ Expected<RegisterMap> readRegisterMap(const std::string& text, const std::string
             const std::string choice = field.insteadBy.substr(equals + 1);
             field.insteadBy.resize(equals);
             const RegisterField* by = map.findField(field.insteadBy).second;
-            const auto it = by ? std::find_if(by->choices.begin(), by->choices.end(), [&](const auto& each) { return each.first == choice; })
-                               : decltype(by->choices.begin()){};
+            const auto it =
+                by ? std::find_if(by->choices.begin(), by->choices.end(), [&](const auto& each) { return each.first == choice; })
+                   : decltype(by->choices.begin()){};
             if (!by || it == by->choices.end())
                 return fail(ErrorCode::Unknown, file + ": " + field.id + ".when", "“" + field.insteadBy + "=" + choice + "”",
                             "a field of this map and one of its choices");

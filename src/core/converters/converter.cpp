@@ -200,8 +200,10 @@ std::string Converter::lsbFormula() const {
 std::vector<TraceLine> Converter::explainWord(double word) const {
     const auto code = codeOfWord(word);
     if (wordsAreCodes() || !code) return {};
-    const std::string text = word == std::floor(word) && word >= 0 ? fmt::format("0x{:X}", static_cast<std::int64_t>(word)) : plainNumber(word);
-    std::vector<TraceLine> lines{{"code", fmt::format("word {}, {}", text, wordFormatName(m_design.word)), *code, "1", "the register's format"}};
+    const std::string text =
+        word == std::floor(word) && word >= 0 ? fmt::format("0x{:X}", static_cast<std::int64_t>(word)) : plainNumber(word);
+    std::vector<TraceLine> lines{
+        {"code", fmt::format("word {}, {}", text, wordFormatName(m_design.word)), *code, "1", "the register's format"}};
     if (m_design.word != WordFormat::ScaledUp) return lines;
     if (*code != std::floor(*code))
         lines.back().source = fmt::format("no code of {} bits makes this word: a mean of several, taken as a code between two", bits());

@@ -124,8 +124,8 @@ class Converter {
     /// The input that bounds what a clipped code can mean, from the inner side: half a cell in from the end.
     [[nodiscard]] double clipBound(double code) const;
 
-    /// Bits that noise of `rms` (in the input's unit) leaves still: log2 of the whole range over its peak to peak, 6.6 rms (99.9 % of a normal
-    /// distribution). Not above bits().
+    /// Bits that noise of `rms` (in the input's unit) leaves still: log2 of the whole range over its peak to peak, 6.6 rms (99.9 % of a
+    /// normal distribution). Not above bits().
     [[nodiscard]] double noiseFreeBits(double rms) const;
 
     /// Is this a code the converter can give?
@@ -141,8 +141,8 @@ class Converter {
     /// Bits of the word in which a code arrives.
     [[nodiscard]] int wordBits() const;
 
-    /// The code that a raw word (or a mean of words) stands for; see word_format.h. Not whole for a mean. Errors: Range at "converter" for what this converter
-    /// cannot send.
+    /// The code that a raw word (or a mean of words) stands for; see word_format.h. Not whole for a mean. Errors: Range at "converter" for
+    /// what this converter cannot send.
     [[nodiscard]] Expected<double> codeOfWord(double word) const;
 
     /// The word in which the converter sends a code, as an unsigned number.

@@ -55,7 +55,8 @@ std::optional<std::uint32_t> spreadCode(std::uint32_t word, int bits) {
     const int shift = 16 - bits;
     const std::uint32_t code = word >> shift, most = (std::uint32_t{1} << bits) - 1;
     const std::uint64_t scaled = std::uint64_t{code} * 65535;
-    const bool fits = word == repeatedBits(code, bits) || word == code << shift || word == scaled / most || word == (scaled + most / 2) / most;
+    const bool fits =
+        word == repeatedBits(code, bits) || word == code << shift || word == scaled / most || word == (scaled + most / 2) / most;
     return fits ? std::optional(code) : std::nullopt;
 }
 
@@ -85,7 +86,8 @@ Expected<double> readRawWord(std::string_view text) {
     }
     // "03 FF": letters in one make both hexadecimal, as registers are printed.
     const auto hasLetters = [](const std::string& piece) {
-        return piece.size() <= 2 && piece.find_first_of("abcdef") != std::string::npos && piece.find_first_not_of("0123456789abcdef") == std::string::npos;
+        return piece.size() <= 2 && piece.find_first_of("abcdef") != std::string::npos &&
+               piece.find_first_not_of("0123456789abcdef") == std::string::npos;
     };
     if ((hasLetters(pieces[0]) || hasLetters(pieces[1])) && pieces[0].size() <= 2 && pieces[1].size() <= 2)
         for (std::string& piece : pieces) piece = "0x" + piece;

@@ -13,8 +13,8 @@ namespace fg {
 enum class WordFormat {
     RightJustified,  ///< the number is the code; negative codes in two's complement of the converter's bits or of the whole word
     LeftJustified,   ///< the code stands at the top of a 16-bit register (24 or 32 for longer codes), zeros below
-    ScaledUp        ///< software spread it over 16 bits, full scale to 65 535: its bits repeated from the top, (c << 4) | (c >> 8) of 12
-                    ///< bits; or scaled, c · 65535/4095; or only shifted, c << 4
+    ScaledUp         ///< software spread it over 16 bits, full scale to 65 535: its bits repeated from the top, (c << 4) | (c >> 8) of 12
+                     ///< bits; or scaled, c · 65535/4095; or only shifted, c << 4
 };
 
 /// Name in files: "right-justified", "left-justified", "scaled-up".

@@ -56,7 +56,15 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions& chosen, co
 
 }  // namespace
 
-const Device device_rows::kAds1115{
-    "ads1115", "Converter with a programmable amplifier", "ADS1115 data sheet", options, blocks, decodeWord, variables, compose, nullptr, WordReading::OfPointer};
+const Device device_rows::kAds1115{"ads1115",
+                                   "Converter with a programmable amplifier",
+                                   "ADS1115 data sheet",
+                                   options,
+                                   blocks,
+                                   decodeWord,
+                                   variables,
+                                   compose,
+                                   nullptr,
+                                   WordReading::OfPointer};
 
 }  // namespace fg

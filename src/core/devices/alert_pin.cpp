@@ -1,8 +1,8 @@
 #include "devices/alert_pin.h"
 
 #include <algorithm>
-#include <cmath>
 #include <charconv>
+#include <cmath>
 #include <cstdlib>
 #include <numbers>
 

@@ -109,7 +109,15 @@ RawData specimen() {
 
 }  // namespace
 
-const Device device_rows::kBmp388{
-    "bmp388", "Barometer compensated in floating point", "BMP388 data sheet", noOptions, blocks, decodeAll, variables, compose, specimen, WordReading::LowFirst};
+const Device device_rows::kBmp388{"bmp388",
+                                  "Barometer compensated in floating point",
+                                  "BMP388 data sheet",
+                                  noOptions,
+                                  blocks,
+                                  decodeAll,
+                                  variables,
+                                  compose,
+                                  specimen,
+                                  WordReading::LowFirst};
 
 }  // namespace fg

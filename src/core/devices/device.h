@@ -107,8 +107,8 @@ struct Device {
 /// The bytes of a measurement that are there, without calibration and optional blocks, in the order of the device's blocks.
 [[nodiscard]] std::vector<std::uint8_t> measuredBytes(const Device& device, const DeviceOptions& options, const RawData& raw);
 
-/// Decodes after filling in the options' defaults and refusing unknown ones. `raw` as laidOut() gives it. Bytes that are all 00 or all FF are
-/// doubted, where the decoder has not already said what they are: a bus on which nothing answers gives the same.
+/// Decodes after filling in the options' defaults and refusing unknown ones. `raw` as laidOut() gives it. Bytes that are all 00 or all FF
+/// are doubted, where the decoder has not already said what they are: a bus on which nothing answers gives the same.
 [[nodiscard]] Expected<Decoded> decode(const Device& device, const RawData& raw, const DeviceOptions& options);
 
 /// A value wanted of one of the device's readings, canonical.

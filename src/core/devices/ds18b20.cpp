@@ -40,9 +40,11 @@ std::optional<Expected<Decoded>> decodeWordAlone(const RawData& raw, const Devic
     const int code = t.word("code", int{pair->sle16(0)}, *pair, 0, 2, "low byte first, two's complement");
     const double value = t.step("T", fmt::format("{}/16", code), code / 16.0, "degC");
     if (value < -55 || value > 125)
-        return Expected<Decoded>(fail(ErrorCode::Range, "scratchpad", num(value) + " °C", "a temperature from −55 to 125 °C: low byte first?"));
+        return Expected<Decoded>(
+            fail(ErrorCode::Range, "scratchpad", num(value) + " °C", "a temperature from −55 to 125 °C: low byte first?"));
     if (code == kPowerOn)
-        t.doubt("power-on", "85 °C is also what the register holds after power-on: no conversion may have been made, or it was not waited for.");
+        t.doubt("power-on",
+                "85 °C is also what the register holds after power-on: no conversion may have been made, or it was not waited for.");
     else
         t.note("unchecked", "two bytes alone have no checksum");
     t.reading("temperature", Quantity::Temperature, value, 1.0 / (1 << (static_cast<int>(chosen.number("resolution")) - 8)));

@@ -144,7 +144,8 @@ Expected<void> fill(RawBlock& block, std::string_view text, const std::string& w
             }
         const bool isBinary = tokens[0].size() >= 4 && (tokens[0].starts_with("0b") || tokens[0].starts_with("0B")) &&
                               tokens[0].find_first_not_of("01_", 2) == std::string_view::npos;
-        const auto lone = block.address && block.name.empty() && !isBinary ? Expected<std::optional<RawBlock>>(std::optional<RawBlock>()) : loneNumber(tokens[0], where);
+        const auto lone = block.address && block.name.empty() && !isBinary ? Expected<std::optional<RawBlock>>(std::optional<RawBlock>())
+                                                                           : loneNumber(tokens[0], where);
         if (!lone) return tl::unexpected(lone.error());
         if (*lone) {
             block.bytes = (*lone)->bytes, block.isNumber = true;
@@ -157,7 +158,8 @@ Expected<void> fill(RawBlock& block, std::string_view text, const std::string& w
     const auto words = static_cast<std::size_t>(std::count_if(tokens.begin(), tokens.end(), isWord));
     block.isWords = isRegister && words > 0;
     if (block.isWords && words != tokens.size())
-        return fail(ErrorCode::Ambiguous, where, "“" + std::string(trimmed(text)) + "”", "all of it as words (0x6B70) or all as bytes (6B 70)");
+        return fail(ErrorCode::Ambiguous, where, "“" + std::string(trimmed(text)) + "”",
+                    "all of it as words (0x6B70) or all as bytes (6B 70)");
     for (const std::string_view token : tokens) {
         const auto bytes = hexBytes(token);
         if (!bytes) return fail(ErrorCode::Syntax, where, "“" + std::string(token) + "”", "pairs of hexadecimal digits");

@@ -34,7 +34,16 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const Raw
 
 }  // namespace
 
-const Device device_rows::kHdc1080{
-    "hdc1080", "Two-wire humidity and temperature, 14 bits", "HDC1080 data sheet", noOptions, blocks, decodeFrame, variables, compose, nullptr, WordReading::OfPointer, true};
+const Device device_rows::kHdc1080{"hdc1080",
+                                   "Two-wire humidity and temperature, 14 bits",
+                                   "HDC1080 data sheet",
+                                   noOptions,
+                                   blocks,
+                                   decodeFrame,
+                                   variables,
+                                   compose,
+                                   nullptr,
+                                   WordReading::OfPointer,
+                                   true};
 
 }  // namespace fg

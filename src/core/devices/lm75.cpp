@@ -37,7 +37,15 @@ RawData compose(std::span<const std::int64_t> values, const DeviceOptions& chose
 
 }  // namespace
 
-const Device device_rows::kLm75{"lm75", "Two-wire thermometer, 9 to 12 bits", "LM75 data sheet", options, blocks, decodeWord, variables,
-                                compose, nullptr, WordReading::OfPointer};
+const Device device_rows::kLm75{"lm75",
+                                "Two-wire thermometer, 9 to 12 bits",
+                                "LM75 data sheet",
+                                options,
+                                blocks,
+                                decodeWord,
+                                variables,
+                                compose,
+                                nullptr,
+                                WordReading::OfPointer};
 
 }  // namespace fg

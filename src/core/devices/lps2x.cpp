@@ -57,9 +57,11 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const Raw
 
 }  // namespace
 
-const Device device_rows::kLps22hb{"lps22hb", "Barometer of 1/4096 hPa", "LPS22HB data sheet", noOptions, blocks, decode22, variables22,
-                                   compose, nullptr, WordReading::LowFirst};
-const Device device_rows::kLps25hb{"lps25hb", "Barometer of 1/4096 hPa", "LPS25HB data sheet", noOptions, blocks, decode25, variables25,
-                                   compose, nullptr, WordReading::LowFirst};
+const Device device_rows::kLps22hb{
+    "lps22hb", "Barometer of 1/4096 hPa", "LPS22HB data sheet", noOptions, blocks, decode22, variables22, compose,
+    nullptr,   WordReading::LowFirst};
+const Device device_rows::kLps25hb{
+    "lps25hb", "Barometer of 1/4096 hPa", "LPS25HB data sheet", noOptions, blocks, decode25, variables25, compose,
+    nullptr,   WordReading::LowFirst};
 
 }  // namespace fg

@@ -38,7 +38,16 @@ RawData compose(std::span<const std::int64_t> values, const DeviceOptions&, cons
 
 }  // namespace
 
-const Device device_rows::kMcp9808{
-    "mcp9808", "Two-wire thermometer with flags", "MCP9808 data sheet", noOptions, blocks, decodeWord, variables, compose, nullptr, WordReading::OfPointer, true};
+const Device device_rows::kMcp9808{"mcp9808",
+                                   "Two-wire thermometer with flags",
+                                   "MCP9808 data sheet",
+                                   noOptions,
+                                   blocks,
+                                   decodeWord,
+                                   variables,
+                                   compose,
+                                   nullptr,
+                                   WordReading::OfPointer,
+                                   true};
 
 }  // namespace fg

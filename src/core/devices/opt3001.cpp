@@ -42,7 +42,15 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const Raw
 
 }  // namespace
 
-const Device device_rows::kOpt3001{
-    "opt3001", "Ambient light as exponent and mantissa", "OPT3001 data sheet", noOptions, blocks, decodeWord, variables, compose, nullptr, WordReading::OfPointer};
+const Device device_rows::kOpt3001{"opt3001",
+                                   "Ambient light as exponent and mantissa",
+                                   "OPT3001 data sheet",
+                                   noOptions,
+                                   blocks,
+                                   decodeWord,
+                                   variables,
+                                   compose,
+                                   nullptr,
+                                   WordReading::OfPointer};
 
 }  // namespace fg

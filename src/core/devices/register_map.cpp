@@ -5,8 +5,8 @@
 #include "units/value_text.h"
 
 #include <algorithm>
-#include <cmath>
 #include <charconv>
+#include <cmath>
 
 namespace fg {
 namespace {
@@ -194,7 +194,8 @@ Expected<std::uint32_t> RegisterMap::codeOf(const RegisterField& field, const st
     constexpr double kCoarseStep = 1;
     if (field.exponentBits == 0 && field.scale >= kCoarseStep && unit && std::abs(code * field.scale + field.offset - number) > 1e-9)
         return fail(ErrorCode::Range, field.id, "“" + value + "”",
-                    fmt::format("steps of {}: {} or {}", plainNumber(field.scale), plainNumber(std::floor((number - field.offset) / field.scale) * field.scale + field.offset),
+                    fmt::format("steps of {}: {} or {}", plainNumber(field.scale),
+                                plainNumber(std::floor((number - field.offset) / field.scale) * field.scale + field.offset),
                                 plainNumber(std::ceil((number - field.offset) / field.scale) * field.scale + field.offset)));
     const double codes = std::ldexp(1, field.width());
     const double low = field.isSigned ? -codes / 2 : 0, high = low + codes - 1;

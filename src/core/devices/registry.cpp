@@ -59,10 +59,11 @@ Expected<RawData> laidOut(const Device& device, const DeviceOptions& options, co
                 reading = *spec.words;
         const std::string written = fmt::format("0x{:02X}{:02X}", block.bytes[0], block.bytes[1]);
         if (reading == WordReading::Unknown)
-            return fail(ErrorCode::Ambiguous, block.label(), written,
-                        fmt::format("two bytes, {:02X} {:02X} as {} sends them or {:02X} {:02X} where a word read of the bus made the number "
-                                    "(it takes the low byte first)",
-                                    block.bytes[0], block.bytes[1], device.id, block.bytes[1], block.bytes[0]));
+            return fail(
+                ErrorCode::Ambiguous, block.label(), written,
+                fmt::format("two bytes, {:02X} {:02X} as {} sends them or {:02X} {:02X} where a word read of the bus made the number "
+                            "(it takes the low byte first)",
+                            block.bytes[0], block.bytes[1], device.id, block.bytes[1], block.bytes[0]));
         block.isWords = false;
         if (reading == WordReading::OfPointer) {
             if (block.bytes.size() != 2)
@@ -99,16 +100,18 @@ void doubtUniform(const Device& device, const DeviceOptions& options, const RawD
         std::any_of(decoded.status.begin(), decoded.status.end(), [](const DeviceStatus& one) { return one.kind != StatusKind::Note; });
     if (isToldAlready) return;
     if (all(0xFF))
-        decoded.status.push_back({StatusKind::Doubt, "all-ones",
-                                  "All bits are 1: a bus on which nothing answers gives the same, its pull-ups hold it high. Read again, or "
-                                  "read a register that is never all ones (an identity, the configuration)."});
+        decoded.status.push_back(
+            {StatusKind::Doubt, "all-ones",
+             "All bits are 1: a bus on which nothing answers gives the same, its pull-ups hold it high. Read again, or "
+             "read a register that is never all ones (an identity, the configuration)."});
     if (all(0x00))
         decoded.status.push_back(
             {StatusKind::Doubt, "all-zeros",
              device.isZeroAtPowerOn
                  ? "All bits are 0: so the result stands from power-on until the first conversion is finished, and so a data line held low "
                    "reads. Wait for a conversion and read again."
-                 : "All bits are 0: a data line held low reads the same, and so may a part that has measured nothing yet. Read again, or read "
+                 : "All bits are 0: a data line held low reads the same, and so may a part that has measured nothing yet. Read again, or "
+                   "read "
                    "a register that is never 0."});
 }
 

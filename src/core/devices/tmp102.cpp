@@ -38,7 +38,16 @@ RawData compose(std::span<const std::int64_t> values, const DeviceOptions& chose
 
 }  // namespace
 
-const Device device_rows::kTmp102{
-    "tmp102", "Two-wire thermometer, 12 or 13 bits", "TMP102 data sheet", options, blocks, decodeWord, variables, compose, nullptr, WordReading::OfPointer, true};
+const Device device_rows::kTmp102{"tmp102",
+                                  "Two-wire thermometer, 12 or 13 bits",
+                                  "TMP102 data sheet",
+                                  options,
+                                  blocks,
+                                  decodeWord,
+                                  variables,
+                                  compose,
+                                  nullptr,
+                                  WordReading::OfPointer,
+                                  true};
 
 }  // namespace fg

@@ -45,7 +45,8 @@ RawData compose(std::span<const std::int64_t> values, const DeviceOptions&, cons
 
 }  // namespace
 
-const Device device_rows::kTmp117{"tmp117", "Two-wire thermometer, 16 bits", "TMP117 data sheet", noOptions, blocks, decodeWord, variables,
-                                  compose, nullptr, WordReading::OfPointer};
+const Device device_rows::kTmp117{
+    "tmp117", "Two-wire thermometer, 16 bits", "TMP117 data sheet", noOptions, blocks, decodeWord, variables, compose,
+    nullptr,  WordReading::OfPointer};
 
 }  // namespace fg

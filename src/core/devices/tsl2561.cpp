@@ -120,12 +120,15 @@ Expected<Decoded> decodeChannels(const RawData& raw, const DeviceOptions& chosen
                                 static_cast<double>(integerLux(*ch0, *ch1, chosen, isCs ? kCsInteger : kTInteger)), "lx");
     if (chosen.is("variant", "integer")) lux = whole;
     if (*ch0 == 0 && *ch1 == 0)
-        t.doubt("zero", "both channels are 0: darkness, a part that is powered down and one that has measured nothing yet read alike. Read "
-                        "the control register: 03 says that it measures; then it is dark.");
+        t.doubt("zero",
+                "both channels are 0: darkness, a part that is powered down and one that has measured nothing yet read alike. Read "
+                "the control register: 03 says that it measures; then it is dark.");
     else if (*ch1 > *ch0 * (isCs ? kCsPackage : kTPackage).back().ratio && *ch0 < full && *ch1 < full)
-        t.doubt("ratio", fmt::format("channel 1 is {} times channel 0, which sees all that channel 1 sees and more: the channels or the bytes of "
-                                     "one are swapped, or both were not read from one measurement. The formula ends at {} and says 0.",
-                                     *ch0 > 0 ? num(std::round(100.0 * *ch1 / *ch0) / 100) : "many", num((isCs ? kCsPackage : kTPackage).back().ratio)));
+        t.doubt("ratio",
+                fmt::format("channel 1 is {} times channel 0, which sees all that channel 1 sees and more: the channels or the bytes of "
+                            "one are swapped, or both were not read from one measurement. The formula ends at {} and says 0.",
+                            *ch0 > 0 ? num(std::round(100.0 * *ch1 / *ch0) / 100) : "many",
+                            num((isCs ? kCsPackage : kTPackage).back().ratio)));
     // More of channel 0 at the same channel 1 is more light: with channel 0 alone at its end the lux is a lower bound.
     const bool isBound = *ch0 == full && *ch1 < full;
     if (*ch0 == full || *ch1 == full) {
@@ -149,7 +152,15 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const Raw
 
 }  // namespace
 
-const Device device_rows::kTsl2561{
-    "tsl2561", "Ambient light from two channels", "TSL2561 data sheet", options, blocks, decodeChannels, variables, compose, nullptr, WordReading::LowFirst};
+const Device device_rows::kTsl2561{"tsl2561",
+                                   "Ambient light from two channels",
+                                   "TSL2561 data sheet",
+                                   options,
+                                   blocks,
+                                   decodeChannels,
+                                   variables,
+                                   compose,
+                                   nullptr,
+                                   WordReading::LowFirst};
 
 }  // namespace fg

@@ -46,7 +46,15 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const Raw
 
 }  // namespace
 
-const Device device_rows::kVeml7700{
-    "veml7700", "Ambient light with gain, time and a correction", "VEML7700 data sheet", options, blocks, decodeWord, variables, compose, nullptr, WordReading::OfPointer};
+const Device device_rows::kVeml7700{"veml7700",
+                                    "Ambient light with gain, time and a correction",
+                                    "VEML7700 data sheet",
+                                    options,
+                                    blocks,
+                                    decodeWord,
+                                    variables,
+                                    compose,
+                                    nullptr,
+                                    WordReading::OfPointer};
 
 }  // namespace fg

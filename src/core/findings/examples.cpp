@@ -1,5 +1,5 @@
-#include "findings/rules.h"
 #include "path/examples.h"
+#include "findings/rules.h"
 
 #include <fmt/format.h>
 

@@ -14,7 +14,8 @@ std::string_view severityName(Severity severity) {
 
 std::vector<Finding> findingsFor(const GaugeSpec& spec, const AnalogPath& path, const Catalogue& catalogue, const Evaluation* now,
                                  const Budget* budget, const MonteCarlo* run) {
-    constexpr std::array all{rules::examples, rules::referenceFeed, rules::currentLoop, rules::remarks, rules::clipped,    rules::pinOvervoltage,  rules::sensorSupply, rules::reference,
+    constexpr std::array all{rules::examples,   rules::referenceFeed,   rules::currentLoop,  rules::remarks,
+                             rules::clipped,    rules::pinOvervoltage,  rules::sensorSupply, rules::reference,
                              rules::rangeUsed,  rules::sensorRange,     rules::selfHeating,  rules::accuracy,
                              rules::resolution, rules::sourceImpedance, rules::pressureKind, rules::chipSensor,
                              rules::cable,      rules::percentOfWhat,   rules::codeLaw,      rules::supplyReference,

@@ -17,13 +17,17 @@ void acrossSensor(const FindingContext& context, std::vector<Finding>& findings)
                                  context.path.wiring().forward(context.path.signalAt(span.high)));
     const double across = context.path.source_V() - drop;
     if (!(across < least)) return;
-    findings.push_back({Severity::Fault, Stage::Wiring, "across-sensor-low", "Too little voltage is left across the sensor",
-                        fmt::format("{} needs {} V across itself; at the top of the span {} drop over the load, and {} of {} are left. A smaller load, "
-                                    "or a higher supply.",
-                                    context.path.part().id, plainNumber(least, 3), engineering(drop, Quantity::Voltage, 3).joined(),
-                                    engineering(across, Quantity::Voltage, 3).joined(),
-                                    engineering(context.path.source_V(), Quantity::Voltage, 3).joined()),
-                        {}});
+    findings.push_back(
+        {Severity::Fault,
+         Stage::Wiring,
+         "across-sensor-low",
+         "Too little voltage is left across the sensor",
+         fmt::format("{} needs {} V across itself; at the top of the span {} drop over the load, and {} of {} are left. A smaller load, "
+                     "or a higher supply.",
+                     context.path.part().id, plainNumber(least, 3), engineering(drop, Quantity::Voltage, 3).joined(),
+                     engineering(across, Quantity::Voltage, 3).joined(),
+                     engineering(context.path.source_V(), Quantity::Voltage, 3).joined()),
+         {}});
 }
 
 }  // namespace
@@ -33,14 +37,15 @@ void sensorSupply(const FindingContext& context, std::vector<Finding>& findings)
     if (stated.high <= 0) return;
     const double supply = context.path.source_V();
     if (supply <= 0) {
-        findings.push_back({Severity::Hint,
-                            Stage::Wiring,
-                            "supply-not-given",
-                            "The supply of the sensor is not given",
-                            fmt::format("{} works at {} … {} V. The converter's reference says nothing of its supply: give it as source_V on "
-                                        "the Wiring sheet, once.",
-                                        context.path.part().id, plainNumber(stated.low, 3), plainNumber(stated.high, 3)),
-                            {}});
+        findings.push_back(
+            {Severity::Hint,
+             Stage::Wiring,
+             "supply-not-given",
+             "The supply of the sensor is not given",
+             fmt::format("{} works at {} … {} V. The converter's reference says nothing of its supply: give it as source_V on "
+                         "the Wiring sheet, once.",
+                         context.path.part().id, plainNumber(stated.low, 3), plainNumber(stated.high, 3)),
+             {}});
         return;
     }
     if (stated.contains(supply)) {

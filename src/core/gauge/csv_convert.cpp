@@ -123,7 +123,8 @@ class RowConverter {
     /// What all the words together tell.
     [[nodiscard]] std::string note() const {
         const auto bits = m_width.fewerBits();
-        return bits ? fmt::format("every word is one that {} bits spread over 16 give: set the converter to {} bits, word scaled-up", *bits, *bits)
+        return bits ? fmt::format("every word is one that {} bits spread over 16 give: set the converter to {} bits, word scaled-up", *bits,
+                                  *bits)
                     : std::string();
     }
 
@@ -152,7 +153,8 @@ class RowConverter {
         if (!evaluation) return refused(fmt::format("{} where {} was expected", evaluation.error().found, evaluation.error().expected));
         const StageValue& reading = evaluation->at(Stage::Reading);
         if (std::isnan(reading.value)) return refused("no value: " + reading.problem);
-        return {fmt::format("{}{}{}{}\n", m_separator, shortestText(m_unit.fromCanonical(reading.value)), m_separator, clipText(reading.clip)),
+        return {fmt::format("{}{}{}{}\n", m_separator, shortestText(m_unit.fromCanonical(reading.value)), m_separator,
+                            clipText(reading.clip)),
                 "", reading.clip != Clip::None};
     }
 

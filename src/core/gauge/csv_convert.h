@@ -22,8 +22,8 @@ struct CsvReport {
 /// Takes pieces of the output in order; false stops the conversion (disk full).
 using CsvWriter = std::function<bool(std::string_view)>;
 
-/// Converts one column of raw values of a CSV text: counts, words, or the bytes of a digital part (RFC 4180; `#` comment lines; comma, semicolon or tab, told from the first line) to
-/// readings.
+/// Converts one column of raw values of a CSV text: counts, words, or the bytes of a digital part (RFC 4180; `#` comment lines; comma,
+/// semicolon or tab, told from the first line) to readings.
 ///
 /// Every input line is passed on as it was, with two columns behind it: `reading_UNIT` (the gauge's unit, full double precision) and
 /// `clipped` ("at least", "at most", or "refused: …" for a row whose raw value cannot be read; nothing is dropped). Without a header line

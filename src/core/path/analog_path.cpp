@@ -139,9 +139,7 @@ Expected<AnalogPath> AnalogPath::build(const GaugeSpec& spec, const Catalogue& c
     path.m_source_V = feed->voltage_V;
     path.m_isRatiometric = feed->followsReference;
 
-    if (const auto known =
-            refuseUnknown(spec.sensor.parameters, withPiece(family, spec.quantity), {}, "sensor.parameters.");
-        !known)
+    if (const auto known = refuseUnknown(spec.sensor.parameters, withPiece(family, spec.quantity), {}, "sensor.parameters."); !known)
         return tl::unexpected(known.error());
     auto sensor = family.make(spec.sensor.parameters.over(part->parameters), {spec.quantity, part->range, path.m_source_V});
     if (!sensor) return tl::unexpected(sensor.error().within("sensor.parameters"));
@@ -159,9 +157,7 @@ Expected<AnalogPath> AnalogPath::build(const GaugeSpec& spec, const Catalogue& c
     return path;
 }
 
-double AnalogPath::exactCode(double world) const {
-    return m_converter->exactCode(m_wiring->forward(signalAt(world)));
-}
+double AnalogPath::exactCode(double world) const { return m_converter->exactCode(m_wiring->forward(signalAt(world))); }
 
 double AnalogPath::reading(double code) const { return m_correction.apply(formulaOfVoltage(m_converter->inputOf(code))); }
 
@@ -376,8 +372,9 @@ std::vector<TraceLine> AnalogPath::explainHeat(double signal, double from, doubl
     const auto heating = m_heat.at(signal);
     if (!heating) return {};
     const std::string unit = unitId(m_quantity);
-    return {{"P", fmt::format("{}² × {}", engineering(heating->current_A, Quantity::Current, 5).joined(),
-                              engineering(signal, Quantity::Resistance, 5).joined()),
+    return {{"P",
+             fmt::format("{}² × {}", engineering(heating->current_A, Quantity::Current, 5).joined(),
+                         engineering(signal, Quantity::Resistance, 5).joined()),
              heating->power_W, "W", "the sensor's own current"},
             {"ΔT", fmt::format("P/δ, δ {} W/K", plainNumber(heating->power_W / heating->rise_K, 4)), heating->rise_K, "K",
              "dissipation constant of the sensor; IEC 60539-1"},

@@ -11,8 +11,8 @@ namespace fg {
 struct SelfHeating {
     double current_A = 0;
     double power_W = 0;
-    double rise_K = 0;         ///< above what it is to measure; 0 when no dissipation constant is known
-    double uncertainty_K = 0;  ///< ±, of the rise: from the tolerance of the dissipation constant
+    double rise_K = 0;              ///< above what it is to measure; 0 when no dissipation constant is known
+    double uncertainty_K = 0;       ///< ±, of the rise: from the tolerance of the dissipation constant
     bool isToleranceTaken = false;  ///< nobody gave that tolerance, kUsualDissipationTolerance stands for it
 };
 

@@ -17,11 +17,11 @@ enum class Promptness {
 /// A code is a cell: with nearest-code rounding code k is what inputs from k − ½ to k + ½ LSB give, so a comparison switches at the edge of
 /// a cell and not at its centre.
 struct Threshold {
-    double exact = 0;          ///< the limit in codes, not rounded
-    std::int64_t code = 0;     ///< for >= and <=
-    std::int64_t strict = 0;   ///< the same comparison with > and <
-    double edge = 0;           ///< canonical value at which it switches; NaN where the formula has none
-    bool isAtLeast = false;    ///< true for code >= `code`, code > `strict`; false for <= and <
+    double exact = 0;         ///< the limit in codes, not rounded
+    std::int64_t code = 0;    ///< for >= and <=
+    std::int64_t strict = 0;  ///< the same comparison with > and <
+    double edge = 0;          ///< canonical value at which it switches; NaN where the formula has none
+    bool isAtLeast = false;   ///< true for code >= `code`, code > `strict`; false for <= and <
 
     /// "code >= 243", and the other way to write it: "code > 242".
     [[nodiscard]] std::string text() const;
@@ -38,8 +38,8 @@ struct ThresholdPair {
     std::int64_t between = 0;  ///< how many codes do neither
 };
 
-/// Neither of both comes early: each edge lies at or beyond its value. Errors: Range at "dead-band" for one not above 0 or narrower than the
-/// codes can tell, and those of thresholdFor().
+/// Neither of both comes early: each edge lies at or beyond its value. Errors: Range at "dead-band" for one not above 0 or narrower than
+/// the codes can tell, and those of thresholdFor().
 [[nodiscard]] Expected<ThresholdPair> thresholdPair(const AnalogPath& path, double limit, double band, bool rising);
 
 }  // namespace fg

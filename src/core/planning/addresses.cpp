@@ -43,8 +43,8 @@ bool isHeader(const std::vector<std::string_view>& tokens) {
 
 namespace {
 
-/// One line of a grid, `70: -- 76`; in the first row the reserved addresses are left blank, so cells tell their own address, and UU has to be
-/// counted from the right end.
+/// One line of a grid, `70: -- 76`; in the first row the reserved addresses are left blank, so cells tell their own address, and UU has to
+/// be counted from the right end.
 Expected<void> readRow(std::set<unsigned>& found, unsigned row, const std::vector<std::string_view>& cells, const std::string& where) {
     for (std::size_t i = 0; i < cells.size(); ++i) {
         const std::string_view cell = cells[i];
@@ -117,7 +117,8 @@ Expected<std::vector<unsigned>> readAddressScan(std::string_view text) {
     for (std::size_t at = 0; at + 1 < text.size(); ++at) {
         const bool isAlone = (at == 0 || !std::isalnum(static_cast<unsigned char>(text[at - 1]))) &&
                              (at + 2 >= text.size() || !std::isalnum(static_cast<unsigned char>(text[at + 2])));
-        const bool hasBoth = std::isxdigit(static_cast<unsigned char>(text[at])) && std::isxdigit(static_cast<unsigned char>(text[at + 1])) &&
+        const bool hasBoth = std::isxdigit(static_cast<unsigned char>(text[at])) &&
+                             std::isxdigit(static_cast<unsigned char>(text[at + 1])) &&
                              std::isdigit(static_cast<unsigned char>(text[at])) && !std::isdigit(static_cast<unsigned char>(text[at + 1]));
         isHex = isHex || (isAlone && hasBoth);
     }
@@ -131,7 +132,8 @@ Expected<std::vector<unsigned>> readAddressScan(std::string_view text) {
         const auto before = colon == std::string_view::npos ? std::vector<std::string_view>() : tokensOf(line.substr(0, colon));
         const auto row = before.size() == 1 ? hexOf(before.front()) : std::nullopt;
         if (!row && isHeader(tokensOf(line))) continue;
-        const auto read = row && *row % 16 == 0 ? readRow(found, *row, tokensOf(line.substr(colon + 1)), where) : readWords(found, line, isHex, where);
+        const auto read =
+            row && *row % 16 == 0 ? readRow(found, *row, tokensOf(line.substr(colon + 1)), where) : readWords(found, line, isHex, where);
         if (!read) return tl::unexpected(read.error());
     }
     if (found.empty()) return fail(ErrorCode::Missing, "scan", "no address", "at least one device that answered");

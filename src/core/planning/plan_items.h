@@ -1,7 +1,7 @@
 #pragma once
 
-#include "path/analog_path.h"
 #include "devices/consequences.h"
+#include "path/analog_path.h"
 #include "planning/plan.h"
 
 namespace fg::plan {
@@ -13,7 +13,7 @@ struct Item {
     const ConverterPart* converter = nullptr;  ///< of an analog gauge, where its converter is one of the catalogue
     std::optional<AnalogPath> path;            ///< of an analog gauge that can be built
     GaugePlace place;                          ///< as said for the first of its gauges that has one
-    std::vector<Consequence> consequences;  ///< of its settings; empty where the gauge says nothing of them
+    std::vector<Consequence> consequences;     ///< of its settings; empty where the gauge says nothing of them
 
     [[nodiscard]] const GaugeSpec& spec() const { return gauges.front()->spec; }
     [[nodiscard]] std::string name() const;

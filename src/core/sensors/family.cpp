@@ -103,7 +103,8 @@ MadeSensor makeNtcTwoPoints(const Parameters& parameters, const SensorContext& c
     const auto points = parameters.requirePoints("points_degC_ohm");
     if (!points) return tl::unexpected(points.error());
     const auto bad = [&](const std::string& found) {
-        return fail(ErrorCode::Range, "points_degC_ohm", found, "two points [temperature in °C, resistance in Ω], the warmer one with less");
+        return fail(ErrorCode::Range, "points_degC_ohm", found,
+                    "two points [temperature in °C, resistance in Ω], the warmer one with less");
     };
     if (points->size() != 2) return bad(std::to_string(points->size()) + " points");
     const auto [t1, r1] = (*points)[0];
@@ -177,9 +178,9 @@ MadeSensor makeSiliconPtc(const Parameters& parameters, const SensorContext& con
     if (!alpha) return tl::unexpected(alpha.error());
     if (!(*r25 > 0)) return fail(ErrorCode::Range, "r25_ohm", plainNumber(*r25), "a resistance above 0 Ω");
     const double t0 = parameters.numberOr("t0_degC", 25);
-    const SiliconPtc::Knee knee{parameters.numberOr("knee_degC", 0), parameters.numberOr("knee_factor", 0), parameters.numberOr("knee_power", 1)};
-    return wrapSensor(
-        SiliconPtc::make({*r25, *r25 * *alpha, *r25 * parameters.numberOr("beta_per_K2", 0), t0}, *r25, knee, context.range));
+    const SiliconPtc::Knee knee{parameters.numberOr("knee_degC", 0), parameters.numberOr("knee_factor", 0),
+                                parameters.numberOr("knee_power", 1)};
+    return wrapSensor(SiliconPtc::make({*r25, *r25 * *alpha, *r25 * parameters.numberOr("beta_per_K2", 0), t0}, *r25, knee, context.range));
 }
 
 std::vector<ParameterSpec> siliconPtcParameters(Quantity) {

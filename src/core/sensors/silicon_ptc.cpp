@@ -42,8 +42,9 @@ std::vector<TraceLine> SiliconPtc::explainInverse(double ohm) const {
     auto lines = m_parabola.explainInverse(ohm);
     if (!(m_knee.factor > 0 && ohm > m_kneeOhm)) return lines;
     const double t = inverse(ohm), above = t - m_knee.t1_degC;
-    lines.push_back({"ΔR", fmt::format("{} Ω × {} × {}^{}", plainNumber(m_r0_ohm), plainNumber(m_knee.factor), plainNumber(above, 7),
-                                       plainNumber(m_knee.power)),
+    lines.push_back({"ΔR",
+                     fmt::format("{} Ω × {} × {}^{}", plainNumber(m_r0_ohm), plainNumber(m_knee.factor), plainNumber(above, 7),
+                                 plainNumber(m_knee.power)),
                      m_r0_ohm * m_knee.factor * std::pow(above, m_knee.power), "ohm", "what the sensor has less above its knee"});
     lines.push_back({"t", fmt::format("where the parabola less ΔR is {} Ω", plainNumber(ohm, 7)), t, "degC", "Newton's method"});
     return lines;
@@ -52,8 +53,9 @@ std::vector<TraceLine> SiliconPtc::explainInverse(double ohm) const {
 std::vector<TraceLine> SiliconPtc::explainForward(double t_degC) const {
     auto lines = m_parabola.explainForward(t_degC);
     if (m_knee.factor > 0 && t_degC > m_knee.t1_degC)
-        lines.push_back({"R", fmt::format("y − {} Ω × {} × ({} − {})^{}", plainNumber(m_r0_ohm), plainNumber(m_knee.factor), plainNumber(t_degC, 7),
-                                          plainNumber(m_knee.t1_degC), plainNumber(m_knee.power)),
+        lines.push_back({"R",
+                         fmt::format("y − {} Ω × {} × ({} − {})^{}", plainNumber(m_r0_ohm), plainNumber(m_knee.factor),
+                                     plainNumber(t_degC, 7), plainNumber(m_knee.t1_degC), plainNumber(m_knee.power)),
                          forward(t_degC), "ohm", "less above the knee"});
     return lines;
 }

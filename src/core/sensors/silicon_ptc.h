@@ -6,8 +6,8 @@ namespace fg {
 
 /// Silicon PTC: R = R0·(1 + α·d + β·d²), d = t − t0, less R0·C·(t − t1)^D above a knee t1.
 ///
-/// Units: °C, Ω; α in 1/K, β in 1/K², C in 1/K^D. Monotonic over `range` (checked at its end). Inverse above the knee by Newton's method from
-/// the parabola's root, to the last bits of a double; NaN where there is none. Source: KTY81 series data sheet, "resistance versus
+/// Units: °C, Ω; α in 1/K, β in 1/K², C in 1/K^D. Monotonic over `range` (checked at its end). Inverse above the knee by Newton's method
+/// from the parabola's root, to the last bits of a double; NaN where there is none. Source: KTY81 series data sheet, "resistance versus
 /// temperature"; without a knee (C = 0) the parabola alone.
 class SiliconPtc {
   public:

@@ -37,11 +37,12 @@ void addConverterLines(Budget& budget, const AnalogPath& path, double world, con
     if (!(counts > 0)) return;
     const double lsb = 1 / counts, error_LSB = influences.error_LSB;
     if (influences.noise_LSB > 0)
-        budget.contributions.push_back({Stage::Converter,
-                                        fmt::format("Noise of the converter, {} rms", engineering(influences.noise_LSB * path.converter().lsb(),
-                                                                                                 path.converter().input(), 3).joined()),
-                                        kStatedCoverage * influences.noise_LSB * lsb, Distribution::Normal, influences.noise_LSB * lsb, 0,
-                                        "converter.noise_V", Cause::Noise});
+        budget.contributions.push_back(
+            {Stage::Converter,
+             fmt::format("Noise of the converter, {} rms",
+                         engineering(influences.noise_LSB * path.converter().lsb(), path.converter().input(), 3).joined()),
+             kStatedCoverage * influences.noise_LSB * lsb, Distribution::Normal, influences.noise_LSB * lsb, 0, "converter.noise_V",
+             Cause::Noise});
     if (error_LSB > 0)
         budget.contributions.push_back({Stage::Converter, fmt::format("Converter, {} LSB", plainNumber(error_LSB, 3)), error_LSB * lsb,
                                         Distribution::Rectangular, standardOf(error_LSB * lsb, Distribution::Rectangular), 0,

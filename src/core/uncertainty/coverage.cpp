@@ -22,8 +22,8 @@ class SymmetricSum {
     SymmetricSum(double reach, double normal, double rectangle) : m_step(2 * reach / kCells), m_reach(reach), m_values(kCells + 1) {
         for (std::size_t i = 0; i <= kCells; ++i) {
             const double x = at(i);
-            m_values[i] = normal > 0 ? 0.5 * std::erfc(-x / (normal * std::numbers::sqrt2))
-                                     : std::clamp((x + rectangle) / (2 * rectangle), 0.0, 1.0);
+            m_values[i] =
+                normal > 0 ? 0.5 * std::erfc(-x / (normal * std::numbers::sqrt2)) : std::clamp((x + rectangle) / (2 * rectangle), 0.0, 1.0);
         }
     }
 

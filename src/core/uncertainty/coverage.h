@@ -13,8 +13,8 @@ inline constexpr double kCoverageProbability = 0.9545;
 ///
 /// The distribution function of the sum is convolved numerically (JCGM 101:2008, 5.2 and 7.7: the shape of the output decides the
 /// interval, not a fixed k); a rectangle of half-width a turns F(x) into (1/2a)·∫F from x − a to x + a. Never more than the sum of the
-/// rectangles where there is no normal part. Relative error below 4e-5 for up to a dozen rectangles (checked against the closed forms of one, two and
-/// three rectangles, and of a normal distribution).
+/// rectangles where there is no normal part. Relative error below 4e-5 for up to a dozen rectangles (checked against the closed forms of
+/// one, two and three rectangles, and of a normal distribution).
 [[nodiscard]] double coverageHalfWidth(std::span<const double> rectangles, double normal, double probability = kCoverageProbability);
 
 }  // namespace fg

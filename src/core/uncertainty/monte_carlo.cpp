@@ -207,7 +207,8 @@ bool agree(const Budget& budget, const MonteCarlo& run) {
     if (!(budget.standard > 0)) return run.standard == 0;
     const double lastDigit = std::pow(10.0, std::floor(std::log10(budget.standard)) - 1);
     const double tolerance = 0.5 * lastDigit + 3 * run.endScatter;
-    return std::abs(run.low - (budget.at - budget.expanded)) <= tolerance && std::abs(run.high - (budget.at + budget.expanded)) <= tolerance;
+    return std::abs(run.low - (budget.at - budget.expanded)) <= tolerance &&
+           std::abs(run.high - (budget.at + budget.expanded)) <= tolerance;
 }
 
 std::string comparison(const Budget& budget, const MonteCarlo& run, const Unit& unit) {
@@ -216,7 +217,8 @@ std::string comparison(const Budget& budget, const MonteCarlo& run, const Unit& 
     };
     std::string text =
         fmt::format("{} draws: ± {} {}, the budget ± {} (u {} and {}), mean {} {} off; {}", run.draws, difference(run.expanded, 3),
-                    unit.symbol, difference(budget.expanded, 3), difference(run.standard, 3), difference(budget.standard, 3), difference(run.mean - budget.at, 2), unit.symbol,
+                    unit.symbol, difference(budget.expanded, 3), difference(run.standard, 3), difference(budget.standard, 3),
+                    difference(run.mean - budget.at, 2), unit.symbol,
                     agree(budget, run) ? "both agree" : "they differ: the path is curved within the tolerances, trust the draws");
     if (run.withoutValue > 0) text += fmt::format("; {} draws had no reading and are left out", run.withoutValue);
     return text;

@@ -31,9 +31,8 @@ Expected<std::unique_ptr<Transfer>> makeDivider(const Parameters& parameters, co
                     "“low” (sensor to ground) or “high” (sensor to the source)");
     const auto fixed = parameters.requireNumber("fixed_ohm");
     if (!fixed) return tl::unexpected(fixed.error().within("wiring"));
-    return Divider::make(side == "low" ? SensorSide::Low : SensorSide::High, *fixed, feed->voltage_V, dividerExtras(parameters)).map([](Divider divider) {
-        return makeTransfer(divider);
-    });
+    return Divider::make(side == "low" ? SensorSide::Low : SensorSide::High, *fixed, feed->voltage_V, dividerExtras(parameters))
+        .map([](Divider divider) { return makeTransfer(divider); });
 }
 
 std::vector<ParameterSpec> dividerParameters() {
@@ -43,9 +42,7 @@ std::vector<ParameterSpec> dividerParameters() {
             kLeadSpec};
 }
 
-Expected<std::unique_ptr<Transfer>> makeDirect(const Parameters&, const WiringContext&) {
-    return makeTransfer(Direct{true});
-}
+Expected<std::unique_ptr<Transfer>> makeDirect(const Parameters&, const WiringContext&) { return makeTransfer(Direct{true}); }
 
 std::vector<ParameterSpec> directParameters() {
     return {{"source_V", "Supply of the sensor", Quantity::Voltage, "", 0.0, "source_tolerance", ToleranceKind::Relative}};

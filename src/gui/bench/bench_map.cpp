@@ -1,9 +1,9 @@
 #include "bench/bench_map.h"
-#include "widgets/text.h"
 #include "paint/marks.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
 #include "units/value_text.h"
+#include "widgets/text.h"
 
 #include <algorithm>
 #include <QContextMenuEvent>
@@ -17,7 +17,6 @@ namespace {
 
 constexpr double kBoxWidth = 112, kBoxHeight = 52, kGap = 8, kInset = 12, kHead = 28, kFoot = 38, kFreeHeight = 24, kRailsHeight = 50;
 constexpr int kDragDistance = 6;
-
 
 /// A group with a line that runs under its places.
 bool isLine(const PlanGroup& group) { return group.kind == GroupKind::I2c || group.kind == GroupKind::OneWire; }

@@ -1,10 +1,10 @@
 #include "bench/bench_page.h"
-#include "widgets/text.h"
 #include "findings/finding_item.h"
 #include "paint/marks.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
 #include "units/value_text.h"
+#include "widgets/text.h"
 
 #include <algorithm>
 #include <QFile>

@@ -1,7 +1,7 @@
 #include "bench/cable_table.h"
-#include "widgets/text.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/text.h"
 
 #include <QSignalBlocker>
 
@@ -9,7 +9,6 @@ namespace fg::gui {
 namespace {
 
 constexpr int kConductorsColumn = 1, kLengthColumn = 2, kDropColumn = 3, kCapacitanceColumn = 4;
-
 
 QString shown(double value, Quantity quantity) { return value > 0 ? qs(engineering(value, quantity, 2).joined()) : QStringLiteral("–"); }
 

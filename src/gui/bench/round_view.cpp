@@ -59,7 +59,8 @@ void RoundView::paintEvent(QPaintEvent*) {
                          t == 0 ? QStringLiteral("0") : secondsText(t));
     }
     painter.setPen(p.ink2);
-    painter.drawText(QRectF(right + px(6), 0, px(kTimes - 8), px(kRoundHead - 4)), Qt::AlignRight | Qt::AlignVCenter, tr("not sooner than"));
+    painter.drawText(QRectF(right + px(6), 0, px(kTimes - 8), px(kRoundHead - 4)), Qt::AlignRight | Qt::AlignVCenter,
+                     tr("not sooner than"));
     painter.drawText(QRectF(right + px(6), 0, px(kBusTime), px(kRoundHead - 4)), Qt::AlignRight | Qt::AlignVCenter, tr("on its line"));
     painter.drawText(QRectF(left, 0, right - left, px(kRoundHead - 4)), Qt::AlignLeft | Qt::AlignVCenter,
                      tr("filled: the processor talks to it; hatched: it converts by itself"));

@@ -1,13 +1,12 @@
 #include "bench/supplies_form.h"
-#include "widgets/text.h"
 #include "theme/theme.h"
+#include "widgets/text.h"
 
 #include <array>
 #include <QLabel>
 
 namespace fg::gui {
-namespace {
-}  // namespace
+namespace {}  // namespace
 
 SuppliesForm::SuppliesForm(QWidget* parent) : QWidget(parent) {
     setObjectName(QStringLiteral("bench.supplies"));

@@ -1,14 +1,13 @@
 #include "choosing/candidate_card.h"
-#include "widgets/text.h"
 #include "choosing/candidate_table.h"
 #include "theme/theme.h"
+#include "widgets/text.h"
 
 #include <QPainter>
 #include <QPixmap>
 
 namespace fg::gui {
-namespace {
-}  // namespace
+namespace {}  // namespace
 
 CandidateCard::CandidateCard(QWidget* parent) : QWidget(parent) {
     setObjectName(QStringLiteral("choose.card"));

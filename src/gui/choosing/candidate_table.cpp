@@ -1,7 +1,7 @@
 #include "choosing/candidate_table.h"
-#include "widgets/text.h"
 #include "paint/marks.h"
 #include "theme/theme.h"
+#include "widgets/text.h"
 
 #include <algorithm>
 #include <QKeyEvent>
@@ -14,7 +14,6 @@ namespace {
 constexpr double kCandidateRow = 24, kCandidateHead = 26, kBox = 30, kRank = 30, kName = 124;
 constexpr double kTextColumn = 100, kMarkColumn = 56;
 constexpr int kMostCompared = 4;
-
 
 }  // namespace
 
@@ -37,7 +36,9 @@ CandidateTable::CandidateTable(QWidget* parent) : QWidget(parent) {
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
 }
 
-QSize CandidateTable::sizeHint() const { return {px(640), px(kCandidateHead + kCandidateRow * static_cast<double>(m_candidates.size()) + 2)}; }
+QSize CandidateTable::sizeHint() const {
+    return {px(640), px(kCandidateHead + kCandidateRow * static_cast<double>(m_candidates.size()) + 2)};
+}
 
 void CandidateTable::show(const std::vector<Candidate>& candidates) {
     const std::string kept =

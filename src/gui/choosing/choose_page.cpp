@@ -161,7 +161,8 @@ void ChoosePage::make() {
     for (std::size_t i = candidate.gauges.size(); i-- > 0;) {
         GaugeSpec spec = candidate.gauges[i];
         if (candidate.gauges.size() > 1) spec.channel = candidate.id;
-        spec.name = m_workbench.freeName(candidate.gauges.size() > 1 ? candidate.id + ", " + std::string(quantityName(spec.quantity)) : candidate.id);
+        spec.name = m_workbench.freeName(candidate.gauges.size() > 1 ? candidate.id + ", " + std::string(quantityName(spec.quantity))
+                                                                     : candidate.id);
         m_workbench.addGauge(spec);
     }
     m_workbench.selectStage(Stage::Wiring);

@@ -1,16 +1,15 @@
 #include "choosing/comparison.h"
-#include "widgets/text.h"
 #include "choosing/candidate_table.h"
 #include "paint/marks.h"
 #include "theme/theme.h"
+#include "widgets/text.h"
 
 #include <algorithm>
 #include <QPainter>
 #include <QPixmap>
 
 namespace fg::gui {
-namespace {
-}  // namespace
+namespace {}  // namespace
 
 ComparisonTable::ComparisonTable(QWidget* parent) : QWidget(parent) {
     setObjectName(QStringLiteral("choose.comparison"));

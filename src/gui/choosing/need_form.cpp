@@ -1,15 +1,14 @@
 #include "choosing/need_form.h"
-#include "widgets/text.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
 #include "units/value_text.h"
+#include "widgets/text.h"
 
 #include <QHBoxLayout>
 #include <QRegularExpression>
 
 namespace fg::gui {
 namespace {
-
 
 struct Kind {
     const char* title;

@@ -1,7 +1,7 @@
 #include "circuits/circuit_pen.h"
-#include "widgets/text.h"
 #include "paint/number_painter.h"
 #include "theme/theme.h"
+#include "widgets/text.h"
 
 namespace fg::gui {
 namespace {

@@ -1,8 +1,8 @@
 #include "circuits/schematic.h"
-#include "widgets/text.h"
 #include "path/gauge_field.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/text.h"
 
 #include <QPainter>
 #include <QShortcut>
@@ -12,7 +12,6 @@ namespace {
 
 constexpr double kLockWidth = 24;
 const std::string kSource = "wiring.source";
-
 
 /// Where the voltage that feeds the sensor is kept: what is shown is what is used, so a measured reference where there is one.
 std::string sourceField(const GaugeView& view) {

@@ -1,14 +1,13 @@
 #include "digital/bus_sheet.h"
-#include "widgets/text.h"
 #include "planning/bus_findings.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/text.h"
 
 #include <fmt/format.h>
 
 namespace fg::gui {
 namespace {
-
 
 unsigned addressOf(const GaugeView& view) { return view.digital() && view.digital()->address() ? *view.digital()->address() : 0; }
 

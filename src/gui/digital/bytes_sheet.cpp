@@ -1,15 +1,14 @@
 #include "digital/bytes_sheet.h"
-#include "widgets/text.h"
 #include "devices/dump_text.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/text.h"
 
 #include <cmath>
 #include <QHBoxLayout>
 
 namespace fg::gui {
-namespace {
-}  // namespace
+namespace {}  // namespace
 
 BytesSheet::BytesSheet(Workbench& workbench, QWidget* parent)
     : Sheet(workbench, tr("Converter"), tr("The bytes as they come from the bus."), parent), m_registers(workbench) {
@@ -74,8 +73,9 @@ void BytesSheet::showSpec(const GaugeView& view) {
     m_registersTitle->setText(map || nothing.isEmpty() ? tr("Registers by meaning") : tr("Nothing to set: it %1.").arg(nothing));
     m_registersTitle->setVisible(map || !nothing.isEmpty());
     m_registers.setVisible(map != nullptr);
-    if (map) m_registers.showPart(*part, *map, view.digital() && view.digital()->address() ? *view.digital()->address() : 0,
-                                  view.spec().sensor.parameters.textOr("settings", ""));
+    if (map)
+        m_registers.showPart(*part, *map, view.digital() && view.digital()->address() ? *view.digital()->address() : 0,
+                             view.spec().sensor.parameters.textOr("settings", ""));
 }
 
 void BytesSheet::showValues(const GaugeView& view) {

@@ -1,7 +1,7 @@
 #include "digital/bytes_view.h"
-#include "widgets/text.h"
 #include "paint/marks.h"
 #include "theme/theme.h"
+#include "widgets/text.h"
 
 #include <fmt/format.h>
 #include <algorithm>
@@ -12,7 +12,6 @@ namespace {
 
 constexpr double kTitle = 132, kCell = 27, kBytesRow = 24;
 constexpr int kMostColumns = 16;
-
 
 /// "0x88 calibration", "scratchpad".
 QString titleOf(const RawBlock& block, const DigitalPath* path) {

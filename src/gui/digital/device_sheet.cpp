@@ -1,13 +1,12 @@
 #include "digital/device_sheet.h"
-#include "widgets/text.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/text.h"
 
 #include <cmath>
 
 namespace fg::gui {
 namespace {
-
 
 /// A value of a quantity as the facts give it: pressures in hPa.
 QString shown(Quantity quantity, double canonical) {

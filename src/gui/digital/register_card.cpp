@@ -1,13 +1,12 @@
 #include "digital/register_card.h"
-#include "widgets/text.h"
 #include "theme/theme.h"
+#include "widgets/text.h"
 
 #include <QHBoxLayout>
 #include <QPainter>
 
 namespace fg::gui {
 namespace {
-
 
 QString inSecondInk(const QString& text) {
     return QStringLiteral("<span style='color:%1'>%2</span>").arg(colours().ink2.name(), text.toHtmlEscaped());

@@ -1,15 +1,14 @@
 #include "digital/register_panel.h"
-#include "devices/register_checks.h"
-#include "widgets/text.h"
 #include "devices/alert_pin.h"
 #include "devices/dump_text.h"
+#include "devices/register_checks.h"
 #include "theme/theme.h"
+#include "widgets/text.h"
 
 #include <fmt/format.h>
 
 namespace fg::gui {
 namespace {
-
 
 /// What a device's words look like: "F4=27 F5=A0", or "24 00" of one that takes commands.
 QString exampleOf(const RegisterMap& map) {
@@ -169,17 +168,18 @@ void RegisterPanel::showAlert(const std::vector<FieldValue>& values) {
     dress(m_alertTitle, Theme::instance().caption(), colours().ink2);
     dress(m_alertNote, Theme::instance().text(12), colours().ink2);
     m_alertTitle.setText(tr("The alert pin over a reading that passes both limits"));
-    const QString marks = setting->isClearedByWrite ? tr("○ the host writes the bit that clears the interrupt. %1") : tr("○ the host reads the device. %1");
+    const QString marks =
+        setting->isClearedByWrite ? tr("○ the host writes the bit that clears the interrupt. %1") : tr("○ the host reads the device. %1");
     m_alertNote.setText(
-        marks
-            .arg(!setting->isEnabled ? tr("The output is switched off, as after a reset: nothing moves it.")
-                 : setting->mode == AlertMode::WindowEdges ? tr("Latched at each crossing of the window's edges until it is cleared by a write.")
-                 : setting->mode == AlertMode::Interrupt ? tr("Latched at the high limit until read, then at the low one: reading clears it.")
-                 : setting->mode == AlertMode::Window
-                     ? tr("On beyond the limits that set it, off again inside those that clear it; reading clears nothing.")
-                 : setting->mode == AlertMode::WindowLatched
-                     ? tr("Latched outside the limits: reading clears it.")
-                     : tr("On from the high limit down to the low one: only the temperature clears it.")) +
+        marks.arg(
+            !setting->isEnabled                       ? tr("The output is switched off, as after a reset: nothing moves it.")
+            : setting->mode == AlertMode::WindowEdges ? tr("Latched at each crossing of the window's edges until it is cleared by a write.")
+            : setting->mode == AlertMode::Interrupt   ? tr("Latched at the high limit until read, then at the low one: reading clears it.")
+            : setting->mode == AlertMode::Window
+                ? tr("On beyond the limits that set it, off again inside those that clear it; reading clears nothing.")
+            : setting->mode == AlertMode::WindowLatched
+                ? tr("Latched outside the limits: reading clears it.")
+                : tr("On from the high limit down to the low one: only the temperature clears it.")) +
         (setting->offset != 0 ? tr(" The offset moves the reading away from what is sensed; the limits stay.") : QString()));
     m_alert.setMinimumHeight(px(180));
     const AlertPicture picture = alertPicture(*setting);

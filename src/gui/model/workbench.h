@@ -48,7 +48,7 @@ class Workbench final : public QObject {
     void gaugesChanged();   ///< which gauges there are, or how they are described
     void currentChanged();  ///< another gauge is chosen
     void stageChanged();
-    void valuesChanged();  ///< readings moved
+    void valuesChanged();          ///< readings moved
     void valueTried(Stage stage);  ///< a value was put in there, in place of an earlier one
 
   private:

@@ -1,9 +1,9 @@
 #include "path/stage_tile.h"
-#include "widgets/text.h"
 #include "paint/marks.h"
 #include "paint/number_painter.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/text.h"
 
 #include <algorithm>
 #include <cmath>
@@ -13,7 +13,6 @@
 
 namespace fg::gui {
 namespace {
-
 
 QString clipNote(const StageValue& value, bool isReading) {
     const QString limit = value.clip == Clip::AtLeast ? QObject::tr("At least") : QObject::tr("At most");
@@ -259,7 +258,8 @@ void StageTile::beginEdit() {
         if (m_stage == Stage::Converter && view->path() && !view->path()->converter().wordsAreCodes()) {
             const double code = view->evaluation()->at(m_stage).value;
             text = code == std::floor(code)
-                       ? QStringLiteral("0x") + QString::number(view->path()->converter().wordOfCode(static_cast<std::int64_t>(code)), 16).toUpper()
+                       ? QStringLiteral("0x") +
+                             QString::number(view->path()->converter().wordOfCode(static_cast<std::int64_t>(code)), 16).toUpper()
                        : QString();
         }
     }
@@ -320,7 +320,8 @@ void StageTile::keyPressEvent(QKeyEvent* event) {
     const GaugeView* view = m_workbench.current();
     const bool takesBytes = m_stage == Stage::Converter && view && view->digital();
     const bool isHex = !text.isEmpty() && QStringLiteral("abcdefABCDEF").contains(text[0]);
-    const bool startsNumber = !text.isEmpty() && (text[0].isDigit() || QStringLiteral("-−+.,").contains(text[0]) || (takesBytes && isHex)) &&
+    const bool startsNumber = !text.isEmpty() &&
+                              (text[0].isDigit() || QStringLiteral("-−+.,").contains(text[0]) || (takesBytes && isHex)) &&
                               !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier));
     if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter || event->key() == Qt::Key_F2) return beginEdit();
     if (event->key() == Qt::Key_Space) return m_workbench.selectStage(m_stage);

@@ -1,16 +1,15 @@
 #include "reading/limits_page.h"
-#include "widgets/text.h"
 #include "path/span_table.h"
 #include "path/threshold.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/text.h"
 
 #include <cmath>
 #include <QVBoxLayout>
 
 namespace fg::gui {
-namespace {
-}  // namespace
+namespace {}  // namespace
 
 LimitsPage::LimitsPage(Workbench& workbench, QWidget* parent) : QWidget(parent), m_workbench(workbench) {
     auto* column = new QVBoxLayout(this);

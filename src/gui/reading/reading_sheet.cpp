@@ -1,13 +1,12 @@
 #include "reading/reading_sheet.h"
-#include "widgets/text.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/text.h"
 
 #include <cmath>
 
 namespace fg::gui {
-namespace {
-}  // namespace
+namespace {}  // namespace
 
 ReadingSheet::ReadingSheet(Workbench& workbench, QWidget* parent)
     : Sheet(workbench, tr("Reading"), tr("The result, how far to trust it, and which code is which reading."), parent),

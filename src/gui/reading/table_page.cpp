@@ -1,7 +1,7 @@
 #include "reading/table_page.h"
-#include "widgets/text.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/text.h"
 
 #include <QApplication>
 #include <QClipboard>
@@ -12,10 +12,7 @@
 #include <QVBoxLayout>
 
 namespace fg::gui {
-namespace {
-
-
-}  // namespace
+namespace {}  // namespace
 
 void SpanTableModel::show(std::vector<SpanCells> rows, const QStringList& heads) {
     beginResetModel();

@@ -1,14 +1,13 @@
 #include "reading/trust_page.h"
-#include "widgets/text.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/text.h"
 
 #include <cmath>
 #include <QHBoxLayout>
 
 namespace fg::gui {
-namespace {
-}  // namespace
+namespace {}  // namespace
 
 TrustPage::TrustPage(Workbench& workbench, QWidget* parent)
     : QWidget(parent), m_workbench(workbench), m_run(workbench.catalogue()), m_wayRows(&m_ways) {

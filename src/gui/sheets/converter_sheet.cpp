@@ -1,9 +1,9 @@
 #include "sheets/converter_sheet.h"
-#include "widgets/text.h"
 #include "converters/kind.h"
 #include "path/span_curves.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/text.h"
 
 #include <algorithm>
 #include <cmath>
@@ -11,7 +11,6 @@
 
 namespace fg::gui {
 namespace {
-
 
 QString binary(std::int64_t code, int bits) {
     QString text;
@@ -28,8 +27,10 @@ QVector<double> toQt(const std::vector<double>& values) { return {values.begin()
 
 ConverterSheet::ConverterSheet(Workbench& workbench, QWidget* parent)
     : Sheet(workbench, tr("Converter"), tr("From a voltage to a code, and what one code is worth."), parent),
-      m_parameters(workbench, [](GaugeSpec& spec) -> Parameters& { return spec.converter.parameters; }, "converter."),
-      m_moreParameters(workbench, [](GaugeSpec& spec) -> Parameters& { return spec.converter.parameters; }, "converter.") {
+      m_parameters(
+          workbench, [](GaugeSpec& spec) -> Parameters& { return spec.converter.parameters; }, "converter."),
+      m_moreParameters(
+          workbench, [](GaugeSpec& spec) -> Parameters& { return spec.converter.parameters; }, "converter.") {
     setObjectName(QStringLiteral("sheet.converter"));
     m_part.setObjectName(QStringLiteral("converter.part"));
     m_law.setObjectName(QStringLiteral("converter.law"));

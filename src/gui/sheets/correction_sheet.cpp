@@ -1,13 +1,12 @@
 #include "sheets/correction_sheet.h"
-#include "widgets/text.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/text.h"
 
 #include <cmath>
 
 namespace fg::gui {
-namespace {
-}  // namespace
+namespace {}  // namespace
 
 CorrectionSheet::CorrectionSheet(Workbench& workbench, QWidget* parent)
     : Sheet(workbench, tr("Correction"), tr("What comparing with something better has shown."), parent) {

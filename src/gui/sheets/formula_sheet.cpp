@@ -1,9 +1,9 @@
 #include "sheets/formula_sheet.h"
-#include "widgets/text.h"
 #include "paint/marks.h"
 #include "paint/number_painter.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/text.h"
 
 #include <algorithm>
 #include <QClipboard>
@@ -17,7 +17,6 @@ namespace {
 constexpr double kNameWidth = 116;
 constexpr double kSourceWidth = 190;
 constexpr double kUnitWidth = 46;
-
 
 QString unitText(const std::string& id) {
     if (id == "degC") return QStringLiteral("°C");

@@ -1,13 +1,12 @@
 #include "sheets/lending_form.h"
-#include "widgets/text.h"
 #include "bench/lending.h"
+#include "widgets/text.h"
 
 #include <algorithm>
 #include <QVBoxLayout>
 
 namespace fg::gui {
-namespace {
-}  // namespace
+namespace {}  // namespace
 
 LendingForm::LendingForm(Workbench& workbench, QWidget* parent) : QWidget(parent), m_workbench(workbench) {
     auto* column = new QVBoxLayout(this);

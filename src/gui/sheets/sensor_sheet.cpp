@@ -1,10 +1,10 @@
 #include "sheets/sensor_sheet.h"
-#include "widgets/text.h"
 #include "path/default_gauge.h"
 #include "path/span_curves.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
 #include "units/value_text.h"
+#include "widgets/text.h"
 
 #include <algorithm>
 #include <cmath>
@@ -13,7 +13,6 @@
 
 namespace fg::gui {
 namespace {
-
 
 /// What the part's document states, as sentences.
 QString factsOf(const Part& part) {
@@ -81,7 +80,8 @@ Expected<std::vector<Point>> readPoints(const QString& text, const PointsField& 
 
 SensorSheet::SensorSheet(Workbench& workbench, QWidget* parent)
     : Sheet(workbench, tr("Sensor"), tr("Which part, and what its document leaves to you."), parent),
-      m_parameters(workbench, [](GaugeSpec& spec) -> Parameters& { return spec.sensor.parameters; }, "sensor."),
+      m_parameters(
+          workbench, [](GaugeSpec& spec) -> Parameters& { return spec.sensor.parameters; }, "sensor."),
       m_lending(workbench) {
     m_other.setText(tr("Other parts for this…"));
     m_other.setObjectName(QStringLiteral("sensor.other"));

@@ -1,9 +1,9 @@
 #include "sheets/wiring_sheet.h"
-#include "widgets/text.h"
 #include "path/default_gauge.h"
 #include "path/span_curves.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/text.h"
 #include "wiring/kind.h"
 
 #include <algorithm>
@@ -11,12 +11,12 @@
 #include <QHBoxLayout>
 
 namespace fg::gui {
-namespace {
-}  // namespace
+namespace {}  // namespace
 
 WiringSheet::WiringSheet(Workbench& workbench, QWidget* parent)
     : Sheet(workbench, tr("Wiring"), {}, parent),
-      m_parameters(workbench, [](GaugeSpec& spec) -> Parameters& { return spec.wiring.parameters; }, "wiring."),
+      m_parameters(
+          workbench, [](GaugeSpec& spec) -> Parameters& { return spec.wiring.parameters; }, "wiring."),
       m_schematic(workbench),
       m_sizing(workbench) {
     setObjectName(QStringLiteral("sheet.wiring"));

@@ -1,7 +1,7 @@
 #include "sheets/world_sheet.h"
-#include "widgets/text.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/text.h"
 
 #include <algorithm>
 #include <array>
@@ -10,7 +10,6 @@
 
 namespace fg::gui {
 namespace {
-
 
 struct Caution {
     const char* id;

@@ -1,9 +1,9 @@
 #include "sizing/option_table.h"
-#include "widgets/text.h"
 #include "paint/marks.h"
 #include "paint/number_painter.h"
 #include "sizing/gauge_solvers.h"
 #include "theme/theme.h"
+#include "widgets/text.h"
 
 #include <algorithm>
 #include <QKeyEvent>
@@ -17,7 +17,6 @@ constexpr double kOptionRow = 24, kOptionHead = 22;
 constexpr std::size_t kMostColumns = 7;
 /// Room for the row's number, and for its state at the right.
 constexpr double kNumberWidth = 22, kStateWidth = 86;
-
 
 bool holds(const NamedValues& values, const std::string& name) {
     return std::any_of(values.begin(), values.end(), [&](const auto& entry) { return entry.first == name; });

@@ -1,7 +1,7 @@
 #include "sizing/sizing_panel.h"
-#include "widgets/text.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/text.h"
 
 #include <algorithm>
 #include <QHBoxLayout>

@@ -99,7 +99,7 @@ QComboBox::drop-down { border: none; width: 18px; }
 QComboBox::down-arrow { image: url(:/marks/ARROW.svg); width: 10px; height: 6px; }
 QComboBox QAbstractItemView { background: SHEET; color: INK; border: 1px solid RULE; selection-background-color: WASH; selection-color: INK; }
 QListView { background: FIELD; color: INK; border: 1px solid RULE; }
-QListView::item { padding: 3px 6px; }
+QListView::item { padding: 3px 6px; border-left: 4px solid transparent; }
 QListView::item:selected { background: WASH; color: INK; border-left: 4px solid BRASS; }
 QListView:focus { border: 2px solid BRASS; }
 QCheckBox { color: INK; spacing: 8px; }

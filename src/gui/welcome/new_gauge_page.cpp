@@ -1,11 +1,11 @@
 #include "welcome/new_gauge_page.h"
-#include "widgets/text.h"
 #include "paint/marks.h"
 #include "path/default_gauge.h"
 #include "path/digital_path.h"
 #include "sensors/family.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/text.h"
 
 #include <algorithm>
 #include <array>
@@ -16,7 +16,6 @@
 
 namespace fg::gui {
 namespace {
-
 
 struct Choice {
     QString id, title, detail, words;

@@ -1,8 +1,8 @@
 #include "widgets/parameter_form.h"
-#include "widgets/text.h"
 #include "path/examples.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/text.h"
 
 #include <algorithm>
 #include <QVBoxLayout>
@@ -10,17 +10,16 @@
 namespace fg::gui {
 namespace {
 
-
 QString exampleRemark() {
-    return QObject::tr("example value, not yours: type yours, or <a href=\"#\" style=\"color:%1\">it is right</a>").arg(colours().brass.name());
+    return QObject::tr("example value, not yours: type yours, or <a href=\"#\" style=\"color:%1\">it is right</a>")
+        .arg(colours().brass.name());
 }
 
 const Unit* percentUnit() { return unitFromId("%", Quantity::Ratio).value(); }
 
 }  // namespace
 
-ParameterForm::ParameterForm(Workbench& workbench, std::function<Parameters&(GaugeSpec&)> target, std::string prefix,
-                             QWidget* parent)
+ParameterForm::ParameterForm(Workbench& workbench, std::function<Parameters&(GaugeSpec&)> target, std::string prefix, QWidget* parent)
     : QWidget(parent), m_workbench(workbench), m_target(std::move(target)), m_prefix(std::move(prefix)) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
@@ -93,11 +92,10 @@ void ParameterForm::build(const std::vector<ParameterSpec>& specs, const QHash<Q
 
 void ParameterForm::show(const std::vector<ParameterSpec>& specs, const Parameters& effective, const QHash<QString, QString>& notes) {
     QString key;
-    for (const ParameterSpec& spec : specs)
-        key += qs(spec.id) + notes.value(qs(spec.id)) + QLatin1Char('|');
+    for (const ParameterSpec& spec : specs) key += qs(spec.id) + notes.value(qs(spec.id)) + QLatin1Char('|');
     // Remarks on examples come and go without a rebuild: the entry that has just taken a value must outlive it.
-    const bool lacksRemark =
-        std::any_of(specs.begin(), specs.end(), [&](const ParameterSpec& spec) { return isExample(spec.id) && !m_remarks.contains(qs(spec.id)); });
+    const bool lacksRemark = std::any_of(specs.begin(), specs.end(),
+                                         [&](const ParameterSpec& spec) { return isExample(spec.id) && !m_remarks.contains(qs(spec.id)); });
     if (key != m_built || lacksRemark) {
         m_built = key;
         build(specs, notes);

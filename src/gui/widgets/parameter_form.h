@@ -19,7 +19,8 @@ class ParameterForm final : public QWidget {
     /// `prefix`: of those parameters' fields in GaugeSpec::examples, "sensor.".
     ParameterForm(Workbench& workbench, std::function<Parameters&(GaugeSpec&)> target, std::string prefix, QWidget* parent = nullptr);
 
-    /// A value that is only an example says so, and can be confirmed as it is. Shows entries for `specs`; rebuilt only when they differ from the last ones. `notes`: what to say beside an entry, by parameter id.
+    /// A value that is only an example says so, and can be confirmed as it is. Shows entries for `specs`; rebuilt only when they differ
+    /// from the last ones. `notes`: what to say beside an entry, by parameter id.
     void show(const std::vector<ParameterSpec>& specs, const Parameters& effective, const QHash<QString, QString>& notes = {});
 
     [[nodiscard]] ValueEdit* entry(const QString& id) const { return m_entries.value(id); }
