@@ -45,6 +45,15 @@ TEST(LineReader, JunkIsCountedAndShownNeverFatal) {
     EXPECT_FALSE(reader.looksLikeWrongSpeed());
 }
 
+TEST(LineReader, HalfALineBeforeThePlugWasPulledDoesNotJoinTheNext) {
+    LineReader reader;
+    EXPECT_TRUE(reader.feed("pot=21").empty());
+    reader.interrupt();
+    const auto frames = reader.feed("9\npot=2155\n");  // “219” was never sent
+    ASSERT_EQ(frames.size(), 1u);
+    EXPECT_EQ(frames[0].samples, (std::vector<RawSample>{{"pot", 2155.0}}));
+}
+
 TEST(LineReader, BytesMayBeCutAnywhere) {
     const std::string text = "t=1 pot=2047 store=3F A2\ngarbage\npot=5\n";
     LineReader whole;

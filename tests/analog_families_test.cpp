@@ -193,6 +193,8 @@ TEST(UserFunction, RefusesWhatCannotBeTurnedRound) {
     EXPECT_NE(says("2 +").find("expression"), std::string::npos);
     EXPECT_NE(says("y + 1").find("y"), std::string::npos);
     EXPECT_NE(says("").find("expression"), std::string::npos);
+    EXPECT_NE(says("0,5+0,01*x").find("3 values between commas"), std::string::npos) << says("0,5+0,01*x");
+    EXPECT_EQ(says("min(x, 200)"), "accepted");  // a comma inside a function separates its arguments
     EXPECT_NE(says("5").find("stands still"), std::string::npos);
     EXPECT_FALSE(UserFunction::polynomial({1}, Quantity::Temperature, Quantity::Voltage, {0, 1}));
     EXPECT_FALSE(UserFunction::expression("x", Quantity::Temperature, Quantity::Voltage, {5, 5}));

@@ -39,6 +39,25 @@ TEST(Fgauge, ConvertsARawValueToJson) {
         for (const char* field : {"severity", "stage", "id", "title", "detail", "action"}) EXPECT_TRUE(finding.contains(field)) << field;
 }
 
+TEST(Fgauge, SaysWhenItsOutputCannotBeWritten) {
+    const std::string program = FAIRGAUGE_FGAUGE, gauge = " --gauge " + pot();
+    for (const std::string& verb : {std::string(" parts"), std::string(" --help"), " convert --raw 2155" + gauge, " table --step 1" + gauge,
+                                    std::string(" registers bmp280"), " check" + gauge}) {
+        const Finished run = test::run("/bin/sh", {"-c", program + verb + " > /dev/full"});
+        EXPECT_EQ(run.exitCode, 2) << verb << run.err;
+        EXPECT_EQ(run.err.find("fgauge: "), 0u) << verb << run.err;
+        EXPECT_EQ(run.err.find("terminate"), std::string::npos) << verb;
+    }
+}
+
+TEST(Fgauge, RefusesANumberOfDrawsThatIsNone) {
+    for (const char* draws : {"-1", "nan", "1e30", "3"}) {
+        const Finished run = fgauge({"budget", "--gauge", pot(), "--value", "60", "--monte-carlo", draws});
+        EXPECT_EQ(run.exitCode, 2) << draws;
+        EXPECT_NE(run.err.find("monte-carlo"), std::string::npos) << run.err;
+    }
+}
+
 TEST(Fgauge, ConvertsBackwardsAndFromEveryStage) {
     const json back = json::parse(fgauge({"convert", "--gauge", pot(), "--value", "61 °C", "--json"}).out);
     EXPECT_EQ(back["stages"][3]["value"], 2137);

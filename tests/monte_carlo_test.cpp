@@ -95,6 +95,7 @@ TEST(MonteCarlo, CanBeStoppedAndRefusesNonsense) {
     const GaugeSpec spec = test::gluePot();
     EXPECT_EQ(monteCarlo(spec, test::catalogue(), 60, 1'000'000, 1, [](double) { return false; }).error().code, ErrorCode::Busy);
     EXPECT_EQ(monteCarlo(spec, test::catalogue(), 60, 3).error().code, ErrorCode::Range);
+    EXPECT_EQ(monteCarlo(spec, test::catalogue(), 60, std::numeric_limits<std::size_t>::max()).error().code, ErrorCode::Range);
     EXPECT_EQ(monteCarlo(spec, test::catalogue(), -400, 1000).error().code, ErrorCode::Domain);
 }
 

@@ -18,7 +18,7 @@ namespace {
 
 struct Options {
     std::string gauge, value;
-    std::size_t draws = 0;
+    double draws = 0;  ///< as typed: a negative number must not wrap round to a huge one
     std::uint64_t seed = 1;
     bool json = false;
 };
@@ -71,8 +71,11 @@ int run(const Options& options) {
     if (!budget) return refuse(budget.error().within(options.gauge));
     const auto ways = improvements(*spec, catalogue(), *budget);
     std::optional<MonteCarlo> run;
-    if (options.draws > 0) {
-        auto drawn = monteCarlo(*spec, catalogue(), value->canonical, options.draws, options.seed, showProgress);
+    if (options.draws != 0) {
+        if (!(options.draws > 0 && options.draws < 1e15))
+            return refuse({ErrorCode::Range, "--monte-carlo", plainNumber(options.draws), "a number of draws, as 1000000"});
+        const auto draws = static_cast<std::size_t>(options.draws);
+        auto drawn = monteCarlo(*spec, catalogue(), value->canonical, draws, options.seed, showProgress);
         if (::isatty(STDERR_FILENO)) fmt::print(stderr, "\r\033[K");
         if (!drawn) return refuse(drawn.error().within(options.gauge));
         run = *drawn;

@@ -4,6 +4,8 @@
 
 #include <CLI/CLI.hpp>
 #include <cstdint>
+#include <cstdio>
+#include <iostream>
 
 namespace fg::cli {
 
@@ -20,6 +22,12 @@ bool isDefaultWorthShowing(const std::vector<std::string>& value) { return !valu
 template <class Number>
 bool isDefaultWorthShowing(Number value) {
     return value != Number{};
+}
+
+int refuseUnexpected(const std::string& what) {
+    // Not through fmt: it throws again where stderr is full as well.
+    std::fputs(("fgauge: " + what + "\n").c_str(), stderr);
+    return kBadInput;
 }
 
 }  // namespace
@@ -84,10 +92,15 @@ int Program::run(int argc, char** argv) {
     try {
         program.parse(argc, argv);
     } catch (const CLI::Success& asked) {
-        return program.exit(asked);  // --help, --version
+        program.exit(asked);  // --help, --version
     } catch (const CLI::ParseError& error) {
         return refuseUsage(error.what());
+    } catch (const std::exception& error) {
+        return refuseUnexpected(error.what());  // a full disk behind a pipe, memory
     }
+    // What still waits in the buffer may not fit either.
+    std::cout.flush();
+    if (std::cout.fail() || std::fflush(stdout) != 0 || std::ferror(stdout) != 0) return refuseUnexpected("the output cannot be written");
     return *m_top->m_inside->exitCode;
 }
 

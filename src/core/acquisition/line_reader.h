@@ -36,6 +36,12 @@ class LineReader {
     /// Feeds bytes and returns the frames that they completed.
     [[nodiscard]] std::vector<Frame> feed(std::string_view bytes);
 
+    /// The transport was interrupted: forgets the half line that stood before, which the next bytes do not go on with.
+    void interrupt() {
+        m_partial.clear();
+        m_overlong = false;
+    }
+
     [[nodiscard]] std::uint64_t frameCount() const { return m_frames; }
     [[nodiscard]] std::uint64_t junkCount() const { return m_junk; }
     /// The last junk line, unprintable bytes shown as \xNN, at most 80 characters.

@@ -125,6 +125,7 @@ Expected<AnalogPath> AnalogPath::build(const GaugeSpec& spec, const Catalogue& c
     const auto converter = converterKind->make(*parameters);
     if (!converter) return tl::unexpected(converter.error());
     path.m_converter = *converter;
+    if (converter->isAdc()) path.m_converterNoise = effectiveConverter(spec, catalogue).numberOr("noise_V", 0);
 
     const WiringContext wiringContext{converter->reference_V(), isReferenceSupply(*parameters)};
     if (const auto known = refuseUnknown(spec.wiring.parameters, kind->parameters(),

@@ -54,6 +54,8 @@ class AnalogPath final : public SignalPath {
     [[nodiscard]] const Transfer& sensor() const { return *m_sensor; }
     [[nodiscard]] const Transfer& wiring() const { return *m_wiring; }
     [[nodiscard]] const Converter& converter() const { return *m_converter; }
+    /// Noise of the converter at its input, rms, in the input's unit; 0 where it is not given.
+    [[nodiscard]] double converterNoise() const { return m_converterNoise; }
     [[nodiscard]] const Correction& correction() const { return m_correction; }
     /// How far the sensor's own current warms it; corrected in every reading where the dissipation constant is known.
     [[nodiscard]] const HeatModel& heat() const { return m_heat; }
@@ -84,6 +86,7 @@ class AnalogPath final : public SignalPath {
     std::shared_ptr<const Transfer> m_sensor;
     std::shared_ptr<const Transfer> m_wiring;
     std::optional<Converter> m_converter;
+    double m_converterNoise = 0;
     Correction m_correction;
     HeatModel m_heat;
     double m_source_V = 0;

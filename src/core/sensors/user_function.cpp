@@ -44,6 +44,10 @@ Expected<UserFunction> UserFunction::expression(const std::string& text, Quantit
         parsed->parser.DefineVar("x", &parsed->x);
         parsed->parser.SetExpr(text);
         (void)parsed->parser.Eval();
+        // The parser would take the last of several values: “0,5+0,01*x” would silently become 01*x.
+        if (const int values = parsed->parser.GetNumResults(); values > 1)
+            return fail(ErrorCode::Syntax, "expression", fmt::format("“{}”: {} values between commas", text, values),
+                        "one value in x with decimal points, like 0.5 + 0.01*x");
     } catch (const mu::Parser::exception_type& error) {
         return fail(ErrorCode::Syntax, "expression", fmt::format("“{}”: {}", text, error.GetMsg()), "an expression in x like 0.5 + 0.01*x");
     }

@@ -55,7 +55,7 @@ Influences influencesAt(const GaugeSpec& spec, const AnalogPath& nominal, const 
     for (const ParameterSpec& one : converterSpecs)
         if (one.id == "error_LSB") influences.error_LSB = converter.numberOr(one.id, one.defaultValue.value_or(0));
     if (const auto heating = nominal.heat().at(nominal.signalAt(world))) influences.selfHeating = *heating;
-    if (nominal.converter().isAdc()) influences.noise_LSB = converter.numberOr("noise_V", 0) / nominal.converter().lsb();
+    influences.noise_LSB = nominal.converterNoise() / nominal.converter().lsb();
     if (spec.correction.kind != "none") influences.correction = std::max(0.0, spec.correction.uncertainty);
     return influences;
 }

@@ -135,7 +135,8 @@ void findInterval(MonteCarlo& run, std::vector<double>& values, double tail) {
 
 Expected<MonteCarlo> monteCarlo(const GaugeSpec& spec, const Catalogue& catalogue, double world, std::size_t draws, std::uint64_t seed,
                                 const std::function<bool(double)>& progress) {
-    if (draws < 100) return fail(ErrorCode::Range, "monte-carlo", plainNumber(static_cast<double>(draws)), "100 draws or more");
+    if (draws < 100 || draws > kMostDraws)
+        return fail(ErrorCode::Range, "monte-carlo", plainNumber(static_cast<double>(draws)), "100 to 100 000 000 draws");
     const auto nominal = AnalogPath::build(spec, catalogue);
     if (!nominal) return tl::unexpected(nominal.error());
     if (!std::isfinite(nominal->exactCode(world)))

@@ -18,7 +18,10 @@ void LiveFeed::setSource(std::unique_ptr<ByteSource> source) {
     m_framesBefore = 0;
     if (m_source) {
         connect(m_source.get(), &ByteSource::bytes, this, &LiveFeed::take);
-        connect(m_source.get(), &ByteSource::stateChanged, this, &LiveFeed::statusChanged);
+        connect(m_source.get(), &ByteSource::stateChanged, this, [this] {
+            if (!m_source->problem().isEmpty()) m_reader.interrupt();
+            emit statusChanged();
+        });
         m_source->start();
         m_tick.start();
     } else {

@@ -46,6 +46,7 @@ ConverterSheet::ConverterSheet(Workbench& workbench, QWidget* parent)
     m_word.addItem(tr("as it is, right-justified"), QStringLiteral("right-justified"));
     m_word.addItem(tr("left-justified in its registers, zeros below"), QStringLiteral("left-justified"));
     m_word.addItem(tr("spread over 16 bits by software"), QStringLiteral("scaled-up"));
+    m_code.setObjectName(QStringLiteral("converter.code"));
     m_code.setTextFormat(Qt::RichText);
     m_code.setWordWrap(true);
     m_code.setTextInteractionFlags(Qt::TextSelectableByMouse);
@@ -181,12 +182,16 @@ void ConverterSheet::showValues(const GaugeView& view) {
     const auto code = static_cast<std::int64_t>(std::llround(value.value));
     const NumberText lsb = engineering(adc.lsb(), adc.input(), 4);
     m_code.setFont(Theme::instance().text(13));
+    const double noise = view.path()->converterNoise();
+    const QString noiseFree =
+        noise > 0 ? tr(" &nbsp;&nbsp; <b>%1</b> bits free of noise").arg(qs(fixedDigits(adc.noiseFreeBits(noise), 1))) : QString();
     m_code.setText(tr("Code <b>%1</b> &nbsp; 0x%2 &nbsp; 0b %3 &nbsp;&nbsp; %4LSB <b>%5</b> &nbsp;&nbsp; full scale %6")
                        .arg(code)
                        .arg(adc.wordOfCode(code), (adc.bits() + 3) / 4, 16, QLatin1Char('0'))
                        .arg(binary(code, adc.bits()),
                             value.exact == value.value ? QString() : tr("exact %1 &nbsp;&nbsp; ").arg(qs(plainNumber(value.exact, 8))),
-                            qs(lsb.joined()), qs(engineering(adc.inputOf(static_cast<double>(adc.maxCode())), adc.input(), 5).joined())));
+                            qs(lsb.joined()), qs(engineering(adc.inputOf(static_cast<double>(adc.maxCode())), adc.input(), 5).joined())) +
+                   noiseFree);
 }
 
 }  // namespace fg::gui
