@@ -272,11 +272,11 @@ TEST_F(Sheets, ConverterLawReferenceAndKnownConverters) {
     QTest::keyClick(bits, Qt::Key_Escape);
     choose(bed.find<QComboBox>("converter.part"), QStringLiteral("adc-10bit-1v1"));
     EXPECT_EQ(bed.workbench.current()->path()->converter().bits(), 10);
-    EXPECT_EQ(bed.workbench.current()->path()->converter().reference_V(), 3.27);  // measured stays measured
-    EXPECT_FALSE(bed.find<QLabel>("converter.code")->text().contains(QStringLiteral("free of noise")));  // nobody gave its noise
+    EXPECT_EQ(bed.workbench.current()->path()->converter().reference_V(), 3.27);                 // measured stays measured
+    EXPECT_FALSE(bed.find<QLabel>("converter.code")->text().contains(QStringLiteral("noise")));  // nobody gave its noise
     // 50 nV rms at gain 128: log2(3.27 V/128 / (6.6 · 50 nV)) = log2 77415 = 16.24 by hand.
     choose(bed.find<QComboBox>("converter.part"), QStringLiteral("hx711"));
-    EXPECT_TRUE(bed.find<QLabel>("converter.code")->text().contains(QStringLiteral("<b>16.2</b> bits free of noise")))
+    EXPECT_TRUE(bed.find<QLabel>("converter.code")->text().contains(QStringLiteral("<b>16.2</b> bits&nbsp;free&nbsp;of&nbsp;noise")))
         << bed.find<QLabel>("converter.code")->text().toStdString();
 }
 

@@ -184,10 +184,11 @@ void ConverterSheet::showValues(const GaugeView& view) {
     m_code.setFont(Theme::instance().text(13));
     const double noise = view.path()->converterNoise();
     const QString noiseFree =
-        noise > 0 ? tr(" &nbsp;&nbsp; <b>%1</b> bits free of noise").arg(qs(fixedDigits(adc.noiseFreeBits(noise), 1))) : QString();
-    m_code.setText(tr("Code <b>%1</b> &nbsp; 0x%2 &nbsp; 0b %3 &nbsp;&nbsp; %4LSB <b>%5</b> &nbsp;&nbsp; full scale %6")
+        noise > 0 ? tr(" &nbsp;&nbsp; <b>%1</b> bits&nbsp;free&nbsp;of&nbsp;noise").arg(qs(fixedDigits(adc.noiseFreeBits(noise), 1)))
+                  : QString();
+    m_code.setText(tr("Code <b>%1</b> &nbsp; 0x%2 &nbsp; 0b %3 &nbsp;&nbsp; %4LSB <b>%5</b> &nbsp;&nbsp; full&nbsp;scale&nbsp;%6")
                        .arg(code)
-                       .arg(adc.wordOfCode(code), (adc.bits() + 3) / 4, 16, QLatin1Char('0'))
+                       .arg(QString::number(adc.wordOfCode(code), 16).toUpper().rightJustified((adc.bits() + 3) / 4, QLatin1Char('0')))
                        .arg(binary(code, adc.bits()),
                             value.exact == value.value ? QString() : tr("exact %1 &nbsp;&nbsp; ").arg(qs(plainNumber(value.exact, 8))),
                             qs(lsb.joined()), qs(engineering(adc.inputOf(static_cast<double>(adc.maxCode())), adc.input(), 5).joined())) +
