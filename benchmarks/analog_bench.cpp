@@ -1,5 +1,6 @@
-// Every part of the catalogue by table against a loop that only widens its codes; a million Monte Carlo draws against the standard
-// library's generator for those draws alone; the slowest solver against one pass over all E96 pairs of six decades. Ratios of one run.
+// Every part of the catalogue by table against a loop that only widens its codes; a million Monte Carlo draws against
+// the standard library's generator for those draws alone; the slowest solver against one pass over all E96 pairs of six
+// decades. Ratios of one run.
 
 #include "bench/gauge_json.h"
 #include "path/default_gauge.h"
@@ -51,7 +52,8 @@ void tables(const Catalogue& catalogue) {
 
 void draws(const Catalogue& catalogue) {
     auto spec = readGaugeFile((Catalogue::standardFolders().front() / "demo/glue-pot.json").string()).value();
-    spec.sensor.parameters.remove("dissipation_W_per_K");  // six inputs: R25, B, R1, the reference, the converter's error, the half code
+    spec.sensor.parameters.remove(
+        "dissipation_W_per_K");  // six inputs: R25, B, R1, the reference, the converter's error, the half code
     constexpr std::size_t kDraws = 1'000'000;
     const auto ours = [&] { sink = monteCarlo(spec, catalogue, 60, kDraws)->standard; };
     const auto theirs = [&] {
@@ -61,7 +63,8 @@ void draws(const Catalogue& catalogue) {
         for (std::size_t i = 0; i < 6 * kDraws; ++i) sum += normal(random);
         sink = sum;
     };
-    std::printf("ratio  Monte Carlo of the path / std draws alone  %5.2f   (wanted: at most 0.5)\n", ratio(ours, theirs, 7));
+    std::printf("ratio  Monte Carlo of the path / std draws alone  %5.2f   (wanted: at most 0.5)\n",
+                ratio(ours, theirs, 7));
 }
 
 void solving(const Catalogue& catalogue) {
@@ -73,7 +76,8 @@ void solving(const Catalogue& catalogue) {
         sink = best;
     };
     const auto spec = readGaugeFile((Catalogue::standardFolders().front() / "demo/glue-pot.json").string()).value();
-    double slowest = ratio([&] { sink = sizeSensorDivider(spec, catalogue, {Series::E192})->front().worstCounts; }, pairs, 7);
+    double slowest =
+        ratio([&] { sink = sizeSensorDivider(spec, catalogue, {Series::E192})->front().worstCounts; }, pairs, 7);
     std::string name = "sensor-divider";
     const std::map<std::string, Parameters> wishes{
         {"divider", {{"input_max_V", 14.4}, {"limit_V", 3.3}}},
@@ -82,7 +86,8 @@ void solving(const Catalogue& catalogue) {
         {"reference", {{"signal_low_V", 0.5}, {"signal_high_V", 1.0}, {"units", 50.0}}},
     };
     for (const auto& [id, wish] : wishes) {
-        const double one = ratio([&] { sink = static_cast<double>(solve(*findSolver(id), wish, Series::E192, 8)->size()); }, pairs, 7);
+        const double one =
+            ratio([&] { sink = static_cast<double>(solve(*findSolver(id), wish, Series::E192, 8)->size()); }, pairs, 7);
         if (one > slowest) slowest = one, name = id;
     }
     std::printf("ratio  slowest solver (%s) / all E96 pairs  %5.2f   (wanted: at most 200)\n", name.c_str(), slowest);

@@ -1,5 +1,6 @@
-// Five million raw triples of the barometer with humidity: the bulk routine against a hand-written loop of the same double formulas, and
-// against a loop that only widens the integers. Ratios of one run, and a check that no digit differs.
+// Five million raw triples of the barometer with humidity: the bulk routine against a hand-written loop of the same
+// double formulas, and against a loop that only widens the integers. Ratios of one run, and a check that no digit
+// differs.
 
 #include "devices/trimmed_bulk.h"
 #include "ratio.h"
@@ -13,13 +14,15 @@ namespace {
 using namespace fg;
 
 constexpr std::size_t kRows = 5'000'000;
-const TrimmedCoefficients kWords{27504, 26435, -1000, 36477, -10685, 3024, 2855, 140, -7, 15500, -14600, 6000, 75, 370, 0, 313, 50, 30};
+const TrimmedCoefficients kWords{27504, 26435,  -1000, 36477, -10685, 3024, 2855, 140, -7,
+                                 15500, -14600, 6000,  75,    370,    0,    313,  50,  30};
 
 volatile double sink = 0;
 
 /// The data sheet's formulas as anybody would write them into a loop.
-void byHand(const std::vector<std::int32_t>& rt, const std::vector<std::int32_t>& rp, const std::vector<std::int32_t>& rh,
-            std::vector<double>& t, std::vector<double>& p, std::vector<double>& h) {
+void byHand(const std::vector<std::int32_t>& rt, const std::vector<std::int32_t>& rp,
+            const std::vector<std::int32_t>& rh, std::vector<double>& t, std::vector<double>& p,
+            std::vector<double>& h) {
     const TrimmedCoefficients& c = kWords;
     for (std::size_t i = 0; i < kRows; ++i) {
         const double v1 = (rt[i] / 16384.0 - c.t1 / 1024.0) * c.t2;
@@ -36,7 +39,8 @@ void byHand(const std::vector<std::int32_t>& rt, const std::vector<std::int32_t>
         x = (x - b / 4096.0) * 6250.0 / a;
         p[i] = x + (c.p9 * x * x / 2147483648.0 + x * c.p8 / 32768.0 + c.p7) / 16.0;
         double y = fine - 76800.0;
-        y = (rh[i] - (c.h4 * 64.0 + c.h5 / 16384.0 * y)) * (c.h2 / 65536.0 * (1.0 + c.h6 / 67108864.0 * y * (1.0 + c.h3 / 67108864.0 * y)));
+        y = (rh[i] - (c.h4 * 64.0 + c.h5 / 16384.0 * y)) *
+            (c.h2 / 65536.0 * (1.0 + c.h6 / 67108864.0 * y * (1.0 + c.h3 / 67108864.0 * y)));
         y = y * (1.0 - c.h1 * y / 524288.0);
         h[i] = y > 100.0 ? 100.0 : y < 0.0 ? 0.0 : y;
     }
@@ -68,8 +72,9 @@ int main() {
     const bool same = std::memcmp(t.data(), t2.data(), kRows * sizeof(double)) == 0 &&
                       std::memcmp(p.data(), p2.data(), kRows * sizeof(double)) == 0 &&
                       std::memcmp(h.data(), h2.data(), kRows * sizeof(double)) == 0;
-    std::printf("bulk decode, 5 M triples: %.2f x a hand-written loop (wanted: at most 1.2); digits %s\n", fg::bench::ratio(bulk, hand, 9),
-                same ? "the same" : "DIFFER");
-    std::printf("bulk decode, 5 M triples: %.2f x a loop that only widens (stretch: 2)\n", fg::bench::ratio(bulk, widen, 9));
+    std::printf("bulk decode, 5 M triples: %.2f x a hand-written loop (wanted: at most 1.2); digits %s\n",
+                fg::bench::ratio(bulk, hand, 9), same ? "the same" : "DIFFER");
+    std::printf("bulk decode, 5 M triples: %.2f x a loop that only widens (stretch: 2)\n",
+                fg::bench::ratio(bulk, widen, 9));
     return same ? 0 : 1;
 }

@@ -1,5 +1,5 @@
-// Every analog family by formula, against a loop of the same formula written by hand: one pass, constants beside it, nothing looked up.
-// Ratios of one run. What both compute is compared too, so that a fast wrong loop does not count.
+// Every analog family by formula, against a loop of the same formula written by hand: one pass, constants beside it,
+// nothing looked up. Ratios of one run. What both compute is compared too, so that a fast wrong loop does not count.
 
 #include "bench/gauge_json.h"
 #include "path/analog_path.h"
@@ -101,9 +101,12 @@ double solvePolynomial(const double* c, int degree, double y, double x) {
 
 Loop thermocouple(const Numbers& g) {
     // E by the type K function above 0 °C and its slope, as the standard prints them; Newton from 40 µV/°C.
-    static constexpr double c[]{-0.176004136860e-01, 0.389212049750e-01, 0.185587700320e-04,  -0.994575928740e-07, 0.318409457190e-09,
-                                -0.560728448890e-12, 0.560750590590e-15, -0.320207200030e-18, 0.971511471520e-22,  -0.121047212750e-25};
-    const auto bell = [](double t) { return 0.118597600000 * std::exp(-0.118343200000e-03 * (t - 126.9686) * (t - 126.9686)); };
+    static constexpr double c[]{-0.176004136860e-01, 0.389212049750e-01,  0.185587700320e-04, -0.994575928740e-07,
+                                0.318409457190e-09,  -0.560728448890e-12, 0.560750590590e-15, -0.320207200030e-18,
+                                0.971511471520e-22,  -0.121047212750e-25};
+    const auto bell = [](double t) {
+        return 0.118597600000 * std::exp(-0.118343200000e-03 * (t - 126.9686) * (t - 126.9686));
+    };
     const double lsb = g.lsb, cold_V = Thermocouple::make("K", 25)->emf_V(25);
     return loopOf([=](double code) {
         const double mV = 1e3 * (code * lsb + cold_V);
@@ -129,8 +132,10 @@ struct Row {
 
 const std::vector<Row>& rows() {
     static const std::vector<Row> all{
-        {"linear-voltage", "tmp36", [](const Numbers& g) { return line(g.lsb, g.s("slope_V_per_degC"), g.s("offset_V")); }},
-        {"line-through-points", "chip-points", [](const Numbers& g) { return lineThrough(g.lsb, g.points("points_V")); }},
+        {"linear-voltage", "tmp36",
+         [](const Numbers& g) { return line(g.lsb, g.s("slope_V_per_degC"), g.s("offset_V")); }},
+        {"line-through-points", "chip-points",
+         [](const Numbers& g) { return lineThrough(g.lsb, g.points("points_V")); }},
         {"point-and-slope", "diode",
          [](const Numbers& g) {
              const double lsb = g.lsb, at = g.s("at_degC", 25), value = g.s("value_V"), slope = g.s("slope_V_per_degC");
@@ -145,17 +150,21 @@ const std::vector<Row>& rows() {
          [](const Numbers& g) {
              const double lsb = g.lsb, y0 = g.s("v0_V"), s = g.s("slope_V_per_degC"), q = g.s("curvature_V_per_degC2"),
                           t0 = g.s("t0_degC", 25);
-             return loopOf([=](double code) { return t0 + (-s - std::sqrt(s * s + 4 * q * (code * lsb - y0))) / (2 * q); });
+             return loopOf(
+                 [=](double code) { return t0 + (-s - std::sqrt(s * s + 4 * q * (code * lsb - y0))) / (2 * q); });
          }},
         {"humidity-compensated", "hih4000",
          [](const Numbers& g) {
-             const double lsb = g.lsb, supply = g.source_V, slope = g.s("slope_per_percent"), offset = g.s("offset_ratio");
-             const double warm = g.s("temperature_gain", 1) + g.s("temperature_slope_per_degC") * g.s("temperature_degC", 25);
+             const double lsb = g.lsb, supply = g.source_V, slope = g.s("slope_per_percent"),
+                          offset = g.s("offset_ratio");
+             const double warm =
+                 g.s("temperature_gain", 1) + g.s("temperature_slope_per_degC") * g.s("temperature_degC", 25);
              return loopOf([=](double code) { return (code * lsb / supply - offset) / slope / warm; });
          }},
         {"table-voltage", "own-table",
          [](const Numbers& g) {
-             return loopOf([lsb = g.lsb, t = ascending(g.points("table_V"))](double code) { return between(t, code * lsb); });
+             return loopOf(
+                 [lsb = g.lsb, t = ascending(g.points("table_V"))](double code) { return between(t, code * lsb); });
          }},
         {"polynomial-voltage", "own-polynomial",
          [](const Numbers& g) {
@@ -166,8 +175,11 @@ const std::vector<Row>& rows() {
              });
          }},
         {"expression-voltage", "own-expression",
-         [](const Numbers& g) { return loopOf([lsb = g.lsb](double code) { return -40 * std::log(code * lsb / 2.5); }); }},
-        {"linear-current", "ad590", [](const Numbers& g) { return currentLine(g, g.s("slope_A_per_degC"), g.s("offset_A")); }},
+         [](const Numbers& g) {
+             return loopOf([lsb = g.lsb](double code) { return -40 * std::log(code * lsb / 2.5); });
+         }},
+        {"linear-current", "ad590",
+         [](const Numbers& g) { return currentLine(g, g.s("slope_A_per_degC"), g.s("offset_A")); }},
         {"current-loop", "temperature-4-20ma",
          [](const Numbers& g) {
              const double lsb = g.lsb, load = g.w("load_ohm"), low = g.s("low_degC"), high = g.s("high_degC");
@@ -178,7 +190,8 @@ const std::vector<Row>& rows() {
              const double r25 = g.s("r25_ohm"), beta = g.s("beta_K"), inverseT0 = 1 / 298.15;
              return inDivider(g, [=](double r) { return 1 / (inverseT0 + std::log(r / r25) / beta) - 273.15; });
          }},
-        {"steinhart-hart", "ntc-steinhart-hart", [](const Numbers& g) { return steinhart(g, g.s("a"), g.s("b"), g.s("c")); }},
+        {"steinhart-hart", "ntc-steinhart-hart",
+         [](const Numbers& g) { return steinhart(g, g.s("a"), g.s("b"), g.s("c")); }},
         {"steinhart-hart-points", "ntc-three-points",
          [](const Numbers& g) {
              const std::vector<Point> p = g.points("points_degC_ohm");
@@ -196,7 +209,9 @@ const std::vector<Row>& rows() {
              return inDivider(g, [t = ascending(t)](double r) { return -1 / between(t, std::log(r)) - 273.15; });
          }},
         {"table-resistance", "table-resistance",
-         [](const Numbers& g) { return inDivider(g, [t = ascending(g.points("table_ohm"))](double r) { return between(t, r); }); }},
+         [](const Numbers& g) {
+             return inDivider(g, [t = ascending(g.points("table_ohm"))](double r) { return between(t, r); });
+         }},
         {"silicon-ptc", "kty81-110",
          [](const Numbers& g) {
              const double r25 = g.s("r25_ohm"), alpha = g.s("alpha_per_K"), beta = g.s("beta_per_K2");
@@ -220,7 +235,8 @@ const std::vector<Row>& rows() {
         {"photoresistor-points", "photoresistor-two-points",
          [](const Numbers& g) {
              const std::vector<Point> p = g.points("points_lx_ohm");
-             const double gamma = std::log(p[0][1] / p[1][1]) / std::log(p[1][0] / p[0][0]), lx = p[0][0], ohm = p[0][1];
+             const double gamma = std::log(p[0][1] / p[1][1]) / std::log(p[1][0] / p[0][0]), lx = p[0][0],
+                          ohm = p[0][1];
              return inDivider(g, [=](double r) { return lx * std::pow(r / ohm, -1 / gamma); });
          }},
         {"thermocouple", "thermocouple-k", thermocouple},
@@ -235,10 +251,12 @@ const std::vector<Row>& rows() {
              const double span = g.s("span_V") / g.s("stated_at_V"), zero = g.s("zero_V") / g.s("stated_at_V");
              return loopOf([=](double code) { return (code * lsb / excitation - zero) / span * full; });
          }},
-        {"linear-frequency", "light-to-frequency", [](const Numbers& g) { return line(g.lsb, g.s("slope_Hz_per_lx"), g.s("offset_Hz")); }},
+        {"linear-frequency", "light-to-frequency",
+         [](const Numbers& g) { return line(g.lsb, g.s("slope_Hz_per_lx"), g.s("offset_Hz")); }},
         {"scaled-frequency", "hs1101-frequency",
          [](const Numbers& g) {
-             const double lsb = g.lsb, nominal = g.s("nominal_Hz"), c0 = g.s("c0"), c1 = g.s("c1"), c2 = g.s("c2"), c3 = g.s("c3");
+             const double lsb = g.lsb, nominal = g.s("nominal_Hz"), c0 = g.s("c0"), c1 = g.s("c1"), c2 = g.s("c2"),
+                          c3 = g.s("c3");
              return loopOf([=](double code) {
                  const double c[]{c0, c1, c2, c3}, y = code * lsb / nominal;
                  return solvePolynomial(c, 3, y, (y - c0) / c1);
@@ -246,7 +264,8 @@ const std::vector<Row>& rows() {
          }},
         {"scaled-capacitance", "hs1101",
          [](const Numbers& g) {
-             const double lsb = g.lsb, nominal = g.s("nominal_F"), c0 = g.s("c0"), c1 = g.s("c1"), c2 = g.s("c2"), c3 = g.s("c3");
+             const double lsb = g.lsb, nominal = g.s("nominal_F"), c0 = g.s("c0"), c1 = g.s("c1"), c2 = g.s("c2"),
+                          c3 = g.s("c3");
              const double ohm = std::log(2.0) * (g.w("charge_ohm") + 2 * g.w("discharge_ohm"));
              return loopOf([=](double code) {
                  const double c[]{c0, c1, c2, c3}, y = 1 / (ohm * (code * lsb)) / nominal;
@@ -259,12 +278,15 @@ const std::vector<Row>& rows() {
              return loopOf([=](double code) { return (code - zero) / perDegree; });
          }},
         {"table-pulses", "lmt01",
-         [](const Numbers& g) { return loopOf([t = ascending(g.points("table_pulses"))](double code) { return between(t, code); }); }},
+         [](const Numbers& g) {
+             return loopOf([t = ascending(g.points("table_pulses"))](double code) { return between(t, code); });
+         }},
     };
     return all;
 }
 
-/// A gauge of that part on its usual wiring; where a part is the user's own, one that is not a straight line in disguise.
+/// A gauge of that part on its usual wiring; where a part is the user's own, one that is not a straight line in
+/// disguise.
 GaugeSpec gaugeOf(const Row& row, const Catalogue& catalogue) {
     const auto part = catalogue.partOrFamily(row.part, Quantity::Temperature);
     GaugeSpec spec = defaultGauge(part ? *part : *catalogue.partOrFamily(row.part, Quantity::Pressure));
@@ -273,9 +295,12 @@ GaugeSpec gaugeOf(const Row& row, const Catalogue& catalogue) {
     if (family == "expression-voltage") p.set("expression", std::string("2.5*exp(-x/40)"));
     if (family == "polynomial-voltage") p.set("c2_V", -5e-5);
     if (family == "steinhart-hart") p.set("a", 1.129148e-3), p.set("b", 2.34125e-4), p.set("c", 8.76741e-8);
-    if (family == "quadratic-voltage") p = {{"v0_V", 1.5}, {"slope_V_per_degC", -0.0109}, {"curvature_V_per_degC2", -3.4e-6}};
-    if (family == "table-resistance") p.set("table_ohm", std::vector<Point>{{0, 1000}, {20, 1090}, {40, 1200}, {80, 1500}});
-    if (family == "table-voltage") p.set("table_V", std::vector<Point>{{0, 2.6}, {15, 2.45}, {25, 2.3}, {40, 2.1}, {60, 1.9}, {100, 1.4}});
+    if (family == "quadratic-voltage")
+        p = {{"v0_V", 1.5}, {"slope_V_per_degC", -0.0109}, {"curvature_V_per_degC2", -3.4e-6}};
+    if (family == "table-resistance")
+        p.set("table_ohm", std::vector<Point>{{0, 1000}, {20, 1090}, {40, 1200}, {80, 1500}});
+    if (family == "table-voltage")
+        p.set("table_V", std::vector<Point>{{0, 2.6}, {15, 2.45}, {25, 2.3}, {40, 2.1}, {60, 1.9}, {100, 1.4}});
     return spec;
 }
 
@@ -287,17 +312,20 @@ void compare(const Row& row, const Catalogue& catalogue) {
         return;
     }
     const auto part = catalogue.partOrFamily(spec.sensor.part, spec.quantity);
-    const Numbers numbers{spec.sensor.parameters.over(part->parameters), spec.wiring.parameters, path->converter().lsb(), path->source_V()};
+    const Numbers numbers{spec.sensor.parameters.over(part->parameters), spec.wiring.parameters,
+                          path->converter().lsb(), path->source_V()};
     const Loop byHand = row.byHand(numbers);
 
     // Codes of the wanted span, a little in from its ends: what a gauge is asked for all day.
     const Interval span = spec.reading.span;
-    double from = path->exactCode(span.low + 0.02 * span.width()), to = path->exactCode(span.high - 0.02 * span.width());
+    double from = path->exactCode(span.low + 0.02 * span.width()),
+           to = path->exactCode(span.high - 0.02 * span.width());
     if (from > to) std::swap(from, to);
     from = std::max(from, static_cast<double>(path->converter().minCode()) + 1);
     to = std::min(to, static_cast<double>(path->converter().maxCode()) - 1);
     std::mt19937 random(1);
-    std::uniform_int_distribution<std::int32_t> any(static_cast<std::int32_t>(std::ceil(from)), static_cast<std::int32_t>(std::floor(to)));
+    std::uniform_int_distribution<std::int32_t> any(static_cast<std::int32_t>(std::ceil(from)),
+                                                    static_cast<std::int32_t>(std::floor(to)));
     constexpr std::size_t kCodes = 1'000'000;
     Codes codes(kCodes);
     for (auto& code : codes) code = any(random);
@@ -311,8 +339,9 @@ void compare(const Row& row, const Catalogue& catalogue) {
         const double apart = std::abs(ours[i] - theirs[i]);
         worst = apart <= worst ? worst : apart;  // a NaN counts as apart
     }
-    std::printf("ratio  formula / hand-written, %-22s %5.2f   (wanted: at most 1.2)   apart by at most %.1e of the span%s\n", row.family,
-                value, worst / span.width(), worst < 1e-9 * span.width() ? "" : "   NOT THE SAME");
+    std::printf(
+        "ratio  formula / hand-written, %-22s %5.2f   (wanted: at most 1.2)   apart by at most %.1e of the span%s\n",
+        row.family, value, worst / span.width(), worst < 1e-9 * span.width() ? "" : "   NOT THE SAME");
 }
 
 }  // namespace
@@ -320,7 +349,8 @@ void compare(const Row& row, const Catalogue& catalogue) {
 int main() {
     const Catalogue catalogue = Catalogue::read(Catalogue::standardFolders());
     for (const SensorFamily& family : sensorFamilies()) {
-        const auto row = std::find_if(rows().begin(), rows().end(), [&](const Row& one) { return family.id == one.family; });
+        const auto row =
+            std::find_if(rows().begin(), rows().end(), [&](const Row& one) { return family.id == one.family; });
         if (row == rows().end())
             std::printf("        %-24s has no hand-written loop\n", std::string(family.id).c_str());
         else

@@ -1,5 +1,5 @@
-// Thermistor path over 10 million random 12-bit codes: against a loop that only widens, and against the same formula written by hand.
-// Each pair is measured in turn in one run; the last lines are the ratios.
+// Thermistor path over 10 million random 12-bit codes: against a loop that only widens, and against the same formula
+// written by hand. Each pair is measured in turn in one run; the last lines are the ratios.
 
 #include "bench/gauge_json.h"
 #include "path/analog_path.h"

@@ -1,7 +1,8 @@
-// Runs from the start of the process to the first paint and ends as fair-gauge does: an empty QMainWindow (argument "empty") or the real
-// window on an existing bench (argument: its file; made with the demo gauges when missing; a second argument waits until rack, path, sheet
-// and findings are painted). Prints the most memory used, in KiB; benchmarks/window.sh times both from outside, in turn, and forms the
-// ratios. With FAIRGAUGE_STEPS set it also prints where the time goes.
+// Runs from the start of the process to the first paint and ends as fair-gauge does: an empty QMainWindow (argument
+// "empty") or the real window on an existing bench (argument: its file; made with the demo gauges when missing; a
+// second argument waits until rack, path, sheet and findings are painted). Prints the most memory used, in KiB;
+// benchmarks/window.sh times both from outside, in turn, and forms the ratios. With FAIRGAUGE_STEPS set it also prints
+// where the time goes.
 
 #include "theme/theme.h"
 #include "window/main_window.h"
@@ -16,14 +17,16 @@
 
 namespace {
 
-/// Ends the program's event loop when the window has painted: for the first time, or for the first time with everything in it.
+/// Ends the program's event loop when the window has painted: for the first time, or for the first time with everything
+/// in it.
 class PaintWatcher final : public QObject {
   public:
     explicit PaintWatcher(bool complete) : m_complete(complete) {}
     bool eventFilter(QObject* object, QEvent* event) override {
         auto* real = qobject_cast<fg::gui::MainWindow*>(object);
         const bool enough = !m_complete || !real || real->isFurnished();
-        if (event->type() == QEvent::Paint && enough) QMetaObject::invokeMethod(qApp, &QCoreApplication::quit, Qt::QueuedConnection);
+        if (event->type() == QEvent::Paint && enough)
+            QMetaObject::invokeMethod(qApp, &QCoreApplication::quit, Qt::QueuedConnection);
         return QObject::eventFilter(object, event);
     }
 
@@ -57,10 +60,11 @@ int main(int argc, char** argv) {
         step("catalogue");
         auto real = std::make_unique<fg::gui::MainWindow>(*workbench);
         step("window");
-        QObject::connect(real.get(), &fg::gui::MainWindow::framed, [window = real.get(), path = QString::fromLocal8Bit(argv[1])] {
-            const auto demo = fg::gui::BenchActions::demoBench();
-            if (!demo || !window->benchActions().openOrCreate(path, *demo)) std::_Exit(1);
-        });
+        QObject::connect(real.get(), &fg::gui::MainWindow::framed,
+                         [window = real.get(), path = QString::fromLocal8Bit(argv[1])] {
+                             const auto demo = fg::gui::BenchActions::demoBench();
+                             if (!demo || !window->benchActions().openOrCreate(path, *demo)) std::_Exit(1);
+                         });
         window = std::move(real);
     }
     window->installEventFilter(&watcher);

@@ -33,7 +33,8 @@ TEST(LineReader, UnderstandsTheThreeShapes) {
 
 TEST(LineReader, JunkIsCountedAndShownNeverFatal) {
     LineReader reader;
-    const char* junk[] = {"hello world",      "pot=",     "=5",          "pot=12x", "pot=3F A2 1", "pot=nan", "1,2,3", "{\"pot\": }",
+    const char* junk[] = {"hello world",      "pot=",     "=5",          "pot=12x",
+                          "pot=3F A2 1",      "pot=nan",  "1,2,3",       "{\"pot\": }",
                           "{\"pot\": [300]}", "pot=5 =6", "\xFF\x80\x01"};
     for (const char* line : junk) EXPECT_TRUE(reader.feed(std::string(line) + "\n").empty()) << line;
     EXPECT_EQ(reader.junkCount(), std::size(junk));
@@ -101,16 +102,20 @@ Converted convert(const std::string& input, const std::string& column = "", cons
     return {out, std::move(report)};
 }
 
-std::string readingOf(double code) { return shortestText(test::pathOf(test::gluePot()).evaluate({Stage::Converter, code})->reading()); }
+std::string readingOf(double code) {
+    return shortestText(test::pathOf(test::gluePot()).evaluate({Stage::Converter, code})->reading());
+}
 
 TEST(CsvConvert, KeepsEveryLineAndAddsTwoColumns) {
-    const auto [text, report] =
-        convert("# from the bench\ntime,pot,note\n1,2155,\"warm, steady\"\n2,4095,\"a\nb\"\n3,abc,x\n4,9999,x\n5,0x86B,x\n6,2155.5,x\n7\n");
+    const auto [text, report] = convert(
+        "# from the bench\ntime,pot,note\n1,2155,\"warm, "
+        "steady\"\n2,4095,\"a\nb\"\n3,abc,x\n4,9999,x\n5,0x86B,x\n6,2155.5,x\n7\n");
     ASSERT_TRUE(report) << report.error().message();
     EXPECT_EQ(text, "# from the bench\ntime,pot,note,reading_degC,clipped\n1,2155,\"warm, steady\"," + readingOf(2155) +
                         ",\n2,4095,\"a\nb\"," + readingOf(4095) +
                         ",at most\n"
-                        "3,abc,x,,\"refused: “abc” where a count like 817, 0x331 or 0b1100 was expected\"\n4,9999,x,,\"refused: 9999 where "
+                        "3,abc,x,,\"refused: “abc” where a count like 817, 0x331 or 0b1100 was "
+                        "expected\"\n4,9999,x,,\"refused: 9999 where "
                         "a code the 12-bit converter can give, 0 "
                         "to 4095 was expected\"\n5,0x86B,x," +
                         readingOf(2155) + ",\n6,2155.5,x," + readingOf(2155.5) +
@@ -125,12 +130,14 @@ TEST(CsvConvert, KeepsEveryLineAndAddsTwoColumns) {
 
 TEST(CsvConvert, FindsItsColumnOrAsks) {
     EXPECT_EQ(convert("raw\n2155\n").text, "raw,reading_degC,clipped\n2155," + readingOf(2155) + ",\n");
-    EXPECT_EQ(convert("2155\n2000\n").text, "2155," + readingOf(2155) + ",\n2000," + readingOf(2000) + ",\n");  // no header
+    EXPECT_EQ(convert("2155\n2000\n").text,
+              "2155," + readingOf(2155) + ",\n2000," + readingOf(2000) + ",\n");  // no header
     EXPECT_EQ(convert("a;b\r\n1;2155\r\n", "b").text, "a;b;reading_degC;clipped\n1;2155;" + readingOf(2155) + ";\n");
     EXPECT_EQ(convert("1\t2155\n", "2").text, "1\t2155\t" + readingOf(2155) + "\t\n");
     EXPECT_EQ(convert("a,b\n1,2\n").report.error().code, ErrorCode::Ambiguous);
     EXPECT_NE(convert("a,b\n1,2\n").report.error().message().find("a, b"), std::string::npos);
-    EXPECT_EQ(convert("a,b\n1,2\n", "c").report.error().message(), "--column: found “c”, expected one of the columns a, b");
+    EXPECT_EQ(convert("a,b\n1,2\n", "c").report.error().message(),
+              "--column: found “c”, expected one of the columns a, b");
     EXPECT_EQ(convert("").report.error().code, ErrorCode::Missing);
     EXPECT_EQ(convert("# only a comment\n").report.error().code, ErrorCode::Missing);
 }
@@ -142,7 +149,8 @@ TEST(CsvConvert, ReadsInTheGaugesUnitAndStopsWhenTheDiskIsFull) {
     const auto [text, report] = convert("raw\n2155\n", "", spec);
     EXPECT_EQ(text.substr(0, 22), "raw,reading_K,clipped\n");
     EXPECT_NEAR(std::stod(text.substr(27)), 333.648, 1e-3);
-    const auto full = convertCsv("raw\n1\n", Gauge::make(spec, test::catalogue()).value(), "", [](std::string_view) { return false; });
+    const auto full = convertCsv("raw\n1\n", Gauge::make(spec, test::catalogue()).value(), "",
+                                 [](std::string_view) { return false; });
     EXPECT_EQ(full.error().code, ErrorCode::Io);
 }
 

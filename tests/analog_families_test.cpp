@@ -1,4 +1,5 @@
-// Every analog family against a published point of its standard or data sheet, and a round trip over its span through the part's own entry.
+// Every analog family against a published point of its standard or data sheet, and a round trip over its span through
+// the part's own entry.
 
 #include "path/default_gauge.h"
 #include "sensors/family.h"
@@ -20,14 +21,16 @@ using test::sensorOf;
 
 // IEC 60751:2008, table 1, rounded there to 0.01 Ω.
 TEST(Platinum, MatchesTheTableOfTheStandard) {
-    constexpr Point table[] = {{-200, 18.52}, {-150, 39.72}, {-100, 60.26}, {-50, 80.31},  {0, 100},      {50, 119.40}, {100, 138.51},
-                               {150, 157.33}, {200, 175.86}, {300, 212.05}, {400, 247.09}, {600, 313.71}, {850, 390.48}};
+    constexpr Point table[] = {{-200, 18.52}, {-150, 39.72}, {-100, 60.26}, {-50, 80.31},  {0, 100},
+                               {50, 119.40},  {100, 138.51}, {150, 157.33}, {200, 175.86}, {300, 212.05},
+                               {400, 247.09}, {600, 313.71}, {850, 390.48}};
     const Platinum pt100 = Platinum::make(100, {-200, 850}).value();
     const Platinum pt1000 = Platinum::make(1000, {-200, 850}).value();
     for (const Point& point : table) {
         EXPECT_NEAR(pt100.forward(point[0]), point[1], 0.0051) << point[0];
         EXPECT_NEAR(pt1000.forward(point[0]), 10 * point[1], 0.051) << point[0];
-        EXPECT_NEAR(pt100.inverse(point[1]), point[0], 0.018) << point[1];  // half of the last digit over 0.29 Ω/°C at 850 °C
+        EXPECT_NEAR(pt100.inverse(point[1]), point[0], 0.018)
+            << point[1];  // half of the last digit over 0.29 Ω/°C at 850 °C
     }
     for (double t = -200; t <= 850; t += 0.7) EXPECT_NEAR(pt100.inverse(pt100.forward(t)), t, 1e-9);
     EXPECT_TRUE(std::isnan(pt100.forward(-260)));
@@ -45,10 +48,12 @@ TEST(Platinum, ClassesAreThoseOfTheStandard) {
     EXPECT_FALSE(test::catalogue().findPart("pt100-aa")->accuracyAt(300));
 }
 
-// IEC 60584-1:2013, table 12: class 1 of type K is 1.5 °C to 375 °C and 0.004·|t| above; class 3 2.5 °C down to −167 °C and 0.015·|t|
-// below.
+// IEC 60584-1:2013, table 12: class 1 of type K is 1.5 °C to 375 °C and 0.004·|t| above; class 3 2.5 °C down to −167 °C
+// and 0.015·|t| below.
 TEST(Thermocouples, ClassesAreThoseOfTheStandard) {
-    const auto limit = [](const char* part, double t) { return test::catalogue().findPart(part)->accuracyAt(t).value_or(-1); };
+    const auto limit = [](const char* part, double t) {
+        return test::catalogue().findPart(part)->accuracyAt(t).value_or(-1);
+    };
     EXPECT_NEAR(limit("thermocouple-k-class-1", 100), 1.5, 1e-12);
     EXPECT_NEAR(limit("thermocouple-k-class-1", 500), 2.0, 1e-12);
     EXPECT_NEAR(limit("thermocouple-t-class-1", 300), 1.2, 1e-12);
@@ -76,28 +81,31 @@ TEST_P(PartMatches, ItsDataSheet) {
     EXPECT_NEAR(sensorOf(p.part, p.supply_V)->forward(p.measurand), p.output, p.tolerance);
 }
 
-// Printed values: front pages, transfer tables and end points of the data sheets; the mpx parts from offset and full-scale output.
-INSTANTIATE_TEST_SUITE_P(Points, PartMatches,
-                         testing::Values(PublishedPoint{"lm34", (77 - 32) / 1.8, 0.77, 1e-9, 5},
-                                         PublishedPoint{"lm34", (212 - 32) / 1.8, 2.12, 1e-9, 5},
-                                         PublishedPoint{"mcp9700", 0, 0.5, 1e-9, 3.3}, PublishedPoint{"mcp9701", 0, 0.4, 1e-9, 5},
-                                         PublishedPoint{"mcp9701", 100, 2.35, 1e-9, 5}, PublishedPoint{"lm335", 25, 2.982, 1e-3, 5},
-                                         PublishedPoint{"ad590", 25, 298.2e-6, 0.06e-6, 5}, PublishedPoint{"kty81-110", 0, 815, 0.6, 5},
-                                         PublishedPoint{"kty81-110", 100, 1696, 0.6, 5}, PublishedPoint{"kty81-110", 25, 1000, 1e-9, 5},
-                                         PublishedPoint{"mpx5010", 0, 0.2, 1e-9, 5}, PublishedPoint{"mpx5010", 10e3, 4.7, 1e-9, 5},
-                                         PublishedPoint{"mpx5100", 100e3, 4.7, 1e-9, 5}, PublishedPoint{"mpx5050", 50e3, 4.7, 1e-9, 5},
-                                         PublishedPoint{"mpx4115a", 15e3, 0.204, 1e-9, 5.1},
-                                         PublishedPoint{"mpx4115a", 115e3, 4.794, 1e-9, 5.1},
-                                         PublishedPoint{"mpx4250a", 20e3, 0.204, 1e-9, 5.1},
-                                         PublishedPoint{"mpx4250a", 250e3, 4.896, 1e-9, 5.1}, PublishedPoint{"hih4000", 0, 0.8, 1e-9, 5}));
+// Printed values: front pages, transfer tables and end points of the data sheets; the mpx parts from offset and
+// full-scale output.
+INSTANTIATE_TEST_SUITE_P(
+    Points, PartMatches,
+    testing::Values(PublishedPoint{"lm34", (77 - 32) / 1.8, 0.77, 1e-9, 5},
+                    PublishedPoint{"lm34", (212 - 32) / 1.8, 2.12, 1e-9, 5},
+                    PublishedPoint{"mcp9700", 0, 0.5, 1e-9, 3.3}, PublishedPoint{"mcp9701", 0, 0.4, 1e-9, 5},
+                    PublishedPoint{"mcp9701", 100, 2.35, 1e-9, 5}, PublishedPoint{"lm335", 25, 2.982, 1e-3, 5},
+                    PublishedPoint{"ad590", 25, 298.2e-6, 0.06e-6, 5}, PublishedPoint{"kty81-110", 0, 815, 0.6, 5},
+                    PublishedPoint{"kty81-110", 100, 1696, 0.6, 5}, PublishedPoint{"kty81-110", 25, 1000, 1e-9, 5},
+                    PublishedPoint{"mpx5010", 0, 0.2, 1e-9, 5}, PublishedPoint{"mpx5010", 10e3, 4.7, 1e-9, 5},
+                    PublishedPoint{"mpx5100", 100e3, 4.7, 1e-9, 5}, PublishedPoint{"mpx5050", 50e3, 4.7, 1e-9, 5},
+                    PublishedPoint{"mpx4115a", 15e3, 0.204, 1e-9, 5.1},
+                    PublishedPoint{"mpx4115a", 115e3, 4.794, 1e-9, 5.1},
+                    PublishedPoint{"mpx4250a", 20e3, 0.204, 1e-9, 5.1},
+                    PublishedPoint{"mpx4250a", 250e3, 4.896, 1e-9, 5.1}, PublishedPoint{"hih4000", 0, 0.8, 1e-9, 5}));
 
 TEST(HumidityCompensated, FollowsTheTemperatureFormula) {
     // By hand: sensor RH = 50·(1.0546 − 0.00216·t), U = 5·(0.0062·RHs + 0.16).
     EXPECT_NEAR(sensorOf("hih4000", 5)->forward(50), 5 * (0.0062 * 50 * (1.0546 - 0.00216 * 25) + 0.16), 1e-12);
-    EXPECT_NEAR(sensorOf("hih4000", 5, {{"temperature_degC", 60.0}})->forward(50), 5 * (0.0062 * 50 * (1.0546 - 0.00216 * 60) + 0.16),
-                1e-12);
+    EXPECT_NEAR(sensorOf("hih4000", 5, {{"temperature_degC", 60.0}})->forward(50),
+                5 * (0.0062 * 50 * (1.0546 - 0.00216 * 60) + 0.16), 1e-12);
     // 35 °C of ignorance is worth three percent of reading and more.
-    EXPECT_GT(sensorOf("hih4000", 5, {{"temperature_degC", 60.0}})->inverse(2.5) - sensorOf("hih4000", 5)->inverse(2.5), 3);
+    EXPECT_GT(sensorOf("hih4000", 5, {{"temperature_degC", 60.0}})->inverse(2.5) - sensorOf("hih4000", 5)->inverse(2.5),
+              3);
 }
 
 TEST(EveryPart, RoundTripsOverItsSpanAndExplainsItself) {
@@ -116,7 +124,9 @@ TEST(EveryPart, RoundTripsOverItsSpanAndExplainsItself) {
         const double middle = (span.low + span.high) / 2;
         if (std::isnan(sensor.forward(middle))) continue;
         EXPECT_DOUBLE_EQ(sensor.explainForward(middle).back().value, sensor.forward(middle)) << part.id;
-        EXPECT_DOUBLE_EQ(sensor.explainInverse(sensor.forward(middle)).back().value, sensor.inverse(sensor.forward(middle))) << part.id;
+        EXPECT_DOUBLE_EQ(sensor.explainInverse(sensor.forward(middle)).back().value,
+                         sensor.inverse(sensor.forward(middle)))
+            << part.id;
     }
 }
 
@@ -126,7 +136,10 @@ TEST(CurrentLoop, SpansFourToTwentyMilliamperes) {
     EXPECT_NEAR(transmitter->forward(1e6), 0.020, 1e-15);
     EXPECT_NEAR(transmitter->inverse(0.012), 5e5, 1e-6);
     const Part& part = *test::catalogue().findPart("pressure-4-20ma");
-    EXPECT_EQ(findSensorFamily(part.family)->make({{"low_Pa", 5.0}, {"high_Pa", 5.0}}, {Quantity::Pressure, {}, 0}).error().where,
+    EXPECT_EQ(findSensorFamily(part.family)
+                  ->make({{"low_Pa", 5.0}, {"high_Pa", 5.0}}, {Quantity::Pressure, {}, 0})
+                  .error()
+                  .where,
               "high_Pa");
 }
 
@@ -138,16 +151,19 @@ TEST(PowerLaw, GammaIsDefinedByTenAndAHundredLux) {
     EXPECT_NEAR(PowerLaw::throughPoints(100, 3000, 10, 15000, {}).value().gamma(), cell.gamma(), 1e-12);
     EXPECT_TRUE(std::isnan(cell.forward(0)));
     EXPECT_TRUE(std::isnan(cell.inverse(-1)));
-    EXPECT_NE(PowerLaw::throughPoints(10, 3000, 100, 15000, {}).error().message().find("falls as it gets brighter"), std::string::npos);
+    EXPECT_NE(PowerLaw::throughPoints(10, 3000, 100, 15000, {}).error().message().find("falls as it gets brighter"),
+              std::string::npos);
     EXPECT_FALSE(PowerLaw::throughPoints(10, 3000, 10, 15000, {}));
     EXPECT_FALSE(PowerLaw::make(1000, 0, {}));
 }
 
 // The 2252 Ω thermistor's published table read between its points, against the points left out.
 TEST(Table, ThermistorTableInterpolatesAsThermistorsRun) {
-    const Table table = Table::make({{0, 7355}, {20, 2814}, {25, 2252}, {30, 1815}, {50, 811.3}, {70, 394.5}, {90, 206.1}, {100, 152.8}},
-                                    Quantity::Temperature, Quantity::Resistance, Interpolation::Thermistor, "t")
-                            .value();
+    const Table table =
+        Table::make(
+            {{0, 7355}, {20, 2814}, {25, 2252}, {30, 1815}, {50, 811.3}, {70, 394.5}, {90, 206.1}, {100, 152.8}},
+            Quantity::Temperature, Quantity::Resistance, Interpolation::Thermistor, "t")
+            .value();
     for (const Point& left : {Point{10, 4482}, Point{40, 1200}, Point{60, 560.3}, Point{80, 282.7}})
         EXPECT_NEAR(table.inverse(left[1]), left[0], 0.12) << left[0];
     EXPECT_DOUBLE_EQ(table.forward(25), 2252);
@@ -157,23 +173,30 @@ TEST(Table, ThermistorTableInterpolatesAsThermistorsRun) {
 }
 
 TEST(Table, LinearTableAndWhatIsNoTable) {
-    const Table table =
-        Table::make({{50, 2.5}, {0, 0.5}, {100, 3.5}}, Quantity::Temperature, Quantity::Voltage, Interpolation::Linear, "table_V").value();
+    const Table table = Table::make({{50, 2.5}, {0, 0.5}, {100, 3.5}}, Quantity::Temperature, Quantity::Voltage,
+                                    Interpolation::Linear, "table_V")
+                            .value();
     EXPECT_DOUBLE_EQ(table.forward(25), 1.5);
     EXPECT_DOUBLE_EQ(table.inverse(3.0), 75);
     const auto says = [](std::vector<Point> points) {
-        return Table::make(std::move(points), Quantity::Temperature, Quantity::Voltage, Interpolation::Linear, "table_V").error().message();
+        return Table::make(std::move(points), Quantity::Temperature, Quantity::Voltage, Interpolation::Linear,
+                           "table_V")
+            .error()
+            .message();
     };
     EXPECT_NE(says({}).find("0 points"), std::string::npos);
     EXPECT_NE(says({{0, 1}, {0, 2}}).find("two points at 0"), std::string::npos);
     EXPECT_NE(says({{0, 1}, {10, 2}, {20, 1.5}}).find("1.5 at 20 after 2 at 10"), std::string::npos);
     EXPECT_NE(says({{0, 1}, {10, 1}}).find("table_V"), std::string::npos);
-    EXPECT_FALSE(Table::make({{0, 1000}, {10, -5}}, Quantity::Temperature, Quantity::Resistance, Interpolation::Thermistor, "t"));
+    EXPECT_FALSE(Table::make({{0, 1000}, {10, -5}}, Quantity::Temperature, Quantity::Resistance,
+                             Interpolation::Thermistor, "t"));
 }
 
 TEST(UserFunction, PolynomialAndExpressionAgreeAndComeBack) {
-    const auto polynomial = UserFunction::polynomial({0.5, 0.01, 2e-5}, Quantity::Temperature, Quantity::Voltage, {0, 100}).value();
-    const auto expression = UserFunction::expression("0.5 + 0.01*x + 2e-5*x^2", Quantity::Temperature, Quantity::Voltage, {0, 100}).value();
+    const auto polynomial =
+        UserFunction::polynomial({0.5, 0.01, 2e-5}, Quantity::Temperature, Quantity::Voltage, {0, 100}).value();
+    const auto expression =
+        UserFunction::expression("0.5 + 0.01*x + 2e-5*x^2", Quantity::Temperature, Quantity::Voltage, {0, 100}).value();
     for (double x = 0; x <= 100; x += 3.7) {
         EXPECT_NEAR(polynomial.forward(x), 0.5 + 0.01 * x + 2e-5 * x * x, 1e-14);
         EXPECT_NEAR(expression.forward(x), polynomial.forward(x), 1e-14);
@@ -242,7 +265,8 @@ TEST(AnalogPath, TransmitterOverAShuntEndToEnd) {
     GaugeSpec spec;
     spec.quantity = Quantity::Pressure;
     spec.sensor = {"pressure-4-20ma", {{"low_Pa", 0.0}, {"high_Pa", 1e6}}};
-    spec.wiring = {"load", {{"load_ohm", 150.0}, {"load_tolerance", 0.001}, {"source", std::string("rail")}, {"source_V", 24.0}}};
+    spec.wiring = {
+        "load", {{"load_ohm", 150.0}, {"load_tolerance", 0.001}, {"source", std::string("rail")}, {"source_V", 24.0}}};
     spec.converter.parameters = {{"bits", 12.0}, {"reference_V", 3.3}};
     spec.reading = {"bar", {0, 10}, 0};
     const Evaluation half = test::pathOf(spec).evaluate({Stage::World, 5e5}).value();
@@ -267,7 +291,8 @@ TEST(Catalogue, CurvedVoltageParts) {
 // KTY81-110 data sheet, resistance table: 2211 Ω or so at 150 °C, where the parabola alone gives 2277.
 TEST(SiliconPtc, BendsAboveItsKnee) {
     const auto sensor = test::sensorOf("kty81-110", 5);
-    EXPECT_NEAR(sensor->forward(150), 1000 * (1 + 0.007874 * 125 + 1.874e-5 * 125 * 125 - 3.42e-8 * std::pow(50, 3.7)), 1e-9);
+    EXPECT_NEAR(sensor->forward(150), 1000 * (1 + 0.007874 * 125 + 1.874e-5 * 125 * 125 - 3.42e-8 * std::pow(50, 3.7)),
+                1e-9);
     EXPECT_LT(sensor->forward(150), 2240);
     for (double t = -50; t <= 150; t += 3.1) EXPECT_NEAR(sensor->inverse(sensor->forward(t)), t, 2e-9) << t;
 }
@@ -289,13 +314,15 @@ TEST(RatiometricTransmitter, FollowsItsSupply) {
     const auto sensor = family.make({{"low_Pa", 0.0}, {"high_Pa", 1e6}}, {Quantity::Pressure, {0, 1e6}, 4.8});
     ASSERT_TRUE(sensor);
     EXPECT_NEAR((*sensor)->inverse(2.4), 5e5, 1e-6);
-    EXPECT_EQ(family.make({{"low_Pa", 0.0}, {"high_Pa", 1e6}}, {Quantity::Pressure, {0, 1e6}, 0}).error().code, ErrorCode::Missing);
+    EXPECT_EQ(family.make({{"low_Pa", 0.0}, {"high_Pa", 1e6}}, {Quantity::Pressure, {0, 1e6}, 0}).error().code,
+              ErrorCode::Missing);
 }
 
 // NAMUR NE 43: 3.6 mA and 21 mA are no values.
 TEST(CurrentLoop, AFailedLoopHasNoValue) {
-    const auto loop =
-        findSensorFamily("current-loop")->make({{"low_Pa", 0.0}, {"high_Pa", 1e5}}, {Quantity::Pressure, {0, 1e5}, 24}).value();
+    const auto loop = findSensorFamily("current-loop")
+                          ->make({{"low_Pa", 0.0}, {"high_Pa", 1e5}}, {Quantity::Pressure, {0, 1e5}, 24})
+                          .value();
     EXPECT_NEAR(loop->inverse(0.012), 5e4, 1e-6);
     EXPECT_NEAR(loop->inverse(0.0038), -1250, 1e-6);
     for (const double current : {0.002, 0.0036, 0.021, 0.022}) {

@@ -16,18 +16,22 @@ namespace {
 
 using Random = std::mt19937;
 
-double between(Random& random, double low, double high) { return std::uniform_real_distribution<double>(low, high)(random); }
+double between(Random& random, double low, double high) {
+    return std::uniform_real_distribution<double>(low, high)(random);
+}
 bool chance(Random& random, double p) { return std::bernoulli_distribution(p)(random); }
 
 Need anyNeed(Random& random) {
     Need need;
-    constexpr Quantity all[] = {Quantity::Temperature, Quantity::RelativeHumidity, Quantity::Pressure, Quantity::Illuminance};
+    constexpr Quantity all[] = {Quantity::Temperature, Quantity::RelativeHumidity, Quantity::Pressure,
+                                Quantity::Illuminance};
     constexpr Interval usual[] = {{-60, 200}, {0, 100}, {1000, 200000}, {0.1, 90000}};
     const std::size_t first = random() % 4;
     for (std::size_t i = 0; i < 4; ++i) {
         const std::size_t which = (first + i) % 4;
         if (i > 0 && !chance(random, 0.15)) continue;
-        double a = between(random, usual[which].low, usual[which].high), b = between(random, usual[which].low, usual[which].high);
+        double a = between(random, usual[which].low, usual[which].high),
+               b = between(random, usual[which].low, usual[which].high);
         if (a > b) std::swap(a, b);
         need.wishes.push_back({all[which],
                                {a, b + 1},
@@ -101,7 +105,8 @@ TEST(EveryNeed, LessIsNeverHarder) {
         const auto hard = choose(strict, test::catalogue()), easy = choose(loose, test::catalogue());
         ASSERT_TRUE(hard && easy);
         for (const Candidate& one : *hard) ruled[one.id] = one.isRuledOut();
-        for (const Candidate& one : *easy) EXPECT_FALSE(one.isRuledOut() && !ruled.at(one.id)) << one.id << ": " << one.why;
+        for (const Candidate& one : *easy)
+            EXPECT_FALSE(one.isRuledOut() && !ruled.at(one.id)) << one.id << ": " << one.why;
     }
 }
 
@@ -118,7 +123,8 @@ Bench anyBench(Random& random) {
             const DevicePart& device = devices[random() % devices.size()];
             spec = defaultDeviceGauge(device, device.readings[random() % device.readings.size()]);
             if (!device.addresses.empty())
-                spec.wiring.parameters.set("address", static_cast<double>(device.addresses[random() % device.addresses.size()].address));
+                spec.wiring.parameters.set(
+                    "address", static_cast<double>(device.addresses[random() % device.addresses.size()].address));
         }
         spec.name = "Gauge " + std::to_string(i);
         if (chance(random, 0.5)) spec.channel = "c" + std::to_string(random() % 3);
@@ -130,7 +136,8 @@ Bench anyBench(Random& random) {
         if (chance(random, 0.3)) place.rail = chance(random, 0.5) ? "5 V" : "unheard of";
     }
     if (chance(random, 0.6))
-        bench.board.rails = {{"5 V", 5, chance(random, 0.5) ? 0.01 : 0, chance(random, 0.5) ? 2.0 : 0}, {"3.3 V", 3.3, 0, 0}};
+        bench.board.rails = {{"5 V", 5, chance(random, 0.5) ? 0.01 : 0, chance(random, 0.5) ? 2.0 : 0},
+                             {"3.3 V", 3.3, 0, 0}};
     if (chance(random, 0.5)) bench.board.cycle_s = std::pow(10, between(random, -3, 2));
     if (chance(random, 0.5)) bench.board.awake_A = 0.02, bench.board.asleep_A = 1e-4;
     return bench;
@@ -165,7 +172,8 @@ TEST(EveryBench, IsLaidOutWithEachGaugeInOnePlace) {
                 const BenchPlan after = planOf(moved, test::catalogue());
                 const bool isThere = std::any_of(after.groups.begin(), after.groups.end(), [&](const PlanGroup& group) {
                     return std::any_of(group.places.begin(), group.places.end(), [&](const PlanPlace& one) {
-                        const bool isHere = std::find(one.gauges.begin(), one.gauges.end(), gauge.id) != one.gauges.end();
+                        const bool isHere =
+                            std::find(one.gauges.begin(), one.gauges.end(), gauge.id) != one.gauges.end();
                         return isHere && (group.line == place || one.label == place);
                     });
                 });
@@ -204,7 +212,8 @@ TEST(EveryBench, KeepsItsSumsAndItsOneProcessor) {
             }
             EXPECT_LE(row.least_s, plan.schedule.fastest_s);
         }
-        std::sort(talking.begin(), talking.end(), [](const PlanSegment& a, const PlanSegment& b) { return a.from_s < b.from_s; });
+        std::sort(talking.begin(), talking.end(),
+                  [](const PlanSegment& a, const PlanSegment& b) { return a.from_s < b.from_s; });
         for (std::size_t i = 1; i < talking.size(); ++i) EXPECT_GE(talking[i].from_s, talking[i - 1].to_s - 1e-12);
         EXPECT_TRUE(std::is_sorted(plan.findings.begin(), plan.findings.end(),
                                    [](const Finding& a, const Finding& b) { return a.severity < b.severity; }));

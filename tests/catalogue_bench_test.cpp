@@ -45,7 +45,8 @@ TEST(Catalogue, RefusesEntriesThatCannotBeUsed) {
         const auto added = catalogue.addPart(text, "x2.json");
         return added ? std::string("accepted") : added.error().message();
     };
-    EXPECT_EQ(refusal("x2", "x1"), "x2.json: id: found “x1” a second time, expected an id that no other part has (also in x1.json)");
+    EXPECT_EQ(refusal("x2", "x1"),
+              "x2.json: id: found “x1” a second time, expected an id that no other part has (also in x1.json)");
     EXPECT_NE(refusal("linear-voltage", "cubic").find("x2.json: family: found “cubic”"), std::string::npos);
     EXPECT_NE(refusal("temperature", "colour").find("quantity: found “colour”"), std::string::npos);
     EXPECT_NE(refusal("[0,100]", "[100,0]").find("low first"), std::string::npos);
@@ -93,11 +94,14 @@ TEST(GaugeJson, ErrorsNameFileFieldFoundAndExpected) {
     EXPECT_EQ(message("\"fairgauge\": 1", "\"fairgauge\": 2"),
               "pot.json: fairgauge: found 2, expected at most 1; this file was written by a later version");
     EXPECT_NE(message("\"fairgauge\": 1,", "").find("fairgauge: found nothing"), std::string::npos);
-    EXPECT_NE(message("\"quantity\": \"temperature\"", "\"quantity\": 7").find("quantity: found 7, expected a text"), std::string::npos);
+    EXPECT_NE(message("\"quantity\": \"temperature\"", "\"quantity\": 7").find("quantity: found 7, expected a text"),
+              std::string::npos);
     EXPECT_NE(message("\"part\": \"ntc\"", "\"prat\": \"ntc\"").find("sensor.prat"), std::string::npos);
     EXPECT_NE(message("\"name\": \"Glue pot\",", "").find("name: found nothing"), std::string::npos);
-    EXPECT_NE(message("\"degC\"", "\"degX\"").find("reading.unit: found “degX”, expected a unit of temperature: degC"), std::string::npos);
-    EXPECT_NE(message("\"unit\"", "\"unti\"").find("reading.unti: found a field that is not known here"), std::string::npos);
+    EXPECT_NE(message("\"degC\"", "\"degX\"").find("reading.unit: found “degX”, expected a unit of temperature: degC"),
+              std::string::npos);
+    EXPECT_NE(message("\"unit\"", "\"unti\"").find("reading.unti: found a field that is not known here"),
+              std::string::npos);
     EXPECT_NE(message("\"heat\"", "7").find("cautions: found 7"), std::string::npos);
     EXPECT_NE(message("10000", "true").find("sensor.parameters.r25_ohm: found true"), std::string::npos);
     EXPECT_EQ(readGauge("[]", "pot.json").error().message(), "pot.json: found a list, expected a JSON object {…}");
@@ -122,7 +126,9 @@ TEST(Document, EveryChangeIsStoredAndCanBeUndone) {
     Document document({}, sink);
     std::int64_t id = 0;
     ASSERT_TRUE(document.change("New gauge", [&](Bench& bench) { id = bench.add(test::gluePot()); }));
-    ASSERT_TRUE(document.change("Set R1", [&](Bench& bench) { bench.find(id)->spec.wiring.parameters.set("fixed_ohm", 3300.0); }));
+    ASSERT_TRUE(document.change("Set R1", [&](Bench& bench) {
+        bench.find(id)->spec.wiring.parameters.set("fixed_ohm", 3300.0);
+    }));
     EXPECT_EQ(document.undoLabel(), "Set R1");
     ASSERT_TRUE(document.undo());
     EXPECT_EQ(document.bench().find(id)->spec, test::gluePot());

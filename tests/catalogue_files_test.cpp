@@ -1,5 +1,5 @@
-// Files of the catalogue as people write them, with the mistakes they make: each is refused by the name of what is wrong, and leaves the
-// catalogue as it was.
+// Files of the catalogue as people write them, with the mistakes they make: each is refused by the name of what is
+// wrong, and leaves the catalogue as it was.
 
 #include "support.h"
 
@@ -137,7 +137,8 @@ TEST(DeviceFiles, AreRefusedByTheNameOfWhatIsWrong) {
              device["options"] = {{"gain", "1"}};
          }},
     };
-    for (const auto& [name, make] : mistakes) EXPECT_NE(said(make).find(name), std::string::npos) << name << ": " << said(make);
+    for (const auto& [name, make] : mistakes)
+        EXPECT_NE(said(make).find(name), std::string::npos) << name << ": " << said(make);
 }
 
 }  // namespace

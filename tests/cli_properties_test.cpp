@@ -1,5 +1,5 @@
-// What holds for every verb of fgauge and for every part it knows: JSON that parses, one line of reason for what is refused, and never a
-// crash, whatever is on the command line.
+// What holds for every verb of fgauge and for every part it knows: JSON that parses, one line of reason for what is
+// refused, and never a crash, whatever is on the command line.
 
 #include "process.h"
 #include "support.h"
@@ -66,8 +66,9 @@ TEST(EveryVerb, AnswersWhateverIsOnTheCommandLine) {
                                             {"check", "--gauge"},
                                             {"part"},
                                             {}};
-    const std::vector<std::string> ends{"",    "-1", "1e999",     "NaN",   "0x",   "0xFFFFFFFFFFFFFFFFFF", "=", ",,,", "a=b,c=d",
-                                        "Ω°µ", "/",  "../../etc", "61 °C", "88: ", "F4=27 F5=A0"};
+    const std::vector<std::string> ends{"",      "-1",   "1e999",      "NaN", "0x", "0xFFFFFFFFFFFFFFFFFF",
+                                        "=",     ",,,",  "a=b,c=d",    "Ω°µ", "/",  "../../etc",
+                                        "61 °C", "88: ", "F4=27 F5=A0"};
     for (const Arguments& beginning : beginnings)
         for (const std::string& end : ends) {
             Arguments arguments = beginning;
@@ -86,8 +87,9 @@ TEST(EveryVerb, AnswersWhateverIsInTheFile) {
     std::string texts = pot;
     std::replace(texts.begin(), texts.end(), '1', '"');
     int number = 0;
-    for (const std::string& content : {std::string(), noise, pot.substr(0, pot.size() / 2), texts, std::string("[]"), std::string("null"),
-                                       std::string("{}"), std::string(R"({"fairgauge": 99})"), std::string(200000, '[')}) {
+    for (const std::string& content :
+         {std::string(), noise, pot.substr(0, pot.size() / 2), texts, std::string("[]"), std::string("null"),
+          std::string("{}"), std::string(R"({"fairgauge": 99})"), std::string(200000, '[')}) {
         const std::string path = (folder / ("f" + std::to_string(number++) + ".json")).string();
         test::writeText(path, content);
         for (const Arguments& arguments : std::vector<Arguments>{{"convert", "--gauge", path, "--raw", "100"},
@@ -100,7 +102,8 @@ TEST(EveryVerb, AnswersWhateverIsInTheFile) {
                                                                  {"decode", "bmp280", "--file", path}}) {
             const Finished run = test::run(FAIRGAUGE_FGAUGE, arguments);
             EXPECT_EQ(run.exitCode, 2) << told(arguments) << content.substr(0, 40) << run.out;
-            EXPECT_EQ(std::count(run.err.begin(), run.err.end(), '\n'), 1) << told(arguments) << ": " << run.err.substr(0, 300);
+            EXPECT_EQ(std::count(run.err.begin(), run.err.end(), '\n'), 1)
+                << told(arguments) << ": " << run.err.substr(0, 300);
         }
     }
 }
@@ -110,7 +113,8 @@ TEST(EveryPart, IsShownAsTextAndAsJson) {
     std::size_t shown = 0;
     for (const json& one : parts.is_array() ? parts : parts["parts"]) {
         const std::string id = one["id"];
-        const Finished text = test::run(FAIRGAUGE_FGAUGE, {"part", id}), object = test::run(FAIRGAUGE_FGAUGE, {"part", id, "--json"});
+        const Finished text = test::run(FAIRGAUGE_FGAUGE, {"part", id}),
+                       object = test::run(FAIRGAUGE_FGAUGE, {"part", id, "--json"});
         EXPECT_NE(text.out.find(id), std::string::npos) << id;
         ASSERT_EQ(object.exitCode, 0) << id << object.err;
         EXPECT_EQ(json::parse(object.out)["id"], id);
@@ -132,7 +136,8 @@ TEST(EveryDevice, TellsItsSheetAsJsonAndRefusesAWrongAddress) {
         for (const json& word : sheet["words"]) {
             EXPECT_FALSE(word["word"].get<std::string>().empty()) << part.id;
             for (const json& transaction : word["transactions"]) {
-                EXPECT_EQ(transaction["steps"].front()["kind"], part.interface == "spi" ? "select" : "start") << part.id;
+                EXPECT_EQ(transaction["steps"].front()["kind"], part.interface == "spi" ? "select" : "start")
+                    << part.id;
                 EXPECT_EQ(transaction["steps"].back()["kind"], part.interface == "spi" ? "release" : "stop") << part.id;
             }
         }
@@ -141,7 +146,8 @@ TEST(EveryDevice, TellsItsSheetAsJsonAndRefusesAWrongAddress) {
     const Finished wrong = test::run(FAIRGAUGE_FGAUGE, {"registers", "tmp117", "--address", "0x80"});
     EXPECT_EQ(wrong.exitCode, 2);
     EXPECT_NE(wrong.err.find("0x80"), std::string::npos) << wrong.err;
-    EXPECT_NE(test::run(FAIRGAUGE_FGAUGE, {"registers", "tmp117", "--address", "0x4B"}).out.find("S 96 A"), std::string::npos);
+    EXPECT_NE(test::run(FAIRGAUGE_FGAUGE, {"registers", "tmp117", "--address", "0x4B"}).out.find("S 96 A"),
+              std::string::npos);
 }
 
 }  // namespace

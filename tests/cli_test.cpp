@@ -30,19 +30,22 @@ TEST(Fgauge, ConvertsARawValueToJson) {
     for (std::size_t i = 0; i < 7; ++i) {
         EXPECT_EQ(result["stages"][i]["stage"], stages[i]);
         EXPECT_EQ(result["stages"][i]["unit"], units[i]);
-        for (const char* field : {"quantity", "value", "exact"}) EXPECT_TRUE(result["stages"][i].contains(field)) << field;
+        for (const char* field : {"quantity", "value", "exact"})
+            EXPECT_TRUE(result["stages"][i].contains(field)) << field;
     }
     EXPECT_TRUE(result["stages"][3]["value"].is_number_integer());
     for (const json& line : result["trace"])
-        for (const char* field : {"name", "formula", "value", "unit", "source"}) EXPECT_TRUE(line.contains(field)) << field;
+        for (const char* field : {"name", "formula", "value", "unit", "source"})
+            EXPECT_TRUE(line.contains(field)) << field;
     for (const json& finding : result["findings"])
-        for (const char* field : {"severity", "stage", "id", "title", "detail", "action"}) EXPECT_TRUE(finding.contains(field)) << field;
+        for (const char* field : {"severity", "stage", "id", "title", "detail", "action"})
+            EXPECT_TRUE(finding.contains(field)) << field;
 }
 
 TEST(Fgauge, SaysWhenItsOutputCannotBeWritten) {
     const std::string program = FAIRGAUGE_FGAUGE, gauge = " --gauge " + pot();
-    for (const std::string& verb : {std::string(" parts"), std::string(" --help"), " convert --raw 2155" + gauge, " table --step 1" + gauge,
-                                    std::string(" registers bmp280"), " check" + gauge}) {
+    for (const std::string& verb : {std::string(" parts"), std::string(" --help"), " convert --raw 2155" + gauge,
+                                    " table --step 1" + gauge, std::string(" registers bmp280"), " check" + gauge}) {
         const Finished run = test::run("/bin/sh", {"-c", program + verb + " > /dev/full"});
         EXPECT_EQ(run.exitCode, 2) << verb << run.err;
         EXPECT_EQ(run.err.find("fgauge: "), 0u) << verb << run.err;
@@ -66,7 +69,8 @@ TEST(Fgauge, ConvertsBackwardsAndFromEveryStage) {
     EXPECT_EQ(back["codes"][0]["code"], 2136);
     const json fahrenheit = json::parse(fgauge({"convert", "--gauge", pot(), "--value", "141.8F", "--json"}).out);
     EXPECT_NEAR(fahrenheit["stages"][3]["exact"].get<double>(), back["stages"][3]["exact"].get<double>(), 1e-6);
-    for (const char* at : {"world=61", "sensor=2k4", "wiring=1.72 V", "converter=0x859", "formula=61 °C", "correction=61", "reading=61"}) {
+    for (const char* at : {"world=61", "sensor=2k4", "wiring=1.72 V", "converter=0x859", "formula=61 °C",
+                           "correction=61", "reading=61"}) {
         const Finished run = fgauge({"convert", "--gauge", pot(), "--at", at, "--json"});
         ASSERT_EQ(run.exitCode, 0) << at << run.err;
         EXPECT_NEAR(json::parse(run.out)["value"].get<double>(), 61, 0.1) << at;
@@ -124,9 +128,13 @@ TEST(Fgauge, ConvertsAWholeFileAndAPipe) {
     ASSERT_EQ(fgauge({"convert", "--gauge", pot(), "--in", (folder / "raw.csv").string(), "--out", out}).exitCode, 0);
     const std::string converted = test::readText(out);
     EXPECT_EQ(converted.rfind("time,pot,reading_degC,clipped\n0,2155,60.49", 0), 0u) << converted;
-    EXPECT_EQ(fgauge({"convert", "--gauge", pot(), "--in", "-", "--out", "-"}, "time,pot\n0,2155\n1,2100\n").out, converted);
+    EXPECT_EQ(fgauge({"convert", "--gauge", pot(), "--in", "-", "--out", "-"}, "time,pot\n0,2155\n1,2100\n").out,
+              converted);
     // A failed run leaves an earlier output alone.
-    EXPECT_EQ(fgauge({"convert", "--gauge", pot(), "--in", (folder / "raw.csv").string(), "--out", out, "--column", "nope"}).exitCode, 2);
+    EXPECT_EQ(fgauge({"convert", "--gauge", pot(), "--in", (folder / "raw.csv").string(), "--out", out, "--column",
+                      "nope"})
+                  .exitCode,
+              2);
     EXPECT_EQ(test::readText(out), converted);
     const Finished partly = fgauge({"convert", "--gauge", pot(), "--in", "-"}, "pot\n2155\nxyz\n");
     EXPECT_EQ(partly.exitCode, 1);
@@ -159,11 +167,18 @@ TEST(Fgauge, ListsTheCatalogueAndChecksAGauge) {
 // What nobody gave is asked for, by name, unit and example; nothing is made up.
 TEST(Fgauge, AGaugeWhoseValuesNobodyGaveHasNoReading) {
     const std::vector<std::string> adc{"--adc", "bits=12,vref=3.3,reference=supply", "--raw", "876"};
-    const std::vector<std::pair<std::string, std::string>> cases{
-        {"chip-one-point", "sensor.value_V"},       {"chip-points", "sensor.points_V"}, {"chip-two-words", "sensor.low_word"},
-        {"chip-table", "sensor.table_V"},           {"ntc", "sensor.r25_ohm"},          {"ntc", "wiring.fixed_ohm"},
-        {"ntc-steinhart-hart", "sensor.a"},         {"photoresistor", "sensor.gamma"},  {"bridge-millivolt", "sensor.span_V"},
-        {"pressure-two-points", "sensor.points_V"}, {"own-table", "sensor.table_V"},    {"own-point-and-slope", "sensor.slope_V"}};
+    const std::vector<std::pair<std::string, std::string>> cases{{"chip-one-point", "sensor.value_V"},
+                                                                 {"chip-points", "sensor.points_V"},
+                                                                 {"chip-two-words", "sensor.low_word"},
+                                                                 {"chip-table", "sensor.table_V"},
+                                                                 {"ntc", "sensor.r25_ohm"},
+                                                                 {"ntc", "wiring.fixed_ohm"},
+                                                                 {"ntc-steinhart-hart", "sensor.a"},
+                                                                 {"photoresistor", "sensor.gamma"},
+                                                                 {"bridge-millivolt", "sensor.span_V"},
+                                                                 {"pressure-two-points", "sensor.points_V"},
+                                                                 {"own-table", "sensor.table_V"},
+                                                                 {"own-point-and-slope", "sensor.slope_V"}};
     for (const auto& [part, field] : cases) {
         std::vector<std::string> command{"convert", "--part", part};
         command.insert(command.end(), adc.begin(), adc.end());
@@ -172,7 +187,8 @@ TEST(Fgauge, AGaugeWhoseValuesNobodyGaveHasNoReading) {
         EXPECT_NE(refused.err.find(field), std::string::npos) << part << ": " << refused.err;
         EXPECT_NE(refused.err.find("for example"), std::string::npos) << refused.err;
     }
-    // Given, they answer. 25 °C at 314 mV, 85 °C at 380 mV (an 8-bit controller's data sheet): 347 mV is half-way, 55 °C.
+    // Given, they answer. 25 °C at 314 mV, 85 °C at 380 mV (an 8-bit controller's data sheet): 347 mV is half-way, 55
+    // °C.
     const auto degrees = [](std::vector<std::string> command) {
         const Finished done = fgauge(command);
         EXPECT_EQ(done.exitCode, 0) << done.err;
@@ -182,13 +198,14 @@ TEST(Fgauge, AGaugeWhoseValuesNobodyGaveHasNoReading) {
                                   "bits=12,vref=1.024", "--raw", "1388", "--json"});
     EXPECT_NEAR(volts, 55, 1e-9);
     // The same points as codes of a 10-bit converter of 1.1 V: code 347 lies half-way between 314 and 380.
-    const double codes = degrees({"convert", "--part", "chip-points", "--sensor", "points=25:314,85:380,tolerance=10", "--adc",
-                                  "bits=10,vref=1.1,reference=internal", "--raw", "347", "--json"});
+    const double codes = degrees({"convert", "--part", "chip-points", "--sensor", "points=25:314,85:380,tolerance=10",
+                                  "--adc", "bits=10,vref=1.1,reference=internal", "--raw", "347", "--json"});
     EXPECT_NEAR(codes, 55, 1e-9);
-    EXPECT_NEAR(degrees({"convert", "--part", "pressure-two-points", "--sensor", "points=0Pa:0.5,100kPa:4.5", "--adc", "bits=10,vref=5",
-                         "--at", "wiring=2.5V", "--json"}),
+    EXPECT_NEAR(degrees({"convert", "--part", "pressure-two-points", "--sensor", "points=0Pa:0.5,100kPa:4.5", "--adc",
+                         "bits=10,vref=5", "--at", "wiring=2.5V", "--json"}),
                 50000, 1e-6);
-    EXPECT_EQ(fgauge({"convert", "--part", "chip-points", "--sensor", "points=25:314,85:0.38", "--adc", "bits=10,vref=1.1", "--raw", "347"})
+    EXPECT_EQ(fgauge({"convert", "--part", "chip-points", "--sensor", "points=25:314,85:0.38", "--adc",
+                      "bits=10,vref=1.1", "--raw", "347"})
                   .exitCode,
               2);
     // No converter: no reading.
@@ -199,17 +216,21 @@ TEST(Fgauge, AGaugeWhoseValuesNobodyGaveHasNoReading) {
                        "bits=12,vref=3.3,reference=supply", "--raw", "2048", "--json"});
     };
     EXPECT_LT(json::parse(labels("divider,fixed_ohm=10k,sensor_side=low").out)["uncertainty"]["expanded"].get<double>(),
-              json::parse(labels("divider,fixed_ohm=10k,sensor_side=low,fixed_tolerance=1%").out)["uncertainty"]["expanded"].get<double>());
+              json::parse(
+                  labels("divider,fixed_ohm=10k,sensor_side=low,fixed_tolerance=1%").out)["uncertainty"]["expanded"]
+                  .get<double>());
 }
 
 TEST(Fgauge, ASupplyIsNotTakenFromAReferenceThatIsNone) {
     // A 10 mV/°C sensor on an 8-bit converter with 1.5 V at half its reference pin: full scale 3 V, code 24 is 281 mV.
-    const Finished half = fgauge({"convert", "--part", "lm35", "--adc", "adc0804,reference_V=1.5", "--raw", "24", "--json"});
+    const Finished half =
+        fgauge({"convert", "--part", "lm35", "--adc", "adc0804,reference_V=1.5", "--raw", "24", "--json"});
     ASSERT_EQ(half.exitCode, 0) << half.err;
     EXPECT_NEAR(json::parse(half.out)["value"].get<double>(), 24 * 3.0 / 256 / 0.01, 1e-9);
     EXPECT_EQ(half.out.find("supply-low"), std::string::npos);
     EXPECT_NE(half.out.find("supply-not-given"), std::string::npos);
-    EXPECT_EQ(fgauge({"convert", "--part", "lm35", "--adc", "adc0804,reference_V=1.5", "--wiring", "source_V=5", "--raw", "24"})
+    EXPECT_EQ(fgauge({"convert", "--part", "lm35", "--adc", "adc0804,reference_V=1.5", "--wiring", "source_V=5",
+                      "--raw", "24"})
                   .out.find("supply"),
               std::string::npos);
     // A ratiometric part needs to know.
@@ -217,20 +238,23 @@ TEST(Fgauge, ASupplyIsNotTakenFromAReferenceThatIsNone) {
     EXPECT_EQ(open.exitCode, 2);
     EXPECT_NE(open.err.find("wiring.source_V"), std::string::npos) << open.err;
     // A divider cannot hang on a reference without a pin.
-    const Finished weak = fgauge({"convert", "--part", "ntc", "--sensor", "r25_ohm=10k,beta_K=3950", "--wiring",
-                                  "divider,fixed_ohm=10k,sensor_side=low,source=reference", "--adc", "adc-10bit-1v1", "--raw", "512"});
+    const Finished weak =
+        fgauge({"convert", "--part", "ntc", "--sensor", "r25_ohm=10k,beta_K=3950", "--wiring",
+                "divider,fixed_ohm=10k,sensor_side=low,source=reference", "--adc", "adc-10bit-1v1", "--raw", "512"});
     EXPECT_NE(weak.out.find("The reference cannot feed the circuit"), std::string::npos) << weak.out;
 }
 
 TEST(Fgauge, DigitalGaugesAreConvertedAndCheckedLikeAnalogOnes) {
     const std::string demo = std::string(FAIRGAUGE_SOURCE) + "/data/demo/";
-    const Finished probe = fgauge({"convert", "--gauge", demo + "soaking-tray.json", "--raw", "91 01 4B 46 7F FF 0C 10 70", "--json"});
+    const Finished probe =
+        fgauge({"convert", "--gauge", demo + "soaking-tray.json", "--raw", "91 01 4B 46 7F FF 0C 10 70", "--json"});
     ASSERT_EQ(probe.exitCode, 0) << probe.err;
     EXPECT_NEAR(json::parse(probe.out)["value"].get<double>(), 25.0625, 1e-9);  // DS18B20 data sheet: 0191h
     EXPECT_EQ(fgauge({"check", "--gauge", demo + "soaking-tray.json"}).exitCode, 0);
     const Finished back = fgauge({"convert", "--gauge", demo + "soaking-tray.json", "--value", "25.0625 °C", "--json"});
     EXPECT_NE(back.out.find("91 01"), std::string::npos) << back.out;
-    EXPECT_NE(fgauge({"table", "--gauge", demo + "soaking-tray.json", "--step", "10"}).out.find("value_degC,bytes,"), std::string::npos);
+    EXPECT_NE(fgauge({"table", "--gauge", demo + "soaking-tray.json", "--step", "10"}).out.find("value_degC,bytes,"),
+              std::string::npos);
     const Finished csv = fgauge({"convert", "--gauge", demo + "soaking-tray.json", "--in", "-"},
                                 "t,tray\n0,91 01 4B 46 7F FF 0C 10 70\n1,91 01 4B 46 7F FF 0C 10 71\n");
     EXPECT_EQ(csv.exitCode, 1);
@@ -240,24 +264,27 @@ TEST(Fgauge, DigitalGaugesAreConvertedAndCheckedLikeAnalogOnes) {
 
 TEST(Fgauge, ConvertsWithoutAGaugeFile) {
     // 153 · 5 V/1024 = 747.07 mV, 24.707 °C.
-    const json run = json::parse(fgauge({"convert", "--part", "tmp36", "--adc", "bits=10,vref=5,law=2^n", "--raw", "153", "--json"}).out);
+    const json run = json::parse(
+        fgauge({"convert", "--part", "tmp36", "--adc", "bits=10,vref=5,law=2^n", "--raw", "153", "--json"}).out);
     EXPECT_NEAR(run["value"].get<double>(), 24.707, 1e-3);
-    const json two = json::parse(fgauge({"convert", "--part", "tmp36", "--adc", "adc-10bit-left", "--raw", "0x26 0x40", "--json"}).out);
+    const json two = json::parse(
+        fgauge({"convert", "--part", "tmp36", "--adc", "adc-10bit-left", "--raw", "0x26 0x40", "--json"}).out);
     EXPECT_NEAR(two["value"].get<double>(), run["value"].get<double>(), 1e-9);  // left-justified in two registers
     // Type K at 100 °C against a cold junction at 25 °C: 3.096 mV, at 7.8125 µV a code 396.3.
-    const json couple =
-        json::parse(fgauge({"convert", "--part", "thermocouple-k", "--adc", "ads1115,gain=8", "--value", "100 °C", "--json"}).out);
+    const json couple = json::parse(
+        fgauge({"convert", "--part", "thermocouple-k", "--adc", "ads1115,gain=8", "--value", "100 °C", "--json"}).out);
     EXPECT_EQ(couple["stages"][3]["value"], 396);
-    const json divider =
-        json::parse(fgauge({"convert", "--part", "ntc", "--sensor", "r25_ohm=10k,beta_K=3950", "--wiring",
-                            "divider,fixed_ohm=10k,sensor_side=high", "--adc", "bits=12,vref=3V3", "--raw", "2048", "--json"})
-                        .out);
+    const json divider = json::parse(
+        fgauge({"convert", "--part", "ntc", "--sensor", "r25_ohm=10k,beta_K=3950", "--wiring",
+                "divider,fixed_ohm=10k,sensor_side=high", "--adc", "bits=12,vref=3V3", "--raw", "2048", "--json"})
+            .out);
     EXPECT_NEAR(divider["value"].get<double>(), 25, 1e-9);
-    for (const std::vector<std::string>& wrong : {std::vector<std::string>{"convert", "--raw", "1"},
-                                                  {"convert", "--part", "tmp36", "--adc", "bits=ten", "--raw", "1"},
-                                                  {"convert", "--part", "nothing", "--raw", "1"},
-                                                  {"convert", "--part", "tmp36", "--wiring", "string", "--raw", "1"},
-                                                  {"convert", "--part", "tmp36", "--adc", "bits=10,vref=5,colour=2", "--raw", "1"}}) {
+    for (const std::vector<std::string>& wrong :
+         {std::vector<std::string>{"convert", "--raw", "1"},
+          {"convert", "--part", "tmp36", "--adc", "bits=ten", "--raw", "1"},
+          {"convert", "--part", "nothing", "--raw", "1"},
+          {"convert", "--part", "tmp36", "--wiring", "string", "--raw", "1"},
+          {"convert", "--part", "tmp36", "--adc", "bits=10,vref=5,colour=2", "--raw", "1"}}) {
         const Finished refused = fgauge(wrong);
         EXPECT_EQ(refused.exitCode, 2) << wrong.back();
         EXPECT_EQ(std::count(refused.err.begin(), refused.err.end(), '\n'), 1) << refused.err;
@@ -265,19 +292,21 @@ TEST(Fgauge, ConvertsWithoutAGaugeFile) {
 }
 
 TEST(Fgauge, SizesEveryKindAndSaysWhy) {
-    const json load = json::parse(fgauge({"size", "load", "--low", "233 µA", "--high", "358 µA", "--limit", "5 V", "--json"}).out);
+    const json load =
+        json::parse(fgauge({"size", "load", "--low", "233 µA", "--high", "358 µA", "--limit", "5 V", "--json"}).out);
     EXPECT_EQ(load["options"][0]["values"]["load_ohm"], 13000);
     EXPECT_FALSE(load["options"][0]["why"].get<std::string>().empty());
     EXPECT_TRUE(load["options"][0]["worst"].contains("high_V"));
-    for (const char* kind : {"divider", "sensor-divider", "load", "pulse-load", "shunt", "reference", "zener", "rc-filter", "oversampling",
-                             "rc-clock", "bridge", "protection"})
+    for (const char* kind : {"divider", "sensor-divider", "load", "pulse-load", "shunt", "reference", "zener",
+                             "rc-filter", "oversampling", "rc-clock", "bridge", "protection"})
         EXPECT_EQ(fgauge({"size", kind, "--help"}).exitCode, 0) << kind;
     EXPECT_EQ(fgauge({"size", "load", "--low", "2 mA", "--high", "1 mA", "--limit", "5 V"}).exitCode, 2);
     EXPECT_EQ(fgauge({"size", "shunt", "--limit", "lots"}).exitCode, 2);
 }
 
 TEST(Fgauge, BudgetWithDrawsTableAndThreshold) {
-    const json budget = json::parse(fgauge({"budget", "--gauge", pot(), "--value", "60 °C", "--monte-carlo", "50000", "--json"}).out);
+    const json budget =
+        json::parse(fgauge({"budget", "--gauge", pot(), "--value", "60 °C", "--monte-carlo", "50000", "--json"}).out);
     EXPECT_TRUE(budget["monte_carlo"]["agrees"].get<bool>());
     EXPECT_FALSE(budget["improvements"].empty());
     EXPECT_EQ(fgauge({"budget", "--gauge", pot(), "--value", "60 °C", "--monte-carlo", "5"}).exitCode, 2);

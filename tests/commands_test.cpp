@@ -1,5 +1,5 @@
-// Devices that are configured by commands, by registers with a CRC, or by clock pulses: words, meanings, costs, the bus, and the simulated
-// parts that obey them.
+// Devices that are configured by commands, by registers with a CRC, or by clock pulses: words, meanings, costs, the
+// bus, and the simulated parts that obey them.
 
 #include "devices/alert_pin.h"
 #include "registers_support.h"
@@ -41,19 +41,22 @@ TEST(Commands, SettingsBecomeTheDataSheetsWords) {
     EXPECT_EQ(wordsAsText("sht30", "repeat=0.5/s,repeatability=medium"), "0x2024");
     EXPECT_EQ(wordsAsText("sht31", "heater=on"), "0x306D");
     // Its alert mode application note: 60 °C and 80 % are CD33, 58 and 79 CB2D, −9 and 22 3869.
-    EXPECT_EQ(wordsAsText("sht31", "high_set=60 °C,high_set_rh=80,high_clear=58,high_clear_rh=79,low_clear=-9,low_clear_rh=22"),
+    EXPECT_EQ(wordsAsText("sht31",
+                          "high_set=60 °C,high_set_rh=80,high_clear=58,high_clear_rh=79,low_clear=-9,low_clear_rh=22"),
               "0xCD33 0xCB2D 0x3869");
     EXPECT_EQ(wordsAsText("sht31", "high_set=140 °F"), "0xCD33");
     EXPECT_EQ(wordsAsText("sht40", "measure=low"), "0xE0");
     EXPECT_EQ(wordsAsText("sht40", "measure=heat_20mW_100ms"), "0x15");
-    // BH1750FVI data sheet, instruction set: MTreg 138 is 01000 100 and 011 01010; 69 after power-on; 31 and 254 are the ends.
+    // BH1750FVI data sheet, instruction set: MTreg 138 is 01000 100 and 011 01010; 69 after power-on; 31 and 254 are
+    // the ends.
     EXPECT_EQ(wordsAsText("bh1750", "mtreg=138"), "0x446A");
     EXPECT_EQ(wordsAsText("bh1750", "mtreg=69"), "0x4265");
     EXPECT_EQ(wordsAsText("bh1750", "mtreg=31"), "0x407F");
     EXPECT_EQ(wordsAsText("bh1750", "mtreg=254"), "0x477E");
     EXPECT_EQ(wordsAsText("bh1750", "repeat=continuous,mode=h2"), "0x11");
     EXPECT_EQ(wordsAsText("bh1750", "repeat=once,mode=l"), "0x23");
-    // Si7021-A20 data sheet, user register 1: RES1 is its highest and RES0 its lowest bit. HTU21D(F) data sheet, the same over 0x02.
+    // Si7021-A20 data sheet, user register 1: RES1 is its highest and RES0 its lowest bit. HTU21D(F) data sheet, the
+    // same over 0x02.
     EXPECT_EQ(wordsAsText("si7021", "resolution=8/12"), "0x3B");
     EXPECT_EQ(wordsAsText("si7021", "resolution=10/13"), "0xBA");
     EXPECT_EQ(wordsAsText("si7021", "resolution=11/11,heater=on"), "0xBF");
@@ -75,7 +78,8 @@ TEST(Commands, SettingsBecomeTheDataSheetsWords) {
 TEST(Commands, WhatIsSentIsExplained) {
     EXPECT_EQ(meaning("sht31", "21 2D", "repeat"), "1/s");
     EXPECT_EQ(meaning("sht31", "21 2D", "repeatability"), "low");
-    EXPECT_EQ(meaning("sht31", "30 93 61 1D CD 33 FD 27 37", "repeat"), "10/s");  // one after the other as they go over the bus
+    EXPECT_EQ(meaning("sht31", "30 93 61 1D CD 33 FD 27 37", "repeat"),
+              "10/s");  // one after the other as they go over the bus
     EXPECT_TRUE(meaning("sht31", "30 93 61 1D CD 33 FD 27 37", "high_set").starts_with("59.93"));
     EXPECT_TRUE(meaning("sht31", "E11F: CD 33 FD", "high_set").starts_with("59.93"));  // and as it is read back
     EXPECT_EQ(meaning("bh1750", "44 6A 10", "mtreg"), "138");
@@ -128,7 +132,8 @@ TEST(Commands, EveryListedWordGoesRound) {
     EXPECT_EQ(count, 21);  // three single ones stretched and not, three of each of five rates
 }
 
-// Whatever is pasted is refused, or every word of it is one that the device has: its bytes on the bus are read back as the same word.
+// Whatever is pasted is refused, or every word of it is one that the device has: its bytes on the bus are read back as
+// the same word.
 TEST(Commands, AnyBytesAreReadOrRefused) {
     std::mt19937 random(4);
     int read = 0;
@@ -164,7 +169,8 @@ TEST(Commands, CostWhatTheDataSheetsSay) {
     EXPECT_NEAR(consequence("bh1750", "mtreg=254,mode=h2", "step_lx"), 0.11, 0.005);  // "min. 0.11 lx"
     EXPECT_NEAR(consequence("sht31", "repeatability=high", "conversion_s"), 12.5e-3, 1e-12);
     EXPECT_NEAR(consequence("sht31", "repeat=0.5/s", "poll_s"), 2, 1e-12);
-    EXPECT_NEAR(consequence("sht31", "repeatability=low", "current_A"), 1.7e-6, 0.05e-6);  // table of the electrical specification
+    EXPECT_NEAR(consequence("sht31", "repeatability=low", "current_A"), 1.7e-6,
+                0.05e-6);  // table of the electrical specification
     EXPECT_NEAR(consequence("sht40", "measure=medium", "conversion_max_s"), 4.5e-3, 1e-12);
     EXPECT_NEAR(consequence("si7021", "resolution=12/14", "conversion_max_s"), 22.8e-3, 1e-12);  // 12 and 10.8 ms
     EXPECT_NEAR(consequence("si7021", "resolution=12/14", "step_degC"), 0.01, 0.001);
@@ -196,12 +202,16 @@ TEST(Commands, CostsAreWrittenAsPeopleWriteThem) {
 TEST(Commands, GoOverTheBusByteForByte) {
     EXPECT_EQ(transactions("sht31", "repeat=once_stretched", {BusKind::TwoWire, 0x44}),
               "send: S 88 A 2C A 06 A P\nanswer: S 89 A ·· A ·· A ·· A ·· A ·· A ·· N P");
-    EXPECT_EQ(transactions("sht31", "repeat=4/s", {BusKind::TwoWire, 0x45}), "send: S 8A A 23 A 34 A P");  // its results are fetched
+    EXPECT_EQ(transactions("sht31", "repeat=4/s", {BusKind::TwoWire, 0x45}),
+              "send: S 8A A 23 A 34 A P");  // its results are fetched
     EXPECT_EQ(transactions("sht31", "high_set=60,high_set_rh=80", {BusKind::TwoWire, 0x44}),
               "write: S 88 A 61 A 1D A CD A 33 A FD A P\nread: S 88 A E1 A 1F A Sr 89 A CD A 33 A FD N P");
-    EXPECT_EQ(transactions("bh1750", "mtreg=138", {BusKind::TwoWire, 0x23}), "send: S 46 A 44 A P\nsend: S 46 A 6A A P");
-    EXPECT_EQ(transactions("si7021", "heater=on", {BusKind::TwoWire, 0x40}), "write: S 80 A E6 A 3E A P\nread: S 80 A E7 A Sr 81 A 3E N P");
-    EXPECT_EQ(transactions("ms5611", "word=1", {BusKind::TwoWire, 0x77}), "send: S EE A A2 A P\nanswer: S EF A ·· A ·· N P");
+    EXPECT_EQ(transactions("bh1750", "mtreg=138", {BusKind::TwoWire, 0x23}),
+              "send: S 46 A 44 A P\nsend: S 46 A 6A A P");
+    EXPECT_EQ(transactions("si7021", "heater=on", {BusKind::TwoWire, 0x40}),
+              "write: S 80 A E6 A 3E A P\nread: S 80 A E7 A Sr 81 A 3E N P");
+    EXPECT_EQ(transactions("ms5611", "word=1", {BusKind::TwoWire, 0x77}),
+              "send: S EE A A2 A P\nanswer: S EF A ·· A ·· N P");
     EXPECT_EQ(transactions("hx711", "gain=64", {BusKind::TwoWire, 0}), "");
 }
 
@@ -213,11 +223,13 @@ TEST(Commands, AlertWindowHasLimitsThatClearIt) {
     EXPECT_NEAR(setting->high, 60, 0.1);
     EXPECT_NEAR(*setting->clearHigh, 58, 0.2);
     std::string pin;
-    for (const bool high : alertLevels(std::vector<double>{20, 59, 61, 59, 57, -9.5, -11, -9.5, -8}, {}, *setting)) pin += high ? '^' : '-';
+    for (const bool high : alertLevels(std::vector<double>{20, 59, 61, 59, 57, -9.5, -11, -9.5, -8}, {}, *setting))
+        pin += high ? '^' : '-';
     EXPECT_EQ(pin, "--^^--^^-");
 }
 
-// TMP117 data sheet, temperature offset register: 0.5 °C is 0x0040; it is added to the result, which is what the limits are held against.
+// TMP117 data sheet, temperature offset register: 0.5 °C is 0x0040; it is added to the result, which is what the limits
+// are held against.
 TEST(Commands, OffsetMovesTheReadingAndNotTheLimits) {
     const auto words = wordsFor("tmp117", "offset=0.5 °C,high_limit=30,low_limit=20").value();
     EXPECT_EQ(words[0].word, 0x0040u);
@@ -226,13 +238,15 @@ TEST(Commands, OffsetMovesTheReadingAndNotTheLimits) {
     EXPECT_EQ(setting.high, 30);
     const AlertPicture picture = alertPicture(setting);
     ASSERT_EQ(picture.sensed.size(), picture.value.size());
-    for (std::size_t i = 0; i < picture.value.size(); ++i) EXPECT_NEAR(picture.value[i] - picture.sensed[i], 0.5, 1e-12);
+    for (std::size_t i = 0; i < picture.value.size(); ++i)
+        EXPECT_NEAR(picture.value[i] - picture.sensed[i], 0.5, 1e-12);
     EXPECT_TRUE(alertPicture(*alertSettingOf(mapOf("tmp117").all({}))).sensed.empty());
 }
 
 RegisterDevice deviceOf(const std::string& id, std::vector<VirtualDevice::Sense> senses) {
     const DevicePart& part = *test::catalogue().findDevicePart(id);
-    return RegisterDevice({id, part.device, part.options, part.device->specimen ? part.device->specimen() : RawData(), std::move(senses)},
+    return RegisterDevice({id, part.device, part.options, part.device->specimen ? part.device->specimen() : RawData(),
+                           std::move(senses)},
                           part, test::catalogue().findRegisterMap(id));
 }
 
@@ -263,7 +277,8 @@ TEST(CommandedDevices, LightMeterTakesItsMeasuringTimeInTwoCommands) {
 
 TEST(CommandedDevices, HumiditySensorMeasuresByItselfUntilItIsStopped) {
     Workshop workshop;
-    RegisterDevice device = deviceOf("sht31", {{"temperature", "store_temperature", 0}, {"humidity", "store_humidity", 0}});
+    RegisterDevice device =
+        deviceOf("sht31", {{"temperature", "store_temperature", 0}, {"humidity", "store_humidity", 0}});
     const auto temperature = [](const Bytes& frame) { return -45 + 175 * word16(frame) / 65535; };
     EXPECT_EQ(device.answer(6).error().code, ErrorCode::Missing);
     ASSERT_TRUE(device.write(0x21, Bytes{0x30}));
@@ -317,10 +332,12 @@ TEST(CommandedDevices, BarometerConvertsWhatItIsToldTo) {
 
 TEST(CommandedDevices, HumiditySensorKeepsItsUserRegisterApart) {
     Workshop workshop;
-    RegisterDevice device = deviceOf("si7021", {{"temperature", "store_temperature", 0}, {"humidity", "store_humidity", 0}});
+    RegisterDevice device =
+        deviceOf("si7021", {{"temperature", "store_temperature", 0}, {"humidity", "store_humidity", 0}});
     EXPECT_EQ(device.read(0xE7, 1).value(), (Bytes{0x3A}));
     ASSERT_TRUE(device.write(0xE6, Bytes{0xFF}));
-    EXPECT_EQ(device.read(0xE7, 1).value(), (Bytes{0xBF}));  // the supply's bit and the reserved ones are the part's own
+    EXPECT_EQ(device.read(0xE7, 1).value(),
+              (Bytes{0xBF}));  // the supply's bit and the reserved ones are the part's own
     ASSERT_TRUE(device.write(0xE6, Bytes{0x3A}));
     EXPECT_EQ(device.read(0xF5, 3).error().code, ErrorCode::Busy);
     device.advance(0.03, workshop);

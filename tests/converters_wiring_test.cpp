@@ -58,7 +58,8 @@ TEST(Converter, RefusesWhatNoConverterIs) {
     EXPECT_EQ(makeAdc({{"bits", 10.0}, {"reference_V", 5.0}, {"code_law", std::string("2n")}}).error().found, "“2n”");
     EXPECT_EQ(makeAdc({{"bits", 10.0}, {"reference_V", 5.0}, {"reference_measured_V", -1.0}}).error().where,
               "converter.reference_measured_V");
-    EXPECT_DOUBLE_EQ(makeAdc({{"bits", 10.0}, {"reference_V", 5.0}, {"reference_measured_V", 4.7}})->reference_V(), 4.7);
+    EXPECT_DOUBLE_EQ(makeAdc({{"bits", 10.0}, {"reference_V", 5.0}, {"reference_measured_V", 4.7}})->reference_V(),
+                     4.7);
 }
 
 TEST(Divider, FollowsOhmsLawOnEitherSide) {
@@ -94,10 +95,13 @@ TEST(Divider, OpenAndShortedSensorsAndImpossibleTaps) {
 TEST(WiringKinds, NameTheFieldThatIsWrong) {
     const WiringKind& divider = *findWiringKind("divider");
     EXPECT_EQ(divider.make({}, {3.3}).error().where, "wiring: fixed_ohm");
-    EXPECT_EQ(divider.make({{"fixed_ohm", 1e3}, {"sensor_side", std::string("left")}}, {3.3}).error().where, "wiring.sensor_side");
-    EXPECT_EQ(divider.make({{"fixed_ohm", 1e3}, {"source", std::string("battery")}}, {3.3}).error().where, "wiring.source");
-    EXPECT_EQ(divider.make({{"fixed_ohm", 1e3}, {"source", std::string("rail")}, {"source_V", -5.0}}, {3.3}).error().where,
-              "wiring.source_V");
+    EXPECT_EQ(divider.make({{"fixed_ohm", 1e3}, {"sensor_side", std::string("left")}}, {3.3}).error().where,
+              "wiring.sensor_side");
+    EXPECT_EQ(divider.make({{"fixed_ohm", 1e3}, {"source", std::string("battery")}}, {3.3}).error().where,
+              "wiring.source");
+    EXPECT_EQ(
+        divider.make({{"fixed_ohm", 1e3}, {"source", std::string("rail")}, {"source_V", -5.0}}, {3.3}).error().where,
+        "wiring.source_V");
     EXPECT_EQ(findWiringKind("bridge-of-sighs"), nullptr);
 }
 

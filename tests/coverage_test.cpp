@@ -1,4 +1,5 @@
-// The interval of a sum of distributions against closed forms: rectangle, triangle, trapezium, three rectangles (Irwin–Hall), normal.
+// The interval of a sum of distributions against closed forms: rectangle, triangle, trapezium, three rectangles
+// (Irwin–Hall), normal.
 
 #include "uncertainty/coverage.h"
 #include "support.h"
@@ -16,7 +17,7 @@ TEST(Coverage, ClosedForms) {
     EXPECT_NEAR(half({1, 1}), 2 - 2 * std::sqrt(out), 2e-5);                // P(|X| > x) = (2 − x)²/4
     EXPECT_NEAR(half({2, 0.6}), 2.6 - std::sqrt(out * 4 * 2 * 0.6), 2e-5);  // trapezium: (a + b − x)²/(4ab)
     EXPECT_NEAR(half({1, 1, 1}), 3 - std::cbrt(24 * out), 3e-5);            // Irwin–Hall: (3 − x)³/24
-    EXPECT_NEAR(half({}, 0.5), 0.5 * 2.0000024, 4e-5);                      // the 97.725 % point of a normal distribution
+    EXPECT_NEAR(half({}, 0.5), 0.5 * 2.0000024, 4e-5);  // the 97.725 % point of a normal distribution
     EXPECT_EQ(half({}), 0);
     EXPECT_NEAR(half(std::vector<double>(60, 1.0)) / std::sqrt(20.0), 1.9983, 4e-3);  // Cornish–Fisher of 60 alike
 }

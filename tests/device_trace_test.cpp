@@ -14,10 +14,12 @@ namespace fg {
 namespace {
 
 void replaceAll(std::string& text, std::string_view from, std::string_view to) {
-    for (std::size_t at = text.find(from); at != std::string::npos; at = text.find(from, at + to.size())) text.replace(at, from.size(), to);
+    for (std::size_t at = text.find(from); at != std::string::npos; at = text.find(from, at + to.size()))
+        text.replace(at, from.size(), to);
 }
 
-/// What a line's formula gives when it is typed into a calculator; nothing when it has symbols in it instead of numbers.
+/// What a line's formula gives when it is typed into a calculator; nothing when it has symbols in it instead of
+/// numbers.
 std::optional<double> workedOut(std::string formula) {
     for (const auto& [from, to] : std::initializer_list<std::pair<const char*, const char*>>{
              {"²³", "^23"}, {"−", "-"}, {"×", "*"}, {"²", "^2"}, {"³", "^3"}, {"⁴", "^4"}, {"½", "0.5"}})
@@ -41,7 +43,8 @@ std::optional<RawData> middleOf(const DevicePart& part) {
         const Interval span = range == part.ranges.end() ? Interval{0.001, 0.0015} : range->second;
         wanted.push_back({variable.reading, variable.reading == "illuminance" ? 700 : span.low + 0.43 * span.width()});
     }
-    const auto raw = encode(*part.device, wanted, part.options, part.device->specimen ? part.device->specimen() : RawData());
+    const auto raw =
+        encode(*part.device, wanted, part.options, part.device->specimen ? part.device->specimen() : RawData());
     return raw ? std::optional(*raw) : std::nullopt;
 }
 
@@ -78,7 +81,8 @@ TEST(DeviceTrace, LightsBytesThatAreThereAndEveryBlock) {
             for (const ByteRef& place : one.bytes) {
                 ASSERT_LT(place.block, raw.blocks().size()) << part.id << " " << one.line.name;
                 EXPECT_GT(place.count, 0u) << part.id << " " << one.line.name;
-                EXPECT_LE(place.first + place.count, raw.blocks()[place.block].bytes.size()) << part.id << " " << one.line.name;
+                EXPECT_LE(place.first + place.count, raw.blocks()[place.block].bytes.size())
+                    << part.id << " " << one.line.name;
                 lit.insert(place.block);
             }
         }
@@ -87,7 +91,8 @@ TEST(DeviceTrace, LightsBytesThatAreThereAndEveryBlock) {
             const bool isOptional = std::any_of(blocks.begin(), blocks.end(), [&](const BlockSpec& spec) {
                 return spec.isOptional && spec.address == raw.blocks()[block].address;
             });
-            EXPECT_TRUE(lit.contains(block) || isOptional) << part.id << ": no line reads " << raw.blocks()[block].label();
+            EXPECT_TRUE(lit.contains(block) || isOptional)
+                << part.id << ": no line reads " << raw.blocks()[block].label();
         }
         EXPECT_TRUE(decoded.status.empty() || decoded.status.front().kind != StatusKind::Fault) << part.id;
     }
@@ -98,7 +103,8 @@ TEST(Documents, CountWhatTheCatalogueHolds) {
     const std::filesystem::path source(FAIRGAUGE_SOURCE);
     const std::string page = test::readText(source / "docs/devices.md"), front = test::readText(source / "README.md");
     for (const DevicePart& part : test::catalogue().devices())
-        EXPECT_NE(page.find("| " + part.id + " | " + part.title + " |"), std::string::npos) << part.id << ": run scripts/devices-doc";
+        EXPECT_NE(page.find("| " + part.id + " | " + part.title + " |"), std::string::npos)
+            << part.id << ": run scripts/devices-doc";
     const auto says = [&](std::size_t first, const std::string& what, std::size_t second, const std::string& unit) {
         const std::string text = std::to_string(first) + what + std::to_string(second) + unit;
         EXPECT_NE(front.find(text), std::string::npos) << "README.md does not say " << text;

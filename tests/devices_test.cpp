@@ -1,4 +1,5 @@
-// Digital parts against published examples and tables, their inverses, their refusals, and bytes in every shape people have them in.
+// Digital parts against published examples and tables, their inverses, their refusals, and bytes in every shape people
+// have them in.
 
 #include "devices/checksum.h"
 #include "devices/dump_text.h"
@@ -27,7 +28,8 @@ Expected<Decoded> decoded(const std::string& device, const std::string& dump, co
     return decode(*findDevice(device), *raw, optionsOf(options));
 }
 
-double valueOf(const std::string& device, const std::string& dump, const std::string& reading, const std::string& options = "") {
+double valueOf(const std::string& device, const std::string& dump, const std::string& reading,
+               const std::string& options = "") {
     const auto result = decoded(device, dump, options);
     if (!result) {
         ADD_FAILURE() << device << ": " << result.error().message();
@@ -73,8 +75,9 @@ TEST(Devices, PublishedExamples) {
 
 // DS18B20 data sheet, table 1, and DS18S20 data sheet, table 1: temperature and data.
 TEST(Devices, OneWireTables) {
-    const std::pair<int, double> table[] = {{0x07D0, 125}, {0x0550, 85},   {0x0191, 25.0625}, {0x00A2, 10.125},   {0x0008, 0.5},
-                                            {0x0000, 0},   {0xFFF8, -0.5}, {0xFF5E, -10.125}, {0xFE6F, -25.0625}, {0xFC90, -55}};
+    const std::pair<int, double> table[] = {{0x07D0, 125},      {0x0550, 85}, {0x0191, 25.0625}, {0x00A2, 10.125},
+                                            {0x0008, 0.5},      {0x0000, 0},  {0xFFF8, -0.5},    {0xFF5E, -10.125},
+                                            {0xFE6F, -25.0625}, {0xFC90, -55}};
     const auto padOf = [](int word, std::vector<int> rest) {
         std::vector<std::uint8_t> pad{static_cast<std::uint8_t>(word), static_cast<std::uint8_t>(word >> 8)};
         for (const int byte : rest) pad.push_back(static_cast<std::uint8_t>(byte));
@@ -82,12 +85,17 @@ TEST(Devices, OneWireTables) {
         return RawData({{"scratchpad", {}, pad}});
     };
     for (const auto& [word, celsius] : table) {
-        const auto result = decode(*findDevice("ds18b20"), padOf(word, {0x4B, 0x46, 0x7F, 0xFF, 0x0C, 0x10}), {}).value();
+        const auto result =
+            decode(*findDevice("ds18b20"), padOf(word, {0x4B, 0x46, 0x7F, 0xFF, 0x0C, 0x10}), {}).value();
         EXPECT_EQ(result.find("temperature")->value, celsius);
         EXPECT_EQ(says(result, "power-on", StatusKind::Doubt), word == 0x0550);
     }
     // Nine bits: what stands below the half degree is undefined and must not count.
-    EXPECT_EQ(decode(*findDevice("ds18b20"), padOf(0x0197, {0, 0, 0x1F, 0xFF, 0x0C, 0x10}), {}).value().find("temperature")->value, 25.0);
+    EXPECT_EQ(decode(*findDevice("ds18b20"), padOf(0x0197, {0, 0, 0x1F, 0xFF, 0x0C, 0x10}), {})
+                  .value()
+                  .find("temperature")
+                  ->value,
+              25.0);
     const std::pair<int, double> older[] = {{0x00AA, 85},   {0x0032, 25},  {0x0001, 0.5}, {0x0000, 0},
                                             {0xFFFF, -0.5}, {0xFFCE, -25}, {0xFF92, -55}};
     for (const auto& [word, celsius] : older)
@@ -97,7 +105,11 @@ TEST(Devices, OneWireTables) {
                       ->value,
                   celsius);
     // TEMP_READ 25, COUNT_REMAIN 4 of 16: 25 − 0.25 + 0.75.
-    EXPECT_EQ(decode(*findDevice("ds18s20"), padOf(0x0032, {0x4B, 0x46, 0xFF, 0xFF, 4, 16}), {}).value().find("temperature")->value, 25.5);
+    EXPECT_EQ(decode(*findDevice("ds18s20"), padOf(0x0032, {0x4B, 0x46, 0xFF, 0xFF, 4, 16}), {})
+                  .value()
+                  .find("temperature")
+                  ->value,
+              25.5);
 }
 
 TEST(Devices, PublishedChecksums) {
@@ -105,7 +117,8 @@ TEST(Devices, PublishedChecksums) {
     EXPECT_EQ(crc8Humidity(std::array<std::uint8_t, 1>{0xDC}, 0x00), 0x79);        // HTU21D data sheet, CRC checksum
     EXPECT_EQ(crc8Humidity(std::array<std::uint8_t, 2>{0x68, 0x3A}, 0x00), 0x7C);
     EXPECT_EQ(crc8Humidity(std::array<std::uint8_t, 2>{0x4E, 0x85}, 0x00), 0x6B);
-    EXPECT_EQ(crc4Prom(std::array<std::uint16_t, 8>{0x3132, 0x3334, 0x3536, 0x3738, 0x3940, 0x4142, 0x4344, 0x4500}), 0xB);  // AN520
+    EXPECT_EQ(crc4Prom(std::array<std::uint16_t, 8>{0x3132, 0x3334, 0x3536, 0x3738, 0x3940, 0x4142, 0x4344, 0x4500}),
+              0xB);  // AN520
     // Modbus over serial line V1.02, 6.2: the request 02 07 has CRC 0x1241.
     EXPECT_EQ(crc16Modbus(std::array<std::uint8_t, 2>{0x02, 0x07}), 0x1241);
     // Application note 27, ROM code 02 1C B8 01 00 00 00: CRC A2.
@@ -114,7 +127,8 @@ TEST(Devices, PublishedChecksums) {
 
 // The three routines for the same bytes differ by their own coarseness only.
 TEST(Devices, IntegerAndDoubleRoutinesAgreeOverTheRange) {
-    const TrimmedCoefficients c{27504, 26435, -1000, 36477, -10685, 3024, 2855, 140, -7, 15500, -14600, 6000, 75, 370, 0, 313, 50, 30};
+    const TrimmedCoefficients c{27504, 26435,  -1000, 36477, -10685, 3024, 2855, 140, -7,
+                                15500, -14600, 6000,  75,    370,    0,    313,  50,  30};
     for (std::int32_t rawT = 400000; rawT <= 620000; rawT += 5501)
         for (std::int32_t rawP = 250000; rawP <= 600000; rawP += 17011) {
             const auto fine = trimmed::fineOf(c, rawT);
@@ -131,7 +145,8 @@ TEST(Devices, IntegerAndDoubleRoutinesAgreeOverTheRange) {
 }
 
 TEST(Devices, ColumnsAreBitEqualToRows) {
-    const TrimmedCoefficients c{27504, 26435, -1000, 36477, -10685, 3024, 2855, 140, -7, 15500, -14600, 6000, 75, 370, 0, 313, 50, 30};
+    const TrimmedCoefficients c{27504, 26435,  -1000, 36477, -10685, 3024, 2855, 140, -7,
+                                15500, -14600, 6000,  75,    370,    0,    313,  50,  30};
     std::vector<std::int32_t> rawT, rawP, rawH;
     for (std::int32_t i = 0; i < 1003; ++i)
         rawT.push_back(400000 + 217 * i), rawP.push_back(600000 - 341 * i), rawH.push_back(15000 + 40 * i);
@@ -148,14 +163,16 @@ TEST(Devices, ColumnsAreBitEqualToRows) {
 TEST(Devices, PiecewiseLuxOfBothRoutines) {
     // Data sheet's formula by hand, T package, 402 ms, gain 16: 0.0304·1000 − 0.062·1000·0.2^1.4 = 23.886 lx.
     EXPECT_NEAR(valueOf("tsl2561", "ch0: E8 03; ch1: C8 00", "illuminance", "gain=16"), 23.886, 0.001);
-    EXPECT_NEAR(valueOf("tsl2561", "ch0: 0x3E8; ch1: 200", "illuminance", "gain=16"), 23.886, 0.001);  // typed as numbers
+    EXPECT_NEAR(valueOf("tsl2561", "ch0: 0x3E8; ch1: 200", "illuminance", "gain=16"), 23.886,
+                0.001);  // typed as numbers
     EXPECT_NEAR(valueOf("tsl2561", "ch0: E8 03; ch1: C8 00", "illuminance", "gain=16 package=CS"),
                 0.0315 * 1000 - 0.0593 * 1000 * std::pow(0.2, 1.4), 1e-9);
     for (const char* package : {"T", "CS"})
         for (int share = 5; share <= 125; share += 7) {
             const std::string dump = fmt::format("ch0: 0x{:04x}; ch1: 0x{:04x}", 20000, 200 * share);
             const double exact = valueOf("tsl2561", dump, "illuminance", std::string("gain=16 package=") + package);
-            const double whole = valueOf("tsl2561", dump, "illuminance", std::string("variant=integer gain=16 package=") + package);
+            const double whole =
+                valueOf("tsl2561", dump, "illuminance", std::string("variant=integer gain=16 package=") + package);
             EXPECT_NEAR(whole, exact, 0.04 * exact + 12) << package << " " << share;
         }
     const auto full = decoded("tsl2561", "ch0: 0x9139; ch1: 0x2000", "integration_ms=101").value();
@@ -180,12 +197,14 @@ TEST(Devices, EncodingIsTheInverse) {
             for (const RawVariable& variable : variables) {
                 const auto range = part.ranges.find(variable.reading);
                 Interval span = range == part.ranges.end() ? Interval{0.001, 0.0015} : range->second;
-                if (variable.reading == "illuminance") span.high = std::min(span.high, 3500.0);  // what the default gains and times reach
+                if (variable.reading == "illuminance")
+                    span.high = std::min(span.high, 3500.0);  // what the default gains and times reach
                 // Off the very ends, which a specimen's own coefficients need not reach.
                 wanted.push_back({variable.reading, span.low + (0.04 + 0.92 * step / 8) * span.width()});
             }
             if (wanted.size() > 1 && wanted[1].id == "pressure") wanted[1].value = 40000 + 7000 * step;
-            if (wanted[0].id == "temperature" && wanted.size() > 1 && wanted[1].id == "pressure") wanted[0].value = -20 + 10 * step;
+            if (wanted[0].id == "temperature" && wanted.size() > 1 && wanted[1].id == "pressure")
+                wanted[0].value = -20 + 10 * step;
             const auto raw = encode(device, wanted, part.options, calibration);
             if (!raw) {
                 ADD_FAILURE() << part.id << " step " << step << ": " << raw.error().message();
@@ -223,16 +242,16 @@ TEST(Devices, RefusalsNameWhatWasReadAndWhatWasExpected) {
         {"sht3x", "66 66 92 72 B0 DC", "", ErrorCode::Damaged, "0x93"},
         {"am2320", "03 04 01 F4 00 FA 31 A4", "", ErrorCode::Damaged, "0xA531"},
         {"bmp280", "F7: 65 5A C0 7E ED 00", "", ErrorCode::Missing, "0x88"},
-        {"bmp280", "88: 70 6B 43 67 18 FC 7D 8E 43 D6 D0 0B 27 0B 8C 00 F9 FF 8C 3C F8 C6 70 17; F7: 65 5A C0", "", ErrorCode::Missing,
-         "0xFA"},
-        {"bmp280", "88: FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF; F7: FF FF FF FF FF FF", "",
-         ErrorCode::Damaged, "nothing answered"},
-        {"bmp280", "88: 70 6B 43 67 18 FC 7D 8E 43 D6 D0 0B 27 0B 8C 00 F9 FF 8C 3C F8 C6 70 17; F7: 65 5A C0 FF ED 00", "",
-         ErrorCode::Range, "belong together"},
+        {"bmp280", "88: 70 6B 43 67 18 FC 7D 8E 43 D6 D0 0B 27 0B 8C 00 F9 FF 8C 3C F8 C6 70 17; F7: 65 5A C0", "",
+         ErrorCode::Missing, "0xFA"},
+        {"bmp280", "88: FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF FF; F7: FF FF FF FF FF FF",
+         "", ErrorCode::Damaged, "nothing answered"},
+        {"bmp280", "88: 70 6B 43 67 18 FC 7D 8E 43 D6 D0 0B 27 0B 8C 00 F9 FF 8C 3C F8 C6 70 17; F7: 65 5A C0 FF ED 00",
+         "", ErrorCode::Range, "belong together"},
         {"bmp280", "F7: 65", "variant=float", ErrorCode::Range, "int64"},
         {"bmp280", "F7: 65", "oss=1", ErrorCode::Unknown, "variant"},
-        {"ms5611", "prom: 00 42 9C BF 90 3C 5B 15 5A F2 82 B8 6E 98 00 0A; d1: 8A A2 1A; d2: 82 C1 3E", "", ErrorCode::Damaged,
-         "9 for its words"},
+        {"ms5611", "prom: 00 42 9C BF 90 3C 5B 15 5A F2 82 B8 6E 98 00 0A; d1: 8A A2 1A; d2: 82 C1 3E", "",
+         ErrorCode::Damaged, "9 for its words"},
         {"max31855", "FF FF FF FF", "", ErrorCode::Range, "nothing drives"},
         {"max6675", "FF FF", "", ErrorCode::Range, "bit 15"},
         {"opt3001", "C0 01", "", ErrorCode::Range, "0 to 11"},
@@ -249,8 +268,8 @@ TEST(Devices, RefusalsNameWhatWasReadAndWhatWasExpected) {
     }
 }
 
-// Every example whose part sends a checksum, spoilt by each single bit in turn, and every example of any part with its last byte
-// lost.
+// Every example whose part sends a checksum, spoilt by each single bit in turn, and every example of any part with its
+// last byte lost.
 TEST(Devices, NoSpoiltFrameIsBelieved) {
     const std::set<std::string> checked{"ds18b20", "ds18s20", "dht11", "dht22", "am2320", "aht20", "sht3x", "sht4x"};
     std::set<std::string> spoilt;
@@ -260,15 +279,18 @@ TEST(Devices, NoSpoiltFrameIsBelieved) {
         for (const RawBlock& block : raw.blocks()) {
             const auto with = [&](const std::vector<std::uint8_t>& bytes) {
                 std::vector<RawBlock> blocks;
-                for (const RawBlock& one : raw.blocks()) blocks.push_back(&one == &block ? RawBlock{one.name, one.address, bytes} : one);
+                for (const RawBlock& one : raw.blocks())
+                    blocks.push_back(&one == &block ? RawBlock{one.name, one.address, bytes} : one);
                 return decode(*findDevice(example.device), RawData(blocks), options);
             };
             std::vector<std::uint8_t> shorter = block.bytes;
             shorter.pop_back();
             const auto lost = with(shorter);
-            // What may be left unread costs resolution, or another reading, or is marked: never this one's truth in silence.
+            // What may be left unread costs resolution, or another reading, or is marked: never this one's truth in
+            // silence.
             const DeviceReading* const still = lost ? lost->find(example.reading) : nullptr;
-            EXPECT_TRUE(!still || !lost->status.empty() || std::abs(still->value - example.value) <= still->step + example.tolerance)
+            EXPECT_TRUE(!still || !lost->status.empty() ||
+                        std::abs(still->value - example.value) <= still->step + example.tolerance)
                 << example.device << " " << example.dump;
             const bool isUnchecked = example.device == "aht20" && block.bytes.size() == 6;
             if (!checked.contains(example.device) || isUnchecked) continue;
@@ -306,8 +328,8 @@ TEST(Devices, PatternsThatAreNoReadingsAreNamed) {
         {"bmp280", skipped.c_str(), "pressure", "pressure-skipped", StatusKind::Fault, false},
         {"bmp280", skipped.c_str(), "temperature", "pressure-skipped", StatusKind::Fault, true},
         {"hdc1080", "FF FF FF FF", "humidity", "not-ready", StatusKind::Fault, false},
-        {"ms5611", "prom: 00 42 9C BF 90 3C 5B 15 5A F2 82 B8 6E 98 00 09; d1: 00 00 00; d2: 82 C1 3E", "pressure", "not-ready",
-         StatusKind::Fault, false},
+        {"ms5611", "prom: 00 42 9C BF 90 3C 5B 15 5A F2 82 B8 6E 98 00 09; d1: 00 00 00; d2: 82 C1 3E", "pressure",
+         "not-ready", StatusKind::Fault, false},
         {"hx711", "7F FF FF", "ratio", "saturated", StatusKind::Fault, true},
         {"bh1750", "FF FF", "illuminance", "saturated", StatusKind::Fault, true},
         {"veml7700", "04: FF FF", "illuminance", "saturated", StatusKind::Fault, true},
@@ -322,14 +344,15 @@ TEST(Devices, PatternsThatAreNoReadingsAreNamed) {
         EXPECT_TRUE(says(*result, row.status, row.kind)) << row.device << " " << row.dump;
         EXPECT_EQ(!std::isnan(result->find(row.reading)->value), row.hasValue) << row.device << " " << row.dump;
         // Saturated is a limit, never a value.
-        EXPECT_EQ(result->find(row.reading)->bound != Bound::None, std::string(row.status) == "saturated") << row.device;
+        EXPECT_EQ(result->find(row.reading)->bound != Bound::None, std::string(row.status) == "saturated")
+            << row.device;
     }
 }
 
 TEST(Dump, EveryShapeGivesTheSameBytes) {
     const std::vector<std::uint8_t> five{0x02, 0x8C, 0x01, 0x5F, 0xEE};
-    for (const char* text : {"02 8C 01 5F EE", "0x02, 0x8C, 0x01, 0x5F, 0xEE", "{0x02,0x8c,0x01,0x5f,0xee}", "028C015FEE",
-                             "02 8C\n01 5F EE  # a frame", "  028C 015F EE "}) {
+    for (const char* text : {"02 8C 01 5F EE", "0x02, 0x8C, 0x01, 0x5F, 0xEE", "{0x02,0x8c,0x01,0x5f,0xee}",
+                             "028C015FEE", "02 8C\n01 5F EE  # a frame", "  028C 015F EE "}) {
         const auto raw = readDump(text);
         ASSERT_TRUE(raw) << text << ": " << raw.error().message();
         ASSERT_EQ(raw->blocks().size(), 1u) << text;
@@ -342,8 +365,10 @@ TEST(Dump, EveryShapeGivesTheSameBytes) {
         "f0: -- -- -- -- -- -- -- 65 5a c0 7e ed 00 -- -- --    .......eZ.~.....\n";
     for (const std::string& text :
          {std::string(table),
-          std::string("88: 70 6B 43 67 18 FC 7D 8E 43 D6 D0 0B 27 0B 8C 00 F9 FF 8C 3C F8 C6 70 17\nF7: 65 5A C0 7E ED 00"),
-          std::string("0x88 = 70 6B 43 67 18 FC 7D 8E 43 D6 D0 0B\n0x94 = 27 0B 8C 00 F9 FF 8C 3C F8 C6 70 17\n0xF7 = 0x65\n0xF8 = "
+          std::string(
+              "88: 70 6B 43 67 18 FC 7D 8E 43 D6 D0 0B 27 0B 8C 00 F9 FF 8C 3C F8 C6 70 17\nF7: 65 5A C0 7E ED 00"),
+          std::string("0x88 = 70 6B 43 67 18 FC 7D 8E 43 D6 D0 0B\n0x94 = 27 0B 8C 00 F9 FF 8C 3C F8 C6 70 17\n0xF7 = "
+                      "0x65\n0xF8 = "
                       "0x5A\n0xF9 = 0xC0\n0xFA=7E\n0xFB=ED\n0xFC=00\n")}) {
         const auto raw = readDump(text);
         ASSERT_TRUE(raw) << text << raw.error().message();
@@ -397,7 +422,8 @@ TEST(Devices, LiveFramesAreCutIntoTheirBlocks) {
     EXPECT_EQ(blocksOfFrame(bmp, {}, std::vector<std::uint8_t>(30)).value().blocks().size(), 2u);
     EXPECT_EQ(blocksOfFrame(bmp, {}, std::vector<std::uint8_t>(6)).value().blocks()[0].address, 0xF7u);
     const auto wrong = blocksOfFrame(bmp, {}, std::vector<std::uint8_t>(7));
-    EXPECT_NE(wrong.error().message().find("30 bytes or 6 bytes without the calibration"), std::string::npos) << wrong.error().message();
+    EXPECT_NE(wrong.error().message().find("30 bytes or 6 bytes without the calibration"), std::string::npos)
+        << wrong.error().message();
 }
 
 TEST(Catalogue, EveryDeviceEntryHasItsDecoderRangesAndAddresses) {
@@ -422,18 +448,22 @@ Expected<Decoded> laid(const std::string& device, const std::string& dump, const
     const auto raw = readDump(dump);
     if (!raw) return tl::unexpected(raw.error());
     const auto ordered = laidOut(*findDevice(device), optionsOf(options), *raw);
-    return ordered ? decode(*findDevice(device), *ordered, optionsOf(options)) : Expected<Decoded>(tl::unexpected(ordered.error()));
+    return ordered ? decode(*findDevice(device), *ordered, optionsOf(options))
+                   : Expected<Decoded>(tl::unexpected(ordered.error()));
 }
 
-// The data sheet's example of the twelve-coefficient barometer (25.08 °C), its calibration read word by word over the bus.
+// The data sheet's example of the twelve-coefficient barometer (25.08 °C), its calibration read word by word over the
+// bus.
 TEST(Words, ReadFromTheBusAreNotSwapped) {
-    const std::string words = "88: 0x6B70 0x6743 0xFC18 0x8E7D 0xD643 0x0BD0 0x0B27 0x008C 0xFFF9 0x3C8C 0xC6F8 0x1770; ";
+    const std::string words =
+        "88: 0x6B70 0x6743 0xFC18 0x8E7D 0xD643 0x0BD0 0x0B27 0x008C 0xFFF9 0x3C8C 0xC6F8 0x1770; ";
     const auto barometer = laid("bmp280", words + "F7: 65 5A C0 7E ED 00");
     ASSERT_TRUE(barometer) << barometer.error().message();
     EXPECT_NEAR(barometer->find("temperature")->value, 25.08, 0.005);
     EXPECT_NEAR(laid("tsl2561", "8C: 0x0400; 8E: 0x0100")->find("illuminance")->value,
                 valueOf("tsl2561", "8C: 00 04; 8E: 00 01", "illuminance"), 1e-9);
-    EXPECT_NEAR(laid("tmp102", "00: 0x1900")->find("temperature")->value, 25, 1e-12);  // the part's own word: TMP102 data sheet, 25 °C
+    EXPECT_NEAR(laid("tmp102", "00: 0x1900")->find("temperature")->value, 25,
+                1e-12);  // the part's own word: TMP102 data sheet, 25 °C
     // High byte first and read as a word: nobody can know which.
     const auto open = laid("bmp280", words + "F7: 0x655A 0xC07E 0xED00");
     ASSERT_FALSE(open);

@@ -16,7 +16,8 @@ Finished fgauge(const std::vector<std::string>& arguments, const std::string& in
     return test::run(FAIRGAUGE_FGAUGE, arguments, input);
 }
 
-const std::string kExample = "88: 70 6B 43 67 18 FC 7D 8E 43 D6 D0 0B 27 0B 8C 00 F9 FF 8C 3C F8 C6 70 17; F7: 65 5A C0 7E ED 00";
+const std::string kExample =
+    "88: 70 6B 43 67 18 FC 7D 8E 43 D6 D0 0B 27 0B 8C 00 F9 FF 8C 3C F8 C6 70 17; F7: 65 5A C0 7E ED 00";
 
 TEST(FgaugeDecode, GivesReadingsTraceStatusAndFindings) {
     const Finished run = fgauge({"decode", "bmp280", "--bytes", kExample, "--option", "variant=int64", "--json"});
@@ -30,10 +31,12 @@ TEST(FgaugeDecode, GivesReadingsTraceStatusAndFindings) {
     EXPECT_EQ(result["trace"][0]["name"], "dig_T1");
     EXPECT_EQ(result["trace"][0]["bytes"][0], json::parse(R"({"block":"0x88","first":0,"count":2})"));
     EXPECT_TRUE(result["status"].empty());
-    const json probe = json::parse(fgauge({"decode", "ds18b20", "--bytes", "50 05 4B 46 7F FF 0C 10 1C", "--json"}).out);
+    const json probe =
+        json::parse(fgauge({"decode", "ds18b20", "--bytes", "50 05 4B 46 7F FF 0C 10 1C", "--json"}).out);
     EXPECT_EQ(probe["findings"][0]["id"], "power-on");
     EXPECT_EQ(probe["findings"][0]["severity"], "doubt");
-    EXPECT_NE(fgauge({"decode", "dht22", "--bytes", "02 8C 01 5F EE"}).out.find("humidity: 65.2 %RH"), std::string::npos);
+    EXPECT_NE(fgauge({"decode", "dht22", "--bytes", "02 8C 01 5F EE"}).out.find("humidity: 65.2 %RH"),
+              std::string::npos);
 }
 
 TEST(FgaugeDecode, TakesFilesPulsesAndCounts) {
@@ -46,7 +49,8 @@ TEST(FgaugeDecode, TakesFilesPulsesAndCounts) {
     EXPECT_NE(fgauge({"decode", "dht22", "--pulses", pulses}).out.find("65.2 %RH"), std::string::npos);
     const Finished count = fgauge({"decode", "lmt01", "--bytes", "pulses: 1604", "--json"});
     ASSERT_EQ(count.exitCode, 0) << count.err;
-    EXPECT_NEAR(json::parse(count.out)["readings"][0]["value"].get<double>(), 50, 1e-9);  // LMT01 data sheet, look-up table
+    EXPECT_NEAR(json::parse(count.out)["readings"][0]["value"].get<double>(), 50,
+                1e-9);  // LMT01 data sheet, look-up table
 }
 
 TEST(FgaugeDecode, ARefusedFrameExitsWithTheReason) {
@@ -66,16 +70,18 @@ TEST(FgaugeDecode, ARefusedFrameExitsWithTheReason) {
 }
 
 TEST(FgaugeRegisters, WordsFieldsAndWhatWasAsked) {
-    const json set = json::parse(fgauge({"registers", "bmp280", "--set", "osrs_t=x16,mode=normal,standby=1000ms", "--json"}).out);
+    const json set =
+        json::parse(fgauge({"registers", "bmp280", "--set", "osrs_t=x16,mode=normal,standby=1000ms", "--json"}).out);
     EXPECT_EQ(set["words"][0]["word"], "0xA3");
     EXPECT_EQ(set["words"][0]["transactions"][0]["text"], "S EC A F4 A A3 A P");
     EXPECT_EQ(set["words"][1]["word"], "0xA0");
     EXPECT_FALSE(set["consequences"].empty());
     // Every device that can be configured tells its current, and every one a polling interval.
-    for (const char* part : {"bmp280",  "bme280",   "bmp388", "ds18b20", "hdc1080",  "lm75",    "max31865", "mcp9808", "opt3001", "tmp102",
-                             "tmp112",  "tmp116",   "tmp117", "tsl2561", "veml7700", "ads1015", "ads1115",  "adt7410", "dps310",  "lps22hb",
-                             "lps25hb", "max44009", "bme680", "bmp180",  "ds3231",   "sht30",   "sht31",    "sht35",   "sht40",   "bh1750",
-                             "si7021",  "htu21d",   "ms5611", "ms5607",  "ms5837",   "hx711",   "ds18s20"}) {
+    for (const char* part : {"bmp280",  "bme280",  "bmp388", "ds18b20", "hdc1080", "lm75",     "max31865", "mcp9808",
+                             "opt3001", "tmp102",  "tmp112", "tmp116",  "tmp117",  "tsl2561",  "veml7700", "ads1015",
+                             "ads1115", "adt7410", "dps310", "lps22hb", "lps25hb", "max44009", "bme680",   "bmp180",
+                             "ds3231",  "sht30",   "sht31",  "sht35",   "sht40",   "bh1750",   "si7021",   "htu21d",
+                             "ms5611",  "ms5607",  "ms5837", "hx711",   "ds18s20"}) {
         const std::string id = part;
         const std::string on = id == "tsl2561"                    ? "power=on"
                                : id == "bmp280" || id == "bme280" ? "osrs_p=x1,osrs_t=x1,mode=normal"
@@ -98,7 +104,8 @@ TEST(FgaugeRegisters, WordsFieldsAndWhatWasAsked) {
     EXPECT_NE(fgauge({"registers", "dht22"}).err.find("takes no settings"), std::string::npos);
     EXPECT_EQ(fgauge({"registers", "dht22"}).exitCode, 2);
     // Commands: sent alone and answered, and what is none is refused with the words there are.
-    const json once = json::parse(fgauge({"registers", "sht31", "--set", "repeat=once_stretched", "--json"}).out)["words"][0];
+    const json once =
+        json::parse(fgauge({"registers", "sht31", "--set", "repeat=once_stretched", "--json"}).out)["words"][0];
     EXPECT_EQ(once["word"], "0x2C06");
     EXPECT_EQ(once["transactions"][0]["text"], "S 88 A 2C A 06 A P");
     EXPECT_EQ(once["transactions"][1]["title"], "answer");
@@ -109,8 +116,9 @@ TEST(FgaugeRegisters, WordsFieldsAndWhatWasAsked) {
 }
 
 TEST(FgaugeBus, PullUpsScansAndAddresses) {
-    const Finished strong = fgauge({"bus", "pullup", "--supply", "3.3", "--module", "4k7", "--module", "4k7", "--module", "4k7", "--module",
-                                    "4k7", "--module", "4k7", "--module", "4k7", "--json"});
+    const Finished strong =
+        fgauge({"bus", "pullup", "--supply", "3.3", "--module", "4k7", "--module", "4k7", "--module", "4k7", "--module",
+                "4k7", "--module", "4k7", "--module", "4k7", "--json"});
     EXPECT_EQ(strong.exitCode, 1);
     EXPECT_EQ(json::parse(strong.out)["fault"], "too-strong");
     EXPECT_EQ(fgauge({"bus", "pullup", "--pullup", "2k2"}).exitCode, 0);
@@ -157,7 +165,8 @@ TEST(FgaugeChoose, RanksExplainsAndRefuses) {
         }
     EXPECT_NE(ask(tray).out.find("+ Accuracy"), std::string::npos);
     // What nothing can do ends with 1, what nobody can read with 2.
-    EXPECT_NE(ask(R"({"wishes":[{"quantity":"temperature","span":[0,60],"accuracy":0.0001}]})").out.find("depends on your part"),
+    EXPECT_NE(ask(R"({"wishes":[{"quantity":"temperature","span":[0,60],"accuracy":0.0001}]})")
+                  .out.find("depends on your part"),
               std::string::npos);
     const Finished wrong = ask(R"({"wishes":[{"quantity":"temperature","span":[60,0]}]})");
     EXPECT_EQ(wrong.exitCode, 2);
@@ -199,7 +208,8 @@ TEST(FgaugePlan, LaysABenchFileOut) {
 }
 
 TEST(Sim, AnswersAtRegisterLevel) {
-    const Finished run = test::run(FAIRGAUGE_SIM, {"--bus", "--stdout"}, "r 76 D0 1\nw 76 F4 27\nt 1\nr 76 F4 1\nr 50 00 1\n");
+    const Finished run =
+        test::run(FAIRGAUGE_SIM, {"--bus", "--stdout"}, "r 76 D0 1\nw 76 F4 27\nt 1\nr 76 F4 1\nr 50 00 1\n");
     EXPECT_EQ(run.exitCode, 0) << run.err;
     std::istringstream lines(run.out);
     std::string line;

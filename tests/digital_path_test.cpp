@@ -1,4 +1,5 @@
-// Gauges of digital parts: the path both ways, its budget, its findings, and the simulated bench through the line protocol.
+// Gauges of digital parts: the path both ways, its budget, its findings, and the simulated bench through the line
+// protocol.
 
 #include "path/digital_path.h"
 #include "acquisition/line_reader.h"
@@ -16,7 +17,9 @@
 namespace fg {
 namespace {
 
-GaugeSpec demo(const std::string& name) { return readGaugeFile((test::dataFolder() / "demo" / (name + ".json")).string()).value(); }
+GaugeSpec demo(const std::string& name) {
+    return readGaugeFile((test::dataFolder() / "demo" / (name + ".json")).string()).value();
+}
 
 DigitalPath digital(const GaugeSpec& spec) {
     auto path = DigitalPath::build(spec, test::catalogue());
@@ -43,9 +46,10 @@ TEST(DigitalPath, BytesToReading) {
     const auto trace = digital(spec).trace(evaluation);
     EXPECT_EQ(trace.back().name, "corrected");
     // The same bytes feed the other gauge.
-    EXPECT_NEAR(
-        fromBytes(digital(defaultDeviceGauge(*test::catalogue().findDevicePart("dht22"), "temperature")), "02 8C 01 5F EE").reading(), 35.1,
-        1e-12);
+    EXPECT_NEAR(fromBytes(digital(defaultDeviceGauge(*test::catalogue().findDevicePart("dht22"), "temperature")),
+                          "02 8C 01 5F EE")
+                    .reading(),
+                35.1, 1e-12);
 }
 
 TEST(DigitalPath, AValueBecomesTheBytesThatSayIt) {
@@ -65,7 +69,8 @@ TEST(DigitalPath, CalibrationOfTheGaugeOrOfTheBytes) {
     EXPECT_NEAR(evaluation.reading(), 100472, 0.5);
     // The data sheet's example brings its own coefficients: they win over the gauge's.
     const auto example =
-        fromBytes(own, "88: 70 6B 43 67 18 FC 7D 8E 43 D6 D0 0B 27 0B 8C 00 F9 FF 8C 3C F8 C6 70 17; F7: 65 5A C0 7E ED 00");
+        fromBytes(own,
+                  "88: 70 6B 43 67 18 FC 7D 8E 43 D6 D0 0B 27 0B 8C 00 F9 FF 8C 3C F8 C6 70 17; F7: 65 5A C0 7E ED 00");
     EXPECT_NEAR(example.reading(), 100653.27, 0.005);
     const auto plain = fromBytes(own, "65 5A C0 7E ED 00");  // a live frame: measured bytes alone
     EXPECT_FALSE(std::isnan(plain.reading()));
@@ -101,8 +106,9 @@ TEST(DigitalPath, BudgetOfAStatedAccuracy) {
 
 TEST(DigitalPath, FindingsSayWhatTheDeviceSays) {
     const auto check = [](const GaugeSpec& spec, const Evaluation* now) {
-        const auto budget = now && !std::isnan(now->at(Stage::World).value) ? budgetAt(spec, test::catalogue(), now->at(Stage::World).value)
-                                                                            : Expected<Budget>(tl::unexpected(Error{}));
+        const auto budget = now && !std::isnan(now->at(Stage::World).value)
+                                ? budgetAt(spec, test::catalogue(), now->at(Stage::World).value)
+                                : Expected<Budget>(tl::unexpected(Error{}));
         return findingsForDevice(spec, digital(spec), test::catalogue(), now, budget ? &*budget : nullptr);
     };
     const GaugeSpec tray = demo("soaking-tray");
@@ -124,7 +130,8 @@ TEST(DigitalPath, FindingsSayWhatTheDeviceSays) {
     barometer.sensor.parameters.remove("calibration");
     EXPECT_TRUE(has(check(barometer, nullptr), "example-calibration"));
     const Budget unknown = budgetAt(cabinet, test::catalogue(), 500).value();
-    EXPECT_TRUE(has(findingsForDevice(cabinet, digital(cabinet), test::catalogue(), nullptr, &unknown), "accuracy-unknown"));
+    EXPECT_TRUE(
+        has(findingsForDevice(cabinet, digital(cabinet), test::catalogue(), nullptr, &unknown), "accuracy-unknown"));
 }
 
 // The virtual board's digital parts, read from its lines as a real board's would be.
@@ -139,7 +146,8 @@ TEST(VirtualBoard, DigitalPartsGoOverTheLineAndBack) {
                                                     {"store-warmth", "store_temperature"},
                                                     {"soaking-tray", "tray"},
                                                     {"varnish-cabinet", "cabinet_light"}};
-    const std::map<std::string, double> within{{"barometer", 10}, {"wood-store", 0.3}, {"store-warmth", 0.15}, {"soaking-tray", 0.15}};
+    const std::map<std::string, double> within{
+        {"barometer", 10}, {"wood-store", 0.3}, {"store-warmth", 0.15}, {"soaking-tray", 0.15}};
     int saturated = 0;
     for (int i = 0; i < 360; ++i) {
         const auto frames = reader.feed(board.measure(60));
@@ -160,7 +168,8 @@ TEST(VirtualBoard, DigitalPartsGoOverTheLineAndBack) {
                 EXPECT_EQ(name, "varnish-cabinet");
                 EXPECT_GE(truth, evaluation->reading() - 10);
             } else {
-                EXPECT_NEAR(evaluation->reading(), truth, within.count(name) ? within.at(name) : 15 + 0.001 * truth) << name << " " << i;
+                EXPECT_NEAR(evaluation->reading(), truth, within.count(name) ? within.at(name) : 15 + 0.001 * truth)
+                    << name << " " << i;
             }
         }
     }
@@ -178,7 +187,8 @@ TEST(DigitalPath, WhatIsNotAskedForIsAnOrdinaryRoom) {
 
 RegisterDevice deviceOf(const std::string& id, std::vector<VirtualDevice::Sense> senses) {
     const DevicePart& part = *test::catalogue().findDevicePart(id);
-    return RegisterDevice({id, part.device, part.options, part.device->specimen ? part.device->specimen() : RawData(), std::move(senses)},
+    return RegisterDevice({id, part.device, part.options, part.device->specimen ? part.device->specimen() : RawData(),
+                           std::move(senses)},
                           part, test::catalogue().findRegisterMap(id));
 }
 
@@ -199,7 +209,8 @@ double decodedAt(RegisterDevice& device, const std::string& id, const std::strin
 TEST(RegisterDevice, BarometerSleepsMeasuresOnceAndRuns) {
     Workshop workshop;
     RegisterDevice device =
-        deviceOf("bme280", {{"temperature", "air", 0}, {"pressure", "air_pressure", 0}, {"humidity", "store_humidity", 0}});
+        deviceOf("bme280",
+                 {{"temperature", "air", 0}, {"pressure", "air_pressure", 0}, {"humidity", "store_humidity", 0}});
     EXPECT_EQ(device.read(0xD0, 1).value(), (std::vector<std::uint8_t>{0x60}));
     device.advance(10, workshop);
     EXPECT_TRUE(std::isnan(decodedAt(device, "bme280", "pressure")));  // asleep: 0x80000
@@ -229,7 +240,8 @@ TEST(RegisterDevice, ProbesAndCommandedParts) {
     Workshop workshop;
     RegisterDevice probe = deviceOf("ds18b20", {{"temperature", "tray", 0}});
     EXPECT_EQ(decodedAt(probe, "ds18b20", "temperature"), 85);  // power-on
-    RegisterDevice commanded = deviceOf("sht31", {{"temperature", "store_temperature", 0}, {"humidity", "store_humidity", 0}});
+    RegisterDevice commanded =
+        deviceOf("sht31", {{"temperature", "store_temperature", 0}, {"humidity", "store_humidity", 0}});
     EXPECT_EQ(commanded.readBlock("frame").error().code, ErrorCode::Busy);
     ASSERT_TRUE(commanded.write(0x24, std::vector<std::uint8_t>{0x00}));
     commanded.advance(0.005, workshop);
@@ -259,11 +271,12 @@ TEST(RegisterBus, AnswersRequestsOfABoard) {
     EXPECT_EQ(bus.answer("b tray scratchpad"), "50 05 4B 46 7F FF 0C 10 1C");
     EXPECT_EQ(bus.answer("c tray"), "ok");
     EXPECT_EQ(bus.answer("t 0.8"), "ok");
-    EXPECT_NEAR(fromBytes(digital(demo("soaking-tray")), bus.answer("b tray scratchpad")).reading(), bus.workshop().tray_degC(), 0.15);
+    EXPECT_NEAR(fromBytes(digital(demo("soaking-tray")), bus.answer("b tray scratchpad")).reading(),
+                bus.workshop().tray_degC(), 0.15);
     EXPECT_TRUE(bus.answer("b store frame").starts_with("nak"));
     EXPECT_NE(bus.answer("r 50 00 1").find("nobody acknowledges"), std::string::npos);
-    for (const char* wrong :
-         {"", "x", "r", "r 76 F7", "r 76 F7 0", "r 76 F7 999", "w 76 F4 1FF", "w 76 88 00", "t -1", "b nobody frame", "r 7G 00 1"})
+    for (const char* wrong : {"", "x", "r", "r 76 F7", "r 76 F7 0", "r 76 F7 999", "w 76 F4 1FF", "w 76 88 00", "t -1",
+                              "b nobody frame", "r 7G 00 1"})
         EXPECT_TRUE(bus.answer(wrong).starts_with("nak")) << wrong;
 }
 

@@ -12,7 +12,8 @@ namespace fg {
 namespace {
 
 TEST(JsonFields, KeepsTheFirstErrorAndReadsOn) {
-    const auto json = parseJson(R"({"text": 5, "number": "x", "interval": [2, 1], "list": ["a", 3]})", "f.json").value();
+    const auto json =
+        parseJson(R"({"text": 5, "number": "x", "interval": [2, 1], "list": ["a", 3]})", "f.json").value();
     JsonFields fields(json, "f.json");
     EXPECT_EQ(fields.text("text"), "");
     EXPECT_EQ(fields.numberOr("number", 7), 7);
@@ -36,9 +37,11 @@ TEST(JsonFields, ParametersTakeNumbersTextsAndPairs) {
     const auto json = parseJson(R"({"a": 1.5, "b": "two", "c": [[0, 1], [2, 3.5]], "skip": 9})", "f.json").value();
     JsonFields fields(json, "f.json");
     const Parameters parameters = fields.parametersExcept({"skip"});
-    EXPECT_EQ(parameters, (Parameters{{"a", 1.5}, {"b", std::string("two")}, {"c", std::vector<Point>{{0, 1}, {2, 3.5}}}}));
+    EXPECT_EQ(parameters,
+              (Parameters{{"a", 1.5}, {"b", std::string("two")}, {"c", std::vector<Point>{{0, 1}, {2, 3.5}}}}));
     EXPECT_EQ(toJson(parameters).dump(), R"({"a":1.5,"b":"two","c":[[0,1],[2,3.5]]})");
-    for (const char* wrong : {R"({"x": null})", R"({"x": {}})", R"({"x": [[1]]})", R"({"x": [1, 2]})", R"({"x": [["a", 1]]})"}) {
+    for (const char* wrong :
+         {R"({"x": null})", R"({"x": {}})", R"({"x": [[1]]})", R"({"x": [1, 2]})", R"({"x": [["a", 1]]})"}) {
         JsonFields bad(parseJson(wrong, "f.json").value(), "f.json");
         (void)bad.parametersExcept({});
         EXPECT_TRUE(bad.error()) << wrong;

@@ -45,6 +45,37 @@ TEST(Findings, ClippedCodeIsAFault) {
     EXPECT_FALSE(find(check(blameless(), Entry{Stage::Converter, 1}), "clipped"));
 }
 
+// ESP32 data sheet: 150 to 2450 mV with the attenuator at 11 dB. TMP36: 0.5 V at 0 °C, 10 mV a degree.
+TEST(Findings, WhatMisleadsWithAConverter) {
+    GaugeSpec spec = test::directGauge("tmp36", 12, 4.096);
+    spec.converter = {"adc", "esp32", {}};
+    spec.reading.span = {0, 50};
+    EXPECT_FALSE(find(check(spec), "converter-zone"));
+    EXPECT_TRUE(find(check(spec), "converter-trap"));
+    spec.reading.span = {-40, 50};
+    ASSERT_TRUE(find(check(spec), "converter-zone"));
+    EXPECT_NE(find(check(spec), "converter-zone")->detail.find("dead zone"), std::string::npos);
+    EXPECT_NEAR(test::pathOf(spec).reading(750), 25, 1e-9);  // a code is a millivolt
+}
+
+// ADS1115 data sheet, absolute maximum ratings: inputs up to the supply + 0.3 V.
+TEST(Findings, InputsThatHangOnTheConvertersSupply) {
+    GaugeSpec spec = test::directGauge("lm35", 16, 6.144);
+    spec.converter = {"adc", "ads1115", {{"gain", 1.0 / 3}}};
+    spec.wiring.parameters.set("source_V", 5.0);
+    spec.reading.span = {0, 150};
+    EXPECT_FALSE(find(check(spec), "converter-supply-not-given"));  // 1.5 V are within 2 V + 0.3 V
+    GaugeSpec steep = test::directGauge("tmp37", 16, 6.144);
+    steep.converter = spec.converter;
+    steep.reading.span = {5, 190};  // 3.8 V
+    EXPECT_TRUE(find(check(steep), "converter-supply-not-given"));
+    steep.converter.parameters.set("supply_V", 3.3);
+    ASSERT_TRUE(find(check(steep), "pin-overvoltage"));
+    EXPECT_NE(find(check(steep), "pin-overvoltage")->detail.find("3.60 V"), std::string::npos);
+    steep.converter.parameters.set("supply_V", 5.0);
+    EXPECT_FALSE(find(check(steep), "pin-overvoltage"));
+}
+
 TEST(Findings, SpanThatRunsOutOfTheConverter) {
     GaugeSpec spec = test::directGauge("lm35", 10, 0.5);
     spec.reading.span = {10, 80};  // 0.8 V against 0.5 V
@@ -85,7 +116,8 @@ TEST(Findings, LessThanATenthOfTheRange) {
     spec.wiring.parameters = {{"source", std::string("rail")}, {"source_V", 5.0}};
     spec.reading.span = {10, 40};  // 0.3 V of 5 V
     ASSERT_TRUE(find(check(spec), "range-used"));
-    EXPECT_NE(find(check(spec), "range-used")->detail.find("6.0 %"), std::string::npos) << find(check(spec), "range-used")->detail;
+    EXPECT_NE(find(check(spec), "range-used")->detail.find("6.0 %"), std::string::npos)
+        << find(check(spec), "range-used")->detail;
     spec.converter.parameters.set("reference_V", 1.1);
     EXPECT_FALSE(find(check(spec), "range-used"));
 }
@@ -232,7 +264,8 @@ TEST(Findings, PercentageIsSaidInTheReadingsUnit) {
     // 5 % of 10 kPa is 500 Pa; in the middle of 0 … 2 kPa that is half of the reading.
     const auto findings = check(pressureGauge("mpx5010", {0, 2}));
     ASSERT_TRUE(find(findings, "percent-of-what"));
-    EXPECT_NE(find(findings, "percent-of-what")->detail.find("50 %"), std::string::npos) << find(findings, "percent-of-what")->detail;
+    EXPECT_NE(find(findings, "percent-of-what")->detail.find("50 %"), std::string::npos)
+        << find(findings, "percent-of-what")->detail;
     EXPECT_FALSE(find(check(pressureGauge("mpx4115a", {80, 110})), "percent-of-what"));
 }
 
@@ -248,7 +281,8 @@ TEST(Findings, CableOfAResistorAndOfAThermocouple) {
     EXPECT_FALSE(find(check(pt), "cable-resistance"));
     pt.wiring.parameters.set("lead_ohm", 2.0);
     ASSERT_TRUE(find(check(pt), "cable-resistance"));
-    EXPECT_NE(find(check(pt), "cable-resistance")->detail.find("5.2 °C"), std::string::npos) << find(check(pt), "cable-resistance")->detail;
+    EXPECT_NE(find(check(pt), "cable-resistance")->detail.find("5.2 °C"), std::string::npos)
+        << find(check(pt), "cable-resistance")->detail;
     GaugeSpec couple = defaultGauge(*test::catalogue().findPart("thermocouple-k"));
     EXPECT_FALSE(find(check(couple), "thermocouple-polarity"));
     EXPECT_FALSE(find(check(couple), "thermocouple-cable"));

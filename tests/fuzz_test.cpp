@@ -1,5 +1,5 @@
-// Bytes in, no crash: every decoder on random blocks of the right and of wrong lengths, and the readers of text on random text. Built with
-// the address and undefined-behaviour sanitizers in every build, with the rooms it needs.
+// Bytes in, no crash: every decoder on random blocks of the right and of wrong lengths, and the readers of text on
+// random text. Built with the address and undefined-behaviour sanitizers in every build, with the rooms it needs.
 
 #include "devices/device.h"
 #include "devices/dump_text.h"
@@ -47,7 +47,8 @@ TEST(Fuzz, DecodersAndTextSurviveAnything) {
                 RawBlock bytes{block.address ? "" : block.name, block.address, {}};
                 const std::size_t size = random() % 8 == 0 ? random() % 40 : block.size;
                 for (std::size_t i = 0; i < size; ++i)
-                    bytes.bytes.push_back(static_cast<std::uint8_t>(random() % 5 == 0 ? (random() % 2 ? 0xFF : 0x00) : random()));
+                    bytes.bytes.push_back(
+                        static_cast<std::uint8_t>(random() % 5 == 0 ? (random() % 2 ? 0xFF : 0x00) : random()));
                 raw.add(bytes);
             }
             const auto result = device->decode(raw, options);

@@ -1,5 +1,5 @@
-// The map of docs/architecture.md as a table: which room may include which. Read from the sources, so a wrong arrow fails here even where
-// it would link.
+// The map of docs/architecture.md as a table: which room may include which. Read from the sources, so a wrong arrow
+// fails here even where it would link.
 
 #include "support.h"
 
@@ -24,10 +24,13 @@ const std::map<std::string, std::set<std::string>> kMayUse = {
     {"path", {"units", "numeric", "devices", "sensors", "wiring", "converters", "catalogue"}},
     {"uncertainty", {"units", "numeric", "devices", "sensors", "wiring", "converters", "catalogue", "path"}},
     {"sizing", {"units", "numeric", "sensors", "wiring", "converters", "catalogue", "path", "uncertainty"}},
-    {"findings", {"units", "numeric", "sensors", "wiring", "devices", "converters", "catalogue", "path", "uncertainty"}},
+    {"findings",
+     {"units", "numeric", "sensors", "wiring", "devices", "converters", "catalogue", "path", "uncertainty"}},
     {"gauge", {"units", "devices", "path", "uncertainty", "findings", "converters", "catalogue"}},
-    {"planning", {"units", "numeric", "sensors", "devices", "catalogue", "wiring", "converters", "path", "findings", "bench"}},
-    {"choosing", {"units", "numeric", "sensors", "catalogue", "wiring", "converters", "path", "uncertainty", "sizing", "planning"}},
+    {"planning",
+     {"units", "numeric", "sensors", "devices", "catalogue", "wiring", "converters", "path", "findings", "bench"}},
+    {"choosing",
+     {"units", "numeric", "sensors", "catalogue", "wiring", "converters", "path", "uncertainty", "sizing", "planning"}},
     {"bench", {"units", "json", "numeric", "sensors", "catalogue", "path"}},
     {"storage", {"units", "bench", "path"}},
     {"acquisition", {"units", "json"}},

@@ -1,5 +1,5 @@
-// The draws against sums worked by hand, against a generator of the standard library, and the two ways of running the hardware against
-// each other.
+// The draws against sums worked by hand, against a generator of the standard library, and the two ways of running the
+// hardware against each other.
 
 #include "uncertainty/monte_carlo.h"
 #include "support.h"
@@ -51,7 +51,8 @@ TEST(MonteCarlo, StraightPathIsTheRootOfTheSumOfSquares) {
     std::mt19937_64 random(9);
     std::uniform_real_distribution<double> one(-1, 1);
     std::vector<double> sums(400'000);
-    for (double& sum : sums) sum = accuracy * one(random) + 0.35 * one(random) + 2 * lsb * one(random) + lsb / 2 * one(random);
+    for (double& sum : sums)
+        sum = accuracy * one(random) + 0.35 * one(random) + 2 * lsb * one(random) + lsb / 2 * one(random);
     std::sort(sums.begin(), sums.end());
     EXPECT_NEAR(run.low - 20, sums[9100], 0.02 * u);
     EXPECT_NEAR(run.high - 20, sums[sums.size() - 9101], 0.02 * u);
@@ -71,7 +72,8 @@ TEST(MonteCarlo, ThermistorAgreesWithDrawsMadeByHand) {
     double sum = 0, squares = 0;
     constexpr int kDraws = 400'000;
     for (int i = 0; i < kDraws; ++i) {
-        const double r25 = 10000 * (1 + 0.01 * one(random)), b = 3950 * (1 + 0.01 * one(random)), fixed = 2200 * (1 + 0.01 * one(random));
+        const double r25 = 10000 * (1 + 0.01 * one(random)), b = 3950 * (1 + 0.01 * one(random)),
+                     fixed = 2200 * (1 + 0.01 * one(random));
         const double r = r25 * std::exp(b * (1 / 333.15 - 1 / 298.15));
         const double code = r / (r + fixed) * 4096 + 0.5 * one(random);
         const double seen = 2200 * code / (4096 - code);
@@ -93,9 +95,11 @@ TEST(MonteCarlo, CurvedPathDiffersAndIsSaidTo) {
 
 TEST(MonteCarlo, CanBeStoppedAndRefusesNonsense) {
     const GaugeSpec spec = test::gluePot();
-    EXPECT_EQ(monteCarlo(spec, test::catalogue(), 60, 1'000'000, 1, [](double) { return false; }).error().code, ErrorCode::Busy);
+    EXPECT_EQ(monteCarlo(spec, test::catalogue(), 60, 1'000'000, 1, [](double) { return false; }).error().code,
+              ErrorCode::Busy);
     EXPECT_EQ(monteCarlo(spec, test::catalogue(), 60, 3).error().code, ErrorCode::Range);
-    EXPECT_EQ(monteCarlo(spec, test::catalogue(), 60, std::numeric_limits<std::size_t>::max()).error().code, ErrorCode::Range);
+    EXPECT_EQ(monteCarlo(spec, test::catalogue(), 60, std::numeric_limits<std::size_t>::max()).error().code,
+              ErrorCode::Range);
     EXPECT_EQ(monteCarlo(spec, test::catalogue(), -400, 1000).error().code, ErrorCode::Domain);
 }
 
@@ -114,14 +118,15 @@ TEST(Kernels, GiveWhatThePathGives) {
 }
 
 TEST(Improvements, NameWhatBuysMostAndHowMuch) {
-    // lm35 on a nominal 1.1 V ± 10 %: the reference is nearly everything. At 25 °C: 2.5 °C/√3 of 2.5 °C; measured it is a hundredth.
+    // lm35 on a nominal 1.1 V ± 10 %: the reference is nearly everything. At 25 °C: 2.5 °C/√3 of 2.5 °C; measured it is
+    // a hundredth.
     GaugeSpec spec = test::directGauge("lm35", 10, 1.1);
     spec.converter.parameters.set("reference_tolerance", 0.1);
     const Budget budget = budgetAt(spec, test::catalogue(), 25).value();
     const auto ways = improvements(spec, test::catalogue(), budget);
     ASSERT_FALSE(ways.empty());
-    const auto measure =
-        std::find_if(ways.begin(), ways.end(), [](const Improvement& way) { return way.parameter == "converter.reference_V"; });
+    const auto measure = std::find_if(ways.begin(), ways.end(),
+                                      [](const Improvement& way) { return way.parameter == "converter.reference_V"; });
     ASSERT_NE(measure, ways.end());
     double rest = 0;
     for (const Contribution& line : budget.contributions)

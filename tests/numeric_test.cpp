@@ -27,12 +27,14 @@ TEST(InverseTable, AgreesWithTheClosedFormOverTheWholeRange) {
 TEST(InverseTable, SolvesForEachValueWhereNoPolynomialFits) {
     // The square root begins upright: its first cells must not be guessed.
     const InverseTable table([](double y) { return std::sqrt(y); }, 0, 1);
-    for (const double y : {0.0, 1e-12, 1e-6, 0.0007, 0.003, 0.0041, 0.02, 0.5, 1.0}) EXPECT_NEAR(table.at(y), std::sqrt(y), 1e-13) << y;
+    for (const double y : {0.0, 1e-12, 1e-6, 0.0007, 0.003, 0.0041, 0.02, 0.5, 1.0})
+        EXPECT_NEAR(table.at(y), std::sqrt(y), 1e-13) << y;
 }
 
 TEST(Bracketed, FindsTheValueThatTheFunctionWasGiven) {
     const auto cubic =
-        Bracketed::make([](double x) { return 1.1038 - 1.9368e-3 * x + 3.0114e-6 * x * x - 3.4403e-8 * x * x * x; }, {0, 100}, "c1");
+        Bracketed::make([](double x) { return 1.1038 - 1.9368e-3 * x + 3.0114e-6 * x * x - 3.4403e-8 * x * x * x; },
+                        {0, 100}, "c1");
     ASSERT_TRUE(cubic);
     for (double x = 0; x <= 100; x += 0.37) EXPECT_NEAR(cubic->inverse(cubic->forward(x)), x, 1e-10);
     EXPECT_NEAR(cubic->inverse(cubic->forward(0)), 0, 1e-11);
@@ -51,7 +53,8 @@ TEST(Polyline, AgreesWithAPlainSearch) {
         const double at = inside(random);
         std::size_t k = 0;
         while (points[k + 1][0] < at) ++k;
-        const double wanted = std::lerp(points[k][1], points[k + 1][1], (at - points[k][0]) / (points[k + 1][0] - points[k][0]));
+        const double wanted =
+            std::lerp(points[k][1], points[k + 1][1], (at - points[k][0]) / (points[k + 1][0] - points[k][0]));
         ASSERT_NEAR(line.at(at), wanted, 1e-6) << at;  // segments as short as 1e-9 lose digits of their place
     }
     for (const auto& point : points) EXPECT_EQ(line.at(point[0]), point[1]);
@@ -71,7 +74,8 @@ TEST(Readings, OfABatchAreThoseOfEachCodeToTheLastBit) {
         ++paths;
         std::vector<std::int32_t> codes;
         const auto low = path->converter().minCode(), high = path->converter().maxCode();
-        for (std::int64_t i = 0; i <= 3000; ++i) codes.push_back(static_cast<std::int32_t>(low + (high - low) * i / 3000));
+        for (std::int64_t i = 0; i <= 3000; ++i)
+            codes.push_back(static_cast<std::int32_t>(low + (high - low) * i / 3000));
         const std::vector<double> asDoubles(codes.begin(), codes.end());
         std::vector<double> ofIntegers(codes.size()), ofDoubles(codes.size());
         path->readings(codes, ofIntegers);

@@ -54,9 +54,11 @@ TEST(AnalogPath, AnswersFromEveryStageTheSame) {
     for (const Stage stage : {Stage::Sensor, Stage::Wiring}) {
         const Evaluation evaluation = path.evaluate({stage, reference.at(stage).value}).value();
         for (const Stage other : kStages) {
-            EXPECT_NEAR(evaluation.at(other).value, reference.at(other).value, 1e-9 * (1 + std::abs(reference.at(other).value)))
+            EXPECT_NEAR(evaluation.at(other).value, reference.at(other).value,
+                        1e-9 * (1 + std::abs(reference.at(other).value)))
                 << stageName(stage) << " -> " << stageName(other);
-            EXPECT_NEAR(evaluation.at(other).exact, reference.at(other).exact, 1e-9 * (1 + std::abs(reference.at(other).exact)));
+            EXPECT_NEAR(evaluation.at(other).exact, reference.at(other).exact,
+                        1e-9 * (1 + std::abs(reference.at(other).exact)));
         }
     }
     for (const Stage stage : {Stage::Formula, Stage::Correction, Stage::Reading}) {
@@ -98,9 +100,11 @@ TEST(AnalogPath, SaysWhyAStageHasNoValue) {
     const AnalogPath path = pathOf(gluePot());
     const auto beyond = path.evaluate({Stage::Wiring, 5.0}).value();  // above the source: no resistance does that
     EXPECT_TRUE(std::isnan(beyond.at(Stage::Sensor).value));
-    EXPECT_NE(beyond.at(Stage::Sensor).problem.find("no sensor gives 5 V"), std::string::npos) << beyond.at(Stage::Sensor).problem;
+    EXPECT_NE(beyond.at(Stage::Sensor).problem.find("no sensor gives 5 V"), std::string::npos)
+        << beyond.at(Stage::Sensor).problem;
     EXPECT_EQ(beyond.at(Stage::Converter).clip, Clip::AtLeast);
-    EXPECT_EQ(path.evaluate({Stage::Converter, 4096}).error().expected, "a code the 12-bit converter can give, 0 to 4095");
+    EXPECT_EQ(path.evaluate({Stage::Converter, 4096}).error().expected,
+              "a code the 12-bit converter can give, 0 to 4095");
     EXPECT_FALSE(path.evaluate({Stage::Converter, -1}));
     EXPECT_FALSE(path.evaluate({Stage::World, std::nan("")}));
     EXPECT_TRUE(path.evaluate({Stage::Converter, 2155.5}));  // the mean of several conversions
@@ -162,8 +166,8 @@ TEST(AnalogPath, TraceEndsWithTheReadingAndNamesItsSources) {
     GaugeSpec spec = gluePot();
     spec.correction = {"offset", -0.3, 0, 0};
     const AnalogPath path = pathOf(spec);
-    for (const Entry& entry :
-         {Entry{Stage::Converter, 2155}, Entry{Stage::World, 61}, Entry{Stage::Sensor, 2500}, Entry{Stage::Wiring, 1.7}}) {
+    for (const Entry& entry : {Entry{Stage::Converter, 2155}, Entry{Stage::World, 61}, Entry{Stage::Sensor, 2500},
+                               Entry{Stage::Wiring, 1.7}}) {
         const Evaluation evaluation = path.evaluate(entry).value();
         const auto lines = path.trace(evaluation);
         ASSERT_GE(lines.size(), 6u);
@@ -200,8 +204,10 @@ TEST(AnalogPath, BuildNamesTheFieldThatDoesNotFit) {
 }
 
 TEST(DefaultGauge, OfEveryPartAndFamilyCanBeBuilt) {
-    for (const Part& part : test::catalogue().parts()) EXPECT_TRUE(AnalogPath::build(defaultGauge(part), test::catalogue())) << part.id;
-    for (const Quantity quantity : {Quantity::Temperature, Quantity::RelativeHumidity, Quantity::Pressure, Quantity::Illuminance}) {
+    for (const Part& part : test::catalogue().parts())
+        EXPECT_TRUE(AnalogPath::build(defaultGauge(part), test::catalogue())) << part.id;
+    for (const Quantity quantity :
+         {Quantity::Temperature, Quantity::RelativeHumidity, Quantity::Pressure, Quantity::Illuminance}) {
         const Part family = test::catalogue().partOrFamily("linear-voltage", quantity).value();
         const auto path = AnalogPath::build(defaultGauge(family), test::catalogue());
         EXPECT_TRUE(path) << path.error().message();
@@ -266,7 +272,8 @@ TEST(Threshold, RoundsToTheSideAskedForOnRisingAndFallingPaths) {
                     const auto isTrue = [&](const Threshold& t) {
                         return t.isAtLeast ? code >= static_cast<double>(t.code) : code <= static_cast<double>(t.code);
                     };
-                    if ((up ? value >= limit : value <= limit) && !isTrue(late)) FAIL() << "late at " << value << " for " << limit;
+                    if ((up ? value >= limit : value <= limit) && !isTrue(late))
+                        FAIL() << "late at " << value << " for " << limit;
                     if (isTrue(early) && (up ? value < limit - 1e-9 : value > limit + 1e-9))
                         FAIL() << "early at " << value << " for " << limit;
                 }
@@ -297,7 +304,8 @@ TEST(IntegerConstants, StayIn32BitsAndNearTheFormula) {
         ASSERT_LE(std::abs(product), 2147483647);
         ASSERT_LE(std::abs(sum), 2147483647);
         // Hundredths: 48.828125 · code − 5000, worked here.
-        EXPECT_NEAR(static_cast<double>(sum >> constants.shift), 48.828125 * static_cast<double>(code) - 5000, 0.51) << code;
+        EXPECT_NEAR(static_cast<double>(sum >> constants.shift), 48.828125 * static_cast<double>(code) - 5000, 0.51)
+            << code;
     }
     EXPECT_LE(constants.worstError, 0.0051);
     EXPECT_FALSE(integerConstants(test::gluePot(), test::pathOf(test::gluePot()), 100));  // curved

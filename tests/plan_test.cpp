@@ -30,7 +30,8 @@ GaugeSpec analog(const std::string& part, const std::string& name, const std::st
 BenchPlan plan(const Bench& bench) { return planOf(bench, test::catalogue()); }
 
 const Finding* finding(const BenchPlan& of, const std::string& id) {
-    const auto it = std::find_if(of.findings.begin(), of.findings.end(), [&](const Finding& one) { return one.id == id; });
+    const auto it =
+        std::find_if(of.findings.begin(), of.findings.end(), [&](const Finding& one) { return one.id == id; });
     return it == of.findings.end() ? nullptr : &*it;
 }
 
@@ -38,7 +39,8 @@ const PlanGroup& group(const BenchPlan& of, const std::string& line) {
     return *std::find_if(of.groups.begin(), of.groups.end(), [&](const PlanGroup& one) { return one.line == line; });
 }
 
-// DS18B20 data sheet: 93.75 ms at 9 bits, 750 ms at 12. Five probes told to convert together, then read one after the other.
+// DS18B20 data sheet: 93.75 ms at 9 bits, 750 ms at 12. Five probes told to convert together, then read one after the
+// other.
 TEST(Plan, SettingsDecideHowLongAConversionTakes) {
     const auto probes = [](const std::string& resolution) {
         Bench bench;
@@ -96,7 +98,8 @@ TEST(Plan, MoreGaugesThanPins) {
 
 TEST(Plan, TwoAtOneAddressUntilOneMovesToASecondBus) {
     Bench bench;
-    const auto first = bench.add(device("bmp280", "pressure", "Barometer")), second = bench.add(device("bmp280", "pressure", "Other"));
+    const auto first = bench.add(device("bmp280", "pressure", "Barometer")),
+               second = bench.add(device("bmp280", "pressure", "Other"));
     EXPECT_TRUE(finding(plan(bench), "address-taken"));
     EXPECT_EQ(placesFor(bench, plan(bench), second, test::catalogue()), (std::vector<std::string>{"bus 1", "bus 2"}));
     EXPECT_EQ(placesOnBus(bench, *bench.find(first), test::catalogue()).size(), 2u);
@@ -127,7 +130,8 @@ TEST(Plan, PullUpsInThePartsList) {
         bench.gauges.clear();
         bench.add(spec);
         for (const PartsLine& line : plan(bench).parts)
-            if (line.where.find("pull-up") != std::string::npos) found += std::to_string(line.count) + " x " + line.value;
+            if (line.where.find("pull-up") != std::string::npos)
+                found += std::to_string(line.count) + " x " + line.value;
         return found;
     };
     // Nothing said: 300 ns/(0.8473 · 30 pF) = 11.8 kΩ and (3.3 V − 0.4 V)/3 mA = 967 Ω, geometric middle 3.38 kΩ.
@@ -191,7 +195,7 @@ TEST(Plan, SuppliesThatDoNotSuit) {
     bench.board.rails.push_back({"3.3 V", 3.3, 0, 0});
     EXPECT_FALSE(finding(plan(bench), "no-rail"));
     bench.board.places[barometer].rail = "5 V";
-    EXPECT_TRUE(finding(plan(bench), "rail-unsuitable"));
+    EXPECT_TRUE(finding(plan(bench), "supply-unsuitable"));
     bench.board.places[barometer].rail = "";
     bench.board.places[store].rail = "5 V";  // allowed for the part, but not on a line of 3.3 V
     const Finding* levels = finding(plan(bench), "bus-levels");
@@ -199,7 +203,57 @@ TEST(Plan, SuppliesThatDoNotSuit) {
     EXPECT_NE(levels->detail.find("level shifter"), std::string::npos);
 }
 
-// At 400 kHz a command of three bytes is 29 clocks, reading six bytes 83 (9 a byte and 2): 72.5 and 207.5 µs around 6.4 ms.
+// What a board's pins stand, what an open-drain output and a single-bus line need, how long a cable may be.
+TEST(Plan, WhatTheBoardsPinsMeet) {
+    Bench bench;
+    bench.add(device("dht22", "humidity", "Cellar"));
+    GaugeSpec alarm = device("tmp102", "temperature", "Alarm");
+    alarm.sensor.parameters.set("settings", std::string("high_limit=40,low_limit=35"));
+    const auto id = bench.add(alarm);
+    bench.add(analog("lm35", "Oven"));
+    bench.board.rails = {{"5 V", 5, 0, 0}, {"3.3 V", 3.3, 0, 0}};
+    bench.board.places[bench.gauges[0].id].rail = "5 V";
+    EXPECT_FALSE(finding(plan(bench), "board-pin"));  // nobody says what the board stands
+    bench.board.pin_V = 3.3;
+    ASSERT_TRUE(finding(plan(bench), "board-pin"));  // 5 V against 3.6 V
+    EXPECT_EQ(finding(plan(bench), "board-pin")->severity, Severity::Doubt);
+    bench.board.pinsStand_V = 3.6;
+    EXPECT_EQ(finding(plan(bench), "board-pin")->severity, Severity::Fault);
+    EXPECT_NE(finding(plan(bench), "board-pin")->detail.find("Cellar"), std::string::npos);
+    bench.board.pinsStand_V = 5.5;
+    EXPECT_FALSE(finding(plan(bench), "board-pin"));
+    EXPECT_EQ(readBoard(writeBoard(bench.board), "board").value(), bench.board);
+    EXPECT_TRUE(finding(plan(bench), "open-drain"));
+    const auto hasPart = [&](const std::string& where) {
+        const auto parts = plan(bench).parts;
+        return std::any_of(parts.begin(), parts.end(),
+                           [&](const PartsLine& line) { return line.where.find(where) != std::string::npos; });
+    };
+    EXPECT_TRUE(hasPart("Alarm: pull-up of ALERT"));
+    EXPECT_TRUE(hasPart("Cellar: pull-up"));
+    bench.find(id)->spec.sensor.parameters = {};
+    EXPECT_FALSE(finding(plan(bench), "open-drain"));
+    EXPECT_FALSE(hasPart("Alarm: pull-up of ALERT"));
+    // A part of one's own whose document allows 2 m.
+    std::string json = test::readText(test::dataFolder() / "parts/lm35.json");
+    json.replace(json.find("\"lm35\""), 6, "\"short\"");
+    json.insert(json.find("\"source\""), "\"cable_max_m\": 2,");
+    Catalogue own = test::catalogue();
+    ASSERT_TRUE(own.addPart(json, "short.json"));
+    Bench alone;
+    GaugeSpec spec = analog("lm35", "Far");
+    spec.sensor.part = "short";
+    const auto far = alone.add(spec);
+    const auto isTooLong = [&](double metres) {
+        alone.board.places[far].cable_m = metres;
+        return finding(planOf(alone, own), "cable-too-long") != nullptr;
+    };
+    EXPECT_TRUE(isTooLong(5));
+    EXPECT_FALSE(isTooLong(2));
+}
+
+// At 400 kHz a command of three bytes is 29 clocks, reading six bytes 83 (9 a byte and 2): 72.5 and 207.5 µs around 6.4
+// ms.
 TEST(Plan, OneRoundOfReadings) {
     Bench bench;
     bench.add(device("bmp280", "pressure", "Barometer"));
@@ -215,7 +269,8 @@ TEST(Plan, OneRoundOfReadings) {
     for (const PlanRow& row : both.rows)
         for (const PlanSegment& segment : row.segments)
             if (segment.kind != PlanSegment::Kind::Convert) talking.push_back(segment);
-    std::sort(talking.begin(), talking.end(), [](const PlanSegment& a, const PlanSegment& b) { return a.from_s < b.from_s; });
+    std::sort(talking.begin(), talking.end(),
+              [](const PlanSegment& a, const PlanSegment& b) { return a.from_s < b.from_s; });
     for (std::size_t i = 1; i < talking.size(); ++i) EXPECT_GE(talking[i].from_s, talking[i - 1].to_s - 1e-12);
     bench.board.cycle_s = 1;
     EXPECT_TRUE(finding(plan(bench), "round-too-fast"));
@@ -225,7 +280,8 @@ TEST(Plan, OneRoundOfReadings) {
 
 TEST(Plan, CablesDropAndAddUp) {
     Bench bench;
-    const auto tray = bench.add(device("ds18b20", "temperature", "Tray")), vat = bench.add(device("ds18b20", "temperature", "Vat"));
+    const auto tray = bench.add(device("ds18b20", "temperature", "Tray")),
+               vat = bench.add(device("ds18b20", "temperature", "Vat"));
     bench.board.places[tray].cable_m = 10;
     bench.board.places[vat].cable_m = 20;
     const BenchPlan laid = plan(bench);
@@ -246,14 +302,17 @@ TEST(Plan, PartsListNamesStandardValues) {
     pot.name = "Pot, \"second\"";
     bench.add(pot);
     const std::vector<PartsLine> parts = plan(bench).parts;
-    const auto resistor = std::find_if(parts.begin(), parts.end(), [](const PartsLine& line) { return line.value == "2.2 kΩ"; });
+    const auto resistor =
+        std::find_if(parts.begin(), parts.end(), [](const PartsLine& line) { return line.value == "2.2 kΩ"; });
     ASSERT_NE(resistor, parts.end());
     EXPECT_EQ(resistor->count, 2);
     EXPECT_EQ(resistor->what, "resistor, E3");  // IEC 60063: E3 is 10, 22, 47
     EXPECT_EQ(resistor->tolerance, "1 %");
     const std::string csv = partsCsv(parts);
     EXPECT_TRUE(csv.starts_with("count,value,what,tolerance,where\r\n"));
-    EXPECT_NE(csv.find("2,2.2 kΩ,\"resistor, E3\",1 %,\"Glue pot: R1; Pot, \"\"second\"\": R1\"\r\n"), std::string::npos) << csv;
+    EXPECT_NE(csv.find("2,2.2 kΩ,\"resistor, E3\",1 %,\"Glue pot: R1; Pot, \"\"second\"\": R1\"\r\n"),
+              std::string::npos)
+        << csv;
 }
 
 TEST(Plan, CautionsNameTheirGauges) {
@@ -263,7 +322,8 @@ TEST(Plan, CautionsNameTheirGauges) {
     iron.name = "Bending iron";
     bench.add(iron);
     const BenchPlan laid = plan(bench);
-    const auto heat = std::find_if(laid.cautions.begin(), laid.cautions.end(), [](const Finding& one) { return one.id == "care-heat"; });
+    const auto heat = std::find_if(laid.cautions.begin(), laid.cautions.end(),
+                                   [](const Finding& one) { return one.id == "care-heat"; });
     ASSERT_NE(heat, laid.cautions.end());
     EXPECT_NE(heat->title.find("Glue pot, Bending iron"), std::string::npos) << heat->title;
 }
@@ -282,7 +342,8 @@ TEST(Board, GoesOutAndInAndRefusesWhatCannotBe) {
     board.places[4] = {"A3", "cells", 1.5};
     EXPECT_EQ(readBoard(writeBoard(board), "b").value(), board);
     EXPECT_EQ(readBoard(writeBoard({}), "b").value(), Board{});
-    EXPECT_NE(readBoard(R"({"rails":[{"name":"x","voltage_V":0}]})", "b").error().message().find("voltage_V"), std::string::npos);
+    EXPECT_NE(readBoard(R"({"rails":[{"name":"x","voltage_V":0}]})", "b").error().message().find("voltage_V"),
+              std::string::npos);
     EXPECT_NE(readBoard(R"({"cycle_s":-1})", "b").error().message().find("cycle_s"), std::string::npos);
     EXPECT_NE(readBoard(R"({"places":{"pot":{}}})", "b").error().message().find("“pot”"), std::string::npos);
 }
@@ -291,7 +352,8 @@ TEST(Board, GoesOutAndInAndRefusesWhatCannotBe) {
 TEST(CatalogueValidator, EveryEntryCanBeReliedOn) {
     const Catalogue& catalogue = test::catalogue();
     const auto stated = [](const auto& list) {
-        return static_cast<std::size_t>(std::count_if(list.begin(), list.end(), [](const auto& part) { return !part.accuracy.empty(); }));
+        return static_cast<std::size_t>(
+            std::count_if(list.begin(), list.end(), [](const auto& part) { return !part.accuracy.empty(); }));
     };
     EXPECT_GE(stated(catalogue.parts()) + stated(catalogue.devices()), 90u);
     const std::set<std::string> interfaces{"i2c", "1-wire", "single-bus", "spi", "two-wire clocked"};
@@ -332,12 +394,14 @@ TEST(CatalogueValidator, EveryEntryCanBeReliedOn) {
         EXPECT_GT(part.supply_V.high, 0) << part.id;
         std::set<unsigned> addresses;
         for (const BusAddress& one : part.addresses) {
-            EXPECT_TRUE(one.address >= 0x08 && one.address <= 0x77) << part.id;  // UM10204, 3.1.12: the rest is reserved
+            EXPECT_TRUE(one.address >= 0x08 && one.address <= 0x77)
+                << part.id;  // UM10204, 3.1.12: the rest is reserved
             EXPECT_TRUE(addresses.insert(one.address).second) << part.id << " twice at one address";
         }
         EXPECT_EQ(part.interface == "i2c", !addresses.empty()) << part.id;
         for (const auto& [reading, range] : part.ranges) EXPECT_LT(range.low, range.high) << part.id << " " << reading;
-        for (const Quantity quantity : {Quantity::Temperature, Quantity::RelativeHumidity, Quantity::Pressure, Quantity::Illuminance}) {
+        for (const Quantity quantity :
+             {Quantity::Temperature, Quantity::RelativeHumidity, Quantity::Pressure, Quantity::Illuminance}) {
             std::vector<AccuracyBand> list;
             for (const DeviceAccuracy& one : part.accuracy)
                 if (one.quantity == quantity) list.push_back(one.band);

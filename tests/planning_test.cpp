@@ -9,7 +9,8 @@
 namespace fg {
 namespace {
 
-// UM10204, 7.1: with VDD 3.3 V, 3 mA at 0.4 V the least is 966.7 Ω; fast mode at 200 pF allows 300 ns/(0.8473 · 200 pF) = 1.77 kΩ.
+// UM10204, 7.1: with VDD 3.3 V, 3 mA at 0.4 V the least is 966.7 Ω; fast mode at 200 pF allows 300 ns/(0.8473 · 200 pF)
+// = 1.77 kΩ.
 TEST(PullUp, WindowOfTheSpecification) {
     PullUpQuestion question;
     question.capacitance_F = 200e-12;
@@ -128,19 +129,20 @@ TEST(BusFindings, PullUpsSupplyAddressAndPollingOfAGauge) {
     bench.add(readGaugeFile((test::dataFolder() / "demo/barometer.json").string()).value());
     const auto ids = [&](const Parameters& wiring) {
         BenchGauge gauge = bench.gauges[0];
-        gauge.spec.wiring.parameters = wiring.over(gauge.spec.wiring.parameters);
+        gauge.spec.wiring.parameters =
+            wiring.over(Parameters{{"pullup_ohm", 4700.0}}).over(gauge.spec.wiring.parameters);
         std::string text;
         for (const Finding& finding : busFindings(bench, gauge, test::catalogue())) text += finding.id + " ";
         return text;
     };
-    EXPECT_EQ(ids({}), "");  // nothing said of the line, nothing held against it
-    EXPECT_EQ(ids({{"pullup_ohm", 4700.0}}), "");
+    EXPECT_EQ(ids({}), "");
+    EXPECT_EQ(busFindings(bench, bench.gauges[0], test::catalogue()).front().id, "pull-up-not-given");
     EXPECT_EQ(ids({{"pullup_ohm", 47000.0}}), "pull-up-too-weak ");
     EXPECT_EQ(ids({{"pullup_ohm", 330.0}}), "pull-up-too-strong ");
     EXPECT_EQ(ids({{"modules", 12.0}, {"module_ohm", 10000.0}}), "pull-up-too-strong ");
     EXPECT_EQ(ids({{"pullup_ohm", 4700.0}, {"pullups_to", std::string("ground")}}), "pull-up-to-ground ");
     EXPECT_EQ(ids({{"pullup_ohm", 0.0}, {"modules", 0.0}}), "pull-up-missing ");
-    EXPECT_EQ(ids({{"supply_V", 5.0}}), "bus-supply ");
+    EXPECT_EQ(ids({{"supply_V", 5.0}}), "supply-unsuitable ");
     EXPECT_EQ(ids({{"interval_s", 0.002}}), "over-polled ");
     EXPECT_EQ(ids({{"interval_s", 1.0}}), "");
     GaugeSpec second = bench.gauges[0].spec;
@@ -154,7 +156,8 @@ TEST(BusFindings, PullUpsSupplyAddressAndPollingOfAGauge) {
     EXPECT_EQ(ids({{"supply_V", 3.3}}), "bus-levels ");
     EXPECT_EQ(ids({{"supply_V", 1.8}}), "");
     EXPECT_EQ(ids({}), "");  // nothing said here, nothing held against it
-    // What hangs there counts for the line's capacitance: 20 pF of the board and 10 pF a device, unless the wiring says how many.
+    // What hangs there counts for the line's capacitance: 20 pF of the board and 10 pF a device, unless the wiring says
+    // how many.
     EXPECT_NEAR(sizePullUp(questionOf({}, "i2c", 3))->capacitance_F, 50e-12, 1e-18);
     EXPECT_NEAR(sizePullUp(questionOf({{"devices", 1.0}}, "i2c", 3))->capacitance_F, 30e-12, 1e-18);
 }

@@ -16,7 +16,8 @@ struct Finished {
 };
 
 /// Runs a program to its end with `input` on stdin.
-inline Finished run(const std::string& program, const std::vector<std::string>& arguments, const std::string& input = "") {
+inline Finished run(const std::string& program, const std::vector<std::string>& arguments,
+                    const std::string& input = "") {
     std::array<int, 2> in{}, out{}, err{};
     if (::pipe(in.data()) || ::pipe(out.data()) || ::pipe(err.data())) return {};
     const pid_t child = ::fork();

@@ -1,4 +1,5 @@
-// The programs as processes: the simulated board, sizing and budget on the command line, and an installed copy that finds its own data.
+// The programs as processes: the simulated board, sizing and budget on the command line, and an installed copy that
+// finds its own data.
 
 #include "process.h"
 #include "support.h"
@@ -35,7 +36,8 @@ TEST(Simulator, SaysWhatIsWrongWithABoard) {
     EXPECT_EQ(missing.exitCode, 2);
     EXPECT_NE(missing.err.find("none.json"), std::string::npos) << missing.err;
     test::writeText(folder / "board.json", R"([{"gauge": "none.json", "world": "attic"}])");
-    EXPECT_NE(run(FAIRGAUGE_SIM, {"--stdout", "--board", folder.path().string()}).err.find("found “attic”"), std::string::npos);
+    EXPECT_NE(run(FAIRGAUGE_SIM, {"--stdout", "--board", folder.path().string()}).err.find("found “attic”"),
+              std::string::npos);
     EXPECT_NE(run(FAIRGAUGE_SIM, {"--rate", "0"}).exitCode, 0);
 }
 
@@ -48,11 +50,14 @@ TEST(FgaugeSize, RanksStandardValuesAsJson) {
     EXPECT_NEAR(options[0]["worst"]["codes_per_unit"].get<double>(), 23.7, 0.051);
     for (const json& option : options)
         for (const char* field : {"values", "nominal", "worst", "why"}) EXPECT_TRUE(option.contains(field)) << field;
-    const auto fine = run(FAIRGAUGE_FGAUGE, {"size", "sensor-divider", "--gauge", pot(), "--series", "E96", "--self-heating", "0.1"});
+    const auto fine =
+        run(FAIRGAUGE_FGAUGE, {"size", "sensor-divider", "--gauge", pot(), "--series", "E96", "--self-heating", "0.1"});
     EXPECT_NE(fine.out.find("codes per °C"), std::string::npos);
     EXPECT_EQ(run(FAIRGAUGE_FGAUGE, {"size", "sensor-divider", "--gauge", pot(), "--series", "E7"}).exitCode, 2);
-    EXPECT_EQ(
-        run(FAIRGAUGE_FGAUGE, {"size", "sensor-divider", "--gauge", (test::dataFolder() / "demo/workshop-air.json").string()}).exitCode, 2);
+    EXPECT_EQ(run(FAIRGAUGE_FGAUGE,
+                  {"size", "sensor-divider", "--gauge", (test::dataFolder() / "demo/workshop-air.json").string()})
+                  .exitCode,
+              2);
     EXPECT_EQ(run(FAIRGAUGE_FGAUGE, {"size"}).exitCode, 2);
     EXPECT_EQ(run(FAIRGAUGE_FGAUGE, {"size", "sensor-divider", "--help"}).exitCode, 0);
 }
@@ -65,8 +70,9 @@ TEST(FgaugeBudget, NamesEveryContribution) {
     double variance = 0;
     for (const json& line : result["contributions"]) variance += std::pow(line["standard"].get<double>(), 2);
     EXPECT_NEAR(std::sqrt(variance), result["standard"].get<double>(), 1e-12);
-    EXPECT_NE(run(FAIRGAUGE_FGAUGE, {"budget", "--gauge", pot(), "--value", "60"}).out.find("± 0.64 °C (95 %, k = 1.96)"),
-              std::string::npos);
+    EXPECT_NE(
+        run(FAIRGAUGE_FGAUGE, {"budget", "--gauge", pot(), "--value", "60"}).out.find("± 0.64 °C (95 %, k = 1.96)"),
+        std::string::npos);
     EXPECT_EQ(run(FAIRGAUGE_FGAUGE, {"budget", "--gauge", pot(), "--value", "60 V"}).exitCode, 2);
     EXPECT_EQ(run(FAIRGAUGE_FGAUGE, {"budget", "--gauge", pot(), "--value", "-400"}).exitCode, 2);
 }
@@ -95,9 +101,10 @@ TEST(Install, AnInstalledCopyFindsItsOwnData) {
     const test::TemporaryFolder prefix;
     const auto installed = run("/usr/bin/cmake", {"--install", FAIRGAUGE_BUILD, "--prefix", prefix.path().string()});
     ASSERT_EQ(installed.exitCode, 0) << installed.err;
-    for (const char* file : {"bin/fair-gauge", "bin/fgauge", "bin/fair-gauge-sim", "share/applications/fair-gauge.desktop",
-                             "share/icons/hicolor/scalable/apps/fair-gauge.svg", "share/metainfo/fair-gauge.metainfo.xml",
-                             "share/man/man1/fgauge.1", "share/fair-gauge/schema/gauge.schema.json", "share/fair-gauge/demo/board.json"})
+    for (const char* file :
+         {"bin/fair-gauge", "bin/fgauge", "bin/fair-gauge-sim", "share/applications/fair-gauge.desktop",
+          "share/icons/hicolor/scalable/apps/fair-gauge.svg", "share/metainfo/fair-gauge.metainfo.xml",
+          "share/man/man1/fgauge.1", "share/fair-gauge/schema/gauge.schema.json", "share/fair-gauge/demo/board.json"})
         EXPECT_TRUE(std::filesystem::exists(prefix / file)) << file;
     test::writeText(
         prefix / "share/fair-gauge/parts/only-here.json",

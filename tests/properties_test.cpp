@@ -41,9 +41,12 @@ TEST(EveryAdc, GivesBackItsOwnCodesAndMonotonicOnes) {
 TEST(EveryText, IsReadOrRefusedAndWhatIsWrittenReadsBack) {
     std::mt19937 random(11);
     const std::string alphabet = "0123456789.,-+eEkKmMunpGVAΩRF°C%xb hs/;\xC2\xB5";
-    constexpr Quantity all[] = {
-        Quantity::Temperature, Quantity::RelativeHumidity, Quantity::Pressure,  Quantity::Illuminance, Quantity::Voltage, Quantity::Current,
-        Quantity::Resistance,  Quantity::Capacitance,      Quantity::Frequency, Quantity::Time,        Quantity::Ratio,   Quantity::Count};
+    constexpr Quantity all[] = {Quantity::Temperature, Quantity::RelativeHumidity,
+                                Quantity::Pressure,    Quantity::Illuminance,
+                                Quantity::Voltage,     Quantity::Current,
+                                Quantity::Resistance,  Quantity::Capacitance,
+                                Quantity::Frequency,   Quantity::Time,
+                                Quantity::Ratio,       Quantity::Count};
     int accepted = 0;
     for (int i = 0; i < 20000; ++i) {
         std::string text;
@@ -62,7 +65,8 @@ TEST(EveryText, IsReadOrRefusedAndWhatIsWrittenReadsBack) {
     std::uniform_real_distribution<double> exponent(-11, 8);
     for (int i = 0; i < 2000; ++i) {
         const double value = std::pow(10.0, exponent(random));
-        for (const Quantity quantity : {Quantity::Voltage, Quantity::Current, Quantity::Resistance, Quantity::Capacitance}) {
+        for (const Quantity quantity :
+             {Quantity::Voltage, Quantity::Current, Quantity::Resistance, Quantity::Capacitance}) {
             const std::string shown = shortEngineering(value, quantity).joined();
             const auto read = readValue(shown, quantity);
             ASSERT_TRUE(read) << shown << ": " << read.error().message();
@@ -83,12 +87,14 @@ TEST(EveryGauge, AnswersFromEveryStageTheSame) {
             const Evaluation again = path.evaluate({stage, from.at(stage).exact}).value();
             EXPECT_NEAR(again.at(Stage::World).value, middle, 1e-8 * (span.width() + std::abs(middle)))
                 << part.id << " from " << stageName(stage);
-            EXPECT_EQ(again.at(Stage::Converter).value, from.at(Stage::Converter).value) << part.id << " from " << stageName(stage);
+            EXPECT_EQ(again.at(Stage::Converter).value, from.at(Stage::Converter).value)
+                << part.id << " from " << stageName(stage);
         }
         // The rounded code is never further off than half a code.
         const double half = 0.5 / path.countsPerUnit(middle);
         EXPECT_NEAR(from.reading(), middle, 1.05 * half) << part.id;
-        EXPECT_NEAR(from.reading(), path.reading(from.at(Stage::Converter).value), 1e-12 * (1 + std::abs(middle))) << part.id;
+        EXPECT_NEAR(from.reading(), path.reading(from.at(Stage::Converter).value), 1e-12 * (1 + std::abs(middle)))
+            << part.id;
     }
 }
 
@@ -110,12 +116,15 @@ TEST(EveryBudget, ScalesWithItsTolerancesAndNeverShrinksWithMore) {
     // On the other side of the divider the same resistors weigh the same: only the ratio counts.
     GaugeSpec high = test::gluePot();
     high.wiring.parameters.set("sensor_side", std::string("high"));
-    EXPECT_NEAR(budgetAt(high, test::catalogue(), 50)->standard, budgetAt(test::gluePot(), test::catalogue(), 50)->standard, 2e-3);
+    EXPECT_NEAR(budgetAt(high, test::catalogue(), 50)->standard,
+                budgetAt(test::gluePot(), test::catalogue(), 50)->standard, 2e-3);
 }
 
 TEST(EveryShippedGauge, HasNoFaultAndSurvivesItsFile) {
-    for (const char* name : {"glue-pot", "workshop-air", "drying-cupboard", "bending-iron", "vacuum-clamp", "window-light"}) {
-        const GaugeSpec spec = readGaugeFile((test::dataFolder() / "demo" / (std::string(name) + ".json")).string()).value();
+    for (const char* name :
+         {"glue-pot", "workshop-air", "drying-cupboard", "bending-iron", "vacuum-clamp", "window-light"}) {
+        const GaugeSpec spec =
+            readGaugeFile((test::dataFolder() / "demo" / (std::string(name) + ".json")).string()).value();
         const AnalogPath path = test::pathOf(spec);
         for (const Finding& finding : findingsFor(spec, path, test::catalogue(), nullptr, nullptr))
             EXPECT_NE(finding.severity, Severity::Fault) << name << ": " << finding.title;
@@ -168,7 +177,8 @@ TEST(EverySpoiltBench, IsRefusedUntouchedOrOpensWhole) {
     int refused = 0;
     for (int i = 0; i < 60; ++i) {
         std::string bytes = good;
-        for (std::size_t n = 1 + random() % 40; n > 0; --n) bytes[random() % bytes.size()] = static_cast<char>(random());
+        for (std::size_t n = 1 + random() % 40; n > 0; --n)
+            bytes[random() % bytes.size()] = static_cast<char>(random());
         if (i % 5 == 0) bytes.resize(random() % bytes.size());
         const auto path = folder / ("spoilt" + std::to_string(i));
         test::writeText(path, bytes);
@@ -191,9 +201,11 @@ TEST(EveryCsv, ComesOutWithAsManyRowsAsWentIn) {
         std::string input = "time,pot,note\n";
         const int rows = static_cast<int>(random() % 40);
         for (int i = 0; i < rows; ++i) {
-            const char* raws[] = {"2155", "0", "4095", "4096", "-1", "12.5", "", "abc", "0x10", " 77 ", "\"88\"", "1e3"};
+            const char* raws[] = {"2155", "0",   "4095", "4096", "-1",     "12.5",
+                                  "",     "abc", "0x10", " 77 ", "\"88\"", "1e3"};
             const char* notes[] = {"plain", "\"quoted, comma\"", "\"two\nlines\"", "\"with \"\" quote\"", ""};
-            input += std::to_string(i) + "," + raws[random() % std::size(raws)] + "," + notes[random() % std::size(notes)] + "\n";
+            input += std::to_string(i) + "," + raws[random() % std::size(raws)] + "," +
+                     notes[random() % std::size(notes)] + "\n";
         }
         std::string out;
         const auto report = convertCsv(input, Gauge::make(spec, test::catalogue()).value(), "pot",
@@ -225,8 +237,8 @@ TEST(EveryHistory, UndoesToTheStartAndRedoesToTheEnd) {
                 } else if (random() % 4 == 0) {
                     bench.remove(bench.gauges[random() % bench.gauges.size()].id);
                 } else {
-                    bench.gauges[random() % bench.gauges.size()].spec.wiring.parameters.set("fixed_ohm",
-                                                                                            100.0 + static_cast<double>(random() % 10000));
+                    bench.gauges[random() % bench.gauges.size()].spec.wiring.parameters.set(
+                        "fixed_ohm", 100.0 + static_cast<double>(random() % 10000));
                 }
             };
             ASSERT_TRUE(document.change("step", edit));

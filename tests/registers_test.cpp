@@ -24,13 +24,14 @@ std::string settingsAsHex(const std::string& part, const std::string& settings) 
     if (!words) return words.error().message();
     std::string text;
     for (const RegisterWord& word : *words)
-        text += fmt::format("{}{:02X}={:0{}X}", text.empty() ? "" : " ", word.in->address, word.word, 2 * word.in->bytes);
+        text +=
+            fmt::format("{}{:02X}={:0{}X}", text.empty() ? "" : " ", word.in->address, word.word, 2 * word.in->bytes);
     return text;
 }
 
 TEST(Registers, SettingsBecomeTheDataSheetsWords) {
-    // BMP280 data sheet, 3.8.2: weather monitoring, forced, ×1, ×1: 0x25; indoor navigation, normal, ×2, ×16, filter 16, 0.5 ms: 0x57,
-    // 0x10.
+    // BMP280 data sheet, 3.8.2: weather monitoring, forced, ×1, ×1: 0x25; indoor navigation, normal, ×2, ×16, filter
+    // 16, 0.5 ms: 0x57, 0x10.
     EXPECT_EQ(settingsAsHex("bmp280", "osrs_t=x1,osrs_p=x1,mode=forced"), "F4=25");
     EXPECT_EQ(settingsAsHex("bmp280", "osrs_t=x2, osrs_p=x16, mode=normal, standby=0.5ms, filter=16"), "F4=57 F5=10");
     EXPECT_EQ(settingsAsHex("bme280", "osrs_h=x1,t_sb=10ms"), "F2=01 F5=C0");
@@ -51,7 +52,8 @@ TEST(Registers, SettingsBecomeTheDataSheetsWords) {
 
 // The limits of light sensors, in each one's own format.
 TEST(Registers, LimitsAreKeptAsExponentAndMantissa) {
-    // OPT3001 data sheet, limit registers: 0.01 lx · 2^E · R. Table of examples of the result: 0x3456 is 88.80 lx, 0x789A 2818.56 lx.
+    // OPT3001 data sheet, limit registers: 0.01 lx · 2^E · R. Table of examples of the result: 0x3456 is 88.80 lx,
+    // 0x789A 2818.56 lx.
     EXPECT_EQ(settingsAsHex("opt3001", "high_limit=83865.6"), "03=BFFF");
     EXPECT_EQ(settingsAsHex("opt3001", "high_limit=40.95 lx,low_limit=0.01"), "03=0FFF 02=0001");
     EXPECT_EQ(settingsAsHex("opt3001", "high_limit=88.80"), "03=28AC");  // the same with the smaller exponent: 2220 · 4
@@ -66,7 +68,8 @@ TEST(Registers, LimitsAreKeptAsExponentAndMantissa) {
     // TSL2561 data sheet: thresholds are counts of channel 0, low byte first. LPS22HB data sheet: 16 steps a hPa.
     EXPECT_EQ(transactions("tsl2561", "threshold_high=4660", {BusKind::TwoWire, 0x39}),
               "write: S 72 A A4 A 34 A 12 A P\nread: S 72 A A4 A Sr 73 A 34 A 12 N P");
-    EXPECT_EQ(transactions("lps22hb", "threshold=2.5 hPa", {BusKind::TwoWire, 0x5C}).substr(0, 31), "write: S B8 A 0C A 28 A 00 A P\n");
+    EXPECT_EQ(transactions("lps22hb", "threshold=2.5 hPa", {BusKind::TwoWire, 0x5C}).substr(0, 31),
+              "write: S B8 A 0C A 28 A 00 A P\n");
     // The older sibling of the tmp117 has no offset: that address is its memory.
     EXPECT_NE(settingsAsHex("tmp116", "offset=1").find("a field this device does not have"), std::string::npos);
 }
@@ -126,8 +129,8 @@ TEST(Registers, Consequences) {
     EXPECT_NEAR(consequence("tmp117", "avg=64,conv=15.5ms", "period_s"), 0.992, 1e-9);  // table 7-7: 1 s
     EXPECT_NEAR(consequence("ds18b20", "resolution=9", "conversion_max_s"), 0.09375, 1e-12);
     EXPECT_NEAR(consequence("ads1115", "pga=2.048V,rate=8", "step_V"), 62.5e-6, 1e-12);
-    // BMP280 data sheet, table 4: 2.74 µA at 1 Hz with ×1 and ×1, of which 0.1 µA are the sleep between; TMP117 data sheet: 16 µA at 1 Hz
-    // with eight averages.
+    // BMP280 data sheet, table 4: 2.74 µA at 1 Hz with ×1 and ×1, of which 0.1 µA are the sleep between; TMP117 data
+    // sheet: 16 µA at 1 Hz with eight averages.
     EXPECT_NEAR(consequence("bmp280", "osrs_t=x1,osrs_p=x1,mode=forced", "current_A"), 2.74e-6, 0.35e-6);
     EXPECT_NEAR(consequence("tmp117", "avg=8,conv=1s", "current_A"), 16e-6, 2.5e-6);
 }
@@ -140,7 +143,8 @@ TEST(Registers, WhateverTheWordsCostIsANumber) {
             std::vector<RegisterWord> words;
             for (const Register& in : map.registers) words.push_back({&in, static_cast<std::uint32_t>(random())});
             for (const Consequence& one : consequencesOf(map, map.all(words)))
-                EXPECT_TRUE(std::isfinite(one.value) && one.value >= 0) << map.id << " " << one.id << " " << consequenceText(one);
+                EXPECT_TRUE(std::isfinite(one.value) && one.value >= 0)
+                    << map.id << " " << one.id << " " << consequenceText(one);
             if (const auto alert = alertSettingOf(map.all(words))) {
                 EXPECT_EQ(alertPicture(*alert).pin.size(), alertPicture(*alert).time.size()) << map.id;
             }
@@ -149,7 +153,8 @@ TEST(Registers, WhateverTheWordsCostIsANumber) {
 
 // Words and times that the data sheets print.
 TEST(Registers, WordsOfTheDataSheets) {
-    const auto word = [](const std::string& part, std::vector<Setting> settings, std::uint32_t address) -> std::uint32_t {
+    const auto word = [](const std::string& part, std::vector<Setting> settings,
+                         std::uint32_t address) -> std::uint32_t {
         const auto words = test::catalogue().findRegisterMap(part)->set(settings);
         if (!words) return ADD_FAILURE() << words.error().message(), 0;
         for (const RegisterWord& one : *words)
@@ -166,9 +171,12 @@ TEST(Registers, WordsOfTheDataSheets) {
     EXPECT_EQ(word("ds3231", {{"convert", "on"}}, 0x0E), 0x3C);
     EXPECT_EQ(word("max44009", {{"mode", "continuous"}}, 0x02), 0x83);
     EXPECT_EQ(word("bme680", {{"osrs_t", "x2"}, {"osrs_p", "x16"}, {"mode", "forced"}}, 0x74), 0x55);
-    const std::pair<const char*, double> times[]{{"x1", 3.6e-3}, {"x8", 14.8e-3}, {"x16", 27.6e-3}, {"x64", 104.4e-3}, {"x128", 206.8e-3}};
+    const std::pair<const char*, double> times[]{
+        {"x1", 3.6e-3}, {"x8", 14.8e-3}, {"x16", 27.6e-3}, {"x64", 104.4e-3}, {"x128", 206.8e-3}};
     for (const auto& [factor, seconds] : times)
-        EXPECT_NEAR(consequence("dps310", std::string("mode=pressure once,osr_p=") + factor, "conversion_s"), seconds, 1e-9) << factor;
+        EXPECT_NEAR(consequence("dps310", std::string("mode=pressure once,osr_p=") + factor, "conversion_s"), seconds,
+                    1e-9)
+            << factor;
     EXPECT_NEAR(consequence("bmp180", "oss=3,measure=pressure", "conversion_max_s"), 25.5e-3, 1e-12);
     EXPECT_NEAR(consequence("opt3001", "range=83865.60lx", "step_lx"), 20.48, 1e-9);
     EXPECT_NEAR(consequence("bmp388", "pressure=on,osr_p=x32", "pressure_step_Pa"), 0.085, 0.003);
@@ -180,19 +188,25 @@ TEST(Registers, GoOverTheBusByteForByte) {
     EXPECT_EQ(transactions("tmp117", "high_limit=31", {BusKind::TwoWire, 0x48}),
               "write: S 90 A 02 A 0F A 80 A P\nread: S 90 A 02 A Sr 91 A 0F A 80 N P");
     EXPECT_EQ(transactions("tmp117", "high_limit=31", {BusKind::TwoWire, 0}), "");  // nobody knows where it is
-    // TSL2561 data sheet, command register: its highest bit makes the byte a command, so the control register is reached as 0x80.
-    EXPECT_EQ(transactions("tsl2561", "power=on", {BusKind::TwoWire, 0x39}), "write: S 72 A 80 A 03 A P\nread: S 72 A 80 A Sr 73 A 03 N P");
+    // TSL2561 data sheet, command register: its highest bit makes the byte a command, so the control register is
+    // reached as 0x80.
+    EXPECT_EQ(transactions("tsl2561", "power=on", {BusKind::TwoWire, 0x39}),
+              "write: S 72 A 80 A 03 A P\nread: S 72 A 80 A Sr 73 A 03 N P");
     EXPECT_EQ(meaning("tsl2561", "80=03", "power"), "on");
     EXPECT_EQ(meaning("tsl2561", "00=03", "power"), "on");
-    // MAX31865 data sheet, register map: read at 0x00 to 0x07, written at 0x80 to 0x87, between chip select low and high.
-    EXPECT_EQ(transactions("max31865", "bias=on,conversion=auto", {BusKind::FourWire, 0}), "write: [ 80 C0 ]\nread: [ 00 C0 ]");
+    // MAX31865 data sheet, register map: read at 0x00 to 0x07, written at 0x80 to 0x87, between chip select low and
+    // high.
+    EXPECT_EQ(transactions("max31865", "bias=on,conversion=auto", {BusKind::FourWire, 0}),
+              "write: [ 80 C0 ]\nread: [ 00 C0 ]");
     EXPECT_EQ(transactions("max31865", "high_threshold=100", {BusKind::FourWire, 0}).substr(0, 11), "write: [ 83");
 }
 
-// DS18B20 data sheet, function commands: write scratchpad takes TH, TL and the configuration; whoever sets one of them writes all three.
+// DS18B20 data sheet, function commands: write scratchpad takes TH, TL and the configuration; whoever sets one of them
+// writes all three.
 TEST(Registers, OfAProbeAreWrittenAllAtOnce) {
-    EXPECT_EQ(transactions("ds18b20", "resolution=10", {BusKind::OneWire, 0}),
-              "write: R p CC 4E ·· ·· 3F\nkeep: R p CC 48\nconvert: R p CC 44\nread: R p CC BE ·· ·· ·· ·· 3F ·· ·· ·· ··");
+    EXPECT_EQ(
+        transactions("ds18b20", "resolution=10", {BusKind::OneWire, 0}),
+        "write: R p CC 4E ·· ·· 3F\nkeep: R p CC 48\nconvert: R p CC 44\nread: R p CC BE ·· ·· ·· ·· 3F ·· ·· ·· ··");
     // The older sibling has no configuration byte, and its document does not say what the alarm bytes hold.
     EXPECT_EQ(transactions("ds18s20", "th=30", {BusKind::OneWire, 0}).substr(0, 24), "write: R p CC 4E 1E ··");
     EXPECT_EQ(transactions("ds18b20", "resolution=10", {BusKind::None, 0}), "");
@@ -211,17 +225,20 @@ TEST(Registers, EveryFieldGoesRound) {
                     for (std::uint32_t code = 0; code <= most; code += std::max(1u, most / 37)) {
                         const std::vector<RegisterWord> word{{&in, field.deposit(in.reset, code)}};
                         const auto values = map.explain(word);
-                        const auto value =
-                            std::find_if(values.begin(), values.end(), [&](const FieldValue& one) { return one.field == &field; });
+                        const auto value = std::find_if(values.begin(), values.end(),
+                                                        [&](const FieldValue& one) { return one.field == &field; });
                         if (value->isReserved) continue;
                         const std::vector<Setting> setting{{field.id, value->text}};
                         const auto again = map.set(setting);
-                        ASSERT_TRUE(again) << part << " " << field.id << " " << value->text << ": " << again.error().message();
+                        ASSERT_TRUE(again)
+                            << part << " " << field.id << " " << value->text << ": " << again.error().message();
                         // An exponent has several ways to say one number.
                         if (field.exponentBits == 0) {
                             EXPECT_EQ((*again)[0].word, word[0].word) << part << " " << field.id << " " << value->text;
                         } else {
-                            EXPECT_NEAR(field.numberOf(field.extract((*again)[0].word)), value->number, 1e-9 * value->number) << part;
+                            EXPECT_NEAR(field.numberOf(field.extract((*again)[0].word)), value->number,
+                                        1e-9 * value->number)
+                                << part;
                         }
                     }
                 }
@@ -229,7 +246,8 @@ TEST(Registers, EveryFieldGoesRound) {
 }
 
 /// The pin as text, "-" low and "^" high.
-std::string pinOver(const std::vector<double>& results, const std::vector<std::size_t>& reads, const AlertSetting& setting) {
+std::string pinOver(const std::vector<double>& results, const std::vector<std::size_t>& reads,
+                    const AlertSetting& setting) {
     std::string text;
     for (const bool high : alertLevels(results, reads, setting)) text += high ? '^' : '-';
     return text;
@@ -245,26 +263,30 @@ TEST(AlertPin, GoesAndIsClearedAsTheModeSays) {
     EXPECT_EQ(pinOver(day, {}, {AlertMode::Interrupt, 25, 30, false, 1}), "^^---------");
     EXPECT_EQ(pinOver(day, {}, {AlertMode::Window, 25, 30, true, 1}), "^-^^--^^-^^");
     EXPECT_EQ(pinOver({27, 31, 27, 27, 24, 27}, {3}, {AlertMode::WindowLatched, 25, 30, true, 1}), "-^^-^^");
-    // MCP9808: hysteresis on falling temperatures only, upper 30, lower 20, 3 °C: on above 30 until below 27, on below 17 until above 20.
+    // MCP9808: hysteresis on falling temperatures only, upper 30, lower 20, 3 °C: on above 30 until below 27, on below
+    // 17 until above 20.
     const auto mcp = [](const std::string& settings) {
         return *alertSettingOf(mapOf("mcp9808").all(test::wordsFor("mcp9808", settings).value()));
     };
     const std::vector<double> swing{25, 31, 28, 26.9, 19, 16, 19, 21};
     EXPECT_EQ(pinOver(swing, {}, mcp("upper=30,lower=20,hysteresis=3degC,alert=on,polarity=high")), "-^^--^^-");
-    EXPECT_EQ(pinOver(swing, {}, mcp("upper=30,lower=20,hysteresis=3degC,polarity=high")), "--------");  // off after a reset
+    EXPECT_EQ(pinOver(swing, {}, mcp("upper=30,lower=20,hysteresis=3degC,polarity=high")),
+              "--------");  // off after a reset
     // Its interrupt latches at each crossing, and a write clears it.
     const AlertSetting edges = mcp("upper=30,lower=20,hysteresis=3degC,alert=on,polarity=high,alert_mode=interrupt");
     EXPECT_TRUE(edges.isClearedByWrite);
     EXPECT_EQ(pinOver(swing, {2, 4}, edges), "-^-^-^^^");
     // ADT7410: the hysteresis lies inside the window on both sides.
     const auto adt = *alertSettingOf(mapOf("adt7410").all(
-        test::wordsFor("adt7410", "high_limit=30,low_limit=20,hysteresis=2,alert_mode=comparator,int_polarity=high").value()));
+        test::wordsFor("adt7410", "high_limit=30,low_limit=20,hysteresis=2,alert_mode=comparator,int_polarity=high")
+            .value()));
     EXPECT_EQ(pinOver({25, 31, 29, 27.9, 19, 21, 22.1}, {}, adt), "-^^-^^-");
     // Two faults in a row before it counts.
     EXPECT_EQ(pinOver({27, 31, 27, 31, 32, 27}, {}, {AlertMode::Comparator, 25, 30, true, 2}), "----^^");
 }
 
-// TMP102 data sheet, extended mode (13-bit): 80 °C is 0x500 in 12 bits at the top of the word, and 0x500 in 13; 140 °C is 0x8C0.
+// TMP102 data sheet, extended mode (13-bit): 80 °C is 0x500 in 12 bits at the top of the word, and 0x500 in 13; 140 °C
+// is 0x8C0.
 TEST(Registers, LimitsHaveOneBitMoreInExtendedMode) {
     const auto word = [](const std::string& settings, const std::string& name) {
         const auto words = test::wordsFor("tmp102", settings).value();
@@ -286,7 +308,9 @@ TEST(Registers, LimitsHaveOneBitMoreInExtendedMode) {
 }
 
 TEST(Registers, WordsAsPeopleSayThem) {
-    const auto said = [](const char* part, const char* settings) { return test::wordsFor(part, settings).value()[0].word; };
+    const auto said = [](const char* part, const char* settings) {
+        return test::wordsFor(part, settings).value()[0].word;
+    };
     EXPECT_EQ(said("bme280", "standby=1s"), said("bme280", "standby=1000ms"));
     EXPECT_EQ(said("bme280", "osrs_p=skip"), said("bme280", "osrs_p=skipped"));
     EXPECT_EQ(said("bme280", "osrs_p=16"), said("bme280", "osrs_p=x16"));
@@ -296,7 +320,8 @@ TEST(Registers, WordsAsPeopleSayThem) {
     // A whole-degree limit is not rounded in silence.
     EXPECT_NE(test::wordsFor("ds18b20", "th=28.5").error().expected.find("28 or 29"), std::string::npos);
     // Contradictions are faults, whatever the part calls its limits.
-    for (const auto& [part, settings] : {std::pair{"tmp117", "high_limit=10,low_limit=20"}, {"ds18b20", "th=10,tl=20"}}) {
+    for (const auto& [part, settings] :
+         {std::pair{"tmp117", "high_limit=10,low_limit=20"}, {"ds18b20", "th=10,tl=20"}}) {
         const auto checks = checkSettings(mapOf(part).all(test::wordsFor(part, settings).value()));
         ASSERT_FALSE(checks.empty()) << part;
         EXPECT_EQ(checks[0].id, "limits-swapped");

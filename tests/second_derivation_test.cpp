@@ -1,5 +1,6 @@
-// Digital parts once more, written from the data sheets' formulas in another way (real arithmetic, own checksums, own bit handling),
-// against the decoders over thousands of random words. What one of the two gets wrong the other does not.
+// Digital parts once more, written from the data sheets' formulas in another way (real arithmetic, own checksums, own
+// bit handling), against the decoders over thousands of random words. What one of the two gets wrong the other does
+// not.
 
 #include "devices/dump_text.h"
 #include "support.h"
@@ -60,7 +61,9 @@ Frame checkedWords(const Frame& random, unsigned start) {
 
 /// Temperature of a platinum resistance by bisection on the standard's polynomial.
 double platinum(double ohm, double r0) {
-    const auto r = [&](double t) { return r0 * (1 + 3.9083e-3 * t - 5.775e-7 * t * t + (t < 0 ? -4.183e-12 * (t - 100) * t * t * t : 0)); };
+    const auto r = [&](double t) {
+        return r0 * (1 + 3.9083e-3 * t - 5.775e-7 * t * t + (t < 0 ? -4.183e-12 * (t - 100) * t * t * t : 0));
+    };
     double low = -250, high = 1000;
     for (int i = 0; i < 80; ++i) (r((low + high) / 2) < ohm ? low : high) = (low + high) / 2;
     return (low + high) / 2;
@@ -177,7 +180,8 @@ const std::vector<Second>& seconds() {
              return Frame{r[0] % 2 ? 0xF0u | r[1] % 16 : r[1] % 0x50, r[2] & 0xFC, r[3] % 0x7D, r[0] & 0xF0};
          },
          [](const Frame& f) {
-             return Readings{{"temperature", sign(word(f, 0, 1), 16) / 16}, {"internal", sign(word(f, 2, 3), 16) / 256}};
+             return Readings{{"temperature", sign(word(f, 0, 1), 16) / 16},
+                             {"internal", sign(word(f, 2, 3), 16) / 256}};
          }},
         {"max31865",
          "rref_ohm=430",
@@ -264,7 +268,8 @@ const std::vector<Second>& seconds() {
          {{"", 6}},
          [](const Frame& r) { return checkedWords(r, 0xFF); },
          [](const Frame& f) {
-             return Readings{{"temperature", 175 * word(f, 0, 1) / 65535 - 45}, {"humidity", 100 * word(f, 3, 4) / 65535}};
+             return Readings{{"temperature", 175 * word(f, 0, 1) / 65535 - 45},
+                             {"humidity", 100 * word(f, 3, 4) / 65535}};
          }},
         {"sht4x",
          "",
@@ -273,7 +278,8 @@ const std::vector<Second>& seconds() {
              return checkedWords({r[0], r[1], 0x20 + r[2] % 0xA0, r[3]}, 0xFF);
          },
          [](const Frame& f) {
-             return Readings{{"temperature", 175 * word(f, 0, 1) / 65535 - 45}, {"humidity", 125 * word(f, 3, 4) / 65535 - 6}};
+             return Readings{{"temperature", 175 * word(f, 0, 1) / 65535 - 45},
+                             {"humidity", 125 * word(f, 3, 4) / 65535 - 6}};
          }},
         {"si7021",
          "",
@@ -283,7 +289,8 @@ const std::vector<Second>& seconds() {
              return checkedWords({r[0], r[1] & 0xFC, 0x20 + r[2] % 0xA0, (r[3] & 0xFC) | 2}, 0);
          },
          [](const Frame& f) {
-             return Readings{{"temperature", 175.72 * word(f, 0, 1) / 65536 - 46.85}, {"humidity", 125 * (word(f, 3, 4) - 2) / 65536 - 6}};
+             return Readings{{"temperature", 175.72 * word(f, 0, 1) / 65536 - 46.85},
+                             {"humidity", 125 * (word(f, 3, 4) - 2) / 65536 - 6}};
          }},
         {"hdc1080",
          "",
@@ -292,7 +299,8 @@ const std::vector<Second>& seconds() {
              return Frame{r[0], r[1] & 0xFC, r[2], r[3] & 0xFC};
          },
          [](const Frame& f) {
-             return Readings{{"temperature", 165 * word(f, 0, 1) / 65536 - 40}, {"humidity", 100 * word(f, 2, 3) / 65536}};
+             return Readings{{"temperature", 165 * word(f, 0, 1) / 65536 - 40},
+                             {"humidity", 100 * word(f, 2, 3) / 65536}};
          }},
         {"bh1750",
          "mtreg=69",
@@ -397,7 +405,8 @@ const std::vector<Second>& seconds() {
              const double dt = d2 - c5 * 256, temp = std::floor(2000 + dt * c6 / 8388608);  // in whole 0.01 °C
              double off = c2 * 65536 + c4 * dt / 128, sens = c1 * 32768 + c3 * dt / 256, t2 = 0;
              if (temp < 2000) {
-                 const double below = (temp - 2000) * (temp - 2000), veryLow = temp < -1500 ? (temp + 1500) * (temp + 1500) : 0;
+                 const double below = (temp - 2000) * (temp - 2000),
+                              veryLow = temp < -1500 ? (temp + 1500) * (temp + 1500) : 0;
                  t2 = dt * dt / 2147483648.0;
                  off -= 2.5 * below + 7 * veryLow;
                  sens -= 1.25 * below + 5.5 * veryLow;
@@ -422,7 +431,8 @@ TEST_P(SecondDerivation, AgreesWithTheDecoder) {
         Frame bytes;
         for (int i = 0; i < 6; ++i) bytes.push_back(static_cast<unsigned>(random() % 256));
         const Frame frame = one.frame(bytes);
-        std::string dump = std::string(one.device) == "ms5611" ? "prom: 00 42 9C BF 90 3C 5B 15 5A F2 82 B8 6E 98 00 09; " : "";
+        std::string dump =
+            std::string(one.device) == "ms5611" ? "prom: 00 42 9C BF 90 3C 5B 15 5A F2 82 B8 6E 98 00 09; " : "";
         std::size_t at = 0;
         for (const auto& [name, length] : one.blocks) {
             if (at > 0) dump += "; ";
@@ -439,8 +449,9 @@ TEST_P(SecondDerivation, AgreesWithTheDecoder) {
             ASSERT_EQ(result.error().code, ErrorCode::Range) << dump << " " << result.error().message();
             const DevicePart* part = test::catalogue().findDevicePart(one.device);
             ASSERT_TRUE(part) << result.error().message();
-            EXPECT_TRUE(std::any_of(own.begin(), own.end(),
-                                    [&](const auto& value) { return !part->ranges.at(value.first).contains(value.second); }))
+            EXPECT_TRUE(
+                std::any_of(own.begin(), own.end(),
+                            [&](const auto& value) { return !part->ranges.at(value.first).contains(value.second); }))
                 << dump << " " << result.error().message();
             continue;
         }
@@ -451,7 +462,8 @@ TEST_P(SecondDerivation, AgreesWithTheDecoder) {
             ++values;
             // A step at the most where the data sheet's routine is one of whole numbers; else rounding only.
             const double tolerance = std::string(one.device) == "ms5611" ? 2.5 : 1e-9 * (1 + std::abs(wanted));
-            ASSERT_NEAR(read->value, wanted, reading == "temperature" && tolerance > 1 ? 0.011 : tolerance) << one.device << " " << dump;
+            ASSERT_NEAR(read->value, wanted, reading == "temperature" && tolerance > 1 ? 0.011 : tolerance)
+                << one.device << " " << dump;
         }
     }
     EXPECT_GT(values, 0.25 * places);  // of all random words; the others are no temperatures

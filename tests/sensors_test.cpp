@@ -9,7 +9,8 @@
 namespace fg {
 namespace {
 
-// Published R–T table of the 2252 Ω thermistor (curve with R25 = 2252 Ω, R(0)/R(25) = 3.266), rounded there to four digits.
+// Published R–T table of the 2252 Ω thermistor (curve with R25 = 2252 Ω, R(0)/R(25) = 3.266), rounded there to four
+// digits.
 constexpr Point kTable[] = {{0, 7355},   {10, 4482},  {20, 2814},  {25, 2252},  {30, 1815},  {40, 1200},
                             {50, 811.3}, {60, 560.3}, {70, 394.5}, {80, 282.7}, {90, 206.1}, {100, 152.8}};
 
@@ -45,7 +46,8 @@ TEST(NtcBeta, FollowsItsDefinition) {
     const auto ntc = NtcBeta::make(10000, 3950, 25, {-55, 155});
     ASSERT_TRUE(ntc);
     EXPECT_DOUBLE_EQ(ntc->forward(25), 10000);
-    EXPECT_NEAR(ntc->inverse(2443.8), 60.484, 5e-4);  // worked in shared figures of the glue pot, by hand from the equation
+    EXPECT_NEAR(ntc->inverse(2443.8), 60.484,
+                5e-4);  // worked in shared figures of the glue pot, by hand from the equation
     // B is defined by two resistances: B = ln(R1/R2)/(1/T1 − 1/T2), whatever the two temperatures are.
     const double beta = std::log(ntc->forward(0) / ntc->forward(100)) / (1 / 273.15 - 1 / 373.15);
     EXPECT_NEAR(beta, 3950, 1e-9);
@@ -77,12 +79,16 @@ TEST(StraightLine, MatchesThePublishedPointsOfTheParts) {
         {0.02, 0, 25, 0.5},    {0.02, 0, 100, 2.0},                            // tmp37
     };
     for (const Published& p : published) {
-        const auto line =
-            StraightLine::make(p.slope, p.offset, Quantity::Temperature, Quantity::Voltage, {-55, 150}, {"slope", "offset"}).value();
+        const auto line = StraightLine::make(p.slope, p.offset, Quantity::Temperature, Quantity::Voltage, {-55, 150},
+                                             {"slope", "offset"})
+                              .value();
         EXPECT_NEAR(line.forward(p.temperature), p.voltage, 1e-12);
         EXPECT_NEAR(line.inverse(p.voltage), p.temperature, 1e-9);
     }
-    EXPECT_EQ(StraightLine::make(0, 1, Quantity::Temperature, Quantity::Voltage, {0, 1}, {"slope_V_per_degC", "offset_V"}).error().where,
+    EXPECT_EQ(StraightLine::make(0, 1, Quantity::Temperature, Quantity::Voltage, {0, 1},
+                                 {"slope_V_per_degC", "offset_V"})
+                  .error()
+                  .where,
               "slope_V_per_degC");
 }
 
@@ -107,7 +113,9 @@ TEST(SensorFamilies, RoundTripWithinANanoOfTheSpan) {
         }
         // The last line of either explanation is the value itself.
         EXPECT_DOUBLE_EQ((*sensor)->explainForward(40).back().value, (*sensor)->forward(40)) << id;
-        EXPECT_DOUBLE_EQ((*sensor)->explainInverse((*sensor)->forward(40)).back().value, (*sensor)->inverse((*sensor)->forward(40))) << id;
+        EXPECT_DOUBLE_EQ((*sensor)->explainInverse((*sensor)->forward(40)).back().value,
+                         (*sensor)->inverse((*sensor)->forward(40)))
+            << id;
     }
 }
 
@@ -115,8 +123,9 @@ TEST(SensorFamilies, MissingParametersAreNamed) {
     const SensorContext context{Quantity::Temperature, {0, 1}, 0};
     EXPECT_EQ(findSensorFamily("ntc-beta")->make({{"r25_ohm", 1e4}}, context).error().where, "beta_K");
     EXPECT_EQ(findSensorFamily("linear-voltage")->make({}, context).error().where, "slope_V_per_degC");
-    EXPECT_EQ(findSensorFamily("ntc-beta")->make({{"r25_ohm", std::string("many")}, {"beta_K", 1.0}}, context).error().code,
-              ErrorCode::Missing);
+    EXPECT_EQ(
+        findSensorFamily("ntc-beta")->make({{"r25_ohm", std::string("many")}, {"beta_K", 1.0}}, context).error().code,
+        ErrorCode::Missing);
     EXPECT_EQ(findSensorFamily("no-such"), nullptr);
 }
 

@@ -1,4 +1,5 @@
-// Thermocouples, bridges, chip sensors, pulses and frequencies against printed tables, and the converters that take them.
+// Thermocouples, bridges, chip sensors, pulses and frequencies against printed tables, and the converters that take
+// them.
 
 #include "converters/kind.h"
 #include "path/default_gauge.h"
@@ -27,10 +28,23 @@ const std::vector<TypeTable> kTables{
     {"K",
      -270,
      1372,
-     {{-270, -6.458}, {-200, -5.891}, {-100, -3.554}, {0, 0}, {100, 4.096}, {500, 20.644}, {1000, 41.276}, {1370, 54.819}}},
-    {"J", -210, 1200, {{-210, -8.095}, {-100, -4.633}, {100, 5.269}, {500, 27.393}, {760, 42.919}, {1000, 57.953}, {1200, 69.553}}},
+     {{-270, -6.458},
+      {-200, -5.891},
+      {-100, -3.554},
+      {0, 0},
+      {100, 4.096},
+      {500, 20.644},
+      {1000, 41.276},
+      {1370, 54.819}}},
+    {"J",
+     -210,
+     1200,
+     {{-210, -8.095}, {-100, -4.633}, {100, 5.269}, {500, 27.393}, {760, 42.919}, {1000, 57.953}, {1200, 69.553}}},
     {"T", -270, 400, {{-270, -6.258}, {-200, -5.603}, {-100, -3.379}, {100, 4.279}, {400, 20.872}}},
-    {"N", -270, 1300, {{-270, -4.345}, {-200, -3.990}, {-100, -2.407}, {100, 2.774}, {500, 16.748}, {1000, 36.256}, {1300, 47.513}}},
+    {"N",
+     -270,
+     1300,
+     {{-270, -4.345}, {-200, -3.990}, {-100, -2.407}, {100, 2.774}, {500, 16.748}, {1000, 36.256}, {1300, 47.513}}},
     {"E", -270, 1000, {{-270, -9.835}, {-200, -8.825}, {-100, -5.237}, {100, 6.319}, {500, 37.005}, {1000, 76.373}}},
     {"S", -50, 1768.1, {{-50, -0.236}, {100, 0.646}, {500, 4.233}, {1000, 9.587}, {1500, 15.582}, {1768, 18.693}}},
     {"R", -50, 1768.1, {{-50, -0.226}, {100, 0.647}, {500, 4.471}, {1000, 10.506}, {1500, 17.451}, {1768, 21.101}}},
@@ -43,7 +57,8 @@ TEST(Thermocouple, MatchesTheTablesOfTheStandardBothWays) {
         for (const auto& [t, mV] : table.points) {
             EXPECT_NEAR(1e3 * couple.forward(t), mV, 0.00051) << table.type << " " << t;
             // Half of the table's last digit, seen through the local slope.
-            const double slope = 1e3 * (couple.forward(std::min(t + 0.5, table.to)) - couple.forward(std::max(t - 0.5, table.from)));
+            const double slope =
+                1e3 * (couple.forward(std::min(t + 0.5, table.to)) - couple.forward(std::max(t - 0.5, table.from)));
             const double reach = 0.0006 / slope + 1e-9;
             if (t > table.from && t < table.to) {
                 EXPECT_NEAR(couple.inverse(1e-3 * mV), t, reach) << table.type << " " << t;
@@ -100,15 +115,16 @@ TEST(Hs1101, CapacitanceAndFrequencyOfItsDataSheet) {
         EXPECT_NEAR(farad->inverse(farad->forward(h)), h, 1e-7);
     }
     // 49.9 kΩ and 576 kΩ with 180 pF: 1/(0.693147 · 1 201 900 Ω · 180 pF) = 6668.6 Hz by hand.
-    const auto oscillator = std::move(*findWiringKind("oscillator")->make({{"charge_ohm", 49.9e3}, {"discharge_ohm", 576e3}}, {0}));
+    const auto oscillator =
+        std::move(*findWiringKind("oscillator")->make({{"charge_ohm", 49.9e3}, {"discharge_ohm", 576e3}}, {0}));
     EXPECT_NEAR(oscillator->forward(180e-12), 6668.6, 0.1);
     EXPECT_NEAR(oscillator->inverse(6668.6), 180e-12, 0.01e-12);
     EXPECT_TRUE(std::isnan(oscillator->inverse(0)));
 }
 
 TEST(ChipSensor, TwoFactoryWordsGiveTheStraightLineOfTheirReference) {
-    // By hand: words 943 at 30 °C and 1225 at 110 °C, taken at 3.3 V with 12 bits; read at a supply of 3.0 V, code 1100.
-    // In words: 1100 · 3.0/3.3 = 1000; t = 30 + (1000 − 943) · 80/282 = 46.170 °C.
+    // By hand: words 943 at 30 °C and 1225 at 110 °C, taken at 3.3 V with 12 bits; read at a supply of 3.0 V, code
+    // 1100. In words: 1100 · 3.0/3.3 = 1000; t = 30 + (1000 − 943) · 80/282 = 46.170 °C.
     const auto sensor = sensorOf("chip-two-words", 3.0,
                                  {{"low_word", 943.0},
                                   {"low_degC", 30.0},
@@ -129,7 +145,8 @@ TEST(ChipSensor, TwoFactoryWordsGiveTheStraightLineOfTheirReference) {
 
 TEST(Bridge, FollowsItsExcitation) {
     // 2 mV/V, full scale 100 kPa, 5 V: 10 mV at full scale.
-    const auto bridge = sensorOf("bridge", 5, {{"span_V_per_V", 0.002}, {"full_scale_Pa", 1e5}, {"zero_V_per_V", 0.0001}});
+    const auto bridge =
+        sensorOf("bridge", 5, {{"span_V_per_V", 0.002}, {"full_scale_Pa", 1e5}, {"zero_V_per_V", 0.0001}});
     EXPECT_NEAR(bridge->forward(1e5), 0.0105, 1e-12);
     EXPECT_NEAR(bridge->forward(-5e4), -0.0045, 1e-12);
     // 60 mV and 20 mV of zero stated at 3 V double at 6 V.
@@ -184,7 +201,8 @@ TEST(Words, LeftJustifiedScaledUpAndTwoRegisters) {
     EXPECT_NE(left.codeOfWord(0x7FF1).error().expected.find("right-justified"), std::string::npos);
     const Converter scaled = adcOf(test::catalogue().findConverter("adc-12bit-16bit-words")->parameters);
     EXPECT_EQ(scaled.codeOfWord(65535).value(), 4095);
-    for (int code = 0; code < 4096; ++code) ASSERT_EQ(scaled.codeOfWord(static_cast<double>(scaled.wordOfCode(code))).value(), code);
+    for (int code = 0; code < 4096; ++code)
+        ASSERT_EQ(scaled.codeOfWord(static_cast<double>(scaled.wordOfCode(code))).value(), code);
     EXPECT_EQ(scaled.codeOfWord(0x8000).value(), 2048);  // shifted up only
     // As small interpreters widen: the bits repeated from the top, for any width.
     for (std::uint32_t code = 0; code < 4096; ++code) ASSERT_EQ(scaled.codeOfWord(code << 4 | code >> 8).value(), code);
@@ -198,7 +216,8 @@ TEST(Words, LeftJustifiedScaledUpAndTwoRegisters) {
     EXPECT_NEAR(scaled.codeOfWord(15140).value(), 15140.0 * 4095 / 65535, 1e-9);
     EXPECT_NEAR(scaled.codeOfWord(15139.5).value(), 15139.5 * 4095 / 65535, 1e-9);
     WordWidth twelve, sixteen, few;
-    for (std::uint32_t code = 100; code < 3000; code += 37) twelve.take(code << 4 | code >> 8), sixteen.take(code * 21), few.take(0x1230);
+    for (std::uint32_t code = 100; code < 3000; code += 37)
+        twelve.take(code << 4 | code >> 8), sixteen.take(code * 21), few.take(0x1230);
     EXPECT_EQ(twelve.fewerBits(), 12);
     EXPECT_FALSE(sixteen.fewerBits());
     EXPECT_FALSE(few.fewerBits());
@@ -211,12 +230,16 @@ TEST(Words, LeftJustifiedScaledUpAndTwoRegisters) {
 
 TEST(Nonlinearity, KnownErrorIsTakenOffAndPutBack) {
     // Reads 8 too many at 1000, right at 0 and 3000; by hand code 500 (error 4) is 496, code 2000 (error 4) is 1996.
-    const Converter bent =
-        adcOf({{"bits", 12.0}, {"reference_V", 4.096}, {"nonlinearity_code_LSB", std::vector<Point>{{0, 0}, {1000, 8}, {3000, 0}}}});
+    const Converter bent = adcOf({{"bits", 12.0},
+                                  {"reference_V", 4.096},
+                                  {"nonlinearity_code_LSB", std::vector<Point>{{0, 0}, {1000, 8}, {3000, 0}}}});
     EXPECT_NEAR(bent.inputOf(500), 0.496, 1e-12);
     EXPECT_NEAR(bent.inputOf(2000), 1.996, 1e-12);
     for (double code = 0; code < 4095; code += 7.3) EXPECT_NEAR(bent.exactCode(bent.inputOf(code)), code, 1e-8);
-    EXPECT_EQ(makeAdc({{"bits", 12.0}, {"reference_V", 4.0}, {"nonlinearity_code_LSB", std::vector<Point>{{5, 0}, {5, 8}}}}).error().where,
+    EXPECT_EQ(makeAdc(
+                  {{"bits", 12.0}, {"reference_V", 4.0}, {"nonlinearity_code_LSB", std::vector<Point>{{5, 0}, {5, 8}}}})
+                  .error()
+                  .where,
               "converter.nonlinearity_code_LSB");
 }
 

@@ -1,4 +1,5 @@
-// The solvers against values worked by hand, and against a search of every standard value that knows nothing of how they go about it.
+// The solvers against values worked by hand, and against a search of every standard value that knows nothing of how
+// they go about it.
 
 #include "sizing/solver.h"
 
@@ -9,13 +10,16 @@
 namespace fg {
 namespace {
 
-std::vector<SizingOption> solved(const char* id, const Parameters& inputs, Series series = Series::E24, std::size_t most = 1000) {
+std::vector<SizingOption> solved(const char* id, const Parameters& inputs, Series series = Series::E24,
+                                 std::size_t most = 1000) {
     const auto options = solve(*findSolver(id), inputs, series, most);
     if (!options) throw std::runtime_error(options.error().message());
     return *options;
 }
 
-Error refused(const char* id, const Parameters& inputs) { return solve(*findSolver(id), inputs, Series::E24, 5).error(); }
+Error refused(const char* id, const Parameters& inputs) {
+    return solve(*findSolver(id), inputs, Series::E24, 5).error();
+}
 
 double of(const NamedValues& values, const std::string& name) {
     const auto it = std::find_if(values.begin(), values.end(), [&](const auto& one) { return one.first == name; });
@@ -29,7 +33,8 @@ TEST(DividerSolver, NeverExceedsTheLimitAndMissesNoBetterPair) {
         for (const double bottom : preferredValues(Series::E24, {100, 1e6})) {
             const double worst = 14.4 * bottom * 1.01 / (bottom * 1.01 + top * 0.99);
             const double impedance = top * bottom / (top + bottom) * 1.01, drawn = 14.4 / (top + bottom) / 0.99;
-            if (worst <= 3.3 && impedance <= 10e3 && drawn <= 1e-3) bestUsed = std::max(bestUsed, 14.4 * bottom / (top + bottom) / 3.3);
+            if (worst <= 3.3 && impedance <= 10e3 && drawn <= 1e-3)
+                bestUsed = std::max(bestUsed, 14.4 * bottom / (top + bottom) / 3.3);
         }
     for (const SizingOption& option : options) {
         // All four corners of tolerance.
@@ -40,7 +45,8 @@ TEST(DividerSolver, NeverExceedsTheLimitAndMissesNoBetterPair) {
                           3.3 + 1e-12);
     }
     EXPECT_TRUE(options.front().fits);
-    EXPECT_GT(of(options.front().nominal, "range_used"), bestUsed - 0.005);  // to within what a smaller current is worth
+    EXPECT_GT(of(options.front().nominal, "range_used"),
+              bestUsed - 0.005);  // to within what a smaller current is worth
     EXPECT_EQ(refused("divider", {{"input_max_V", 3.0}, {"limit_V", 3.3}}).where, "input_max_V");
     EXPECT_EQ(refused("divider", {{"limit_V", 3.3}}).code, ErrorCode::Missing);
     EXPECT_EQ(refused("divider", {{"input_max_V", 12.0}, {"limit_V", -1.0}}).where, "limit_V");
@@ -55,17 +61,19 @@ TEST(LoadSolver, LargestStandardValueThatStaysBelowFullScale) {
     EXPECT_NEAR(of(options.front().worst, "codes_over_span"), 329.5, 0.1);
     EXPECT_EQ(of(solved("load", wish, Series::E12).front().values, "load_ohm"), 12e3);
     // A sensor that needs 4 V of a 5 V supply leaves 1 V: 2.77 kΩ, so 2.7 kΩ.
-    EXPECT_EQ(of(solved("load", {{"low_A", 233e-6}, {"high_A", 358e-6}, {"limit_V", 5.0}, {"supply_V", 5.0}, {"sensor_min_V", 4.0}})
-                     .front()
-                     .values,
-                 "load_ohm"),
-              2.7e3);
+    EXPECT_EQ(
+        of(solved("load",
+                  {{"low_A", 233e-6}, {"high_A", 358e-6}, {"limit_V", 5.0}, {"supply_V", 5.0}, {"sensor_min_V", 4.0}})
+               .front()
+               .values,
+           "load_ohm"),
+        2.7e3);
     EXPECT_EQ(refused("load", {{"low_A", 2e-3}, {"high_A", 1e-3}, {"limit_V", 5.0}}).where, "high_A");
 }
 
 TEST(PulseLoadSolver, WindowOfThreeConstraints) {
-    // Least (0.9 + 0.3 + 0.05)/(112 µA · 0.99) = 11.27 kΩ; most (0.9 − 0.3 − 0.05)/(39 µA · 1.01) = 13.96 kΩ; sensor 2.75 V/(143 µA · 1.01)
-    // = 19.04 kΩ.
+    // Least (0.9 + 0.3 + 0.05)/(112 µA · 0.99) = 11.27 kΩ; most (0.9 − 0.3 − 0.05)/(39 µA · 1.01) = 13.96 kΩ;
+    // sensor 2.75 V/(143 µA · 1.01) = 19.04 kΩ.
     const Parameters wish{{"low_max_A", 39e-6}, {"high_min_A", 112e-6},    {"high_max_A", 143e-6},
                           {"threshold_V", 0.9}, {"threshold_band_V", 0.3}, {"supply_V", 4.75}};
     const auto options = solved("pulse-load", wish);
@@ -91,7 +99,8 @@ TEST(ShuntSolver, LeavesRoomForTheFault) {
 }
 
 TEST(ReferenceSolver, CountsAndHeadroomOfEach) {
-    // 0.5 V over 50 °C with 10 bits: 2.048 codes/°C at 5 V, 9.309 at 1.1 V, but 1.1 V may be 0.99 V, below the 1 V of the signal.
+    // 0.5 V over 50 °C with 10 bits: 2.048 codes/°C at 5 V, 9.309 at 1.1 V, but 1.1 V may be 0.99 V, below the 1 V of
+    // the signal.
     const auto options = solved("reference", {{"signal_low_V", 0.5}, {"signal_high_V", 1.0}, {"units", 50.0}});
     const auto with = [&](double volt) {
         return *std::find_if(options.begin(), options.end(),
@@ -103,9 +112,11 @@ TEST(ReferenceSolver, CountsAndHeadroomOfEach) {
     EXPECT_NEAR(of(with(1.1).worst, "headroom_V"), -0.01, 1e-9);
     EXPECT_TRUE(options.front().fits);
     EXPECT_GE(of(options.front().worst, "headroom_V"), 0);
-    EXPECT_EQ(refused("reference", {{"signal_low_V", 1.0}, {"signal_high_V", 1.0}, {"units", 50.0}}).where, "signal_high_V");
+    EXPECT_EQ(refused("reference", {{"signal_low_V", 1.0}, {"signal_high_V", 1.0}, {"units", 50.0}}).where,
+              "signal_high_V");
     // A pin that takes half: 2.5 V there is 5 V full scale.
-    const auto halving = solved("reference", {{"signal_low_V", 0.5}, {"signal_high_V", 1.0}, {"units", 50.0}, {"halving", 1.0}});
+    const auto halving =
+        solved("reference", {{"signal_low_V", 0.5}, {"signal_high_V", 1.0}, {"units", 50.0}, {"halving", 1.0}});
     for (const SizingOption& one : halving)
         if (of(one.values, "reference_V") == 2.5) {
             EXPECT_NEAR(of(one.nominal, "full_scale_V"), 5, 1e-12);
@@ -114,14 +125,17 @@ TEST(ReferenceSolver, CountsAndHeadroomOfEach) {
 
 TEST(ZenerSolver, RegulatesAtTheLowestAndSurvivesTheHighest) {
     // Most (4.5 − 2.55)/(1 mA + 1 mA)/1.05 = 928.6 Ω; least (5.5 − 2.45)/20 mA/0.95 = 160.5 Ω.
-    const auto options = solved("zener", {{"supply_min_V", 4.5}, {"supply_max_V", 5.5}, {"zener_V", 2.5}, {"load_max_A", 1e-3}});
+    const auto options =
+        solved("zener", {{"supply_min_V", 4.5}, {"supply_max_V", 5.5}, {"zener_V", 2.5}, {"load_max_A", 1e-3}});
     EXPECT_EQ(of(options.front().values, "series_ohm"), 910);
     EXPECT_EQ(of(options.back().values, "series_ohm"), 180);
     EXPECT_NEAR(of(options.front().worst, "zener_least_A"), 1.95 / 955.5 - 1e-3, 1e-9);
-    EXPECT_EQ(refused("zener", {{"supply_min_V", 2.52}, {"supply_max_V", 5.5}, {"zener_V", 2.5}, {"load_max_A", 1e-3}}).where,
-              "supply_min_V");
-    EXPECT_EQ(refused("zener", {{"supply_min_V", 4.5}, {"supply_max_V", 24.0}, {"zener_V", 2.5}, {"load_max_A", 5e-3}}).where,
-              "zener_max_A");
+    EXPECT_EQ(
+        refused("zener", {{"supply_min_V", 2.52}, {"supply_max_V", 5.5}, {"zener_V", 2.5}, {"load_max_A", 1e-3}}).where,
+        "supply_min_V");
+    EXPECT_EQ(
+        refused("zener", {{"supply_min_V", 4.5}, {"supply_max_V", 24.0}, {"zener_V", 2.5}, {"load_max_A", 5e-3}}).where,
+        "zener_max_A");
 }
 
 TEST(FilterSolver, SettlesToHalfACodeAtTheWorst) {
@@ -156,16 +170,59 @@ TEST(ClockSolver, FrequencyAndConversionTime) {
     for (const SizingOption& one : options) EXPECT_LE(of(one.worst, "clock_high_Hz"), 1460e3 * 1.1);
 }
 
+// 73 clocks of 640 kHz are 114.06 µs; nothing beyond 1.46 MHz.
+TEST(ClockSolver, RefusesWhatTheConverterDoesNotAllow) {
+    EXPECT_EQ(refused("rc-clock", {{"clock_Hz", 2.76e6}}).where, "clock_Hz");
+    EXPECT_EQ(refused("rc-clock", {{"clock_given_Hz", 2e6}}).where, "clock_given_Hz");
+    const auto given = solved("rc-clock", {{"clock_given_Hz", 640e3}});
+    ASSERT_EQ(given.size(), 1u);
+    EXPECT_NEAR(of(given.front().worst, "conversion_s"), 114.0625e-6, 1e-12);
+}
+
+TEST(ReferenceSolver, CountsWhatThePinDrawsAndAimsAtWholeCodes) {
+    const auto divided = [](Parameters more) {
+        const Parameters base{{"signal_low_V", 0.1}, {"signal_high_V", 1.0}, {"units", 90.0},
+                              {"tolerance", 0.0},    {"external_V", 2.5},    {"external_tolerance", 0.0}};
+        for (const SizingOption& one : solved("reference", more.over(base)))
+            if (one.why.starts_with("the external one divided")) return one.values;
+        return NamedValues{};
+    };
+    // 1 V of 2.5 V wants 0.4: with 1 kΩ on top 667 Ω. 680 Ω beside 32 kΩ are 666 Ω, just too little: 750 Ω.
+    EXPECT_EQ(of(divided({{"pin_ohm", 32e3}}), "bottom_ohm"), 750);
+    EXPECT_NEAR(of(divided({{"pin_ohm", 32e3}}), "reference_V"), 2.5 * 732.82 / 1732.82, 1e-4);
+    // 10 mV a unit, 4 codes a unit of 1024: 2.56 V of 5 V. With 10 kΩ on top 11 kΩ give 2.619 V, 10 kΩ 2.5 V.
+    EXPECT_EQ(of(divided({{"codes_per_unit", 4.0}, {"external_V", 5.0}}), "bottom_ohm"), 11e3);
+}
+
+// LMT01: 39 µA, 112.5 to 143 µA. 10 kΩ at 0.8 V: 0.394 V and 1.114 V; 4.7 kΩ reaches 0.52 V only.
+TEST(PulseLoadSolver, JudgesAResistorThatIsThere) {
+    const Parameters input{{"low_max_A", 39e-6},
+                           {"high_min_A", 112.5e-6},
+                           {"high_max_A", 143e-6},
+                           {"threshold_V", 0.8},
+                           {"supply_V", 5.0}};
+    const auto judged = [&](double ohm) {
+        return solved("pulse-load", Parameters{{"load_ohm", ohm}}.over(input)).front();
+    };
+    EXPECT_TRUE(judged(10e3).fits);
+    EXPECT_NEAR(of(judged(10e3).worst, "high_V"), 112.5e-6 * 9900, 1e-9);
+    EXPECT_FALSE(judged(4.7e3).fits);
+    EXPECT_NE(judged(4.7e3).why.find("high may be 524 mV only"), std::string::npos) << judged(4.7e3).why;
+}
+
 TEST(BridgeSolver, HighestGainThatDoesNotClip) {
     // 5 V, 2 mV/V and 0.3 mV/V of zero: 11.5 mV; ± 19.53 mV at gain 128 (½ · 5 V/128).
-    const Parameters wish{{"span_V_per_V", 0.002}, {"full_scale_Pa", 1e5}, {"zero_V_per_V", 0.0003}, {"excitation_V", 5.0}};
+    const Parameters wish{
+        {"span_V_per_V", 0.002}, {"full_scale_Pa", 1e5}, {"zero_V_per_V", 0.0003}, {"excitation_V", 5.0}};
     const auto options = solved("bridge", wish);
     EXPECT_EQ(of(options.front().values, "gain"), 128);
     EXPECT_NEAR(of(options.front().worst, "headroom_V"), 0.01953125 - 0.0115, 1e-12);
     EXPECT_NEAR(of(options.front().worst, "step_Pa"), 2 * 0.01953125 / 131072 / 1e-7, 1e-6);
     Parameters large = wish;
     large.set("span_V_per_V", 0.02);
-    EXPECT_EQ(of(solved("bridge", large).front().values, "gain"), 16);  // 101.5 mV: 64 and 128 and 32 (78 mV) clip
+    EXPECT_FALSE(solved("bridge", large).front().fits);  // 101.5 mV against ± 78 mV at 32, the lowest of this converter
+    large.set("gain_min", 1.0);
+    EXPECT_EQ(of(solved("bridge", large).front().values, "gain"), 16);
     large.set("excitation_max_V", 3.0);
     EXPECT_EQ(refused("bridge", large).where, "excitation_V");
 }

@@ -1,5 +1,5 @@
-// A second process for storage_test: opens a bench, looks at it (its exit code is how many gauges there are), or writes to it until it is
-// killed.
+// A second process for storage_test: opens a bench, looks at it (its exit code is how many gauges there are), or writes
+// to it until it is killed.
 
 #include "storage/bench_file.h"
 

@@ -76,13 +76,19 @@ INSTANTIATE_TEST_SUITE_P(
     Files, RefusedBench,
     testing::Values(
         Spoilt{"foreign", ErrorCode::Foreign,
-               [](const std::filesystem::path& p) { test::writeText(p, "Dear diary, today the glue set too soon.\n"); }},
+               [](const std::filesystem::path& p) {
+                   test::writeText(p, "Dear diary, today the glue set too soon.\n");
+               }},
         Spoilt{"empty", ErrorCode::Foreign, [](const std::filesystem::path& p) { test::writeText(p, ""); }},
         Spoilt{"other_database", ErrorCode::Foreign, [](const std::filesystem::path& p) { patch(p, 68, "ABCD"); }},
-        Spoilt{"newer", ErrorCode::Newer, [](const std::filesystem::path& p) { patch(p, 60, std::string("\0\0\0\3", 4)); }},
-        Spoilt{"cut_off", ErrorCode::Damaged, [](const std::filesystem::path& p) { std::filesystem::resize_file(p, 60); }},
-        Spoilt{"torn_page", ErrorCode::Damaged, [](const std::filesystem::path& p) { patch(p, 4096, std::string(4096, '\xA5')); }},
-        Spoilt{"half_missing", ErrorCode::Damaged, [](const std::filesystem::path& p) { std::filesystem::resize_file(p, 5000); }},
+        Spoilt{"newer", ErrorCode::Newer,
+               [](const std::filesystem::path& p) { patch(p, 60, std::string("\0\0\0\3", 4)); }},
+        Spoilt{"cut_off", ErrorCode::Damaged,
+               [](const std::filesystem::path& p) { std::filesystem::resize_file(p, 60); }},
+        Spoilt{"torn_page", ErrorCode::Damaged,
+               [](const std::filesystem::path& p) { patch(p, 4096, std::string(4096, '\xA5')); }},
+        Spoilt{"half_missing", ErrorCode::Damaged,
+               [](const std::filesystem::path& p) { std::filesystem::resize_file(p, 5000); }},
         Spoilt{"read_only", ErrorCode::ReadOnly, [](const std::filesystem::path& p) { ::chmod(p.c_str(), 0444); }}),
     [](const auto& test) { return test.param.name; });
 
@@ -140,16 +146,16 @@ TEST(BenchFile, IsOpenInOnePlaceOnly) {
     EXPECT_TRUE(BenchFile::open(path));
 }
 
-// A process writes gauges as fast as it can and tells the number of each after it was stored; it is killed at some moment. Whatever it
-// told must be there.
-// Another process that only looks: beside the one that has it open, at a file that may not be written, at an earlier version; and the
-// folder is afterwards as it was.
+// A process writes gauges as fast as it can and tells the number of each after it was stored; it is killed at some
+// moment. Whatever it told must be there. Another process that only looks: beside the one that has it open, at a file
+// that may not be written, at an earlier version; and the folder is afterwards as it was.
 TEST(BenchFile, IsLookedAtWithoutBeingTouched) {
     const TemporaryFolder folder;
     const auto path = makeBench(folder, "50 % #1?.fairgauge");
     const auto names = [&] {
         std::vector<std::string> list;
-        for (const auto& entry : std::filesystem::directory_iterator(folder / "")) list.push_back(entry.path().filename().string());
+        for (const auto& entry : std::filesystem::directory_iterator(folder / ""))
+            list.push_back(entry.path().filename().string());
         return list;
     };
     const std::string before = test::readText(path);

@@ -50,7 +50,8 @@ inline GaugeSpec directGauge(const std::string& part, int bits, double reference
 inline std::unique_ptr<Transfer> sensorOf(const std::string& id, double supply_V = 5, const Parameters& more = {}) {
     const Part* part = catalogue().findPart(id);
     if (!part) throw std::runtime_error("no part " + id);
-    auto made = findSensorFamily(part->family)->make(more.over(part->parameters), {part->quantity, part->range, supply_V});
+    auto made =
+        findSensorFamily(part->family)->make(more.over(part->parameters), {part->quantity, part->range, supply_V});
     if (!made) throw std::runtime_error(made.error().message());
     return std::move(*made);
 }
@@ -61,7 +62,9 @@ inline std::string readText(const std::filesystem::path& file) {
     return text.str();
 }
 
-inline void writeText(const std::filesystem::path& file, const std::string& text) { std::ofstream(file, std::ios::binary) << text; }
+inline void writeText(const std::filesystem::path& file, const std::string& text) {
+    std::ofstream(file, std::ios::binary) << text;
+}
 
 /// A folder of the test's own that goes away with it.
 class TemporaryFolder {

@@ -1,4 +1,5 @@
-// The trace as people read it: every line of every network and family, word for word where a maker would check it by hand.
+// The trace as people read it: every line of every network and family, word for word where a maker would check it by
+// hand.
 
 #include "support.h"
 

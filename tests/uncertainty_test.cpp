@@ -86,7 +86,8 @@ TEST(Budget, AgreesWithMonteCarlo) {
         squares += error * error;
     }
     const double mean = sum / kDraws, deviation = std::sqrt(squares / kDraws - mean * mean);
-    EXPECT_NEAR(deviation, budget.standard, 0.02 * budget.standard);  // 20 000 draws: the deviation itself scatters by 0.5 %
+    EXPECT_NEAR(deviation, budget.standard,
+                0.02 * budget.standard);  // 20 000 draws: the deviation itself scatters by 0.5 %
 }
 
 TEST(Budget, FixedPartsBringTheirAccuracyStatement) {

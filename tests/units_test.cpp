@@ -12,6 +12,14 @@
 namespace fg {
 namespace {
 
+TEST(Lengths, AsPeopleMeasureCables) {
+    EXPECT_DOUBLE_EQ(readValue("15 ft", Quantity::Length)->canonical, 4.572);
+    EXPECT_DOUBLE_EQ(readValue("40 cm", Quantity::Length)->canonical, 0.4);
+    EXPECT_DOUBLE_EQ(readValue("2,5", Quantity::Length)->canonical, 2.5);
+    EXPECT_FALSE(readValue("-1 m", Quantity::Length));
+    EXPECT_EQ(quantityFromName("light"), Quantity::Illuminance);
+}
+
 struct Read {
     const char* text;
     Quantity quantity;
@@ -33,18 +41,22 @@ INSTANTIATE_TEST_SUITE_P(
     Notation, ReadsValue,
     testing::Values(Read{"4k7", Quantity::Resistance, 4700}, Read{"4.7k", Quantity::Resistance, 4700},
                     Read{"4,7 kΩ", Quantity::Resistance, 4700}, Read{"4K7", Quantity::Resistance, 4700},
-                    Read{"2R2", Quantity::Resistance, 2.2}, Read{"100R", Quantity::Resistance, 100}, Read{"1M", Quantity::Resistance, 1e6},
-                    Read{"10 ohm", Quantity::Resistance, 10}, Read{"3V3", Quantity::Voltage, 3.3}, Read{"250 mV", Quantity::Voltage, 0.25},
+                    Read{"2R2", Quantity::Resistance, 2.2}, Read{"100R", Quantity::Resistance, 100},
+                    Read{"1M", Quantity::Resistance, 1e6}, Read{"10 ohm", Quantity::Resistance, 10},
+                    Read{"3V3", Quantity::Voltage, 3.3}, Read{"250 mV", Quantity::Voltage, 0.25},
                     Read{"-12.5m", Quantity::Voltage, -0.0125}, Read{"100n", Quantity::Capacitance, 1e-7},
                     Read{"4.7 µF", Quantity::Capacitance, 4.7e-6}, Read{"1u5", Quantity::Capacitance, 1.5e-6},
-                    Read{"10u", Quantity::Current, 1e-5}, Read{"0x3FF", Quantity::Count, 1023}, Read{"0b1010", Quantity::Count, 10},
-                    Read{"817", Quantity::Count, 817}, Read{"61 °C", Quantity::Temperature, 61}, Read{"−40", Quantity::Temperature, -40},
+                    Read{"10u", Quantity::Current, 1e-5}, Read{"0x3FF", Quantity::Count, 1023},
+                    Read{"0b1010", Quantity::Count, 10}, Read{"817", Quantity::Count, 817},
+                    Read{"61 °C", Quantity::Temperature, 61}, Read{"−40", Quantity::Temperature, -40},
                     Read{"212F", Quantity::Temperature, 100}, Read{"300K", Quantity::Temperature, 300 - 273.15},
                     Read{"1013,25 hPa", Quantity::Pressure, 101325}, Read{"101.325k", Quantity::Pressure, 101325},
-                    Read{"1 psi", Quantity::Pressure, 6894.757293168}, Read{"760 mmHg", Quantity::Pressure, 101325.0144354},
-                    Read{"45 %", Quantity::RelativeHumidity, 45}, Read{"1 %", Quantity::Ratio, 0.01}, Read{"0.001", Quantity::Ratio, 0.001},
-                    Read{"5 min", Quantity::Time, 300}, Read{"10ms", Quantity::Time, 0.01}, Read{"1e3", Quantity::Voltage, 1000},
-                    Read{"0,125", Quantity::Voltage, 0.125}, Read{"1.2 kHz", Quantity::Frequency, 1200},
+                    Read{"1 psi", Quantity::Pressure, 6894.757293168},
+                    Read{"760 mmHg", Quantity::Pressure, 101325.0144354}, Read{"45 %", Quantity::RelativeHumidity, 45},
+                    Read{"1 %", Quantity::Ratio, 0.01}, Read{"0.001", Quantity::Ratio, 0.001},
+                    Read{"5 min", Quantity::Time, 300}, Read{"10ms", Quantity::Time, 0.01},
+                    Read{"1e3", Quantity::Voltage, 1000}, Read{"0,125", Quantity::Voltage, 0.125},
+                    Read{"1.2 kHz", Quantity::Frequency, 1200},
                     Read{"1 fc", Quantity::Illuminance, 10.763910416709722}));
 
 struct Refused {
@@ -65,19 +77,24 @@ TEST_P(RefusesValue, WithAReason) {
     EXPECT_NE(value.error().message().find(GetParam().says), std::string::npos) << value.error().message();
 }
 
-INSTANTIATE_TEST_SUITE_P(
-    Wrong, RefusesValue,
-    testing::Values(
-        Refused{"1,234", Quantity::Resistance, ErrorCode::Ambiguous, "1.234 or 1234"},
-        Refused{"1.234,5", Quantity::Voltage, ErrorCode::Ambiguous, "1234.5"}, Refused{"5 m", Quantity::Time, ErrorCode::Ambiguous, "min"},
-        Refused{"4k7x", Quantity::Resistance, ErrorCode::Syntax, "x"}, Refused{"", Quantity::Voltage, ErrorCode::Missing, "nothing"},
-        Refused{"abc", Quantity::Voltage, ErrorCode::Syntax, "abc"}, Refused{"0x3FF", Quantity::Voltage, ErrorCode::Syntax, "counts"},
-        Refused{"0xZZ", Quantity::Count, ErrorCode::Syntax, "hexadecimal"}, Refused{"0b12", Quantity::Count, ErrorCode::Syntax, "0 and 1"},
-        Refused{"-5", Quantity::Resistance, ErrorCode::Range, "not below 0"},
-        Refused{"-300", Quantity::Temperature, ErrorCode::Range, "absolute zero"},
-        Refused{"1e999", Quantity::Voltage, ErrorCode::Range, "double"}, Refused{"nan", Quantity::Voltage, ErrorCode::Syntax, "nan"},
-        Refused{"61 V", Quantity::Temperature, ErrorCode::Syntax, "V"}, Refused{"3e", Quantity::Voltage, ErrorCode::Syntax, "e"},
-        Refused{"1.2.3", Quantity::Voltage, ErrorCode::Ambiguous, "1234.5"}, Refused{"k", Quantity::Resistance, ErrorCode::Syntax, "k"}));
+INSTANTIATE_TEST_SUITE_P(Wrong, RefusesValue,
+                         testing::Values(Refused{"1,234", Quantity::Resistance, ErrorCode::Ambiguous, "1.234 or 1234"},
+                                         Refused{"1.234,5", Quantity::Voltage, ErrorCode::Ambiguous, "1234.5"},
+                                         Refused{"5 m", Quantity::Time, ErrorCode::Ambiguous, "min"},
+                                         Refused{"4k7x", Quantity::Resistance, ErrorCode::Syntax, "x"},
+                                         Refused{"", Quantity::Voltage, ErrorCode::Missing, "nothing"},
+                                         Refused{"abc", Quantity::Voltage, ErrorCode::Syntax, "abc"},
+                                         Refused{"0x3FF", Quantity::Voltage, ErrorCode::Syntax, "counts"},
+                                         Refused{"0xZZ", Quantity::Count, ErrorCode::Syntax, "hexadecimal"},
+                                         Refused{"0b12", Quantity::Count, ErrorCode::Syntax, "0 and 1"},
+                                         Refused{"-5", Quantity::Resistance, ErrorCode::Range, "not below 0"},
+                                         Refused{"-300", Quantity::Temperature, ErrorCode::Range, "absolute zero"},
+                                         Refused{"1e999", Quantity::Voltage, ErrorCode::Range, "double"},
+                                         Refused{"nan", Quantity::Voltage, ErrorCode::Syntax, "nan"},
+                                         Refused{"61 V", Quantity::Temperature, ErrorCode::Syntax, "V"},
+                                         Refused{"3e", Quantity::Voltage, ErrorCode::Syntax, "e"},
+                                         Refused{"1.2.3", Quantity::Voltage, ErrorCode::Ambiguous, "1234.5"},
+                                         Refused{"k", Quantity::Resistance, ErrorCode::Syntax, "k"}));
 
 TEST(ReadValue, TakesTheFieldsUnitWhenNoneIsWritten) {
     const Unit* fahrenheit = unitFromId("degF", Quantity::Temperature).value();
@@ -128,8 +145,10 @@ TEST(TextFile, IsReadWholeOrRefusedWithItsPath) {
     EXPECT_EQ(readTextFile(folder / "a.txt", "a file").value(), all);
     const auto isFolder = readTextFile(folder / ".", "a gauge file");
     EXPECT_EQ(isFolder.error().code, ErrorCode::Io);
-    EXPECT_NE(isFolder.error().message().find("a folder, expected a gauge file"), std::string::npos) << isFolder.error().message();
-    EXPECT_NE(readTextFile(folder / "none", "a file").error().message().find("none: found No such file"), std::string::npos);
+    EXPECT_NE(isFolder.error().message().find("a folder, expected a gauge file"), std::string::npos)
+        << isFolder.error().message();
+    EXPECT_NE(readTextFile(folder / "none", "a file").error().message().find("none: found No such file"),
+              std::string::npos);
     EXPECT_EQ(readTextFile("/dev/zero", "a file").error().code, ErrorCode::Range);
 }
 

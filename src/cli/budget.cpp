@@ -49,14 +49,15 @@ void print(const GaugeSpec& spec, const Budget& budget, const std::vector<Improv
         return significantDigits(unit.differenceFromCanonical(canonical), digits);
     };
     for (const Contribution& line : budget.contributions)
-        fmt::print("  {:<11} {:<34} ± {:<9} u {:<9} {:>4} %\n", stageTitle(line.stage), line.label, difference(line.limit, 3),
-                   difference(line.standard, 3), fixedDigits(100 * line.share, 0));
+        fmt::print("  {:<11} {:<34} ± {:<9} u {:<9} {:>4} %\n", stageTitle(line.stage), line.label,
+                   difference(line.limit, 3), difference(line.standard, 3), fixedDigits(100 * line.share, 0));
     const RoundedReading at = roundedReading(budget.at, budget.expanded, unit);
-    fmt::print("  at {}: ± {} {} (95 %, k = {}){}\n", at.value.joined(), at.uncertainty, unit.symbol, fixedDigits(budget.coverage(), 2),
-               budget.sensorStated ? "" : ", without the sensor itself");
+    fmt::print("  at {}: ± {} {} (95 %, k = {}){}\n", at.value.joined(), at.uncertainty, unit.symbol,
+               fixedDigits(budget.coverage(), 2), budget.sensorStated ? "" : ", without the sensor itself");
     if (!ways.empty()) fmt::print("  what would help most:\n");
     for (const Improvement& way : ways)
-        fmt::print("    {}: ± {} → ± {} {}\n", way.what, difference(budget.expanded, 2), difference(way.expanded, 2), unit.symbol);
+        fmt::print("    {}: ± {} → ± {} {}\n", way.what, difference(budget.expanded, 2), difference(way.expanded, 2),
+                   unit.symbol);
     if (!run) return;
     fmt::print("  Monte Carlo, {}\n", comparison(budget, *run, unit));
 }
@@ -73,7 +74,8 @@ int run(const Options& options) {
     std::optional<MonteCarlo> run;
     if (options.draws != 0) {
         if (!(options.draws > 0 && options.draws < 1e15))
-            return refuse({ErrorCode::Range, "--monte-carlo", plainNumber(options.draws), "a number of draws, as 1000000"});
+            return refuse(
+                {ErrorCode::Range, "--monte-carlo", plainNumber(options.draws), "a number of draws, as 1000000"});
         const auto draws = static_cast<std::size_t>(options.draws);
         auto drawn = monteCarlo(*spec, catalogue(), value->canonical, draws, options.seed, showProgress);
         if (::isatty(STDERR_FILENO)) fmt::print(stderr, "\r\033[K");
@@ -98,7 +100,8 @@ int run(const Options& options) {
                                 {"k", jsonNumber(budget->coverage())},
                                 {"sensor_stated", budget->sensorStated}};
     auto list = nlohmann::ordered_json::array();
-    for (const Improvement& way : ways) list.push_back({{"what", way.what}, {"expanded", way.expanded}, {"parameter", way.parameter}});
+    for (const Improvement& way : ways)
+        list.push_back({{"what", way.what}, {"expanded", way.expanded}, {"parameter", way.parameter}});
     json["improvements"] = list;
     if (run)
         json["monte_carlo"] = {{"draws", run->draws},       {"without_value", run->withoutValue}, {"mean", run->mean},

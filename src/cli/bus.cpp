@@ -20,7 +20,7 @@ namespace {
 struct PullUpOptions {
     std::string speed = "400k", supply = "3.3 V", capacitance, own;
     std::vector<std::string> modules;
-    double cable_m = 0;
+    std::string cable;
     int devices = 1;
     bool toGround = false, json = false;
 };
@@ -46,7 +46,8 @@ std::string_view faultName(LineFault fault) {
 Expected<PullUpQuestion> questionOf(const PullUpOptions& options) {
     PullUpQuestion question;
     const auto kind = lineKindFromName(options.speed);
-    if (!kind) return fail(ErrorCode::Unknown, "--speed", "“" + options.speed + "”", "100k, 400k, 1M, 1-wire or single-bus");
+    if (!kind)
+        return fail(ErrorCode::Unknown, "--speed", "“" + options.speed + "”", "100k, 400k, 1M, 1-wire or single-bus");
     question.kind = *kind;
     const auto supply = readValue(options.supply, Quantity::Voltage);
     if (!supply) return tl::unexpected(supply.error().within("--supply"));
@@ -66,7 +67,11 @@ Expected<PullUpQuestion> questionOf(const PullUpOptions& options) {
         if (!ohm) return tl::unexpected(ohm.error().within("--pullup"));
         question.own_ohm = ohm->canonical;
     }
-    question.cable_m = options.cable_m;
+    if (!options.cable.empty()) {
+        const auto length = readValue(options.cable, Quantity::Length);
+        if (!length) return tl::unexpected(length.error().within("--cable"));
+        question.cable_m = length->canonical;
+    }
     question.devices = options.devices;
     question.tiedToGround = options.toGround;
     return question;
@@ -83,21 +88,24 @@ int runPullUp(const PullUpOptions& options) {
             {"most_ohm", answer->most_ohm},
             {"capacitance_F", answer->capacitance_F},
             {"estimated", answer->estimated},
-            {"modules_ohm", answer->modules_ohm > 0 ? nlohmann::ordered_json(answer->modules_ohm) : nlohmann::ordered_json(nullptr)},
-            {"total_ohm", answer->total_ohm > 0 ? nlohmann::ordered_json(answer->total_ohm) : nlohmann::ordered_json(nullptr)},
+            {"modules_ohm",
+             answer->modules_ohm > 0 ? nlohmann::ordered_json(answer->modules_ohm) : nlohmann::ordered_json(nullptr)},
+            {"total_ohm",
+             answer->total_ohm > 0 ? nlohmann::ordered_json(answer->total_ohm) : nlohmann::ordered_json(nullptr)},
             {"rise_s", answer->rise_s},
             {"rise_limit_s", answer->riseLimit_s},
             {"sink_A", answer->sink_A},
             {"sink_limit_A", answer->sinkLimit_A},
-            {"recommended_ohm",
-             answer->recommended_ohm ? nlohmann::ordered_json(*answer->recommended_ohm) : nlohmann::ordered_json(nullptr)},
+            {"recommended_ohm", answer->recommended_ohm ? nlohmann::ordered_json(*answer->recommended_ohm)
+                                                        : nlohmann::ordered_json(nullptr)},
             {"fault", faultName(answer->fault)},
             {"text", answer->text}});
     } else {
         fmt::print("{}\n  window {} to {}; {} of line capacitance{}\n", answer->text,
                    engineering(answer->least_ohm, Quantity::Resistance, 3).joined(),
                    engineering(answer->most_ohm, Quantity::Resistance, 3).joined(),
-                   engineering(answer->capacitance_F, Quantity::Capacitance, 3).joined(), answer->estimated ? ", estimated" : "");
+                   engineering(answer->capacitance_F, Quantity::Capacitance, 3).joined(),
+                   answer->estimated ? ", estimated" : "");
     }
     return answer->fault == LineFault::None ? kFine : kFault;
 }
@@ -120,7 +128,8 @@ int runScan(const std::string& text, const std::string& file, bool json) {
                                    {"identity", hint}};
         if (!json) fmt::print("0x{:02X}{}\n", address, candidates.empty() ? "  nothing the catalogue knows" : "");
         for (const AddressCandidate& each : candidates) {
-            one["candidates"].push_back({{"part", each.part->id}, {"title", each.part->title}, {"straps", each.straps}});
+            one["candidates"].push_back(
+                {{"part", each.part->id}, {"title", each.part->title}, {"straps", each.straps}});
             if (!json) fmt::print("  {:<10} {:<52} {}\n", each.part->id, each.part->title, each.straps);
         }
         if (!json && !hint.empty()) fmt::print("  {}\n", hint);
@@ -137,22 +146,27 @@ int runAddresses(const std::string& file, bool json) {
     for (const BenchGauge& gauge : bench->gauges) {
         const DevicePart* part = catalogue().findDevicePart(gauge.spec.sensor.part);
         if (!part || part->addresses.empty()) continue;
-        const auto address = static_cast<unsigned>(gauge.spec.wiring.parameters.numberOr("address", part->addresses.front().address));
+        const auto address =
+            static_cast<unsigned>(gauge.spec.wiring.parameters.numberOr("address", part->addresses.front().address));
         // Gauges that share one channel are one device.
-        const bool known = !gauge.spec.channel.empty() && std::any_of(places.begin(), places.end(), [&](const BusPlace& place) {
-            return place.address == address && place.name == gauge.spec.channel;
-        });
-        if (!known) places.push_back({gauge.spec.channel.empty() ? gauge.spec.name : gauge.spec.channel, part, address});
+        const bool known =
+            !gauge.spec.channel.empty() && std::any_of(places.begin(), places.end(), [&](const BusPlace& place) {
+                return place.address == address && place.name == gauge.spec.channel;
+            });
+        if (!known)
+            places.push_back({gauge.spec.channel.empty() ? gauge.spec.name : gauge.spec.channel, part, address});
     }
     const auto conflicts = conflictsOn(places);
     auto list = nlohmann::ordered_json::array(), clashes = nlohmann::ordered_json::array();
     for (const BusPlace& place : places) {
-        list.push_back({{"name", place.name}, {"part", place.part->id}, {"address", fmt::format("0x{:02X}", place.address)}});
+        list.push_back(
+            {{"name", place.name}, {"part", place.part->id}, {"address", fmt::format("0x{:02X}", place.address)}});
         if (!json) fmt::print("0x{:02X}  {:<10} {}\n", place.address, place.part->id, place.name);
     }
     for (const AddressConflict& conflict : conflicts) {
-        clashes.push_back(
-            {{"address", fmt::format("0x{:02X}", conflict.address)}, {"names", conflict.names}, {"ways_out", conflict.waysOut}});
+        clashes.push_back({{"address", fmt::format("0x{:02X}", conflict.address)},
+                           {"names", conflict.names},
+                           {"ways_out", conflict.waysOut}});
         if (!json) fmt::print("fault: {} devices at 0x{:02X}\n", conflict.names.size(), conflict.address);
         for (const std::string& way : conflict.waysOut)
             if (!json) fmt::print("  {}\n", way);
@@ -165,15 +179,20 @@ int runOneWire(int probes, int resolution, bool parasite, bool json) {
     const auto time = oneWireTime(probes, resolution, parasite);
     if (!time) return refuse(time.error());
     if (json)
-        printJsonText(nlohmann::ordered_json{
-            {"convert_s", time->convert_s}, {"read_s", time->read_s}, {"cycle_s", time->cycle_s()}, {"search_s", time->search_s}});
+        printJsonText(nlohmann::ordered_json{{"convert_s", time->convert_s},
+                                             {"read_s", time->read_s},
+                                             {"cycle_s", time->cycle_s()},
+                                             {"search_s", time->search_s}});
     else
         fmt::print("converting {}, reading {}: every probe once in {}; finding their codes {}\n",
-                   engineering(time->convert_s, Quantity::Time, 3).joined(), engineering(time->read_s, Quantity::Time, 3).joined(),
-                   engineering(time->cycle_s(), Quantity::Time, 3).joined(), engineering(time->search_s, Quantity::Time, 3).joined());
+                   engineering(time->convert_s, Quantity::Time, 3).joined(),
+                   engineering(time->read_s, Quantity::Time, 3).joined(),
+                   engineering(time->cycle_s(), Quantity::Time, 3).joined(),
+                   engineering(time->search_s, Quantity::Time, 3).joined());
     if (!json && parasite)
         fmt::print(
-            "parasite power: the line must be held high through each conversion, so probes convert one after the other; above 100 °C give "
+            "parasite power: the line must be held high through each conversion, so probes convert one after the "
+            "other; above 100 °C give "
             "them a supply\n");
     return kFine;
 }
@@ -209,7 +228,7 @@ void addPullUp(Verb& bus) {
     verb.option("--speed", options->speed, "100k, 400k, 1M, 1-wire or single-bus");
     verb.option("--supply", options->supply, "of the line, \"3.3 V\"");
     verb.option("--capacitance", options->capacitance, "of the line, \"120p\"; estimated when left out");
-    verb.option("--cable", options->cable_m, "length in m, for the estimate");
+    verb.option("--cable", options->cable, "its length, \"2.5 m\" or \"8 ft\", for the estimate");
     verb.option("--devices", options->devices, "on the line, for the estimate");
     verb.option("--module", options->modules, "pull-up that a module already carries, \"10k\"; may be given again");
     verb.option("--pullup", options->own, "the resistor to judge, \"4k7\"");
@@ -224,7 +243,8 @@ void addBus(Verb& program) {
     Verb bus = program.verb("bus", "Pull-ups, addresses and scans");
     bus.requireVerb();
     addPullUp(bus);
-    auto text = std::make_shared<std::string>(), file = std::make_shared<std::string>(), bench = std::make_shared<std::string>();
+    auto text = std::make_shared<std::string>(), file = std::make_shared<std::string>(),
+         bench = std::make_shared<std::string>();
     auto scanJson = std::make_shared<bool>(false), benchJson = std::make_shared<bool>(false);
     Verb scan = bus.verb("scan", "What may be at the addresses of a pasted bus scan");
     scan.option("--text", *text, "a grid or a list of addresses");
@@ -238,7 +258,8 @@ void addBus(Verb& program) {
     oneWire.option("--resolution", *resolution, "9 to 12 bits");
     auto codes = std::make_shared<std::string>();
     oneWire.option("--scan", *codes,
-                   "the probes' eight-byte codes as a search prints them, one a line or between semicolons: counts and checks them");
+                   "the probes' eight-byte codes as a search prints them, one a line or between semicolons: counts and "
+                   "checks them");
     oneWire.flag("--parasite", *parasite, "fed from the line itself");
     oneWire.flag("--json", *timeJson, "one JSON object instead of text");
     oneWire.run([probes, resolution, parasite, timeJson, codes] {

@@ -1,6 +1,7 @@
 #include "bench/gauge_json.h"
 #include "gauge/gauge.h"
 #include "output.h"
+#include "planning/bus_findings.h"
 #include "verbs.h"
 
 #include <fmt/core.h>
@@ -17,15 +18,21 @@ int run(const std::string& file, bool json) {
     if (!gauge) return refuse(gauge.error().within(file));
     const Interval span = spec->spanCanonical();
     const auto budget = gauge->budgetAt((span.low + span.high) / 2);
-    const auto findings = gauge->findings(nullptr, budget ? &*budget : nullptr);
+    auto findings = gauge->findings(nullptr, budget ? &*budget : nullptr);
+    Bench alone;
+    alone.gauges.push_back({1, *spec});
+    for (Finding& finding : busFindings(alone, alone.gauges.front(), catalogue()))
+        findings.push_back(std::move(finding));
+    std::stable_sort(findings.begin(), findings.end(),
+                     [](const Finding& a, const Finding& b) { return a.severity < b.severity; });
     if (json)
         printJsonText(nlohmann::ordered_json{{"findings", findingsJson(findings)}});
     else if (findings.empty())
         fmt::print("{}: nothing to find fault with\n", spec->name);
     else
         printFindings(findings);
-    const bool fault =
-        std::any_of(findings.begin(), findings.end(), [](const Finding& finding) { return finding.severity == Severity::Fault; });
+    const bool fault = std::any_of(findings.begin(), findings.end(),
+                                   [](const Finding& finding) { return finding.severity == Severity::Fault; });
     return fault ? kFault : kFine;
 }
 

@@ -11,8 +11,8 @@ namespace fg::cli {
 namespace {
 
 struct Options {
-    std::string need;
-    std::size_t most = 10;
+    std::string need, unit;
+    int most = 10;
     bool all = false, json = false;
 };
 
@@ -57,16 +57,37 @@ void printCandidate(std::size_t rank, const Candidate& candidate) {
                    mark.title, mark.text);
 }
 
+/// Answers every wish of that unit's quantity in it.
+Expected<void> answerIn(const std::string& id, Need& need) {
+    if (id.empty()) return {};
+    std::string expected;
+    bool isTaken = false;
+    for (Wish& wish : need.wishes) {
+        const auto unit = unitFromId(id, wish.quantity);
+        if (unit)
+            wish.unit = *unit, isTaken = true;
+        else
+            expected = unit.error().expected;
+    }
+    if (isTaken) return {};
+    return fail(ErrorCode::Unknown, "--unit", "“" + id + "”", expected);
+}
+
 int run(const Options& options) {
     const auto text = readTextFile(options.need, "a need (data/schema/need.schema.json)");
     if (!text) return refuse(text.error());
-    const auto need = readNeed(*text, options.need);
+    if (options.most < 1)
+        return refuse({ErrorCode::Range, "--most", std::to_string(options.most), "how many to print, 1 or more"});
+    auto need = readNeed(*text, options.need);
     if (!need) return refuse(need.error());
+    if (const auto unit = answerIn(options.unit, *need); !unit) return refuse(unit.error());
     const auto candidates = choose(*need, catalogue());
     if (!candidates) return refuse(candidates.error());
     std::size_t fitting = 0;
     for (const Candidate& candidate : *candidates) fitting += candidate.isRuledOut() ? 0 : 1;
-    const std::size_t shown = options.all || options.json ? candidates->size() : std::min(std::max(fitting, std::size_t{1}), options.most);
+    const std::size_t shown = options.all || options.json
+                                  ? candidates->size()
+                                  : std::min(std::max(fitting, std::size_t{1}), static_cast<std::size_t>(options.most));
     if (options.json) {
         auto list = nlohmann::ordered_json::array();
         for (const Candidate& candidate : *candidates) list.push_back(candidateJson(candidate));
@@ -83,8 +104,12 @@ int run(const Options& options) {
 
 void addChoose(Verb& program) {
     auto options = std::make_shared<Options>();
-    Verb verb = program.verb("choose", "The parts that do what is needed, ranked, and why the others do not; exit code 1 when none does");
-    verb.required("--need", options->need, "what must be measured and what is at hand, a JSON file (data/schema/need.schema.json)");
+    Verb verb =
+        program.verb("choose",
+                     "The parts that do what is needed, ranked, and why the others do not; exit code 1 when none does");
+    verb.required("--need", options->need,
+                  "what must be measured and what is at hand, a JSON file (data/schema/need.schema.json)");
+    verb.option("--unit", options->unit, "answer in this unit (psi, degF, …) instead of the one asked in");
     verb.option("--most", options->most, "how many to print");
     verb.flag("--all", options->all, "print the parts that are ruled out as well");
     verb.flag("--json", options->json, "one JSON object instead of text, with every part");

@@ -20,7 +20,9 @@ struct Options {
     bool json = false;
 };
 
-std::string_view kindName(StatusKind kind) { return kind == StatusKind::Fault ? "fault" : kind == StatusKind::Doubt ? "doubt" : "note"; }
+std::string_view kindName(StatusKind kind) {
+    return kind == StatusKind::Fault ? "fault" : kind == StatusKind::Doubt ? "doubt" : "note";
+}
 
 nlohmann::ordered_json bytesJson(const std::vector<ByteRef>& places, const RawData& raw) {
     auto list = nlohmann::ordered_json::array();
@@ -30,16 +32,17 @@ nlohmann::ordered_json bytesJson(const std::vector<ByteRef>& places, const RawDa
 }
 
 void printJson(const DevicePart& part, const RawData& raw, const Decoded& decoded, const Unit* unit) {
-    auto readings = nlohmann::ordered_json::array(), trace = nlohmann::ordered_json::array(), status = nlohmann::ordered_json::array(),
-         findings = nlohmann::ordered_json::array();
+    auto readings = nlohmann::ordered_json::array(), trace = nlohmann::ordered_json::array(),
+         status = nlohmann::ordered_json::array(), findings = nlohmann::ordered_json::array();
     for (const DeviceReading& reading : decoded.readings)
         readings.push_back(
             {{"id", reading.id},
              {"quantity", quantityName(reading.quantity)},
              {"value", jsonNumber(reading.value)},
              {"unit", canonicalUnit(reading.quantity).id},
-             {"clipped", reading.bound == Bound::None ? nlohmann::ordered_json(nullptr)
-                                                      : nlohmann::ordered_json(reading.bound == Bound::AtLeast ? "at least" : "at most")},
+             {"clipped", reading.bound == Bound::None
+                             ? nlohmann::ordered_json(nullptr)
+                             : nlohmann::ordered_json(reading.bound == Bound::AtLeast ? "at least" : "at most")},
              {"display", displayOf(part, reading, unit).value}});
     for (const DeviceLine& line : decoded.lines)
         trace.push_back({{"name", line.line.name},
@@ -58,8 +61,8 @@ void printJson(const DevicePart& part, const RawData& raw, const Decoded& decode
                                 {"detail", one.text},
                                 {"action", nullptr}});
     }
-    printJsonText(
-        nlohmann::ordered_json{{"part", part.id}, {"readings", readings}, {"trace", trace}, {"status", status}, {"findings", findings}});
+    printJsonText(nlohmann::ordered_json{
+        {"part", part.id}, {"readings", readings}, {"trace", trace}, {"status", status}, {"findings", findings}});
 }
 
 void printText(const DevicePart& part, const Decoded& decoded, const Unit* unit) {
@@ -72,7 +75,8 @@ void printText(const DevicePart& part, const Decoded& decoded, const Unit* unit)
     fmt::print("\n");
     for (const DeviceLine& line : decoded.lines)
         fmt::print("  {:<16} {:<16} {}\n", line.line.name,
-                   plainNumber(line.line.value, 10) + (line.line.unit.empty() ? "" : " " + line.line.unit), line.line.formula);
+                   plainNumber(line.line.value, 10) + (line.line.unit.empty() ? "" : " " + line.line.unit),
+                   line.line.formula);
 }
 
 Expected<DeviceOptions> optionsOf(const DevicePart& part, const std::vector<std::string>& texts) {
@@ -95,10 +99,12 @@ int decodePulses(const Part& part, const RawData& raw, bool json) {
     if (!evaluation) return refuse(evaluation.error());
     const StageValue& reading = evaluation->at(Stage::Reading);
     if (!part.range.contains(reading.value))
-        return refuse({ErrorCode::Range, "pulses", std::to_string(block->be16(0)), "a count the part sends within its range"});
+        return refuse(
+            {ErrorCode::Range, "pulses", std::to_string(block->be16(0)), "a count the part sends within its range"});
     const auto lines = path->trace(*evaluation);
     if (!json) {
-        fmt::print("{}: {} {}\n\n", quantityName(part.quantity), plainNumber(reading.value, 6), canonicalUnit(part.quantity).symbol);
+        fmt::print("{}: {} {}\n\n", quantityName(part.quantity), plainNumber(reading.value, 6),
+                   canonicalUnit(part.quantity).symbol);
         printTrace(lines);
         return kFine;
     }
@@ -106,7 +112,8 @@ int decodePulses(const Part& part, const RawData& raw, bool json) {
                                      {"quantity", quantityName(part.quantity)},
                                      {"value", jsonNumber(reading.value)},
                                      {"unit", canonicalUnit(part.quantity).id},
-                                     {"display", plainNumber(reading.value, 6) + " " + std::string(canonicalUnit(part.quantity).symbol)}};
+                                     {"display", plainNumber(reading.value, 6) + " " +
+                                                     std::string(canonicalUnit(part.quantity).symbol)}};
     printJsonText(nlohmann::ordered_json{{"part", part.id},
                                          {"readings", {one}},
                                          {"trace", traceJson(lines)},
@@ -132,9 +139,9 @@ int run(const Options& options) {
     const Part* analog = catalogue().findPart(options.part);
     const bool isPulses = analog && findSensorFamily(analog->family)->output == Quantity::Count;
     if (!part && !isPulses)
-        return refuse(
-            {ErrorCode::Unknown, "part", "“" + options.part + "”",
-             analog ? "a digital part; for an analog one take fgauge convert" : "a digital part of the catalogue (fgauge parts)"});
+        return refuse({ErrorCode::Unknown, "part", "“" + options.part + "”",
+                       analog ? "a digital part; for an analog one take fgauge convert"
+                              : "a digital part of the catalogue (fgauge parts)"});
     const auto raw = rawOf(options);
     if (!raw) return refuse(raw.error());
     if (!part) return decodePulses(*analog, *raw, options.json);
@@ -169,7 +176,8 @@ void addDecode(Verb& program) {
     verb.required("part", options->part, "designation, such as bme280");
     verb.option("--bytes", options->bytes, "\"88: 70 6B …; F7: 65 5A …\", \"02 8C 01 5F EE\", \"0x0191\"");
     verb.option("--file", options->file, "a dump in a file instead: by address, as a table, or CSV");
-    verb.option("--pulses", options->pulses, "single-bus parts: the 40 high times of the line in µs, from a scope or logic analyser");
+    verb.option("--pulses", options->pulses,
+                "single-bus parts: the 40 high times of the line in µs, from a scope or logic analyser");
     verb.option("--unit", options->unit, "unit of the readings that can have it: degF, psi");
     verb.option("--option", options->options, "key=value, as fgauge part ID lists them; may be given again");
     verb.flag("--json", options->json, "one JSON object instead of text");

@@ -40,8 +40,9 @@ std::vector<Setting> settingsOf(const std::string& text) {
         if (goesOn)
             settings.back().value += "," + piece;
         else if (!piece.empty())
-            settings.push_back(equals == std::string::npos ? Setting{"", piece}
-                                                           : Setting{piece.substr(0, equals), piece.substr(equals + 1)});
+            settings.push_back(equals == std::string::npos
+                                   ? Setting{"", piece}
+                                   : Setting{piece.substr(0, equals), piece.substr(equals + 1)});
         begin = end + 1;
     }
     return settings;
@@ -65,11 +66,14 @@ Expected<std::string> set(Parameters& parameters, const Setting& setting, const 
         const bool isTolerance = !spec.toleranceId.empty() && spec.toleranceId == name;
         if ((spec.id != name && !isTolerance) || spec.isText) continue;
         const bool isRelative = isTolerance && spec.tolerance == ToleranceKind::Relative;
-        const bool isDifference = isTolerance || spec.id.starts_with("accuracy_") || spec.id.starts_with("signal_tolerance_");
-        const auto value = isRelative ? readValue(setting.value, Quantity::Ratio).map([](const ReadValue& read) { return read.canonical; })
-                           : isDifference
-                               ? readDifference(setting.value, spec.quantity)
-                               : readValue(setting.value, spec.quantity).map([](const ReadValue& read) { return read.canonical; });
+        const bool isDifference =
+            isTolerance || spec.id.starts_with("accuracy_") || spec.id.starts_with("signal_tolerance_");
+        const auto value =
+            isRelative
+                ? readValue(setting.value, Quantity::Ratio).map([](const ReadValue& read) { return read.canonical; })
+            : isDifference
+                ? readDifference(setting.value, spec.quantity)
+                : readValue(setting.value, spec.quantity).map([](const ReadValue& read) { return read.canonical; });
         if (!value) return tl::unexpected(value.error().within(option + " " + name));
         parameters.set(name, *value);
         return name;
@@ -84,7 +88,8 @@ struct TypedPoints {
     std::vector<bool> isPlain;
 };
 
-Expected<TypedPoints> readPairs(const std::string& text, Quantity measurand, Quantity output, const std::string& where) {
+Expected<TypedPoints> readPairs(const std::string& text, Quantity measurand, Quantity output,
+                                const std::string& where) {
     TypedPoints typed;
     std::size_t begin = 0;
     while (begin < text.size()) {
@@ -92,7 +97,8 @@ Expected<TypedPoints> readPairs(const std::string& text, Quantity measurand, Qua
         const std::string pair = text.substr(begin, end - begin);
         begin = end + 1;
         const std::size_t colon = pair.find(':');
-        if (colon == std::string::npos) return fail(ErrorCode::Syntax, where, "“" + pair + "”", "a pair like 25:0.314V");
+        if (colon == std::string::npos)
+            return fail(ErrorCode::Syntax, where, "“" + pair + "”", "a pair like 25:0.314V");
         const auto x = readValue(pair.substr(0, colon), measurand);
         if (!x) return tl::unexpected(x.error().within(where));
         const auto plain = readValue(pair.substr(colon + 1), Quantity::Count);
@@ -108,8 +114,8 @@ Expected<TypedPoints> readPairs(const std::string& text, Quantity measurand, Qua
     return typed;
 }
 
-/// Points of a voltage typed as plain numbers: codes of the stated converter where they are whole and more than its full scale in volts can
-/// be, else volts. Points of another signal are in its unit.
+/// Points of a voltage typed as plain numbers: codes of the stated converter where they are whole and more than its
+/// full scale in volts can be, else volts. Points of another signal are in its unit.
 Expected<std::vector<Point>> inUnits(TypedPoints typed, Quantity output, const std::optional<Converter>& converter,
                                      const std::string& where) {
     if (output != Quantity::Voltage) return typed.points;
@@ -121,9 +127,11 @@ Expected<std::vector<Point>> inUnits(TypedPoints typed, Quantity output, const s
     for (std::size_t i = 0; i < typed.points.size(); ++i) {
         double& y = typed.points[i][1];
         if (!typed.isPlain[i] || y != std::floor(y) || !converter->canGive(y))
-            return fail(ErrorCode::Ambiguous, where, plainNumber(y), "volts for every point (0.314V), or whole codes of the converter");
+            return fail(ErrorCode::Ambiguous, where, plainNumber(y),
+                        "volts for every point (0.314V), or whole codes of the converter");
         const double volts = converter->inputOf(y);
-        told += (told.empty() ? "" : ", ") + plainNumber(y) + " is " + shortEngineering(volts, Quantity::Voltage, 4).joined();
+        told += (told.empty() ? "" : ", ") + plainNumber(y) + " is " +
+                shortEngineering(volts, Quantity::Voltage, 4).joined();
         y = volts;
     }
     fmt::print(stderr, "fgauge: {}: taken as codes of the converter, {}\n", where, told);
@@ -146,8 +154,10 @@ Expected<void> readSensor(GaugeSpec& spec, const std::string& text, const Part& 
     for (Setting setting : settingsOf(text)) {
         const std::string where = "--sensor " + setting.name;
         // “points” and “table” are whatever list of pairs the family takes.
-        const auto points = std::find_if(known.begin(), known.end(), [](const ParameterSpec& one) { return one.isPoints; });
-        if (points != known.end() && (setting.name == "points" || setting.name == "table" || setting.name == points->id)) {
+        const auto points =
+            std::find_if(known.begin(), known.end(), [](const ParameterSpec& one) { return one.isPoints; });
+        if (points != known.end() &&
+            (setting.name == "points" || setting.name == "table" || setting.name == points->id)) {
             const auto typed = readPairs(setting.value, part.quantity, family.output, where);
             if (!typed) return tl::unexpected(typed.error());
             const auto list = inUnits(*typed, family.output, converter, where);
@@ -182,12 +192,14 @@ Expected<void> readConverter(GaugeSpec& spec, const std::string& text, const Cat
         if (setting.name.empty()) {
             const ConverterPart* part = catalogue.findConverter(setting.value);
             if (!part)
-                return fail(ErrorCode::Unknown, "--adc", "“" + setting.value + "”", "a converter of the catalogue, or name=value pairs");
+                return fail(ErrorCode::Unknown, "--adc", "“" + setting.value + "”",
+                            "a converter of the catalogue, or name=value pairs");
             spec.converter.part = part->id;
             spec.converter.kind = part->kind;
             continue;
         }
-        const auto done = set(spec.converter.parameters, setting, findConverterKind(spec.converter.kind)->parameters(), "--adc");
+        const auto done =
+            set(spec.converter.parameters, setting, findConverterKind(spec.converter.kind)->parameters(), "--adc");
         if (!done) return tl::unexpected(done.error());
     }
     return {};
@@ -197,13 +209,16 @@ Expected<void> readWiring(GaugeSpec& spec, const std::string& text) {
     for (const Setting& setting : settingsOf(text)) {
         if (setting.name.empty()) {
             const WiringKind* kind = findWiringKind(setting.value);
-            if (!kind) return fail(ErrorCode::Unknown, "--wiring", "“" + setting.value + "”", "a kind of wiring, or name=value pairs");
+            if (!kind)
+                return fail(ErrorCode::Unknown, "--wiring", "“" + setting.value + "”",
+                            "a kind of wiring, or name=value pairs");
             if (spec.wiring.kind == kind->id) continue;
             spec.wiring = {std::string(kind->id), {}};
             std::erase_if(spec.examples, [](const std::string& field) { return field.starts_with("wiring."); });
             continue;
         }
-        const auto name = set(spec.wiring.parameters, setting, findWiringKind(spec.wiring.kind)->parameters(), "--wiring");
+        const auto name =
+            set(spec.wiring.parameters, setting, findWiringKind(spec.wiring.kind)->parameters(), "--wiring");
         if (!name) return tl::unexpected(name.error());
         spec.examples.erase("wiring." + *name);
         if (*name == "source_V") spec.wiring.parameters.set("source", std::string("rail"));
@@ -229,19 +244,23 @@ Expected<GaugeSpec> gaugeWithoutFile(const InlineGauge& wish, const Catalogue& c
         spec.reading.span = {(*unit)->fromCanonical(span.low), (*unit)->fromCanonical(span.high)};
     }
     // What feeds a divider is only known where it was said, or where the reference is the supply.
-    if (spec.wiring.kind == "divider" && wish.wiring.find("source") == std::string::npos) spec.wiring.parameters.remove("source");
+    if (spec.wiring.kind == "divider" && wish.wiring.find("source") == std::string::npos)
+        spec.wiring.parameters.remove("source");
     // A tolerance that nobody gave is not made up here: it is left out, and the budget says so.
     for (const ExampleValue& value : exampleValues(spec, catalogue))
-        if (value.isTolerance) parametersAt(spec, value.field).remove(fieldName(value.field)), spec.examples.erase(value.field);
+        if (value.isTolerance)
+            parametersAt(spec, value.field).remove(fieldName(value.field)), spec.examples.erase(value.field);
     return spec;
 }
 
 Expected<Gauge> openGauge(const std::string& file, const InlineGauge& wish) {
     if (file.empty() == wish.part.empty())
-        return fail(ErrorCode::Missing, "gauge", file.empty() ? "nothing" : "both", "either --gauge FILE or --part ID with --adc");
+        return fail(ErrorCode::Missing, "gauge", file.empty() ? "nothing" : "both",
+                    "either --gauge FILE or --part ID with --adc");
     auto spec = file.empty() ? gaugeWithoutFile(wish, catalogue()) : readGaugeFile(file);
     if (!spec) return tl::unexpected(spec.error());
-    if (const auto missing = missingValues(*spec, catalogue())) return tl::unexpected(file.empty() ? *missing : missing->within(file));
+    if (const auto missing = missingValues(*spec, catalogue()))
+        return tl::unexpected(file.empty() ? *missing : missing->within(file));
     auto gauge = Gauge::make(std::move(*spec), catalogue());
     if (!gauge && !file.empty()) return tl::unexpected(gauge.error().within(file));
     return gauge;

@@ -17,12 +17,12 @@ struct InlineGauge {
     std::string unit;       ///< of the reading; empty: canonical
 };
 
-/// The part's first gauge (path/default_gauge.h) with what was said in its place. Values are read as everywhere (10k, 3V3, 1 %). Errors
-/// name the option and the piece.
+/// The part's first gauge (path/default_gauge.h) with what was said in its place. Values are read as everywhere (10k,
+/// 3V3, 1 %). Errors name the option and the piece.
 [[nodiscard]] Expected<GaugeSpec> gaugeWithoutFile(const InlineGauge& wish, const Catalogue& catalogue);
 
-/// The gauge of a file, or of the command line where `file` is empty; giving both or neither is an error. A gauge with values that nobody
-/// gave has no reading: Missing, with the list of what is to be given.
+/// The gauge of a file, or of the command line where `file` is empty; giving both or neither is an error. A gauge with
+/// values that nobody gave has no reading: Missing, with the list of what is to be given.
 [[nodiscard]] Expected<Gauge> openGauge(const std::string& file, const InlineGauge& wish);
 
 }  // namespace fg::cli

@@ -36,7 +36,8 @@ nlohmann::ordered_json stagesJson(const Evaluation& evaluation) {
         stage["exact"] = jsonNumber(at.exact);
         stage["unit"] = canonicalUnit(at.quantity).id;
         if (at.stage == Stage::Correction) stage["amount"] = jsonNumber(at.amount);
-        stage["clipped"] = at.clip == Clip::None ? nlohmann::ordered_json(nullptr) : nlohmann::ordered_json(clipText(at.clip));
+        stage["clipped"] =
+            at.clip == Clip::None ? nlohmann::ordered_json(nullptr) : nlohmann::ordered_json(clipText(at.clip));
         if (!at.problem.empty()) stage["problem"] = at.problem;
         list.push_back(std::move(stage));
     }
@@ -62,7 +63,8 @@ nlohmann::ordered_json findingsJson(const std::vector<Finding>& findings) {
                         {"id", finding.id},
                         {"title", finding.title},
                         {"detail", finding.detail},
-                        {"action", finding.action ? nlohmann::ordered_json(finding.action->label) : nlohmann::ordered_json(nullptr)}});
+                        {"action", finding.action ? nlohmann::ordered_json(finding.action->label)
+                                                  : nlohmann::ordered_json(nullptr)}});
     return list;
 }
 
@@ -73,20 +75,22 @@ void printTrace(const std::vector<TraceLine>& lines) {
         formulaWidth = std::max(formulaWidth, line.formula.size());
     }
     for (const TraceLine& line : lines)
-        fmt::print("  {:<{}}  {:<{}} = {} {}   [{}]\n", line.name, nameWidth, line.formula, formulaWidth, plainNumber(line.value, 8),
-                   line.unit == "1" ? "" : line.unit, line.source);
+        fmt::print("  {:<{}}  {:<{}} = {} {}   [{}]\n", line.name, nameWidth, line.formula, formulaWidth,
+                   plainNumber(line.value, 8), line.unit == "1" ? "" : line.unit, line.source);
 }
 
 void printFindings(const std::vector<Finding>& findings) {
     for (const Finding& finding : findings)
-        fmt::print("{}: {} ({}): {}\n", severityName(finding.severity), finding.title, stageName(finding.stage), finding.detail);
+        fmt::print("{}: {} ({}): {}\n", severityName(finding.severity), finding.title, stageName(finding.stage),
+                   finding.detail);
 }
 
 const Catalogue& catalogue() {
     static const Catalogue read = [] {
         const auto folders = Catalogue::standardFolders();
         Catalogue catalogue = Catalogue::read(folders);
-        for (const Error& problem : catalogue.problems()) fmt::print(stderr, "fgauge: left out: {}\n", problem.message());
+        for (const Error& problem : catalogue.problems())
+            fmt::print(stderr, "fgauge: left out: {}\n", problem.message());
         return catalogue;
     }();
     return read;

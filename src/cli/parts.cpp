@@ -40,9 +40,11 @@ nlohmann::ordered_json partJson(const Part& part) {
     json["accepts"] = std::move(free);
     json["range"] = interval(part.range);
     json["accuracy"] = nlohmann::ordered_json::array();
-    for (const AccuracyBand& band : part.accuracy) json["accuracy"].push_back({{"span", interval(band.span)}, {"limit", band.limit}});
+    for (const AccuracyBand& band : part.accuracy)
+        json["accuracy"].push_back({{"span", interval(band.span)}, {"limit", band.limit}});
     json["supply_V"] = part.supply_V.high > 0 ? interval(part.supply_V) : nlohmann::ordered_json(nullptr);
     json["supply_A"] = part.supply_A;
+    json["supply_typical"] = part.supplyIsTypical;
     json["minimum_interval_s"] = part.minimumInterval_s;
     json["cautions"] = part.cautions;
     json["source"] = part.source;
@@ -55,9 +57,10 @@ void printPart(const Part& part) {
     if (std::isfinite(part.range.low))
         fmt::print("  range         {} to {} {}\n", plainNumber(part.range.low), plainNumber(part.range.high), unit);
     for (const AccuracyBand& band : part.accuracy)
-        fmt::print("  accuracy      ± {} {} from {} to {} {}\n", plainNumber(band.limit), unit, plainNumber(band.span.low),
-                   plainNumber(band.span.high), unit);
-    if (part.supply_V.high > 0) fmt::print("  supply        {} to {} V\n", plainNumber(part.supply_V.low), plainNumber(part.supply_V.high));
+        fmt::print("  accuracy      ± {} {} from {} to {} {}\n", plainNumber(band.limit), unit,
+                   plainNumber(band.span.low), plainNumber(band.span.high), unit);
+    if (part.supply_V.high > 0)
+        fmt::print("  supply        {} to {} V\n", plainNumber(part.supply_V.low), plainNumber(part.supply_V.high));
     fmt::print("  formula       {}\n", findSensorFamily(part.family)->title);
     for (const ParameterSpec& spec : findSensorFamily(part.family)->parameters(part.quantity)) {
         const auto fixed = part.parameters.number(spec.id);
@@ -70,20 +73,25 @@ void printPart(const Part& part) {
 }
 
 nlohmann::ordered_json deviceJson(const DevicePart& part) {
-    nlohmann::ordered_json json{
-        {"id", part.id}, {"title", part.title}, {"aliases", part.aliases}, {"interface", part.interface}, {"device", part.device->id}};
+    nlohmann::ordered_json json{{"id", part.id},
+                                {"title", part.title},
+                                {"aliases", part.aliases},
+                                {"interface", part.interface},
+                                {"device", part.device->id}};
     json["readings"] = part.readings;
     json["options"] = nlohmann::ordered_json::array();
     for (const OptionSpec& spec : part.device->options())
-        json["options"].push_back({{"id", spec.id},
-                                   {"title", spec.title},
-                                   {"choices", spec.choices},
-                                   {"default", part.options.all().count(spec.id) ? part.options.text(spec.id) : spec.otherwise}});
+        json["options"].push_back(
+            {{"id", spec.id},
+             {"title", spec.title},
+             {"choices", spec.choices},
+             {"default", part.options.all().count(spec.id) ? part.options.text(spec.id) : spec.otherwise}});
     json["blocks"] = nlohmann::ordered_json::array();
     for (const BlockSpec& block : part.device->blocks(part.options.completed(part.device->options()).value()))
         json["blocks"].push_back(
             {{"name", block.name},
-             {"address", block.address ? nlohmann::ordered_json(fmt::format("0x{:02X}", *block.address)) : nlohmann::ordered_json(nullptr)},
+             {"address", block.address ? nlohmann::ordered_json(fmt::format("0x{:02X}", *block.address))
+                                       : nlohmann::ordered_json(nullptr)},
              {"bytes", block.size},
              {"calibration", block.isCalibration},
              {"optional", block.isOptional}});
@@ -111,18 +119,19 @@ void printDevice(const DevicePart& part) {
     for (const DeviceAccuracy& one : part.accuracy) {
         const std::string unit(canonicalUnit(one.quantity).symbol);
         fmt::print("  accuracy      {} ± {} {} from {} to {} {}{}\n", quantityName(one.quantity),
-                   one.band.limit > 0 ? plainNumber(one.band.limit) : plainNumber(100 * one.band.perUnit) + " % of", unit,
-                   plainNumber(one.band.span.low), plainNumber(one.band.span.high), unit,
+                   one.band.limit > 0 ? plainNumber(one.band.limit) : plainNumber(100 * one.band.perUnit) + " % of",
+                   unit, plainNumber(one.band.span.low), plainNumber(one.band.span.high), unit,
                    one.band.statement.empty() ? "" : ", " + one.band.statement);
     }
     fmt::print("  supply        {} to {} V\n", plainNumber(part.supply_V.low), plainNumber(part.supply_V.high));
     for (const BusAddress& one : part.addresses) fmt::print("  address       0x{:02X}  {}\n", one.address, one.straps);
     for (const OptionSpec& spec : part.device->options())
         fmt::print("  option        {} = {}   {}\n", spec.id,
-                   spec.choices.empty() ? "a number (" + spec.otherwise + ")" : joined(spec.choices, " | "), spec.title);
+                   spec.choices.empty() ? "a number (" + spec.otherwise + ")" : joined(spec.choices, " | "),
+                   spec.title);
     for (const BlockSpec& block : part.device->blocks(part.options.completed(part.device->options()).value()))
-        fmt::print("  bytes         {}{}, {}{}\n", block.name, block.address ? fmt::format(" from 0x{:02X}", *block.address) : "",
-                   block.size,
+        fmt::print("  bytes         {}{}, {}{}\n", block.name,
+                   block.address ? fmt::format(" from 0x{:02X}", *block.address) : "", block.size,
                    block.isCalibration ? ", calibration"
                    : block.isOptional  ? ", optional"
                                        : "");
@@ -147,22 +156,26 @@ int list(bool json) {
     if (!json) fmt::print("\nconverters, for --adc:\n");
     for (const ConverterPart& part : catalogue().converters()) {
         if (json)
-            converters.push_back(
-                {{"id", part.id}, {"title", part.title}, {"kind", part.kind}, {"aliases", part.aliases}, {"source", part.source}});
+            converters.push_back({{"id", part.id},
+                                  {"title", part.title},
+                                  {"kind", part.kind},
+                                  {"aliases", part.aliases},
+                                  {"source", part.source}});
         else
             fmt::print("{:<24} {:<12} {}\n", part.id, part.kind, part.title);
         const auto made = findConverterKind(part.kind)->make(part.parameters);
         const auto noise = part.noiseAt(part.parameters.numberOr("gain", 1), part.parameters.numberOr("rate_Hz", 0));
         if (!json && made && noise)
-            fmt::print("{:<37} {} rms at its input: {} bits free of noise\n", "", engineering(*noise, Quantity::Voltage, 2).joined(),
-                       fixedDigits(made->noiseFreeBits(*noise), 1));
+            fmt::print("{:<37} {} rms at its input: {} bits free of noise\n", "",
+                       engineering(*noise, Quantity::Voltage, 2).joined(), fixedDigits(made->noiseFreeBits(*noise), 1));
     }
     if (!json) fmt::print("\nwirings, for --wiring:\n");
     for (const WiringKind& kind : wiringKinds()) {
         std::string takes;
         for (const ParameterSpec& spec : kind.parameters()) takes += (takes.empty() ? "" : ", ") + spec.id;
         if (json)
-            wirings.push_back({{"id", kind.id}, {"title", kind.title}, {"takes", quantityName(kind.input)}, {"parameters", takes}});
+            wirings.push_back(
+                {{"id", kind.id}, {"title", kind.title}, {"takes", quantityName(kind.input)}, {"parameters", takes}});
         else
             fmt::print("{:<24} {:<12} {}: {}\n", kind.id, quantityName(kind.input), kind.title, takes);
     }
@@ -173,13 +186,19 @@ int list(bool json) {
 /// The digital side of the catalogue as a table for docs/devices.md.
 int markdown() {
     fmt::print(
-        "| part | what it is | readings | interface, addresses | measuring, at rest | decoder's source |\n|---|---|---|---|---|---|\n");
+        "| part | what it is | readings | interface, addresses | measuring, at rest | decoder's source "
+        "|\n|---|---|---|---|---|---|\n");
     for (const DevicePart& part : catalogue().devices()) {
         std::string addresses;
-        for (const BusAddress& one : part.addresses) addresses += fmt::format("{}0x{:02X}", addresses.empty() ? ": " : ", ", one.address);
-        const auto current = [](double value) { return value > 0 ? engineering(value, Quantity::Current, 3).joined() : std::string("–"); };
-        fmt::print("| {} | {} | {} | {}{} | {}, {} | {} |\n", part.id, part.title, joined(part.readings, ", "), part.interface, addresses,
-                   current(part.supply_A), current(part.standby_A), part.device->source);
+        for (const BusAddress& one : part.addresses)
+            addresses += fmt::format("{}0x{:02X}", addresses.empty() ? ": " : ", ", one.address);
+        const auto current = [](double value, bool isTypical = false) {
+            return value > 0 ? engineering(value, Quantity::Current, 3).joined() + (isTypical ? " typically" : "")
+                             : std::string("–");
+        };
+        fmt::print("| {} | {} | {} | {}{} | {}, {} | {} |\n", part.id, part.title, joined(part.readings, ", "),
+                   part.interface, addresses, current(part.supply_A, part.supplyIsTypical), current(part.standby_A),
+                   part.device->source);
     }
     return kFine;
 }
@@ -195,7 +214,8 @@ int show(const std::string& id, bool json) {
     const Part* part = catalogue().findPart(id);
     if (!part) {
         const auto unknown = catalogue().partOrFamily(id + " ", Quantity::Temperature);
-        return refuse({ErrorCode::Unknown, "part", "“" + id + "”", unknown ? "a part of the catalogue" : unknown.error().expected});
+        return refuse({ErrorCode::Unknown, "part", "“" + id + "”",
+                       unknown ? "a part of the catalogue" : unknown.error().expected});
     }
     if (json)
         printJsonText(partJson(*part));

@@ -42,11 +42,15 @@ Json groupsJson(const Bench& bench, const BenchPlan& plan) {
     for (const PlanGroup& group : plan.groups) {
         Json places = Json::array();
         for (const PlanPlace& place : group.places)
-            places.push_back(
-                {{"place", place.label}, {"part", place.part}, {"gauges", namesOf(bench, place.gauges)}, {"free", place.isFree()}});
+            places.push_back({{"place", place.label},
+                              {"part", place.part},
+                              {"gauges", namesOf(bench, place.gauges)},
+                              {"free", place.isFree()}});
         Json one{{"kind", kindName(group.kind)}, {"line", group.line}, {"title", group.title}, {"places", places}};
         if (group.pullUp) {
-            one["pull_up"] = {{"least_ohm", group.pullUp->least_ohm}, {"most_ohm", group.pullUp->most_ohm}, {"text", group.pullUp->text}};
+            one["pull_up"] = {{"least_ohm", group.pullUp->least_ohm},
+                              {"most_ohm", group.pullUp->most_ohm},
+                              {"text", group.pullUp->text}};
             one["cable_m"] = group.cable_m;
             one["supply_V"] = group.supply_V;
         }
@@ -64,9 +68,10 @@ Json railsJson(const BenchPlan& plan) {
                              {"part", load.part},
                              {"measuring_A", load.isKnown ? jsonNumber(load.measuring_A) : Json(nullptr)},
                              {"resting_A", load.resting_A > 0 ? jsonNumber(load.resting_A) : Json(nullptr)}});
-        Json one{
-            {"name", rail.rail.name},        {"voltage_V", rail.rail.voltage_V}, {"peak_A", rail.peak_A}, {"average_A", rail.average_A},
-            {"constant_A", rail.constant_A}, {"unknown", rail.unknown},          {"loads", loads}};
+        Json one{{"name", rail.rail.name},        {"voltage_V", rail.rail.voltage_V},
+                 {"peak_A", rail.peak_A},         {"average_A", rail.average_A},
+                 {"constant_A", rail.constant_A}, {"typical", rail.typical},
+                 {"unknown", rail.unknown},       {"loads", loads}};
         if (rail.rail.limit_A > 0) one["limit_A"] = rail.rail.limit_A;
         if (rail.life_h > 0) one["life_h"] = rail.life_h, one["life_without_sleep_h"] = rail.constantLife_h;
         rails.push_back(std::move(one));
@@ -79,11 +84,17 @@ Json scheduleJson(const BenchPlan& plan) {
     for (const PlanRow& row : plan.schedule.rows) {
         Json segments = Json::array();
         for (const PlanSegment& segment : row.segments)
-            segments.push_back({{"what", segmentName(segment.kind)}, {"from_s", segment.from_s}, {"to_s", segment.to_s}});
-        rows.push_back({{"who", row.who}, {"line", row.line}, {"least_s", row.least_s}, {"bus_s", row.bus_s}, {"segments", segments}});
+            segments.push_back(
+                {{"what", segmentName(segment.kind)}, {"from_s", segment.from_s}, {"to_s", segment.to_s}});
+        rows.push_back({{"who", row.who},
+                        {"line", row.line},
+                        {"least_s", row.least_s},
+                        {"bus_s", row.bus_s},
+                        {"segments", segments}});
     }
-    return {{"busy_s", plan.schedule.busy_s},     {"fastest_s", plan.schedule.fastest_s}, {"slowest", plan.schedule.slowest},
-            {"wanted_s", plan.schedule.wanted_s}, {"fits", plan.schedule.fits},           {"rows", rows}};
+    return {{"busy_s", plan.schedule.busy_s},   {"fastest_s", plan.schedule.fastest_s},
+            {"slowest", plan.schedule.slowest}, {"wanted_s", plan.schedule.wanted_s},
+            {"fits", plan.schedule.fits},       {"rows", rows}};
 }
 
 Json cablesJson(const BenchPlan& plan) {
@@ -100,8 +111,11 @@ Json cablesJson(const BenchPlan& plan) {
 Json planJson(const Bench& bench, const BenchPlan& plan) {
     Json parts = Json::array();
     for (const PartsLine& line : plan.parts)
-        parts.push_back(
-            {{"count", line.count}, {"value", line.value}, {"what", line.what}, {"tolerance", line.tolerance}, {"where", line.where}});
+        parts.push_back({{"count", line.count},
+                         {"value", line.value},
+                         {"what", line.what},
+                         {"tolerance", line.tolerance},
+                         {"where", line.where}});
     return {{"groups", groupsJson(bench, plan)},
             {"rails", railsJson(plan)},
             {"schedule", scheduleJson(plan)},
@@ -129,14 +143,16 @@ void printPlan(const Bench& bench, const BenchPlan& plan) {
         if (group.pullUp) fmt::print("  {}\n", group.pullUp->text);
     }
     for (const PlanRail& rail : plan.rails) {
-        fmt::print("{}: {} at the peak, {} on average{}{}\n", rail.rail.name, amperes(rail.peak_A), amperes(rail.average_A),
-                   rail.unknown > 0 ? fmt::format(", {} not known", rail.unknown) : "",
-                   rail.life_h > 0
-                       ? fmt::format("; its cells last {}, without resting {}", lifeText(rail.life_h), lifeText(rail.constantLife_h))
-                       : "");
+        fmt::print("{}: {} at the peak, {} on average{}{}\n", rail.rail.name, amperes(rail.peak_A),
+                   amperes(rail.average_A),
+                   (rail.typical > 0 ? fmt::format(", {} of them a typical figure", rail.typical) : "") +
+                       (rail.unknown > 0 ? fmt::format(", {} not known", rail.unknown) : ""),
+                   rail.life_h > 0 ? fmt::format("; its cells last {}, without resting {}", lifeText(rail.life_h),
+                                                 lifeText(rail.constantLife_h))
+                                   : "");
     }
-    fmt::print("one round takes {}, the fastest is one in {} ({})\n", seconds(plan.schedule.busy_s), seconds(plan.schedule.fastest_s),
-               plan.schedule.slowest);
+    fmt::print("one round takes {}, the fastest is one in {} ({})\n", seconds(plan.schedule.busy_s),
+               seconds(plan.schedule.fastest_s), plan.schedule.slowest);
     for (const CableRun& run : plan.cables)
         fmt::print("  cable of {}: {}{}\n", run.who, run.marks,
                    run.length_m > 0 ? fmt::format("; {} m", plainNumber(run.length_m, 4)) : "");
@@ -156,8 +172,8 @@ int run(const std::string& path, bool json, bool csv) {
         printJsonText(planJson(*bench, plan));
     else
         printPlan(*bench, plan);
-    const bool hasFault =
-        std::any_of(plan.findings.begin(), plan.findings.end(), [](const Finding& f) { return f.severity == Severity::Fault; });
+    const bool hasFault = std::any_of(plan.findings.begin(), plan.findings.end(),
+                                      [](const Finding& f) { return f.severity == Severity::Fault; });
     return hasFault ? kFault : kFine;
 }
 
@@ -166,9 +182,9 @@ int run(const std::string& path, bool json, bool csv) {
 void addPlan(Verb& program) {
     auto bench = std::make_shared<std::string>();
     auto json = std::make_shared<bool>(false), csv = std::make_shared<bool>(false);
-    Verb verb =
-        program.verb("plan",
-                     "A whole bench laid out: pins, buses, supplies, one round of readings, cables, parts; exit code 1 for a fault");
+    Verb verb = program.verb(
+        "plan",
+        "A whole bench laid out: pins, buses, supplies, one round of readings, cables, parts; exit code 1 for a fault");
     verb.required("--bench", *bench, "bench file");
     verb.flag("--json", *json, "one JSON object instead of text");
     verb.flag("--parts-csv", *csv, "only the parts list, as CSV");

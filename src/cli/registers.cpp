@@ -30,16 +30,18 @@ struct Answer {
     std::vector<Transaction> scratchpad;  // of a 1-wire probe
 };
 
-/// Registers by the names of the sheet as addresses, “configuration=1F”; clock pulses, which are counted, as a number of their own.
+/// Registers by the names of the sheet as addresses, “configuration=1F”; clock pulses, which are counted, as a number
+/// of their own.
 std::string withAddresses(std::string text, const RegisterMap& map) {
     const bool isCount = !text.empty() && text.find_first_not_of("0123456789") == std::string::npos;
-    if (isCount && text.size() < 4 && map.registers.front().form == WordForm::Pulses) return fmt::format("0x{:02X}", std::stoi(text));
+    if (isCount && text.size() < 4 && map.registers.front().form == WordForm::Pulses)
+        return fmt::format("0x{:02X}", std::stoi(text));
     for (const Register& one : map.registers) {
         if (one.form != WordForm::Register) continue;
         for (std::size_t at = 0; (at = text.find(one.name, at)) != std::string::npos; ++at) {
             const std::size_t end = at + one.name.size();
-            const bool isWhole = (at == 0 || !std::isalnum(static_cast<unsigned char>(text[at - 1]))) && end < text.size() &&
-                                 (text[end] == '=' || text[end] == ':');
+            const bool isWhole = (at == 0 || !std::isalnum(static_cast<unsigned char>(text[at - 1]))) &&
+                                 end < text.size() && (text[end] == '=' || text[end] == ':');
             if (isWhole) text.replace(at, one.name.size(), fmt::format("0x{:02X}", one.address));
         }
     }
@@ -51,9 +53,11 @@ nlohmann::ordered_json stepsJson(const std::vector<BusStep>& steps) {
     for (const BusStep& step : steps) {
         const bool isKnown = step.kind == BusStep::Kind::Byte && !step.isMeasured;
         list.push_back({{"kind", busStepName(step.kind)},
-                        {"byte", isKnown ? nlohmann::ordered_json(fmt::format("{:02X}", step.byte)) : nlohmann::ordered_json(nullptr)},
+                        {"byte", isKnown ? nlohmann::ordered_json(fmt::format("{:02X}", step.byte))
+                                         : nlohmann::ordered_json(nullptr)},
                         {"from", step.byMaster ? "master" : "device"},
-                        {"acknowledged", step.acknowledged ? nlohmann::ordered_json(*step.acknowledged) : nlohmann::ordered_json(nullptr)},
+                        {"acknowledged", step.acknowledged ? nlohmann::ordered_json(*step.acknowledged)
+                                                           : nlohmann::ordered_json(nullptr)},
                         {"meaning", step.meaning}});
     }
     return list;
@@ -68,16 +72,18 @@ nlohmann::ordered_json bitsJson(const RegisterField& field) {
 nlohmann::ordered_json transactionsJson(const std::vector<Transaction>& transactions) {
     auto list = nlohmann::ordered_json::array();
     for (const Transaction& each : transactions)
-        list.push_back({{"title", each.title}, {"text", transactionText(each.steps)}, {"steps", stepsJson(each.steps)}});
+        list.push_back(
+            {{"title", each.title}, {"text", transactionText(each.steps)}, {"steps", stepsJson(each.steps)}});
     return list;
 }
 
 void printJson(const Options& options, const Answer& answer) {
-    auto words = nlohmann::ordered_json::array(), fields = nlohmann::ordered_json::array(), consequences = nlohmann::ordered_json::array(),
-         mismatches = nlohmann::ordered_json::array();
+    auto words = nlohmann::ordered_json::array(), fields = nlohmann::ordered_json::array(),
+         consequences = nlohmann::ordered_json::array(), mismatches = nlohmann::ordered_json::array();
     for (const RegisterWord& word : answer.words) {
         const Register& in = *word.in;
-        nlohmann::ordered_json one{{"register", in.name}, {"place", in.place()}, {"word", word.text()}, {"binary", word.binary()}};
+        nlohmann::ordered_json one{
+            {"register", in.name}, {"place", in.place()}, {"word", word.text()}, {"binary", word.binary()}};
         if (in.form == WordForm::Register) one["address"] = fmt::format("0x{:0{}X}", in.address, 2 * in.pointerBytes);
         one["transactions"] = transactionsJson(transactionsOf(word, answer.place));
         words.push_back(std::move(one));
@@ -99,7 +105,8 @@ void printJson(const Options& options, const Answer& answer) {
         mismatches.push_back({{"id", one.field->id}, {"asked", one.asked}, {"found", one.found}, {"text", one.text}});
     auto checks = nlohmann::ordered_json::array();
     for (const DeviceStatus& one : answer.checks)
-        checks.push_back({{"kind", one.kind == StatusKind::Fault ? "fault" : "note"}, {"id", one.id}, {"text", one.text}});
+        checks.push_back(
+            {{"kind", one.kind == StatusKind::Fault ? "fault" : "note"}, {"id", one.id}, {"text", one.text}});
     printJsonText(nlohmann::ordered_json{{"part", options.part},
                                          {"words", words},
                                          {"transactions", transactionsJson(answer.scratchpad)},
@@ -113,7 +120,8 @@ void printJson(const Options& options, const Answer& answer) {
 void printText(const Answer& answer) {
     for (const RegisterWord& word : answer.words) {
         const Register& in = *word.in;
-        fmt::print("{} ({}) = {}   {}{}\n", in.name, in.place(), word.text(), word.binary(), in.effect.empty() ? "" : "   " + in.effect);
+        fmt::print("{} ({}) = {}   {}{}\n", in.name, in.place(), word.text(), word.binary(),
+                   in.effect.empty() ? "" : "   " + in.effect);
         for (const FieldValue& value : answer.fields)
             if (value.in == word.in)
                 fmt::print("    {:<14} {:<12} {}{}\n", value.field->id, value.text, value.field->title,
@@ -122,29 +130,38 @@ void printText(const Answer& answer) {
             fmt::print("    {:<14} {}\n", each.title, transactionText(each.steps));
     }
     if (answer.place.kind == BusKind::TwoWire && answer.place.address > 0)
-        fmt::print("    the address 0x{:02X} has seven bits; on the bus it is the byte {:02X} to write and {:02X} to read\n",
-                   answer.place.address, answer.place.address << 1, answer.place.address << 1 | 1);
-    for (const Transaction& each : answer.scratchpad) fmt::print("{:<18} {}\n", each.title, transactionText(each.steps));
+        fmt::print(
+            "    the address 0x{:02X} has seven bits; on the bus it is the byte {:02X} to write and {:02X} to read\n",
+            answer.place.address, answer.place.address << 1, answer.place.address << 1 | 1);
+    for (const Transaction& each : answer.scratchpad)
+        fmt::print("{:<18} {}\n", each.title, transactionText(each.steps));
     for (const Consequence& one : answer.consequences)
         fmt::print("{}: {}{}\n", one.title, consequenceText(one), one.note.empty() ? "" : " (" + one.note + ")");
-    for (const DeviceStatus& one : answer.checks) fmt::print("{}: {}\n", one.kind == StatusKind::Fault ? "fault" : "note", one.text);
+    for (const DeviceStatus& one : answer.checks)
+        fmt::print("{}: {}\n", one.kind == StatusKind::Fault ? "fault" : "note", one.text);
     for (const std::string& one : answer.unknown) fmt::print("{} configures nothing here: left out\n", one);
     for (const Mismatch& one : answer.mismatches) fmt::print("not as asked: {}\n", one.text);
 }
 
 int run(const Options& options) {
     const DevicePart* part = catalogue().findDevicePart(options.part);
-    if (!part) return refuse({ErrorCode::Unknown, "part", "“" + options.part + "”", "a digital part of the catalogue (fgauge parts)"});
+    if (!part)
+        return refuse(
+            {ErrorCode::Unknown, "part", "“" + options.part + "”", "a digital part of the catalogue (fgauge parts)"});
     const RegisterMap* map = catalogue().findRegisterMap(part->id);
     if (!map)
-        return refuse({ErrorCode::Unsupported, "part", part->id + (part->nothingToSet.empty() ? "" : ": " + part->nothingToSet),
+        return refuse({ErrorCode::Unsupported, "part",
+                       part->id + (part->nothingToSet.empty() ? "" : ": " + part->nothingToSet),
                        "a part that has something to configure"});
     if (options.address > 0x7F)
-        return refuse({ErrorCode::Range, "--address", fmt::format("0x{:X}", options.address), "a bus address, 0x08 to 0x77"});
+        return refuse(
+            {ErrorCode::Range, "--address", fmt::format("0x{:X}", options.address), "a bus address, 0x08 to 0x77"});
     const auto isOf = [&](const BusAddress& one) { return one.address == options.address; };
-    if (options.address != 0 && !part->addresses.empty() && std::none_of(part->addresses.begin(), part->addresses.end(), isOf)) {
+    if (options.address != 0 && !part->addresses.empty() &&
+        std::none_of(part->addresses.begin(), part->addresses.end(), isOf)) {
         std::string known;
-        for (const BusAddress& one : part->addresses) known += fmt::format("{}0x{:02X}", known.empty() ? "" : ", ", one.address);
+        for (const BusAddress& one : part->addresses)
+            known += fmt::format("{}0x{:02X}", known.empty() ? "" : ", ", one.address);
         return refuse({ErrorCode::Range, "--address", fmt::format("{} (0x{:02X})", options.address, options.address),
                        fmt::format("an address {} can have: {}; without 0x a number is decimal", part->id, known)});
     }
@@ -167,7 +184,8 @@ int run(const Options& options) {
         const auto words = map->words(*raw, &answer.unknown);
         if (!words) return refuse(words.error().within(part->id));
         if (words->empty())
-            return refuse({ErrorCode::Unknown, part->id, "register " + answer.unknown.front(), "one of the registers that configure it"});
+            return refuse({ErrorCode::Unknown, part->id, "register " + answer.unknown.front(),
+                           "one of the registers that configure it"});
         const auto mismatches = map->compare(*words, *settings);
         if (!mismatches) return refuse(mismatches.error().within(part->id));
         answer.words = *words;
@@ -178,8 +196,8 @@ int run(const Options& options) {
     answer.consequences = consequencesFor(*part, *map, map->all(answer.words));
     answer.checks = checkSettings(map->all(answer.words));
     options.json ? printJson(shown, answer) : printText(answer);
-    const bool isFault =
-        std::any_of(answer.checks.begin(), answer.checks.end(), [](const DeviceStatus& one) { return one.kind == StatusKind::Fault; });
+    const bool isFault = std::any_of(answer.checks.begin(), answer.checks.end(),
+                                     [](const DeviceStatus& one) { return one.kind == StatusKind::Fault; });
     return answer.mismatches.empty() && !isFault ? kFine : kFault;
 }
 
@@ -189,9 +207,12 @@ void addRegisters(Verb& program) {
     auto options = std::make_shared<Options>();
     Verb verb = program.verb("registers", "Set a device's registers by meaning, or read what words mean");
     verb.required("part", options->part, "designation, such as bme280");
-    verb.option("--set", options->set, "osrs_t=x16,mode=normal,standby=1000ms: gives the words; with --explain: what the words are to do");
-    verb.option("--explain", options->explain, "words to read, \"F4=27 F5=A0\"; exit code 1 when they do not do what --set says");
-    verb.option("--address", options->address, "of the device on the bus, for the transactions; its first one when left out");
+    verb.option("--set", options->set,
+                "osrs_t=x16,mode=normal,standby=1000ms: gives the words; with --explain: what the words are to do");
+    verb.option("--explain", options->explain,
+                "words to read, \"F4=27 F5=A0\"; exit code 1 when they do not do what --set says");
+    verb.option("--address", options->address,
+                "of the device on the bus, for the transactions; its first one when left out");
     verb.flag("--json", options->json, "one JSON object instead of text");
     verb.run([options] { return run(*options); });
 }

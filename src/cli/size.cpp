@@ -25,20 +25,22 @@ struct Options {
 };
 
 Expected<Series> readSeries(const std::string& text) {
-    for (const Series series : {Series::E3, Series::E6, Series::E12, Series::E24, Series::E48, Series::E96, Series::E192})
+    for (const Series series :
+         {Series::E3, Series::E6, Series::E12, Series::E24, Series::E48, Series::E96, Series::E192})
         if (text == fmt::format("E{}", static_cast<int>(series))) return series;
     return fail(ErrorCode::Unknown, "--series", "“" + text + "”", "E3, E6, E12, E24, E48, E96 or E192");
 }
 
 std::string whyOf(const SensorDividerOption& option, const Unit& unit) {
-    std::string why =
-        fmt::format("never fewer than {} codes per {}, at {} {}; straight to ± {} {}", significantDigits(option.worstCounts, 3),
-                    unit.symbol, plainNumber(option.worstAt, 4), unit.symbol, significantDigits(option.straightness, 2), unit.symbol);
+    std::string why = fmt::format("never fewer than {} codes per {}, at {} {}; straight to ± {} {}",
+                                  significantDigits(option.worstCounts, 3), unit.symbol, plainNumber(option.worstAt, 4),
+                                  unit.symbol, significantDigits(option.straightness, 2), unit.symbol);
     if (option.selfHeating_K > 0)
-        why += fmt::format("; warms the sensor by up to {} {}", significantDigits(unit.differenceFromCanonical(option.selfHeating_K), 2),
-                           unit.symbol);
+        why += fmt::format("; warms the sensor by up to {} {}",
+                           significantDigits(unit.differenceFromCanonical(option.selfHeating_K), 2), unit.symbol);
     if (option.tooWarm) why += ", above the limit";
-    if (option.lossToFirst > 0) why += fmt::format("; {} % fewer than the first", fixedDigits(100 * option.lossToFirst, 0));
+    if (option.lossToFirst > 0)
+        why += fmt::format("; {} % fewer than the first", fixedDigits(100 * option.lossToFirst, 0));
     return why;
 }
 
@@ -48,9 +50,10 @@ int run(const Options& options) {
     const auto series = readSeries(options.series);
     if (!series) return refuse(series.error());
     const SensorDividerWish wish{*series, options.tolerance, options.selfHeating_K, options.most,
-                                 options.straight || options.linearising ? DividerAim::Linearity : DividerAim::Resolution};
-    const auto sized =
-        options.linearising ? sizeLinearisingResistor(*spec, catalogue(), wish) : sizeSensorDivider(*spec, catalogue(), wish);
+                                 options.straight || options.linearising ? DividerAim::Linearity
+                                                                         : DividerAim::Resolution};
+    const auto sized = options.linearising ? sizeLinearisingResistor(*spec, catalogue(), wish)
+                                           : sizeSensorDivider(*spec, catalogue(), wish);
     if (!sized) return refuse(sized.error().within(options.gauge));
     const Unit& unit = spec->readingUnit();
     auto list = nlohmann::ordered_json::array();
@@ -65,7 +68,8 @@ int run(const Options& options) {
                         {"why", whyOf(option, unit)}});
         if (!options.json)
             fmt::print("{:>8}  {}\n",
-                       options.linearising ? namedText("parallel_ohm", option.parallel_ohm) : namedText("fixed_ohm", option.fixed_ohm),
+                       options.linearising ? namedText("parallel_ohm", option.parallel_ohm)
+                                           : namedText("fixed_ohm", option.fixed_ohm),
                        whyOf(option, unit));
     }
     if (options.json) printJsonText(nlohmann::ordered_json{{"options", list}});
@@ -135,7 +139,8 @@ void addSolver(Verb& verb, const Solver& solver) {
     for (const ParameterSpec& spec : solver.inputs()) {
         std::string help = spec.label;
         if (spec.defaultValue)
-            help += " [" + plainNumber(*spec.defaultValue, 6) + " " + std::string(canonicalUnit(spec.quantity).symbol) + "]";
+            help += " [" + plainNumber(*spec.defaultValue, 6) + " " + std::string(canonicalUnit(spec.quantity).symbol) +
+                    "]";
         std::string& text = asked->texts[spec.id];
         if (spec.defaultValue)
             one.option(optionNames(spec.id), text, help);
@@ -155,13 +160,15 @@ void addSize(Verb& program) {
     Verb verb = program.verb("size", "Size the parts around a sensor: standard values, ranked by their worst case");
     verb.requireVerb();
     Verb divider =
-        verb.verb("sensor-divider", "The fixed resistor beside a resistive sensor, for the best worst-case resolution over the span");
+        verb.verb("sensor-divider",
+                  "The fixed resistor beside a resistive sensor, for the best worst-case resolution over the span");
     divider.required("--gauge", options->gauge, "gauge file (JSON) with a divider");
     divider.option("--series", options->series, "preferred numbers: E3 … E192");
     divider.option("--tolerance", options->tolerance, "of the resistor: 0.01 is 1 %");
     divider.option("--self-heating", options->selfHeating_K, "most the sensor may warm itself, in K; 0: no limit");
     divider.flag("--straight", options->straight, "rank by the straightest voltage over the span, not by resolution");
-    divider.flag("--linearising", options->linearising, "size the linearising resistor across the sensor; R1 stays as it is");
+    divider.flag("--linearising", options->linearising,
+                 "size the linearising resistor across the sensor; R1 stays as it is");
     divider.option("--most", options->most, "how many options");
     divider.flag("--json", options->json, "one JSON object instead of text");
     divider.run([options] { return run(*options); });

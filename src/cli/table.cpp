@@ -26,7 +26,8 @@ std::string valueText(const Unit& unit, double canonical, int digits) {
 
 void printSwitch(const Gauge& gauge, const Threshold& threshold, const std::string& what) {
     fmt::print("  {}, or {} (0x{:X}): {}, switches at {}\n", threshold.text(), threshold.strictText(),
-               gauge.analog()->converter().wordOfCode(threshold.code), what, valueText(gauge.unit(), threshold.edge, 6));
+               gauge.analog()->converter().wordOfCode(threshold.code), what,
+               valueText(gauge.unit(), threshold.edge, 6));
 }
 
 int printThreshold(const Gauge& gauge, const Options& options) {
@@ -34,15 +35,17 @@ int printThreshold(const Gauge& gauge, const Options& options) {
     const Unit& unit = gauge.unit();
     const auto limit = readValue(options.limit, gauge.spec().quantity, &unit);
     if (!limit) return refuse(limit.error().within("--threshold"));
-    fmt::print("{} is code {}, exactly; code k is the cell from k − ½ to k + ½\n", valueText(unit, limit->canonical, 10),
-               plainNumber(path.exactCode(limit->canonical), 8));
+    fmt::print("{} is code {}, exactly; code k is the cell from k − ½ to k + ½\n",
+               valueText(unit, limit->canonical, 10), plainNumber(path.exactCode(limit->canonical), 8));
     if (options.deadBand.empty()) {
         for (const auto promptness : {Promptness::NeverLate, Promptness::NeverEarly}) {
             const auto threshold = thresholdFor(path, limit->canonical, !options.falling, promptness);
             if (!threshold) return refuse(threshold.error());
             printSwitch(gauge, *threshold, promptness == Promptness::NeverLate ? "never late" : "never early");
         }
-        fmt::print("  >= and > with one code apart are the same comparison; a > and a < on one constant leave that code without either\n");
+        fmt::print(
+            "  >= and > with one code apart are the same comparison; a > and a < on one constant leave that code "
+            "without either\n");
         return kFine;
     }
     const auto band = readDifference(options.deadBand, gauge.spec().quantity, &unit);
@@ -51,8 +54,8 @@ int printThreshold(const Gauge& gauge, const Options& options) {
     if (!pair) return refuse(pair.error());
     printSwitch(gauge, pair->on, "on");
     printSwitch(gauge, pair->off, "off again");
-    fmt::print("  {} code{} between them change{} nothing: the state stays as it was\n", pair->between, pair->between == 1 ? "" : "s",
-               pair->between == 1 ? "s" : "");
+    fmt::print("  {} code{} between them change{} nothing: the state stays as it was\n", pair->between,
+               pair->between == 1 ? "" : "s", pair->between == 1 ? "s" : "");
     return kFine;
 }
 
@@ -70,8 +73,8 @@ int printBytes(const Gauge& gauge, double step) {
             continue;
         }
         const StageValue& reading = evaluation->at(Stage::Reading);
-        fmt::print("{:.10g},{},{:.8g},{}\r\n", value, evaluation->at(Stage::Converter).text, gauge.unit().fromCanonical(reading.value),
-                   clipText(reading.clip));
+        fmt::print("{:.10g},{},{:.8g},{}\r\n", value, evaluation->at(Stage::Converter).text,
+                   gauge.unit().fromCanonical(reading.value), clipText(reading.clip));
     }
     return kFine;
 }
@@ -81,12 +84,15 @@ int printIntegers(const Gauge& gauge, const Options& options) {
     const AnalogPath& path = *gauge.analog();
     const auto constants = integerConstants(spec, path, options.scale);
     if (!constants)
-        return refuse({ErrorCode::Unsupported, "--integers", "a path that is not a straight line, or a scale too fine for 32 bits",
+        return refuse({ErrorCode::Unsupported, "--integers",
+                       "a path that is not a straight line, or a scale too fine for 32 bits",
                        "a straight path; for a curved one take the table"});
     fmt::print(
-        "reading x {} = (code * {} + {}) >> {}\n  32-bit signed, no overflow from code {} to {}; at most {} {} from the exact formula\n",
-        plainNumber(options.scale), constants->multiplier, constants->addend, constants->shift, path.converter().minCode(),
-        path.converter().maxCode(), significantDigits(constants->worstError, 2), spec.readingUnit().symbol);
+        "reading x {} = (code * {} + {}) >> {}\n  32-bit signed, no overflow from code {} to {}; at most {} {} from "
+        "the exact formula\n",
+        plainNumber(options.scale), constants->multiplier, constants->addend, constants->shift,
+        path.converter().minCode(), path.converter().maxCode(), significantDigits(constants->worstError, 2),
+        spec.readingUnit().symbol);
     return kFine;
 }
 
@@ -98,8 +104,10 @@ int run(const Options& options) {
     const double step = options.step > 0 ? options.step : gauge->spec().reading.span.width() / 20;
     if (gauge->digital()) {
         if (options.limit.empty() && !options.integers) return printBytes(*gauge, step);
-        return refuse({ErrorCode::Unsupported, options.integers ? "--integers" : "--threshold", gauge->spec().sensor.part,
-                       "an analog gauge: a digital part gives its value itself; its limits stand in its registers (fgauge registers)"});
+        return refuse({ErrorCode::Unsupported, options.integers ? "--integers" : "--threshold",
+                       gauge->spec().sensor.part,
+                       "an analog gauge: a digital part gives its value itself; its limits stand in its registers "
+                       "(fgauge registers)"});
     }
     if (!options.limit.empty()) return printThreshold(*gauge, options);
     if (options.integers) return printIntegers(*gauge, options);
@@ -120,9 +128,11 @@ void addTable(Verb& program) {
     verb.option("--wiring", options->without.wiring, "its wiring, as in convert");
     verb.option("--sensor", options->without.sensor, "what the part leaves open, as in convert");
     verb.option("--step", options->step, "between rows, in the reading's unit; nothing: a twentieth of the span");
-    verb.option("--threshold", options->limit, "a limit, \"45 °C\": the codes to compare with, and where they really switch");
+    verb.option("--threshold", options->limit,
+                "a limit, \"45 °C\": the codes to compare with, and where they really switch");
     verb.option("--unit", options->without.unit, "unit of the reading, as in convert");
-    verb.option("--dead-band", options->deadBand, "with --threshold: on at the limit, off again this far back, \"2 °C\"");
+    verb.option("--dead-band", options->deadBand,
+                "with --threshold: on at the limit, off again this far back, \"2 °C\"");
     verb.flag("--falling", options->falling, "the limit is reached from above");
     verb.flag("--integers", options->integers, "multiplier, addend and shift for a straight path");
     verb.option("--scale", options->scale, "the integer result is the reading times this");

@@ -33,7 +33,8 @@ int refuseUnexpected(const std::string& what) {
 }  // namespace
 
 Verb Verb::verb(const std::string& name, const std::string& purpose) {
-    return Verb(std::make_shared<Inside>(Inside{m_inside->program, m_inside->app->add_subcommand(name, purpose), m_inside->exitCode}));
+    return Verb(std::make_shared<Inside>(
+        Inside{m_inside->program, m_inside->app->add_subcommand(name, purpose), m_inside->exitCode}));
 }
 
 template <class Value>
@@ -100,7 +101,8 @@ int Program::run(int argc, char** argv) {
     }
     // What still waits in the buffer may not fit either.
     std::cout.flush();
-    if (std::cout.fail() || std::fflush(stdout) != 0 || std::ferror(stdout) != 0) return refuseUnexpected("the output cannot be written");
+    if (std::cout.fail() || std::fflush(stdout) != 0 || std::ferror(stdout) != 0)
+        return refuseUnexpected("the output cannot be written");
     return *m_top->m_inside->exitCode;
 }
 

@@ -7,10 +7,11 @@
 
 namespace fg::cli {
 
-/// A verb of the command line: what it takes, and what it does. The parser behind it (CLI11) is compiled in verb.cpp alone.
+/// A verb of the command line: what it takes, and what it does. The parser behind it (CLI11) is compiled in verb.cpp
+/// alone.
 ///
-/// `names` as on the command line: "--gauge", or "part" for a value without a name. What is handed in by reference receives the value
-/// and must outlive the parsing; what stands in it already is shown as the default.
+/// `names` as on the command line: "--gauge", or "part" for a value without a name. What is handed in by reference
+/// receives the value and must outlive the parsing; what stands in it already is shown as the default.
 class Verb {
   public:
     /// A verb below this one.

@@ -1,4 +1,5 @@
-// What nearly every file of the core includes, compiled once for all rooms. A file still names what it uses: this only saves time.
+// What nearly every file of the core includes, compiled once for all rooms. A file still names what it uses: this only
+// saves time.
 #pragma once
 
 #include <fmt/format.h>

@@ -32,14 +32,18 @@ Expected<Start> chooseBench(const QCommandLineParser& arguments) {
 }
 
 void describe(QCommandLineParser& arguments) {
-    arguments.setApplicationDescription(QStringLiteral("Turns raw counts and bus readings into calibrated physical units."));
+    arguments.setApplicationDescription(
+        QStringLiteral("Turns raw counts and bus readings into calibrated physical units."));
     arguments.addHelpOption();
     arguments.addVersionOption();
-    arguments.addPositionalArgument(QStringLiteral("bench"), QStringLiteral("bench file to open"), QStringLiteral("[bench.fairgauge]"));
-    arguments.addOption({QStringLiteral("demo"), QStringLiteral("open the workshop demo with live values from the simulated bench")});
-    arguments.addOption({QStringLiteral("port"), QStringLiteral("listen to a board on this serial port"), QStringLiteral("device")});
+    arguments.addPositionalArgument(QStringLiteral("bench"), QStringLiteral("bench file to open"),
+                                    QStringLiteral("[bench.fairgauge]"));
     arguments.addOption(
-        {QStringLiteral("baud"), QStringLiteral("speed of the serial port"), QStringLiteral("baud"), QStringLiteral("115200")});
+        {QStringLiteral("demo"), QStringLiteral("open the workshop demo with live values from the simulated bench")});
+    arguments.addOption(
+        {QStringLiteral("port"), QStringLiteral("listen to a board on this serial port"), QStringLiteral("device")});
+    arguments.addOption({QStringLiteral("baud"), QStringLiteral("speed of the serial port"), QStringLiteral("baud"),
+                         QStringLiteral("115200")});
 }
 
 /// Help and version need no display: they are answered before anything asks for one.
@@ -83,13 +87,14 @@ int main(int argc, char** argv) {
     // After the first paint, so that a slow disk shows as an empty frame and not as a program that does not start.
     QObject::connect(&window, &MainWindow::framed, &window, [&] {
         const auto start = chooseBench(arguments);
-        const auto opened =
-            start ? window.benchActions().openOrCreate(start->path, start->content) : Expected<void>(tl::unexpected(start.error()));
+        const auto opened = start ? window.benchActions().openOrCreate(start->path, start->content)
+                                  : Expected<void>(tl::unexpected(start.error()));
         if (opened)
             QSettings().setValue(QStringLiteral("lastBench"), workbench.bench().filePath());
         else
             window.showMessage(QString::fromStdString(opened.error().message()));
-        for (const Error& problem : workbench.catalogue().problems()) window.showMessage(QString::fromStdString(problem.message()));
+        for (const Error& problem : workbench.catalogue().problems())
+            window.showMessage(QString::fromStdString(problem.message()));
         if (arguments.isSet(QStringLiteral("port")))
             window.useSerial(arguments.value(QStringLiteral("port")), arguments.value(QStringLiteral("baud")).toInt());
         else if (arguments.isSet(QStringLiteral("demo")))

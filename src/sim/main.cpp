@@ -1,4 +1,5 @@
-// fair-gauge-sim: the virtual board of the simulated bench, sending its lines on a pseudo-terminal as a board does on a serial port.
+// fair-gauge-sim: the virtual board of the simulated bench, sending its lines on a pseudo-terminal as a board does on a
+// serial port.
 
 #include "simulation/register_bus.h"
 #include "simulation/virtual_board.h"
@@ -30,7 +31,8 @@ struct Terminal {
 fg::Expected<Terminal> openTerminal() {
     Terminal terminal;
     terminal.descriptor = ::posix_openpt(O_RDWR | O_NOCTTY | O_NONBLOCK | O_CLOEXEC);
-    const bool ready = terminal.descriptor >= 0 && ::grantpt(terminal.descriptor) == 0 && ::unlockpt(terminal.descriptor) == 0;
+    const bool ready =
+        terminal.descriptor >= 0 && ::grantpt(terminal.descriptor) == 0 && ::unlockpt(terminal.descriptor) == 0;
     const char* name = ready ? ::ptsname(terminal.descriptor) : nullptr;
     if (!name) return fg::fail(fg::ErrorCode::Io, "pseudo-terminal", std::strerror(errno), "one that can be opened");
     terminal.path = name;
@@ -59,7 +61,8 @@ std::string targetOf(const std::string& link) {
     return size > 0 ? std::string(target.data(), static_cast<std::size_t>(size)) : std::string();
 }
 
-/// A link of that name to the terminal. An earlier link of ours, to a pseudo-terminal, is replaced; nothing else ever is.
+/// A link of that name to the terminal. An earlier link of ours, to a pseudo-terminal, is replaced; nothing else ever
+/// is.
 fg::Expected<void> makeLink(const std::string& link, const std::string& terminal) {
     if (targetOf(link).starts_with("/dev/pts/")) ::unlink(link.c_str());
     if (::symlink(terminal.c_str(), link.c_str()) == 0) return {};
@@ -67,7 +70,8 @@ fg::Expected<void> makeLink(const std::string& link, const std::string& terminal
                     "a name for the link to the terminal");
 }
 
-/// Answers register requests until the other end goes away: from the terminal, or from standard input to standard output.
+/// Answers register requests until the other end goes away: from the terminal, or from standard input to standard
+/// output.
 void serveBus(fg::RegisterBus& bus, int in, int out, double speed) {
     std::string partial;
     auto before = std::chrono::steady_clock::now();
@@ -99,12 +103,15 @@ int main(int argc, char** argv) {
     bool toStdout = false, asBus = false;
     program.add_option("--board", folder, "folder with board.json and its gauges; default: the shipped demo");
     program.add_option("--rate", rate_Hz, "lines a second")->check(CLI::Range(0.01, 1000.0))->capture_default_str();
-    program.add_option("--speed", speed, "workshop seconds per real second")->check(CLI::Range(0.0, 10000.0))->capture_default_str();
+    program.add_option("--speed", speed, "workshop seconds per real second")
+        ->check(CLI::Range(0.0, 10000.0))
+        ->capture_default_str();
     program.add_option("--count", count, "stop after so many lines; 0: never");
     program.add_option("--seed", seed, "of the noise")->capture_default_str();
     program.add_option("--link", link, "also make a symbolic link of this name to the terminal");
     program.add_flag("--stdout", toStdout, "write to standard output instead of a terminal");
-    program.add_flag("--bus", asBus, "answer register reads and writes of the board's digital parts instead of sending lines");
+    program.add_flag("--bus", asBus,
+                     "answer register reads and writes of the board's digital parts instead of sending lines");
     program.set_version_flag("--version", "fair-gauge-sim " FAIRGAUGE_VERSION);
     CLI11_PARSE(program, argc, argv);
 

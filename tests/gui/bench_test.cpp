@@ -28,7 +28,8 @@ class BenchPages : public testing::Test {
     }
     ChoosePage& choosing(bool fromGauge) {
         bed.window.showChoose(fromGauge);
-        EXPECT_TRUE(waitUntil([&] { return bed.find<QLabel>("choose.count")->text().contains(QStringLiteral(" parts")); }));
+        EXPECT_TRUE(
+            waitUntil([&] { return bed.find<QLabel>("choose.count")->text().contains(QStringLiteral(" parts")); }));
         return *bed.window.findChild<ChoosePage*>();
     }
     std::int64_t idOf(const std::string& name) {
@@ -53,8 +54,10 @@ TEST_F(BenchPages, ChoosingFollowsTheNeedAndMakesTheGauge) {
     bed.find<QComboBox>("need.medium")->setCurrentIndex(3);
     emit bed.find<QComboBox>("need.medium")->activated(3);
     bed.find<QCheckBox>("need.wet")->setChecked(true);
-    ASSERT_TRUE(waitUntil(
-        [&] { return count->text() != before && bed.find<CandidateCard>("choose.card")->plainText().startsWith(QStringLiteral("ds18")); }));
+    ASSERT_TRUE(waitUntil([&] {
+        return count->text() != before &&
+               bed.find<CandidateCard>("choose.card")->plainText().startsWith(QStringLiteral("ds18"));
+    }));
     const QString why = bed.find<CandidateCard>("choose.card")->plainText();
     EXPECT_TRUE(why.contains(QStringLiteral("Accuracy (met): ± 0.48 °C"))) << why.toStdString();
     EXPECT_TRUE(why.contains(QStringLiteral("liquid: as a sealed probe"))) << why.toStdString();
@@ -149,8 +152,8 @@ TEST_F(BenchPages, SuppliesCablesAndRoundFollowWhatIsSaid) {
     EXPECT_FALSE(page.plan().schedule.fits);
     EXPECT_TRUE(bed.window.findChild<QWidget*>(QStringLiteral("finding.round-too-fast")));
     const std::int64_t tray = idOf("Soaking tray");
-    bed.find<QDoubleSpinBox>("bench.cable" + std::to_string(tray))->setValue(25);
-    EXPECT_EQ(page.plan().oneWire_m, 25);
+    typeInto(bed.find<ValueEdit>("bench.cable" + std::to_string(tray)), QStringLiteral("82 ft"));
+    EXPECT_DOUBLE_EQ(page.plan().oneWire_m, 82 * 0.3048);
     bed.find<QPushButton>("bench.addRail")->click();
     EXPECT_EQ(bed.workbench.bench().bench().board.rails.size(), 3u);
     EXPECT_GT(bed.find<QTableWidget>("bench.parts")->rowCount(), 12);
@@ -178,11 +181,11 @@ TEST_F(BenchPages, ASupplyKeepsItsGaugesUnderANewNameAndEscLeaves) {
     typeInto(bed.find<QLineEdit>("bench.rail0.name"), QStringLiteral("USB"));
     EXPECT_EQ(bed.workbench.bench().bench().board.places.at(tray).rail, "USB");
     EXPECT_TRUE(feeds("USB"));
-    // A length turned step by step keeps its entry.
-    auto* length = bed.find<QDoubleSpinBox>("bench.cable" + std::to_string(tray));
-    length->stepUp();
-    EXPECT_EQ(bed.find<QDoubleSpinBox>("bench.cable" + std::to_string(tray)), length);
-    EXPECT_NEAR(bed.workbench.bench().bench().board.places.at(tray).cable_m, 4.1, 1e-9);
+    // The entry of a length stays the same one.
+    auto* length = bed.find<ValueEdit>("bench.cable" + std::to_string(tray));
+    typeInto(length, QStringLiteral("4,1"));
+    EXPECT_EQ(bed.find<ValueEdit>("bench.cable" + std::to_string(tray)), length);
+    EXPECT_DOUBLE_EQ(bed.workbench.bench().bench().board.places.at(tray).cable_m, 4.1);
     page.setFocus();
     QTest::keyClick(&page, Qt::Key_Escape);
     EXPECT_FALSE(page.isVisible());

@@ -16,7 +16,8 @@ using test::Bed;
 using test::typeInto;
 
 bool finds(const GaugeView& view, const std::string& id) {
-    return std::any_of(view.findings().begin(), view.findings().end(), [&](const Finding& one) { return one.id == id; });
+    return std::any_of(view.findings().begin(), view.findings().end(),
+                       [&](const Finding& one) { return one.id == id; });
 }
 
 TEST(Examples, StayMarkedUntilEachIsSetOrConfirmed) {
@@ -24,7 +25,8 @@ TEST(Examples, StayMarkedUntilEachIsSetOrConfirmed) {
     bed.openDemo();
     bed.workbench.addGauge(defaultGauge(*bed.workbench.catalogue().findPart("ntc")));
     bed.workbench.selectStage(Stage::Sensor);
-    ASSERT_TRUE(test::waitUntil([&] { return bed.window.findChild<ValueEdit*>(QStringLiteral("parameter.r25_ohm")) != nullptr; }));
+    ASSERT_TRUE(test::waitUntil(
+        [&] { return bed.window.findChild<ValueEdit*>(QStringLiteral("parameter.r25_ohm")) != nullptr; }));
     const auto isExample = [&](const char* field) { return bed.workbench.current()->spec().examples.count(field) > 0; };
     EXPECT_TRUE(finds(*bed.workbench.current(), "example-values"));
     EXPECT_TRUE(isExample("sensor.r25_ohm"));
@@ -33,7 +35,8 @@ TEST(Examples, StayMarkedUntilEachIsSetOrConfirmed) {
     EXPECT_TRUE(isExample("sensor.beta_K"));
     // As it stands it can be right too: the link beside it says so.
     for (QLabel* label : bed.window.findChildren<QLabel*>())
-        if (label->isVisible() && label->text().contains(QStringLiteral("it is right"))) emit label->linkActivated(QStringLiteral("#"));
+        if (label->isVisible() && label->text().contains(QStringLiteral("it is right")))
+            emit label->linkActivated(QStringLiteral("#"));
     QCoreApplication::processEvents();
     EXPECT_FALSE(isExample("sensor.beta_K"));
     EXPECT_TRUE(finds(*bed.workbench.current(), "example-values"));  // the divider and the converter are still open
@@ -96,7 +99,8 @@ TEST(Settings, OfADigitalPartAreKeptInTheGauge) {
     ASSERT_EQ(mode->currentText(), QStringLiteral("normal"));
     mode->setCurrentText(QStringLiteral("sleep"));
     emit mode->activated(mode->currentIndex());
-    EXPECT_NE(bed.workbench.current()->spec().sensor.parameters.textOr("settings", "").find("mode=sleep"), std::string::npos);
+    EXPECT_NE(bed.workbench.current()->spec().sensor.parameters.textOr("settings", "").find("mode=sleep"),
+              std::string::npos);
 }
 
 }  // namespace

@@ -64,7 +64,8 @@ TEST_F(Files, OpeningWhatIsNoBenchIsSaidAndChangesNothing) {
     bed.window.benchActions().openBench();
     auto* message = bed.find<QWidget>("message");
     EXPECT_TRUE(message->isVisible());
-    EXPECT_TRUE(message->accessibleName().contains(QStringLiteral("a file of another kind"))) << message->accessibleName().toStdString();
+    EXPECT_TRUE(message->accessibleName().contains(QStringLiteral("a file of another kind")))
+        << message->accessibleName().toStdString();
     EXPECT_EQ(bed.workbench.views().size(), 11u);
     QTest::mouseClick(message->findChild<QPushButton*>(), Qt::LeftButton);
     EXPECT_FALSE(message->isVisible());
@@ -73,8 +74,8 @@ TEST_F(Files, OpeningWhatIsNoBenchIsSaidAndChangesNothing) {
 TEST_F(Files, ACancelledDialogDoesNothing) {
     const QString before = bed.workbench.bench().filePath();
     using Action = void (BenchActions::*)();
-    constexpr Action actions[] = {&BenchActions::newBench, &BenchActions::openBench, &BenchActions::saveCopy, &BenchActions::importGauge,
-                                  &BenchActions::exportGauge};
+    constexpr Action actions[] = {&BenchActions::newBench, &BenchActions::openBench, &BenchActions::saveCopy,
+                                  &BenchActions::importGauge, &BenchActions::exportGauge};
     for (const Action action : actions) {
         answerDialog({});
         (bed.window.benchActions().*action)();
@@ -145,7 +146,8 @@ TEST(Dialogs, HelpNamesKeysCareAndLicence) {
         return text;
     };
     showKeys(&bed.window);
-    for (const char* key : {"Ctrl+1", "Alt+1", "Ctrl+N", "Esc", "4k7"}) EXPECT_TRUE(shown().contains(QLatin1String(key))) << key;
+    for (const char* key : {"Ctrl+1", "Alt+1", "Ctrl+N", "Esc", "4k7"})
+        EXPECT_TRUE(shown().contains(QLatin1String(key))) << key;
     showAbout(&bed.window);
     for (const char* words : {"does not protect", "General Public License", "Open Font License"})
         EXPECT_TRUE(shown().contains(QLatin1String(words))) << words;

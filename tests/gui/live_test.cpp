@@ -65,7 +65,8 @@ TEST_F(Live, AnImpossibleCodeIsAFaultNotAnOldValue) {
 }
 
 TEST_F(Live, WordsWithASignAreReadAsTheConverterSendsThem) {
-    // 24 bits, ± ½ · 5 V/32: −1 comes as 0xFFFFFF and is a hair below nothing; 4 194 304 is half of full scale, 39.0625 mV.
+    // 24 bits, ± ½ · 5 V/32: −1 comes as 0xFFFFFF and is a hair below nothing; 4 194 304 is half of full scale, 39.0625
+    // mV.
     const auto clamp = [&]() -> const GaugeView& { return bed.workbench.views()[4]; };
     source->tell("clamp=16777215\n");
     EXPECT_EQ(clamp().evaluation()->at(Stage::Converter).value, -1);

@@ -20,7 +20,9 @@ using test::Bed;
 
 /// Relative luminance and contrast ratio as WCAG 2.1 defines them.
 double luminance(const QColor& colour) {
-    const auto linear = [](double channel) { return channel <= 0.03928 ? channel / 12.92 : std::pow((channel + 0.055) / 1.055, 2.4); };
+    const auto linear = [](double channel) {
+        return channel <= 0.03928 ? channel / 12.92 : std::pow((channel + 0.055) / 1.055, 2.4);
+    };
     return 0.2126 * linear(colour.redF()) + 0.7152 * linear(colour.greenF()) + 0.0722 * linear(colour.blueF());
 }
 
@@ -35,11 +37,13 @@ TEST(Look, TextStandsOutFromEveryGroundInBothThemes) {
         const Palette& p = colours();
         for (const QColor& ground : {p.ground, p.sheet, p.rack, p.field, p.brassWash}) {
             for (const QColor& ink : {p.ink, p.ink2, p.ink3})
-                EXPECT_GE(contrast(ink, ground), 4.5) << night << ink.name().toStdString() << ground.name().toStdString();
+                EXPECT_GE(contrast(ink, ground), 4.5)
+                    << night << ink.name().toStdString() << ground.name().toStdString();
             EXPECT_GE(contrast(p.brass, ground), 4.5) << night << ground.name().toStdString();
         }
         EXPECT_GE(contrast(p.onBrass, p.brass), 4.5);
-        for (const Quantity quantity : {Quantity::Temperature, Quantity::RelativeHumidity, Quantity::Pressure, Quantity::Illuminance})
+        for (const Quantity quantity :
+             {Quantity::Temperature, Quantity::RelativeHumidity, Quantity::Pressure, Quantity::Illuminance})
             EXPECT_GE(contrast(p.of(quantity).line, p.sheet), 4.5) << night << quantityName(quantity);
         EXPECT_GE(contrast(p.rule, p.sheet), 3.0);  // frames of things that can be used
     }
@@ -69,10 +73,13 @@ TEST(Look, DigitsKeepTheirCellAndPointsAreNarrow) {
     NumberStyle style;
     style.size = 22;
     const double digit = numberWidth(QStringLiteral("0"), {}, style);
-    for (const char* text : {"1", "8", "−"}) EXPECT_NEAR(numberWidth(QString::fromUtf8(text), {}, style), digit, 0.01) << text;
+    for (const char* text : {"1", "8", "−"})
+        EXPECT_NEAR(numberWidth(QString::fromUtf8(text), {}, style), digit, 0.01) << text;
     EXPECT_LT(numberWidth(QStringLiteral("."), {}, style), 0.6 * digit);
-    EXPECT_NEAR(numberWidth(QStringLiteral("60.48"), {}, style), 4 * digit + numberWidth(QStringLiteral("."), {}, style), 0.01);
-    EXPECT_GT(numberWidth(QStringLiteral("60.48"), QStringLiteral("°C"), style), numberWidth(QStringLiteral("60.48"), {}, style) + 10);
+    EXPECT_NEAR(numberWidth(QStringLiteral("60.48"), {}, style),
+                4 * digit + numberWidth(QStringLiteral("."), {}, style), 0.01);
+    EXPECT_GT(numberWidth(QStringLiteral("60.48"), QStringLiteral("°C"), style),
+              numberWidth(QStringLiteral("60.48"), {}, style) + 10);
 }
 
 TEST(Look, NoTileIsCutOffAtTheSizeTheWindowIsMadeFor) {
@@ -91,7 +98,8 @@ TEST(Look, NoTileIsCutOffAtTheSizeTheWindowIsMadeFor) {
     EXPECT_LE(right, bed.window.width());
 }
 
-// A page that scrolls is as high as what stands on it: squeezed, its rows would cover each other. And it never scrolls sideways.
+// A page that scrolls is as high as what stands on it: squeezed, its rows would cover each other. And it never scrolls
+// sideways.
 TEST(Look, NoSheetIsSqueezedOrScrollsSideways) {
     for (const double scale : {1.0, 1.5}) {
         Theme::instance().setTextScale(scale);
@@ -109,7 +117,8 @@ TEST(Look, NoSheetIsSqueezedOrScrollsSideways) {
                     const auto* scroll = sheet->findChild<QScrollArea*>();
                     const QWidget* page = scroll->widget();
                     const std::string where = view.spec().name + ", " + std::string(stageName(stage));
-                    EXPECT_GE(page->height(), page->heightForWidth(page->width())) << where << scale;  // −1 where it does not depend
+                    EXPECT_GE(page->height(), page->heightForWidth(page->width()))
+                        << where << scale;  // −1 where it does not depend
                     EXPECT_LE(page->width(), scroll->viewport()->width()) << where << scale;
                     ++seen;
                 }
@@ -174,11 +183,13 @@ TEST(Keyboard, WalksTheStagesAndStartsAnEntryWithADigit) {
 TEST(Keyboard, UndoSaysWhatItTakesBack) {
     Bed bed;
     bed.openDemo();
-    bed.workbench.edit(QStringLiteral("Set R1 to 3.3 kΩ"), [](GaugeSpec& spec) { spec.wiring.parameters.set("fixed_ohm", 3300.0); });
+    bed.workbench.edit(QStringLiteral("Set R1 to 3.3 kΩ"),
+                       [](GaugeSpec& spec) { spec.wiring.parameters.set("fixed_ohm", 3300.0); });
     QStringList texts;
     for (QAction* menu : bed.window.menuBar()->actions())
         for (QAction* action : menu->menu()->actions()) texts << action->text();
-    EXPECT_TRUE(texts.contains(QStringLiteral("&Undo: Set R1 to 3.3 kΩ"))) << texts.join(QLatin1Char('|')).toStdString();
+    EXPECT_TRUE(texts.contains(QStringLiteral("&Undo: Set R1 to 3.3 kΩ")))
+        << texts.join(QLatin1Char('|')).toStdString();
     bed.workbench.removeCurrent();
     EXPECT_EQ(bed.workbench.views().size(), 10u);
     EXPECT_EQ(bed.workbench.current()->spec().name, "Workshop air");

@@ -1,5 +1,5 @@
-// Hands that try everything: every choice and every field of every sheet, with what people type by mistake. The window answers each with
-// a value or a reason, and everything can be taken back.
+// Hands that try everything: every choice and every field of every sheet, with what people type by mistake. The window
+// answers each with a value or a reason, and everything can be taken back.
 
 #include "gui/gui_support.h"
 
@@ -72,7 +72,8 @@ TEST_P(Monkey, GetsAnAnswerToEverything) {
         const GaugeSpec before = bed.workbench.current()->spec();
         for (const auto& choice : seenOn<QComboBox>(sheet()))
             for (int item = 0; choice && item < std::min(choice->count(), 5); ++item) {
-                SCOPED_TRACE(before.name + ", " + choice->objectName().toStdString() + " " + choice->itemText(item).toStdString());
+                SCOPED_TRACE(before.name + ", " + choice->objectName().toStdString() + " " +
+                             choice->itemText(item).toStdString());
                 choice->setCurrentIndex(item);
                 emit choice->activated(item);
                 settle();
@@ -90,7 +91,8 @@ TEST_P(Monkey, GetsAnAnswerToEverything) {
     EXPECT_GE(m_tried, static_cast<int>(m_gauges));
 }
 
-INSTANTIATE_TEST_SUITE_P(Stages, Monkey, testing::ValuesIn(kStages), [](const auto& one) { return std::string(stageName(one.param)); });
+INSTANTIATE_TEST_SUITE_P(Stages, Monkey, testing::ValuesIn(kStages),
+                         [](const auto& one) { return std::string(stageName(one.param)); });
 
 /// Every choice, box, number and text of a page, one after the other; `settle` after each.
 void tryAll(const QWidget& page, const std::function<void()>& settle) {
@@ -121,7 +123,8 @@ TEST(MonkeyPages, ChoosingAlwaysAnswers) {
     const auto* count = bed.find<QLabel>("choose.count");
     ASSERT_TRUE(test::waitUntil([&] { return count->text().contains(QStringLiteral(" parts")); }));
     tryAll(*bed.window.findChild<ChoosePage*>(), [] { QCoreApplication::processEvents(); });
-    ASSERT_TRUE(test::waitUntil([&] { return count->text().contains(QStringLiteral(" parts")); })) << count->text().toStdString();
+    ASSERT_TRUE(test::waitUntil([&] { return count->text().contains(QStringLiteral(" parts")); }))
+        << count->text().toStdString();
     EXPECT_EQ(bed.workbench.views().size(), BenchActions::demoBench()->gauges.size());
     EXPECT_FALSE(bed.workbench.bench().canUndo());  // asking changes nothing on the bench
 }
@@ -140,7 +143,8 @@ TEST(MonkeyPages, ThePlanAlwaysAnswersAndIsTakenBack) {
             QCoreApplication::processEvents();
             ASSERT_EQ(bed.workbench.views().size(), BenchActions::demoBench()->gauges.size());
         });
-        for (const auto& table : seenOn<QTableWidget>(*bed.window.findChild<BenchPage*>())) EXPECT_GT(table->rowCount(), 0);
+        for (const auto& table : seenOn<QTableWidget>(*bed.window.findChild<BenchPage*>()))
+            EXPECT_GT(table->rowCount(), 0);
     }
     EXPECT_TRUE(bed.workbench.bench().canUndo());
     while (bed.workbench.bench().canUndo()) bed.workbench.bench().undo();

@@ -123,7 +123,8 @@ TEST_F(Sheets, SensorPointsAreReadAsTypedAndWrongOnesSaid) {
     points->setPlainText(QStringLiteral("0 7355\n25 2252\n25 811"));
     EXPECT_EQ(held().back(), (Point{50, 811.3}));  // refused: two points at 25 °C
     bool said = false;
-    for (QLabel* label : bed.window.findChildren<QLabel*>()) said = said || label->text().contains(QStringLiteral("two points at 25 °C"));
+    for (QLabel* label : bed.window.findChildren<QLabel*>())
+        said = said || label->text().contains(QStringLiteral("two points at 25 °C"));
     EXPECT_TRUE(said);
 }
 
@@ -272,11 +273,14 @@ TEST_F(Sheets, ConverterLawReferenceAndKnownConverters) {
     QTest::keyClick(bits, Qt::Key_Escape);
     choose(bed.find<QComboBox>("converter.part"), QStringLiteral("adc-10bit-1v1"));
     EXPECT_EQ(bed.workbench.current()->path()->converter().bits(), 10);
-    EXPECT_EQ(bed.workbench.current()->path()->converter().reference_V(), 3.27);                 // measured stays measured
-    EXPECT_FALSE(bed.find<QLabel>("converter.code")->text().contains(QStringLiteral("noise")));  // nobody gave its noise
+    EXPECT_EQ(bed.workbench.current()->path()->converter().reference_V(), 3.27);  // measured stays measured
+    EXPECT_FALSE(
+        bed.find<QLabel>("converter.code")->text().contains(QStringLiteral("noise")));  // nobody gave its noise
     // 50 nV rms at gain 128: log2(3.27 V/128 / (6.6 · 50 nV)) = log2 77415 = 16.24 by hand.
     choose(bed.find<QComboBox>("converter.part"), QStringLiteral("hx711"));
-    EXPECT_TRUE(bed.find<QLabel>("converter.code")->text().contains(QStringLiteral("<b>16.2</b> bits&nbsp;free&nbsp;of&nbsp;noise")))
+    EXPECT_TRUE(bed.find<QLabel>("converter.code")
+                    ->text()
+                    .contains(QStringLiteral("<b>16.2</b> bits&nbsp;free&nbsp;of&nbsp;noise")))
         << bed.find<QLabel>("converter.code")->text().toStdString();
 }
 
@@ -306,7 +310,8 @@ TEST_F(Sheets, ReadingNamesTheCodesOfAThreshold) {
     const QString codes = bed.find<QLabel>("reading.codes")->text();
     // 45 °C by hand: R = 10k·exp(3950(1/318.15 − 1/298.15)), code = 4096·R/(R + 2200).
     const double ohm = 10000 * std::exp(3950 * (1 / 318.15 - 1 / 298.15));
-    const double exact = 4096 * ohm / (ohm + 2200);  // the cell that holds it is round(exact), the one below it is wholly beyond
+    const double exact =
+        4096 * ohm / (ohm + 2200);  // the cell that holds it is round(exact), the one below it is wholly beyond
     const int holds = static_cast<int>(std::floor(exact + 0.5));
     EXPECT_TRUE(codes.contains(QStringLiteral("<b>code &lt;= %1</b>").arg(holds))) << codes.toStdString();
     EXPECT_TRUE(codes.contains(QStringLiteral("<b>code &lt;= %1</b>").arg(holds - 1)));
@@ -315,7 +320,8 @@ TEST_F(Sheets, ReadingNamesTheCodesOfAThreshold) {
     bed.find<QTabBar>("reading.pages")->setCurrentIndex(0);
     typeInto(bed.find<ValueEdit>("reading.wanted"), QStringLiteral("0.1"));
     const auto& findings = bed.workbench.current()->findings();
-    EXPECT_TRUE(std::any_of(findings.begin(), findings.end(), [](const Finding& f) { return f.id == "accuracy-wanted"; }));
+    EXPECT_TRUE(
+        std::any_of(findings.begin(), findings.end(), [](const Finding& f) { return f.id == "accuracy-wanted"; }));
 }
 
 TEST_F(Sheets, ReadingTabulatesTheSpan) {
@@ -365,7 +371,8 @@ TEST_F(Sheets, AThermometerLendsItsReadingToAThermocouple) {
     // The lender tries 31 °C: the couple's cold junction follows, and takes over its uncertainty.
     bed.workbench.selectGauge(bed.workbench.views()[1].id());
     ASSERT_TRUE(bed.workbench.tryText(Stage::World, QStringLiteral("31 °C")));
-    const double lent = bed.workbench.current()->evaluation()->reading(), standard = bed.workbench.current()->budget()->standard;
+    const double lent = bed.workbench.current()->evaluation()->reading(),
+                 standard = bed.workbench.current()->budget()->standard;
     bed.workbench.selectGauge(couple);
     bed.workbench.selectStage(Stage::World);
     const Parameters& now = bed.workbench.current()->effective().sensor.parameters;
@@ -376,7 +383,8 @@ TEST_F(Sheets, AThermometerLendsItsReadingToAThermocouple) {
     bed.workbench.removeCurrent();
     bed.workbench.selectGauge(couple);
     ASSERT_TRUE(bed.workbench.current()->problem());
-    EXPECT_TRUE(QString::fromStdString(bed.workbench.current()->problem()->message()).contains(QStringLiteral("Workshop air")));
+    EXPECT_TRUE(
+        QString::fromStdString(bed.workbench.current()->problem()->message()).contains(QStringLiteral("Workshop air")));
 }
 
 }  // namespace

@@ -111,7 +111,8 @@ TEST(Window, FormulaSheetShowsEveryStepAndCopiesIt) {
     EXPECT_EQ(bed.workbench.stage(), Stage::Formula);
     QTest::mouseClick(bed.find<QPushButton>("formula.copy"), Qt::LeftButton);
     const QString copied = QGuiApplication::clipboard()->text();
-    for (const char* part : {"3.3 V/2^12", "2155 × 3.3 V/2^12", "2200 Ω × 1.736206 V/(3.3 V − 1.736206 V)", "60.497987 °C", "IEC 60539-1"})
+    for (const char* part :
+         {"3.3 V/2^12", "2155 × 3.3 V/2^12", "2200 Ω × 1.736206 V/(3.3 V − 1.736206 V)", "60.497987 °C", "IEC 60539-1"})
         EXPECT_TRUE(copied.contains(QString::fromUtf8(part))) << part << "\n" << copied.toStdString();
 }
 
@@ -229,13 +230,15 @@ TEST(Window, EverythingReachableByKeyHasAName) {
     for (const Stage stage : kStages) {
         bed.workbench.selectStage(stage);
         for (QWidget* widget : bed.window.findChildren<QWidget*>()) {
-            const bool reachable = widget->isVisible() && (widget->focusPolicy() & Qt::TabFocus) && widget->focusProxy() == nullptr;
+            const bool reachable =
+                widget->isVisible() && (widget->focusPolicy() & Qt::TabFocus) && widget->focusProxy() == nullptr;
             if (!reachable || qobject_cast<QAbstractButton*>(widget) || qobject_cast<QAbstractScrollArea*>(widget) ||
                 widget->objectName().startsWith(QLatin1String("qt_")))
                 continue;
             if (qobject_cast<QComboBox*>(widget->parentWidget())) continue;
             EXPECT_FALSE(widget->accessibleName().isEmpty())
-                << stageName(stage) << ": " << widget->metaObject()->className() << " " << widget->objectName().toStdString();
+                << stageName(stage) << ": " << widget->metaObject()->className() << " "
+                << widget->objectName().toStdString();
         }
     }
     QTest::keyClick(&bed.window, Qt::Key_2, Qt::AltModifier);

@@ -14,7 +14,9 @@ namespace {
 bool isNameStart(char c) { return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || c == '_'; }
 bool isNameChar(char c) { return isNameStart(c) || (c >= '0' && c <= '9') || c == '-' || c == '.'; }
 
-bool isName(std::string_view text) { return !text.empty() && isNameStart(text[0]) && std::all_of(text.begin(), text.end(), isNameChar); }
+bool isName(std::string_view text) {
+    return !text.empty() && isNameStart(text[0]) && std::all_of(text.begin(), text.end(), isNameChar);
+}
 
 std::string_view trimmed(std::string_view text) {
     const auto isSpace = [](char c) { return c == ' ' || c == '\t' || c == '\r'; };
@@ -53,7 +55,8 @@ std::vector<std::string_view> split(std::string_view text, char separator) {
     }
 }
 
-/// One value: a number, or two or more bytes in hex. A single pair of digits ("10") is a number: bytes come in twos or more, or as 0x10.
+/// One value: a number, or two or more bytes in hex. A single pair of digits ("10") is a number: bytes come in twos or
+/// more, or as 0x10.
 std::optional<Raw> readRaw(std::string_view text) {
     const auto words = split(text, ' ');
     if (words.size() == 1) {
@@ -103,12 +106,14 @@ std::optional<Frame> parsePairs(std::string_view line) {
 }
 
 std::optional<Raw> readJsonValue(const nlohmann::json& value) {
-    if (value.is_number()) return std::isfinite(value.get<double>()) ? std::optional<Raw>(value.get<double>()) : std::nullopt;
+    if (value.is_number())
+        return std::isfinite(value.get<double>()) ? std::optional<Raw>(value.get<double>()) : std::nullopt;
     if (value.is_string()) return readRaw(value.get<std::string>());
     if (!value.is_array()) return std::nullopt;
     std::vector<std::uint8_t> bytes;
     for (const auto& entry : value) {
-        if (!entry.is_number_integer() || entry.get<std::int64_t>() < 0 || entry.get<std::int64_t>() > 255) return std::nullopt;
+        if (!entry.is_number_integer() || entry.get<std::int64_t>() < 0 || entry.get<std::int64_t>() > 255)
+            return std::nullopt;
         bytes.push_back(entry.get<std::uint8_t>());
     }
     return Raw(std::move(bytes));

@@ -1,5 +1,5 @@
-// Room `acquisition`: where raw values come from. Whatever the transport (in-process simulation, serial line, file), it delivers
-// bytes of the line protocol (docs/line-protocol.md), which LineReader turns into frames.
+// Room `acquisition`: where raw values come from. Whatever the transport (in-process simulation, serial line, file), it
+// delivers bytes of the line protocol (docs/line-protocol.md), which LineReader turns into frames.
 #pragma once
 
 #include <cstdint>
@@ -26,8 +26,8 @@ struct Frame {
     std::vector<RawSample> samples;
 };
 
-/// Turns bytes, cut anywhere, into frames. Understands the three shapes of the line protocol and may be given a mixture.
-/// Lines that are none of them are junk: counted, the last one kept for show, never fatal.
+/// Turns bytes, cut anywhere, into frames. Understands the three shapes of the line protocol and may be given a
+/// mixture. Lines that are none of them are junk: counted, the last one kept for show, never fatal.
 class LineReader {
   public:
     /// Longest line taken; a longer one is junk up to its end.
@@ -48,7 +48,9 @@ class LineReader {
     [[nodiscard]] const std::string& lastJunk() const { return m_lastJunk; }
 
     /// Nine in ten of the last lines were junk: most likely the wrong speed.
-    [[nodiscard]] bool looksLikeWrongSpeed() const { return m_recentLines >= 8 && m_recentJunk * 10 >= m_recentLines * 9; }
+    [[nodiscard]] bool looksLikeWrongSpeed() const {
+        return m_recentLines >= 8 && m_recentJunk * 10 >= m_recentLines * 9;
+    }
 
   private:
     std::optional<Frame> parse(std::string_view line);

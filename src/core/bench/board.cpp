@@ -18,8 +18,10 @@ void readRails(JsonFields& fields, Board& board) {
     if (!fields.has("rails")) return;
     for (const auto& entry : fields.json()["rails"]) {
         JsonFields rail(entry, "rails.");
-        Rail read{rail.text("name"), rail.numberOr("voltage_V", 0), notNegative(rail, "limit_A"), notNegative(rail, "capacity_Ah")};
-        if (!(read.voltage_V > 0)) rail.refuse(ErrorCode::Range, "voltage_V", plainNumber(read.voltage_V), "a voltage above 0 V");
+        Rail read{rail.text("name"), rail.numberOr("voltage_V", 0), notNegative(rail, "limit_A"),
+                  notNegative(rail, "capacity_Ah")};
+        if (!(read.voltage_V > 0))
+            rail.refuse(ErrorCode::Range, "voltage_V", plainNumber(read.voltage_V), "a voltage above 0 V");
         if (rail.error()) return fields.adopt(rail);
         board.rails.push_back(std::move(read));
     }
@@ -52,6 +54,8 @@ std::string writeBoard(const Board& board) {
     if (board.cycle_s > 0) json["cycle_s"] = board.cycle_s;
     if (board.awake_A > 0) json["awake_A"] = board.awake_A;
     if (board.asleep_A > 0) json["asleep_A"] = board.asleep_A;
+    if (board.pin_V > 0) json["pin_V"] = board.pin_V;
+    if (board.pinsStand_V > 0) json["pins_stand_V"] = board.pinsStand_V;
     for (const auto& [id, place] : board.places) {
         if (place.isEmpty()) continue;
         nlohmann::ordered_json& one = json["places"][std::to_string(id)];
@@ -72,6 +76,8 @@ Expected<Board> readBoard(const std::string& text, const std::string& file) {
     board.cycle_s = notNegative(fields, "cycle_s");
     board.awake_A = notNegative(fields, "awake_A");
     board.asleep_A = notNegative(fields, "asleep_A");
+    board.pin_V = notNegative(fields, "pin_V");
+    board.pinsStand_V = notNegative(fields, "pins_stand_V");
     readPlaces(fields, board);
     if (fields.error()) return tl::unexpected(*fields.error());
     return board;

@@ -30,9 +30,11 @@ struct GaugePlace {
 /// What the gauges of a bench hang on. Plain data; a bench without one is planned from its gauges alone.
 struct Board {
     std::vector<Rail> rails;
-    double cycle_s = 0;                              ///< time wanted between two rounds of readings; 0: as fast as it goes
-    double awake_A = 0;                              ///< the board's own current while it measures; 0 when not said
-    double asleep_A = 0;                             ///< and while it sleeps in between
+    double cycle_s = 0;      ///< time wanted between two rounds of readings; 0: as fast as it goes
+    double awake_A = 0;      ///< the board's own current while it measures; 0 when not said
+    double asleep_A = 0;     ///< and while it sleeps in between
+    double pin_V = 0;        ///< high level of the board's pins; 0 when not given
+    double pinsStand_V = 0;  ///< the most they stand; 0 when not given
     std::map<std::int64_t, GaugePlace> places = {};  ///< by gauge
     bool operator==(const Board&) const = default;
 };

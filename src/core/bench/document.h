@@ -33,8 +33,8 @@ struct Bench {
     bool operator==(const Bench&) const = default;
 };
 
-/// Where a document is kept. write() stores the step from `before` to `after` completely or not at all; when it returns without error the
-/// step survives the death of the process.
+/// Where a document is kept. write() stores the step from `before` to `after` completely or not at all; when it returns
+/// without error the step survives the death of the process.
 class BenchSink {
   public:
     virtual ~BenchSink() = default;
@@ -43,7 +43,8 @@ class BenchSink {
 
 /// A bench being worked on: every change is stored as it is made and can be undone.
 ///
-/// Undo keeps whole benches, which are small; so an undo can never differ from what was there. An undo is stored like any other change.
+/// Undo keeps whole benches, which are small; so an undo can never differ from what was there. An undo is stored like
+/// any other change.
 class Document {
   public:
     /// `sink` may be null: a bench in memory only.
@@ -51,8 +52,8 @@ class Document {
 
     [[nodiscard]] const Bench& bench() const { return m_bench; }
 
-    /// Applies `edit`, stores it, and remembers the step under `label` ("Set R1 to 3.3 kΩ"). An edit that changes nothing leaves no step.
-    /// When storing fails the bench is as before and the error says why.
+    /// Applies `edit`, stores it, and remembers the step under `label` ("Set R1 to 3.3 kΩ"). An edit that changes
+    /// nothing leaves no step. When storing fails the bench is as before and the error says why.
     [[nodiscard]] Expected<void> change(const std::string& label, const std::function<void(Bench&)>& edit);
 
     [[nodiscard]] bool canUndo() const { return m_done > 0; }

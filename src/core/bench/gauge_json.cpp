@@ -89,8 +89,8 @@ Expected<GaugeSpec> readGauge(const std::string& text, const std::string& file) 
                       fmt::format("at most {}; this file was written by a later version", kGaugeFileVersion));
     else if (version != kGaugeFileVersion)
         fields.refuse(ErrorCode::Range, "fairgauge", fmt::format("{}", version), fmt::format("{}", kGaugeFileVersion));
-    refuseUnknownFields(fields, {"$schema", "fairgauge", "name", "note", "quantity", "sensor", "wiring", "converter", "correction",
-                                 "reading", "inputs", "channel", "cautions", "examples"});
+    refuseUnknownFields(fields, {"$schema", "fairgauge", "name", "note", "quantity", "sensor", "wiring", "converter",
+                                 "correction", "reading", "inputs", "channel", "cautions", "examples"});
 
     GaugeSpec spec;
     spec.name = fields.text("name");
@@ -106,7 +106,8 @@ Expected<GaugeSpec> readGauge(const std::string& text, const std::string& file) 
         fields.adopt(wiring);
     }
     JsonFields converter = fields.object("converter");
-    spec.converter = {converter.textOr("kind", "adc"), converter.textOr("part", ""), converter.parametersExcept({"kind", "part"})};
+    spec.converter = {converter.textOr("kind", "adc"), converter.textOr("part", ""),
+                      converter.parametersExcept({"kind", "part"})};
     fields.adopt(converter);
     spec.correction = readCorrection(fields);
     spec.reading = readReading(fields, spec.quantity);

@@ -12,8 +12,8 @@ namespace fg {
 /// Version number in the "fairgauge" field of a gauge file.
 inline constexpr int kGaugeFileVersion = 1;
 
-/// Reads a gauge file (data/schema/gauge.schema.json). Errors name file, field, what was found and what was expected; unknown fields are
-/// errors, so that a typing mistake is not ignored. `file` is only used in messages.
+/// Reads a gauge file (data/schema/gauge.schema.json). Errors name file, field, what was found and what was expected;
+/// unknown fields are errors, so that a typing mistake is not ignored. `file` is only used in messages.
 [[nodiscard]] Expected<GaugeSpec> readGauge(const std::string& json, const std::string& file);
 
 /// Writes it; readGauge() of the result gives an equal spec. Indented by two.

@@ -26,12 +26,15 @@ Expected<GaugeSpec> withInputs(const GaugeSpec& spec, const Catalogue& catalogue
     if (spec.inputs.empty()) return filled;
     const std::vector<LendableField> fields = lendableFields(spec, catalogue);
     for (const auto& [field, name] : spec.inputs) {
-        const auto it = std::find_if(fields.begin(), fields.end(), [&](const LendableField& one) { return one.field == field; });
+        const auto it =
+            std::find_if(fields.begin(), fields.end(), [&](const LendableField& one) { return one.field == field; });
         if (it == fields.end())
             return fail(ErrorCode::Unknown, field, "the reading of “" + name + "”",
                         "a field of this sensor that takes the reading of another gauge");
         const auto lent = name == spec.name ? std::nullopt : lender(name);
-        if (!lent) return fail(ErrorCode::Unknown, field, "“" + name + "”", "another gauge of this bench, before this one in turn");
+        if (!lent)
+            return fail(ErrorCode::Unknown, field, "“" + name + "”",
+                        "another gauge of this bench, before this one in turn");
         if (!std::isfinite(lent->reading))
             return fail(ErrorCode::Missing, field, "no reading of “" + name + "”", "a reading to use as " + it->label);
         Parameters& parameters = parametersAt(filled, field);

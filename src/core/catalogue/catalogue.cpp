@@ -18,7 +18,8 @@ namespace {
 namespace fs = std::filesystem;
 
 std::string lower(std::string text) {
-    std::transform(text.begin(), text.end(), text.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    std::transform(text.begin(), text.end(), text.begin(),
+                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
     return text;
 }
 
@@ -28,7 +29,8 @@ const Entry* findIn(const std::vector<Entry>& entries, const std::string& name) 
     for (const Entry& entry : entries)
         if (entry.id == wanted) return &entry;
     for (const Entry& entry : entries)
-        if (std::any_of(entry.aliases.begin(), entry.aliases.end(), [&](const std::string& alias) { return lower(alias) == wanted; }))
+        if (std::any_of(entry.aliases.begin(), entry.aliases.end(),
+                        [&](const std::string& alias) { return lower(alias) == wanted; }))
             return &entry;
     return nullptr;
 }
@@ -44,19 +46,23 @@ std::vector<AccuracyBand> readAccuracy(JsonFields& fields) {
         read.perUnitFrom = band.numberOr("per_unit_from", 0);
         read.statement = band.textOr("statement", "");
         if (!(read.limit >= 0) || !(read.perUnit >= 0) || !(read.limit + read.perUnit > 0))
-            band.refuse(ErrorCode::Range, "limit", plainNumber(read.limit), "a limit above 0, in the unit of the quantity");
-        if (band.error()) fields.refuse(band.error()->code, band.error()->where, band.error()->found, band.error()->expected);
+            band.refuse(ErrorCode::Range, "limit", plainNumber(read.limit),
+                        "a limit above 0, in the unit of the quantity");
+        if (band.error())
+            fields.refuse(band.error()->code, band.error()->where, band.error()->found, band.error()->expected);
         bands.push_back(read);
     }
     return bands;
 }
 
-/// A part that fixes all of its family's parameters must build; one that leaves some free is checked when a gauge uses it.
+/// A part that fixes all of its family's parameters must build; one that leaves some free is checked when a gauge uses
+/// it.
 Expected<void> checkBuilds(const Part& part, const SensorFamily& family) {
     for (const ParameterSpec& spec : family.parameters(part.quantity))
         if (!spec.defaultValue && !part.parameters.has(spec.id)) return {};
-    const auto made = family.make(part.parameters, {part.quantity, part.range,
-                                                    std::max(part.parameters.numberOr("ratiometric_at_V", 0), part.supply_V.high)});
+    const auto made =
+        family.make(part.parameters, {part.quantity, part.range,
+                                      std::max(part.parameters.numberOr("ratiometric_at_V", 0), part.supply_V.high)});
     if (!made) return tl::unexpected(made.error().within("parameters"));
     return {};
 }
@@ -75,7 +81,8 @@ fs::path shippedData() {
 std::optional<double> Part::accuracyAt(double measurand) const {
     std::optional<double> tightest;
     for (const AccuracyBand& band : accuracy)
-        if (band.span.contains(measurand) && (!tightest || band.limitAt(measurand) < *tightest)) tightest = band.limitAt(measurand);
+        if (band.span.contains(measurand) && (!tightest || band.limitAt(measurand) < *tightest))
+            tightest = band.limitAt(measurand);
     return tightest;
 }
 
@@ -161,7 +168,8 @@ Expected<void> Catalogue::addDevice(const std::string& text, const std::string& 
     if (!part->body.empty() && !m_bodies.empty() && !m_bodies.contains(part->body))
         return fail(ErrorCode::Unknown, file + ": body", "“" + part->body + "”", "a body of choosing/bodies.json");
     if (findDevicePart(part->id) || findPart(part->id))
-        return fail(ErrorCode::Range, file + ": id", "“" + part->id + "” a second time", "an id that no other part has");
+        return fail(ErrorCode::Range, file + ": id", "“" + part->id + "” a second time",
+                    "an id that no other part has");
     m_devices.push_back(std::move(*part));
     return {};
 }
@@ -171,7 +179,8 @@ Expected<void> Catalogue::addRegisterMap(const std::string& text, const std::str
     if (!map) return tl::unexpected(map.error());
     for (const std::string& part : map->parts)
         if (findRegisterMap(part))
-            return fail(ErrorCode::Range, file + ": parts", "“" + part + "” a second time", "a part that no other map has");
+            return fail(ErrorCode::Range, file + ": parts", "“" + part + "” a second time",
+                        "a part that no other map has");
     m_registerMaps.push_back(std::move(*map));
     return {};
 }
@@ -198,6 +207,22 @@ std::vector<ConverterNoise> readNoise(JsonFields& fields) {
     return noise;
 }
 
+/// "traps": ["…", {"text": "…", "input_V": [2.45, 3.3]}].
+std::vector<ConverterTrap> readTraps(JsonFields& fields) {
+    std::vector<ConverterTrap> traps;
+    if (!fields.has("traps")) return traps;
+    for (const nlohmann::json& entry : fields.json()["traps"]) {
+        if (entry.is_string()) {
+            traps.push_back({entry.get<std::string>(), {}});
+            continue;
+        }
+        JsonFields one(entry, "traps");
+        traps.push_back({one.text("text"), one.interval("input_V")});
+        fields.adopt(one);
+    }
+    return traps;
+}
+
 }  // namespace
 
 Expected<void> Catalogue::addConverter(const std::string& text, const std::string& file) {
@@ -218,13 +243,16 @@ Expected<void> Catalogue::addConverter(const std::string& text, const std::strin
     if (!(converter.conversion_s >= 0))
         fields.refuse(ErrorCode::Range, "conversion_s", plainNumber(converter.conversion_s), "a time in s, or 0");
     converter.noise = readNoise(fields);
+    converter.traps = readTraps(fields);
     converter.source = fields.text("source");
     converter.file = file;
     if (findConverter(converter.id))
-        fields.refuse(ErrorCode::Range, "id", "“" + converter.id + "” a second time", "an id that no other converter has");
+        fields.refuse(ErrorCode::Range, "id", "“" + converter.id + "” a second time",
+                      "an id that no other converter has");
     if (fields.error()) return tl::unexpected(*fields.error());
     const ConverterKind* kind = findConverterKind(converter.kind);
-    if (!kind) return fail(ErrorCode::Unknown, file + ": kind", "“" + converter.kind + "”", "adc, counter, timer or pulses");
+    if (!kind)
+        return fail(ErrorCode::Unknown, file + ": kind", "“" + converter.kind + "”", "adc, counter, timer or pulses");
     if (const auto built = kind->make(converter.parameters); !built) return tl::unexpected(built.error().within(file));
     m_converters.push_back(std::move(converter));
     return {};

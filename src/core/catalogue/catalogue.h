@@ -12,14 +12,14 @@
 
 namespace fg {
 
-/// All parts and converters: what ships with the product, then what the user added. A user's entry with a shipped id is refused, not
-/// preferred.
+/// All parts and converters: what ships with the product, then what the user added. A user's entry with a shipped id is
+/// refused, not preferred.
 class JsonFields;
 
 class Catalogue {
   public:
-    /// Reads parts/*.json, devices/*.json and converters/*.json below each folder, in the order given; a folder that does not exist is
-    /// skipped. Entries that cannot be used are left out and told in problems(); the rest works.
+    /// Reads parts/*.json, devices/*.json and converters/*.json below each folder, in the order given; a folder that
+    /// does not exist is skipped. Entries that cannot be used are left out and told in problems(); the rest works.
     [[nodiscard]] static Catalogue read(std::span<const std::filesystem::path> folders);
 
     /// The folders of this installation: $FAIRGAUGE_DATA or the shipped data, then $XDG_DATA_HOME/fair-gauge.
@@ -47,7 +47,8 @@ class Catalogue {
     [[nodiscard]] const Part* findPart(const std::string& idOrAlias) const;
     [[nodiscard]] const ConverterPart* findConverter(const std::string& idOrAlias) const;
 
-    /// findPart(), or, when the name is that of a formula family, a part without any fixed parameters. Error: Unknown, with near names.
+    /// findPart(), or, when the name is that of a formula family, a part without any fixed parameters. Error: Unknown,
+    /// with near names.
     [[nodiscard]] Expected<Part> partOrFamily(const std::string& name, Quantity measurand) const;
 
   private:

@@ -23,9 +23,11 @@ std::optional<unsigned> hexNumber(const nlohmann::json& value) {
 void readAddresses(JsonFields& fields, DevicePart& part) {
     if (!fields.has("addresses")) return;
     for (const auto& entry : fields.json()["addresses"]) {
-        const auto address = entry.is_object() && entry.contains("address") ? hexNumber(entry["address"]) : std::nullopt;
+        const auto address =
+            entry.is_object() && entry.contains("address") ? hexNumber(entry["address"]) : std::nullopt;
         if (!address || *address < 0x08 || *address > 0x77)
-            return fields.refuse(ErrorCode::Range, "addresses", describe(entry), "a seven-bit address from 0x08 to 0x77 with its straps");
+            return fields.refuse(ErrorCode::Range, "addresses", describe(entry),
+                                 "a seven-bit address from 0x08 to 0x77 with its straps");
         part.addresses.push_back({*address, entry.value("straps", "")});
     }
 }
@@ -35,7 +37,8 @@ void readIdentity(JsonFields& fields, DevicePart& part) {
     const auto& entry = fields.json()["identity"];
     const auto address = entry.is_object() && entry.contains("register") ? hexNumber(entry["register"]) : std::nullopt;
     const auto value = entry.is_object() && entry.contains("value") ? hexNumber(entry["value"]) : std::nullopt;
-    if (!address || !value) return fields.refuse(ErrorCode::Syntax, "identity", describe(entry), "register and value in hexadecimal");
+    if (!address || !value)
+        return fields.refuse(ErrorCode::Syntax, "identity", describe(entry), "register and value in hexadecimal");
     part.identity = Identity{*address, *value};
 }
 
@@ -44,10 +47,12 @@ void readAccuracy(JsonFields& fields, DevicePart& part) {
     for (const auto& entry : fields.json()["accuracy"]) {
         JsonFields band(entry, "accuracy.");
         DeviceAccuracy read{band.measurand("quantity"),
-                            {band.interval("span"), band.numberOr("limit", 0), band.numberOr("per_unit", 0), band.textOr("statement", "")}};
+                            {band.interval("span"), band.numberOr("limit", 0), band.numberOr("per_unit", 0),
+                             band.textOr("statement", "")}};
         if (!(read.band.limit + read.band.perUnit > 0))
             band.refuse(ErrorCode::Range, "limit", plainNumber(read.band.limit), "a limit above 0");
-        if (band.error()) return fields.refuse(band.error()->code, band.error()->where, band.error()->found, band.error()->expected);
+        if (band.error())
+            return fields.refuse(band.error()->code, band.error()->where, band.error()->found, band.error()->expected);
         part.accuracy.push_back(read);
     }
 }
@@ -63,7 +68,8 @@ void readOptions(JsonFields& fields, DevicePart& part) {
 std::optional<double> DevicePart::accuracyAt(Quantity quantity, double value) const {
     std::optional<double> tightest;
     for (const DeviceAccuracy& one : accuracy)
-        if (one.quantity == quantity && one.band.span.contains(value) && (!tightest || one.band.limitAt(value) < *tightest))
+        if (one.quantity == quantity && one.band.span.contains(value) &&
+            (!tightest || one.band.limitAt(value) < *tightest))
             tightest = one.band.limitAt(value);
     return tightest;
 }
@@ -85,7 +91,8 @@ ReadingDisplay displayOf(const DevicePart& part, const DeviceReading& reading, c
     // A statement is about the whole quantity: a second temperature of the same part has its own or none.
     const bool isMain = reading.id == quantityName(reading.quantity);
     const auto limit = isMain ? part.accuracyAt(reading.quantity, reading.value) : std::nullopt;
-    const RoundedReading rounded = roundedReading(reading.value, limit.value_or(reading.step > 0 ? 10 * reading.step : 0), unit);
+    const RoundedReading rounded =
+        roundedReading(reading.value, limit.value_or(reading.step > 0 ? 10 * reading.step : 0), unit);
     return {rounded.value.joined(), limit ? rounded.uncertainty + " " + std::string(unit.symbol) : ""};
 }
 
@@ -113,8 +120,10 @@ Expected<DevicePart> readDevicePart(const std::string& text, const std::string& 
     readAccuracy(fields, part);
     readAddresses(fields, part);
     readIdentity(fields, part);
+    part.openDrain = fields.textOr("open_drain", "");
     part.nothingToSet = fields.textOr("nothing_to_set", "");
-    if (part.interface.empty()) fields.refuse(ErrorCode::Missing, "interface", "nothing", "i2c, 1-wire, single-bus or spi");
+    if (part.interface.empty())
+        fields.refuse(ErrorCode::Missing, "interface", "nothing", "i2c, 1-wire, single-bus or spi");
     if (part.interface == "i2c" && part.addresses.empty())
         fields.refuse(ErrorCode::Missing, "addresses", "none", "the addresses of a two-wire device");
     if (fields.error()) return tl::unexpected(*fields.error());

@@ -34,20 +34,23 @@ struct DevicePart : PartFacts {
     std::vector<DeviceAccuracy> accuracy;
     std::vector<BusAddress> addresses;
     std::optional<Identity> identity;
-    std::string nothingToSet;  ///< why it has no register map: "only sends its reading"; empty for parts that have something to configure
+    std::string openDrain;     ///< an output that needs a pull-up: "ALERT"; empty: none
+    std::string nothingToSet;  ///< why it has no register map: "only sends its reading"; empty for parts that have
+                               ///< something to configure
 
     /// The tightest limit stated for a value, or nothing when no band covers it. ± canonical.
     [[nodiscard]] std::optional<double> accuracyAt(Quantity quantity, double value) const;
 };
 
-/// A device's reading as people see it, rounded to the part's stated accuracy where there is one, else to its raw step: "1006.5 hPa",
-/// "± 1.0". Pressures in hPa. "–" for a reading that is not there.
+/// A device's reading as people see it, rounded to the part's stated accuracy where there is one, else to its raw step:
+/// "1006.5 hPa", "± 1.0". Pressures in hPa. "–" for a reading that is not there.
 struct ReadingDisplay {
     std::string value;        ///< with its unit
     std::string uncertainty;  ///< of the stated accuracy; empty when nobody states one here
 };
 /// `wanted`: in this unit, where it is one of the reading's quantity.
-[[nodiscard]] ReadingDisplay displayOf(const DevicePart& part, const DeviceReading& reading, const Unit* wanted = nullptr);
+[[nodiscard]] ReadingDisplay displayOf(const DevicePart& part, const DeviceReading& reading,
+                                       const Unit* wanted = nullptr);
 
 /// Reads one from JSON; errors name `file` and the field. Checks decoder, options, readings, addresses, ranges.
 [[nodiscard]] Expected<DevicePart> readDevicePart(const std::string& json, const std::string& file);

@@ -31,7 +31,8 @@ std::string describe(const nlohmann::json& value) {
     return jsonText(value);
 }
 
-JsonFields::JsonFields(const nlohmann::json& object, std::string context) : m_object(object), m_context(std::move(context)) {
+JsonFields::JsonFields(const nlohmann::json& object, std::string context)
+    : m_object(object), m_context(std::move(context)) {
     if (!m_object.is_object()) refuse(ErrorCode::Syntax, "", describe(m_object), "a JSON object {…}");
 }
 
@@ -62,13 +63,23 @@ std::string JsonFields::text(const char* name) {
     return {};
 }
 
-std::string JsonFields::textOr(const char* name, const std::string& otherwise) { return has(name) ? text(name) : otherwise; }
+std::string JsonFields::textOr(const char* name, const std::string& otherwise) {
+    return has(name) ? text(name) : otherwise;
+}
 
 double JsonFields::numberOr(const char* name, double otherwise) {
     const nlohmann::json* value = find(name, false, "");
     if (!value) return otherwise;
     if (value->is_number()) return value->get<double>();
     refuse(ErrorCode::Syntax, name, describe(*value), "a number");
+    return otherwise;
+}
+
+bool JsonFields::flagOr(const char* name, bool otherwise) {
+    const nlohmann::json* value = find(name, false, "");
+    if (!value) return otherwise;
+    if (value->is_boolean()) return value->get<bool>();
+    refuse(ErrorCode::Syntax, name, describe(*value), "true or false");
     return otherwise;
 }
 
@@ -82,7 +93,8 @@ Interval JsonFields::interval(const char* name) {
     }
     const Interval interval{(*value)[0].get<double>(), (*value)[1].get<double>()};
     if (!(interval.low <= interval.high))
-        refuse(ErrorCode::Range, name, fmt::format("[{}, {}]", plainNumber(interval.low), plainNumber(interval.high)), expected);
+        refuse(ErrorCode::Range, name, fmt::format("[{}, {}]", plainNumber(interval.low), plainNumber(interval.high)),
+               expected);
     return interval;
 }
 
@@ -110,7 +122,8 @@ std::vector<std::string> JsonFields::texts(const char* name) {
     return list;
 }
 
-Parameters JsonFields::toParameters(const nlohmann::json& object, const std::string& field, std::initializer_list<const char*> except) {
+Parameters JsonFields::toParameters(const nlohmann::json& object, const std::string& field,
+                                    std::initializer_list<const char*> except) {
     Parameters parameters;
     if (!object.is_object()) {
         refuse(ErrorCode::Syntax, field, describe(object), "an object of named values");
@@ -132,12 +145,15 @@ Parameters JsonFields::parametersIn(const char* name) {
     return value ? toParameters(*value, name, {}) : Parameters{};
 }
 
-Parameters JsonFields::parametersExcept(std::initializer_list<const char*> names) { return toParameters(m_object, "", names); }
+Parameters JsonFields::parametersExcept(std::initializer_list<const char*> names) {
+    return toParameters(m_object, "", names);
+}
 
 JsonFields JsonFields::object(const char* name) {
     const nlohmann::json* value = find(name, true, "an object {…}");
     const bool nested = !m_context.empty() && m_context.back() == '.';
-    return {value ? *value : nlohmann::json::object(), m_context + (nested || m_context.empty() ? "" : ": ") + name + "."};
+    return {value ? *value : nlohmann::json::object(),
+            m_context + (nested || m_context.empty() ? "" : ": ") + name + "."};
 }
 
 nlohmann::json fileNumber(double value) {
@@ -154,7 +170,8 @@ nlohmann::json toJson(const Parameters& parameters) {
         else if (const auto* text = std::get_if<std::string>(&value))
             member = *text;
         else
-            for (const Point& point : std::get<std::vector<Point>>(value)) member.push_back({fileNumber(point[0]), fileNumber(point[1])});
+            for (const Point& point : std::get<std::vector<Point>>(value))
+                member.push_back({fileNumber(point[0]), fileNumber(point[1])});
     }
     return object;
 }

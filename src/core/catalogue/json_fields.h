@@ -10,9 +10,11 @@
 
 namespace fg {
 
-/// Reading of JSON fields with errors that name the field, what was found and what was expected. Shared by part, converter and gauge files.
+/// Reading of JSON fields with errors that name the field, what was found and what was expected. Shared by part,
+/// converter and gauge files.
 ///
-/// A reader collects the first error; the getters after it return neutral values, so that a file is read straight down and checked once.
+/// A reader collects the first error; the getters after it return neutral values, so that a file is read straight down
+/// and checked once.
 class JsonFields {
   public:
     JsonFields(const nlohmann::json& object, std::string context);
@@ -20,6 +22,7 @@ class JsonFields {
     [[nodiscard]] std::string text(const char* name);
     [[nodiscard]] std::string textOr(const char* name, const std::string& otherwise);
     [[nodiscard]] double numberOr(const char* name, double otherwise);
+    [[nodiscard]] bool flagOr(const char* name, bool otherwise);
     [[nodiscard]] Interval interval(const char* name);
     [[nodiscard]] Interval intervalOr(const char* name, Interval otherwise);
     [[nodiscard]] Quantity measurand(const char* name);
@@ -41,7 +44,8 @@ class JsonFields {
 
   private:
     const nlohmann::json* find(const char* name, bool required, const char* expected);
-    Parameters toParameters(const nlohmann::json& object, const std::string& field, std::initializer_list<const char*> except);
+    Parameters toParameters(const nlohmann::json& object, const std::string& field,
+                            std::initializer_list<const char*> except);
 
     nlohmann::json m_object;
     std::string m_context;

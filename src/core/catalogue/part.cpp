@@ -37,11 +37,13 @@ PartFacts readFacts(JsonFields& fields, const std::string& file) {
     facts.aliases = fields.texts("aliases");
     facts.supply_V = fields.intervalOr("supply_V", {0, 0});
     facts.supply_A = fields.numberOr("supply_A", 0);
+    facts.supplyIsTypical = fields.flagOr("supply_typical", false);
     facts.standby_A = fields.numberOr("standby_A", 0);
     facts.average_A = fields.numberOr("average_A", 0);
     facts.average_Hz = fields.numberOr("average_Hz", 0);
     facts.interface = fields.textOr("interface", "");
     facts.body = fields.textOr("body", "");
+    facts.cableMax_m = fields.numberOr("cable_max_m", 0);
     facts.minimumInterval_s = fields.numberOr("minimum_interval_s", 0);
     facts.cautions = fields.texts("cautions");
     facts.measures = fields.textOr("measures", "");

@@ -11,7 +11,8 @@
 
 namespace fg {
 
-/// An accuracy statement: within `span` (canonical units of the measurand) the part is off by at most ± `limit` (same unit, a difference).
+/// An accuracy statement: within `span` (canonical units of the measurand) the part is off by at most ± `limit` (same
+/// unit, a difference).
 struct AccuracyBand {
     Interval span;
     double limit = 0;
@@ -25,8 +26,9 @@ struct AccuracyBand {
 
 /// What holds for a part only with a condition that a gauge cannot show.
 struct PartRemark {
-    std::string text;                 ///< one or two sentences
-    std::optional<Interval> outside;  ///< it concerns gauges whose span goes beyond this, canonical; nothing: every gauge
+    std::string text;  ///< one or two sentences
+    std::optional<Interval>
+        outside;  ///< it concerns gauges whose span goes beyond this, canonical; nothing: every gauge
 };
 
 /// What a document states of any part, analog or digital.
@@ -35,12 +37,15 @@ struct PartFacts {
     std::string title;
     std::vector<std::string> aliases;  ///< other words makers search by
     Interval supply_V;                 ///< 0 … 0: needs none of its own, or not stated
-    double supply_A = 0;   ///< while it measures: the most its document states, else typical; 0 when it has none or nobody states one
-    double standby_A = 0;  ///< at rest; 0 when not known
-    double average_A = 0;  ///< where its document states only an average: over `average_Hz` results a second; 0 when it states none
+    double supply_A = 0;               ///< while it measures; 0 when it has none or nobody states one
+    bool supplyIsTypical = false;      ///< supply_A is a typical figure; else the most its document states
+    double standby_A = 0;              ///< at rest; 0 when not known
+    double average_A =
+        0;  ///< where its document states only an average: over `average_Hz` results a second; 0 when it states none
     double average_Hz = 0;
     std::string interface;         ///< "analog", "i2c", "1-wire", "single-bus", "spi", "two-wire clocked"
     std::string body;              ///< what it can be put into: body.h; empty when not said
+    double cableMax_m = 0;         ///< longest cable its document allows; 0: none stated
     double minimumInterval_s = 0;  ///< shortest sensible time between readings
     std::vector<std::string> cautions;
     std::string measures;      ///< "chip" for the sensor inside a chip; empty: what it is put into
@@ -73,6 +78,12 @@ struct ConverterNoise {
     double rms_V = 0;
 };
 
+/// What is known to mislead with a converter.
+struct ConverterTrap {
+    std::string text;                 ///< one or two sentences: what happens, what to do
+    std::optional<Interval> input_V;  ///< it concerns gauges whose pin goes there; nothing: every gauge
+};
+
 /// A converter as the catalogue knows it.
 struct ConverterPart {
     std::string id;
@@ -83,6 +94,7 @@ struct ConverterPart {
     double conversion_s = 0;  ///< how long one conversion takes; 0 when not stated
     Parameters parameters;
     std::vector<ConverterNoise> noise;
+    std::vector<ConverterTrap> traps;
     std::string source;
     std::string file;
 

@@ -35,11 +35,13 @@ void readChoices(JsonFields& entry, RegisterField& field, std::uint32_t most) {
         return entry.refuse(ErrorCode::Syntax, "choices", describe(choices), "names with their codes");
     for (const auto& [name, code] : choices.items()) {
         if (!code.is_number_unsigned() || code.get<std::uint64_t>() > most)
-            return entry.refuse(ErrorCode::Range, "choices." + name, describe(code), fmt::format("a code up to {}", most));
+            return entry.refuse(ErrorCode::Range, "choices." + name, describe(code),
+                                fmt::format("a code up to {}", most));
         field.choices.emplace_back(name, code.get<std::uint32_t>());
     }
     // In the order of their codes, whatever the order in the file's object.
-    std::stable_sort(field.choices.begin(), field.choices.end(), [](const auto& a, const auto& b) { return a.second < b.second; });
+    std::stable_sort(field.choices.begin(), field.choices.end(),
+                     [](const auto& a, const auto& b) { return a.second < b.second; });
 }
 
 void readNumber(JsonFields& entry, RegisterField& field) {
@@ -51,7 +53,8 @@ void readNumber(JsonFields& entry, RegisterField& field) {
     field.exponentBits = static_cast<int>(number.numberOr("exponent_bits", 0));
     field.mantissaOffset = number.numberOr("mantissa_offset", 0);
     if (field.exponentBits < 0 || field.exponentBits > 8 || field.exponentBits >= field.width())
-        number.refuse(ErrorCode::Range, "exponent_bits", std::to_string(field.exponentBits), "fewer bits than the field has, at most 8"),
+        number.refuse(ErrorCode::Range, "exponent_bits", std::to_string(field.exponentBits),
+                      "fewer bits than the field has, at most 8"),
             field.exponentBits = 0;
     if (number.has("allowed")) {
         const Interval allowed = number.interval("allowed");
@@ -67,18 +70,21 @@ std::vector<BitRun> readBits(JsonFields& entry, const Register& in) {
     const bool isSplit = json.is_array() && !json.empty() && json[0].is_array();
     std::vector<BitRun> runs;
     for (const auto& run : isSplit ? json : nlohmann::json::array({json})) {
-        const bool isPair = run.is_array() && run.size() == 2 && run[0].is_number_integer() && run[1].is_number_integer();
+        const bool isPair =
+            run.is_array() && run.size() == 2 && run[0].is_number_integer() && run[1].is_number_integer();
         if (isPair) runs.push_back({run[0].get<int>(), run[1].get<int>()});
-        if (!isPair || runs.back().low < 0 || runs.back().high < runs.back().low || runs.back().high >= static_cast<int>(8 * in.bytes)) {
-            entry.refuse(ErrorCode::Range, "bits", describe(json), fmt::format("highest and lowest bit, 0 to {}", 8 * in.bytes - 1));
+        if (!isPair || runs.back().low < 0 || runs.back().high < runs.back().low ||
+            runs.back().high >= static_cast<int>(8 * in.bytes)) {
+            entry.refuse(ErrorCode::Range, "bits", describe(json),
+                         fmt::format("highest and lowest bit, 0 to {}", 8 * in.bytes - 1));
             return {{0, 0}};
         }
     }
     return runs;
 }
 
-/// "when": {"extended": "on", "bits": [15, 3]}: other bits while another field has that choice. The choice is looked up in
-/// readRegisterMap().
+/// "when": {"extended": "on", "bits": [15, 3]}: other bits while another field has that choice. The choice is looked up
+/// in readRegisterMap().
 void readInstead(JsonFields& entry, RegisterField& field, const Register& in, std::uint32_t& taken) {
     JsonFields when = entry.object("when");
     RegisterField instead = field;
@@ -101,11 +107,13 @@ RegisterField readField(JsonFields& entry, const Register& in, bool isListed, st
     field.isReadOnly = isSet(entry, "read_only") || in.isReadOnly;
     if (!isListed) {
         field.bits = readBits(entry, in);
-        if (taken & field.mask()) entry.refuse(ErrorCode::Range, "bits", describe(entry.json()["bits"]), "bits that no other field has");
+        if (taken & field.mask())
+            entry.refuse(ErrorCode::Range, "bits", describe(entry.json()["bits"]), "bits that no other field has");
         taken |= field.mask();
     }
     if (entry.has("choices"))
-        readChoices(entry, field, isListed ? 0xFFFF : static_cast<std::uint32_t>((std::uint64_t{1} << field.width()) - 1));
+        readChoices(entry, field,
+                    isListed ? 0xFFFF : static_cast<std::uint32_t>((std::uint64_t{1} << field.width()) - 1));
     else
         readNumber(entry, field);
     if (entry.has("when")) readInstead(entry, field, in, taken);
@@ -121,10 +129,12 @@ void readListedWords(JsonFields& entry, Register& in) {
             for (const auto& [name, code] : in.fields[i].choices)
                 if (names[i] == name) listed.codes.push_back(code);
         if (!word || listed.codes.size() != in.fields.size())
-            return entry.refuse(ErrorCode::Syntax, "words." + text, describe(names), "a hexadecimal word and one choice of each field");
+            return entry.refuse(ErrorCode::Syntax, "words." + text, describe(names),
+                                "a hexadecimal word and one choice of each field");
         in.words.push_back(std::move(listed));
     }
-    if (!in.accepts(in.reset)) entry.refuse(ErrorCode::Range, "reset", fmt::format("0x{:X}", in.reset), "one of the words");
+    if (!in.accepts(in.reset))
+        entry.refuse(ErrorCode::Range, "reset", fmt::format("0x{:X}", in.reset), "one of the words");
 }
 
 CommandAnswer readAnswer(JsonFields& entry) {
@@ -138,8 +148,10 @@ CommandAnswer readAnswer(JsonFields& entry) {
     if (fields.has("blocks"))
         for (const auto& [text, block] : fields.json()["blocks"].items())
             answer.blocks[text] = block.is_string() ? block.get<std::string>() : "";
-    if (answer.bytes < 1 || answer.bytes > 64) fields.refuse(ErrorCode::Range, "bytes", std::to_string(answer.bytes), "1 to 64 bytes");
-    if (answer.by.empty() != answer.blocks.empty()) fields.refuse(ErrorCode::Missing, "by", "nothing", "the field that chooses the block");
+    if (answer.bytes < 1 || answer.bytes > 64)
+        fields.refuse(ErrorCode::Range, "bytes", std::to_string(answer.bytes), "1 to 64 bytes");
+    if (answer.by.empty() != answer.blocks.empty())
+        fields.refuse(ErrorCode::Missing, "by", "nothing", "the field that chooses the block");
     entry.adopt(fields);
     return answer;
 }
@@ -150,7 +162,8 @@ Expected<Register> readRegister(const nlohmann::json& json, const std::string& f
     in.name = entry.text("name");
     const std::string form = entry.textOr("form", "register");
     in.form = form == "command" ? WordForm::Command : form == "pulses" ? WordForm::Pulses : WordForm::Register;
-    if (form != "register" && in.form == WordForm::Register) entry.refuse(ErrorCode::Unknown, "form", form, "register, command or pulses");
+    if (form != "register" && in.form == WordForm::Register)
+        entry.refuse(ErrorCode::Unknown, "form", form, "register, command or pulses");
     if (in.form == WordForm::Register) {
         in.address = hexIn(entry, "address", "");
         in.readAddress = hexIn(entry, "read_address", fmt::format("0x{:X}", in.address));
@@ -169,12 +182,14 @@ Expected<Register> readRegister(const nlohmann::json& json, const std::string& f
               : role == "stops"  ? CommandRole::Stops
               : role == "resets" ? CommandRole::Resets
                                  : CommandRole::Sets;
-    if (role != "sets" && in.role == CommandRole::Sets) entry.refuse(ErrorCode::Unknown, "does", role, "sets, measures, stops or resets");
+    if (role != "sets" && in.role == CommandRole::Sets)
+        entry.refuse(ErrorCode::Unknown, "does", role, "sets, measures, stops or resets");
     in.isReadOnly = isSet(entry, "read_only");
     in.effect = entry.textOr("effect", "");
     in.answer = readAnswer(entry);
     if (in.bytes < 1 || in.bytes > 4)
-        entry.refuse(ErrorCode::Range, "bytes", plainNumber(static_cast<double>(in.bytes)), "1 to 4 bytes"), in.bytes = 1;
+        entry.refuse(ErrorCode::Range, "bytes", plainNumber(static_cast<double>(in.bytes)), "1 to 4 bytes"),
+            in.bytes = 1;
     if (in.pointerBytes < 1 || in.pointerBytes > 2)
         entry.refuse(ErrorCode::Range, "pointer_bytes", std::to_string(in.pointerBytes), "1 or 2"), in.pointerBytes = 1;
     std::uint32_t taken = 0;
@@ -215,12 +230,12 @@ Expected<RegisterMap> readRegisterMap(const std::string& text, const std::string
             const std::string choice = field.insteadBy.substr(equals + 1);
             field.insteadBy.resize(equals);
             const RegisterField* by = map.findField(field.insteadBy).second;
-            const auto it =
-                by ? std::find_if(by->choices.begin(), by->choices.end(), [&](const auto& each) { return each.first == choice; })
-                   : decltype(by->choices.begin()){};
+            const auto it = by ? std::find_if(by->choices.begin(), by->choices.end(),
+                                              [&](const auto& each) { return each.first == choice; })
+                               : decltype(by->choices.begin()){};
             if (!by || it == by->choices.end())
-                return fail(ErrorCode::Unknown, file + ": " + field.id + ".when", "“" + field.insteadBy + "=" + choice + "”",
-                            "a field of this map and one of its choices");
+                return fail(ErrorCode::Unknown, file + ": " + field.id + ".when",
+                            "“" + field.insteadBy + "=" + choice + "”", "a field of this map and one of its choices");
             field.insteadCode = it->second;
         }
     return map;

@@ -19,10 +19,11 @@ std::optional<Mark> accuracyRule(const Subject& subject) {
             mark.text = "depends on your part: " + trust.open + " are not given";
             continue;
         }
-        const std::string has = "± " + differenceText(trust.expanded, wish.quantity);
-        const std::string wanted = "± " + differenceText(wish.accuracy, wish.quantity) + " wanted";
+        const std::string has = "± " + differenceText(trust.expanded, unitOf(wish));
+        const std::string wanted = "± " + differenceText(wish.accuracy, unitOf(wish)) + " wanted";
         const double margin = trust.expanded > 0 ? wish.accuracy / trust.expanded : 0;
-        const std::string limit = trust.limit > 0 ? fmt::format(" (its document: ± {})", differenceText(trust.limit, wish.quantity)) : "";
+        const std::string limit =
+            trust.limit > 0 ? fmt::format(" (its document: ± {})", differenceText(trust.limit, unitOf(wish))) : "";
         mark.brief += (mark.brief.empty() ? "" : ", ") + (trust.isStated ? has : "not stated");
         if (margin > 0 && (mark.margin == 0 || margin < mark.margin)) mark.margin = margin;
         if (margin < 1 && trust.expanded > 0) {
@@ -30,7 +31,9 @@ std::optional<Mark> accuracyRule(const Subject& subject) {
             mark.verdict = Verdict::Ruled;
         } else if (mark.verdict != Verdict::Ruled && !trust.isStated) {
             mark.verdict = Verdict::Open;
-            mark.text = fmt::format("nobody states its accuracy all over the span; what is known makes {}, {}: calibrate it", has, wanted);
+            mark.text =
+                fmt::format("nobody states its accuracy all over the span; what is known makes {}, {}: calibrate it",
+                            has, wanted);
         } else if (mark.verdict == Verdict::Met) {
             mark.text += (mark.text.empty() ? "" : ", ") + has + limit + ", " + wanted;
         }

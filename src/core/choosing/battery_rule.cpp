@@ -4,8 +4,8 @@
 
 namespace fg::choosing {
 
-// On a battery the current decides: what the part takes on average when it measures as often as wanted (or once a minute) and rests in
-// between. A part without a resting state is counted as measuring all the time.
+// On a battery the current decides: what the part takes on average when it measures as often as wanted (or once a
+// minute) and rests in between. A part without a resting state is counted as measuring all the time.
 std::optional<Mark> batteryRule(const Subject& subject) {
     if (!subject.need.isBattery) return std::nullopt;
     Mark mark{"battery", "On battery", Verdict::Met, "", "", 0};
@@ -18,8 +18,9 @@ std::optional<Mark> batteryRule(const Subject& subject) {
     }
     if (!(measuring > 0)) {
         mark.verdict = subject.part && !(subject.facts().supply_V.high > 0) ? Verdict::Met : Verdict::Open;
-        mark.text = mark.verdict == Verdict::Met ? "takes only what flows through its circuit; feed that from a pin while measuring"
-                                                 : "its current is not stated here";
+        mark.text = mark.verdict == Verdict::Met
+                        ? "takes only what flows through its circuit; feed that from a pin while measuring"
+                        : "its current is not stated here";
         mark.brief = mark.verdict == Verdict::Met ? "its circuit" : "not stated";
         return mark;
     }

@@ -14,7 +14,9 @@ constexpr double kVoltageReach_m = 3;  // further than this a bare voltage needs
 Mark busMark(const Subject& subject, Mark mark) {
     PullUpQuestion question;
     const std::string& interface = subject.candidate.interface;
-    question.kind = interface == "1-wire" ? LineKind::OneWire : interface == "single-bus" ? LineKind::SingleBus : LineKind::I2cStandard;
+    question.kind = interface == "1-wire"       ? LineKind::OneWire
+                    : interface == "single-bus" ? LineKind::SingleBus
+                                                : LineKind::I2cStandard;
     if (!subject.need.supplies_V.empty()) question.supply_V = subject.need.supplies_V.front();
     question.cable_m = subject.need.cable_m;
     question.devices = subject.need.count;
@@ -24,7 +26,8 @@ Mark busMark(const Subject& subject, Mark mark) {
     if (answer->fault == LineFault::NoWindow || !answer->recommended_ohm) {
         mark.verdict = Verdict::Ruled;
         mark.text = fmt::format("{} of cable make {}: no pull-up raises {} in time", length,
-                                engineering(answer->capacitance_F, Quantity::Capacitance, 2).joined(), lineKindName(question.kind));
+                                engineering(answer->capacitance_F, Quantity::Capacitance, 2).joined(),
+                                lineKindName(question.kind));
     } else {
         mark.brief = shortEngineering(*answer->recommended_ohm, Quantity::Resistance).joined();
         mark.text = fmt::format("{} with a pull-up of {}", length, mark.brief);
@@ -47,10 +50,11 @@ Mark resistanceMark(const Subject& subject, Mark mark) {
         if (std::isfinite(off)) worst = std::max(worst, off);
     }
     const double wanted = subject.need.wishes.front().accuracy;
-    mark.brief = "+ " + differenceText(worst, spec.quantity);
+    mark.brief = "+ " + differenceText(worst, spec.readingUnit());
     mark.text = fmt::format("{} m of thin wire add {} Ω, which reads {} off", plainNumber(subject.need.cable_m, 4),
-                            significantDigits(lead_ohm, 2), differenceText(worst, spec.quantity));
-    if (wanted > 0 && worst > wanted / 10) mark.verdict = Verdict::Open, mark.text += ": enter the cable in the wiring, which takes it off";
+                            significantDigits(lead_ohm, 2), differenceText(worst, spec.readingUnit()));
+    if (wanted > 0 && worst > wanted / 10)
+        mark.verdict = Verdict::Open, mark.text += ": enter the cable in the wiring, which takes it off";
     return mark;
 }
 
@@ -69,14 +73,17 @@ std::optional<Mark> cableRule(const Subject& subject) {
         if (subject.need.cable_m > kReach_m && !reachesOut)
             mark.verdict = Verdict::Ruled, mark.text = "SPI is for one board, not for " + length;
         else
-            mark.text = reachesOut ? "the sensor's own wires reach out, the converter stays on the board" : "short enough";
+            mark.text =
+                reachesOut ? "the sensor's own wires reach out, the converter stays on the board" : "short enough";
         return mark;
     }
-    if (subject.facts().body == "chip") return mark.verdict = Verdict::Ruled, mark.text = "it sits in the chip, no cable reaches out", mark;
+    if (subject.facts().body == "chip")
+        return mark.verdict = Verdict::Ruled, mark.text = "it sits in the chip, no cable reaches out", mark;
     const Quantity output = findSensorFamily(subject.part->family)->output;
     if (output == Quantity::Resistance) return resistanceMark(subject, mark);
     if (output == Quantity::Current || output == Quantity::Count || output == Quantity::Frequency) {
-        mark.text = output == Quantity::Current ? "a current arrives as it was sent" : "pulses arrive as they were sent";
+        mark.text =
+            output == Quantity::Current ? "a current arrives as it was sent" : "pulses arrive as they were sent";
     } else if (output == Quantity::Capacitance) {
         mark.verdict = Verdict::Ruled;
         mark.text = fmt::format("{} of cable are {}, which it cannot be told from", length,

@@ -31,14 +31,14 @@ struct Mark {
 
 /// How far a first gauge of the part can be trusted over a wished span, from the same budget as every gauge.
 struct Trust {
-    double expanded = 0;                     ///< worst U (95 %) of the span, canonical
-    double at = 0;                           ///< where
-    double limit = 0;                        ///< worst stated limit of the part alone; 0 when nobody states one
-    bool isStated = false;                   ///< somebody states the part's accuracy at all of the places looked at
-    double step = 0;                         ///< worst step of the reading
-    bool isClipped = false;                  ///< the converter ends before the span does
-    std::string open;                        ///< what the part leaves to the piece in hand: "R25, B"; empty when it fixes everything
-    std::string problem;                     ///< why there is no gauge to judge; empty when there is
+    double expanded = 0;     ///< worst U (95 %) of the span, canonical
+    double at = 0;           ///< where
+    double limit = 0;        ///< worst stated limit of the part alone; 0 when nobody states one
+    bool isStated = false;   ///< somebody states the part's accuracy at all of the places looked at
+    double step = 0;         ///< worst step of the reading
+    bool isClipped = false;  ///< the converter ends before the span does
+    std::string open;        ///< what the part leaves to the piece in hand: "R25, B"; empty when it fixes everything
+    std::string problem;     ///< why there is no gauge to judge; empty when there is
     std::vector<double> places, expandedAt;  ///< the curve, canonical; NaN where there is no budget
 };
 
@@ -62,9 +62,9 @@ struct Candidate {
 };
 
 /// Every part of the catalogue, best first. The order: parts that are not ruled out before those that are; of these the
-/// fewest open points; then the widest of the tightest margins (a margin above 3 counts as 3: more is no reason); then fewest parts beside
-/// the sensor (digital before analog); then by name. Ruled-out parts: those for the quantity first, then
-/// fewest reasons. Error: checkNeed().
+/// fewest open points; then the widest of the tightest margins (a margin above 3 counts as 3: more is no reason); then
+/// fewest parts beside the sensor (digital before analog); then by name. Ruled-out parts: those for the quantity first,
+/// then fewest reasons. Error: checkNeed().
 [[nodiscard]] Expected<std::vector<Candidate>> choose(const Need& need, const Catalogue& catalogue);
 
 /// One part against a need.

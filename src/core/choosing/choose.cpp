@@ -14,8 +14,9 @@ namespace {
 
 using namespace choosing;
 
-constexpr std::array<Rule, 12> kRules{quantityRule, spanRule,    accuracyRule,   resolutionRule, intervalRule, mediumRule,
-                                      supplyRule,   batteryRule, connectionRule, cableRule,      placeRule,    countRule};
+constexpr std::array<Rule, 12> kRules{quantityRule,   spanRule,   accuracyRule, resolutionRule,
+                                      intervalRule,   mediumRule, supplyRule,   batteryRule,
+                                      connectionRule, cableRule,  placeRule,    countRule};
 
 /// More than three times what is wanted is no reason to prefer one part to another.
 constexpr double kEnoughMargin = 3;
@@ -37,7 +38,8 @@ std::string reasonOf(const Candidate& candidate) {
     if (const Mark* tightest = candidate.tightest()) {
         std::string name = tightest->title;
         name[0] = static_cast<char>(std::tolower(static_cast<unsigned char>(name[0])));
-        text += fmt::format("; nearest to its limit is the {}, {} times as good as wanted", name, significantDigits(tightest->margin, 2));
+        text += fmt::format("; nearest to its limit is the {}, {} times as good as wanted", name,
+                            significantDigits(tightest->margin, 2));
     }
     return text + ".";
 }
@@ -52,10 +54,13 @@ void finish(Candidate& candidate, const Need& need, const Catalogue& catalogue) 
 
 }  // namespace
 
-std::string_view verdictName(Verdict verdict) { return verdict == Verdict::Met ? "met" : verdict == Verdict::Open ? "open" : "ruled out"; }
+std::string_view verdictName(Verdict verdict) {
+    return verdict == Verdict::Met ? "met" : verdict == Verdict::Open ? "open" : "ruled out";
+}
 
 int Candidate::count(Verdict verdict) const {
-    return static_cast<int>(std::count_if(marks.begin(), marks.end(), [&](const Mark& mark) { return mark.verdict == verdict; }));
+    return static_cast<int>(
+        std::count_if(marks.begin(), marks.end(), [&](const Mark& mark) { return mark.verdict == verdict; }));
 }
 
 const Mark* Candidate::mark(std::string_view wanted) const {
@@ -92,7 +97,8 @@ Candidate judge(const Need& need, const DevicePart& part, const Catalogue& catal
 Expected<std::vector<Candidate>> choose(const Need& need, const Catalogue& catalogue) {
     if (const auto checked = checkNeed(need); !checked) return tl::unexpected(checked.error());
     if (need.free && !need.free->converter.empty() && !catalogue.findConverter(need.free->converter))
-        return fail(ErrorCode::Unknown, "free.converter", "“" + need.free->converter + "”", "a converter of the catalogue");
+        return fail(ErrorCode::Unknown, "free.converter", "“" + need.free->converter + "”",
+                    "a converter of the catalogue");
     std::vector<Candidate> all;
     for (const Part& part : catalogue.parts()) all.push_back(judge(need, part, catalogue));
     for (const DevicePart& part : catalogue.devices()) all.push_back(judge(need, part, catalogue));
@@ -102,7 +108,8 @@ Expected<std::vector<Candidate>> choose(const Need& need, const Catalogue& catal
         // A part for another quantity is no near miss, however little else speaks against it.
         const Mark* measures = one.mark("quantity");
         const bool isOther = measures && measures->verdict == Verdict::Ruled;
-        return std::tuple(isOther, one.count(Verdict::Ruled), one.count(Verdict::Open), -margin, one.interface == "analog", one.id);
+        return std::tuple(isOther, one.count(Verdict::Ruled), one.count(Verdict::Open), -margin,
+                          one.interface == "analog", one.id);
     };
     std::sort(all.begin(), all.end(), [&](const Candidate& a, const Candidate& b) { return key(a) < key(b); });
     return all;

@@ -35,7 +35,8 @@ std::optional<Mark> connectionRule(const Subject& subject) {
     } else if (subject.device) {
         pins(free.digitalPins, 2 * count, "digital pin");  // a clock and a data line each
     } else {
-        const bool isDifferential = !subject.candidate.gauges.empty() && subject.candidate.gauges.front().wiring.kind == "bridge";
+        const bool isDifferential =
+            !subject.candidate.gauges.empty() && subject.candidate.gauges.front().wiring.kind == "bridge";
         const Quantity output = findSensorFamily(subject.part->family)->output;
         if (subject.facts().body == "chip")
             mark.text = "is in the chip already", mark.brief = "inside";
@@ -44,9 +45,10 @@ std::optional<Mark> connectionRule(const Subject& subject) {
         else if (isDifferential) {
             mark.brief = "a bridge converter";
             mark.verdict = free.i2c || free.digitalPins >= 2 ? Verdict::Open : Verdict::Ruled;
-            mark.text = mark.verdict == Verdict::Open
-                            ? "too small for a pin: needs a converter with an amplifier of its own, on I²C or two pins"
-                            : "too small for a pin, and neither I²C nor two digital pins are free for a converter of its own";
+            mark.text =
+                mark.verdict == Verdict::Open
+                    ? "too small for a pin: needs a converter with an amplifier of its own, on I²C or two pins"
+                    : "too small for a pin, and neither I²C nor two digital pins are free for a converter of its own";
         } else {
             pins(free.analogPins, count, "analog pin");
         }

@@ -14,7 +14,8 @@ std::optional<Mark> countRule(const Subject& subject) {
         if (addresses >= count)
             mark.text = fmt::format("{} on one bus, {} wanted", mark.brief, count);
         else
-            mark.verdict = Verdict::Open, mark.text = fmt::format("{} for {}: a multiplexer, or more buses", mark.brief, count);
+            mark.verdict = Verdict::Open,
+            mark.text = fmt::format("{} for {}: a multiplexer, or more buses", mark.brief, count);
     } else if (interface == "1-wire") {
         mark.text = fmt::format("{} on one line, each told by its own code", count);
     } else {

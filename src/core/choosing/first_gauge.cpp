@@ -15,7 +15,7 @@ namespace fg {
 namespace {
 
 void fillWish(GaugeSpec& spec, const Wish& wish) {
-    const Unit& unit = usualUnit(wish.quantity);
+    const Unit& unit = unitOf(wish);
     spec.reading.unit = unit.id;
     spec.reading.span = {unit.fromCanonical(wish.span.low), unit.fromCanonical(wish.span.high)};
     spec.reading.wanted = unit.differenceFromCanonical(wish.accuracy);
@@ -28,7 +28,8 @@ bool isSmallSignal(const GaugeSpec& spec) { return spec.wiring.kind == "bridge";
 bool isItsReference(double supply_V, const GaugeSpec& spec, const Catalogue& catalogue) {
     constexpr double kSame = 0.01;
     const Parameters converter = effectiveConverter(spec, catalogue);
-    return isReferenceSupply(converter) && std::abs(converter.numberOr("reference_V", 0) - supply_V) <= kSame * supply_V;
+    return isReferenceSupply(converter) &&
+           std::abs(converter.numberOr("reference_V", 0) - supply_V) <= kSame * supply_V;
 }
 
 /// The highest voltage the sensor gives on the span.
@@ -43,9 +44,12 @@ void attenuateWhereNeeded(GaugeSpec& spec, const Catalogue& catalogue) {
     if (!path || spec.wiring.kind != "direct" || !path->converter().isAdc()) return;
     if (!(highestSignal(spec, *path) > path->converter().fullScale())) return;
     Parameters wiring = spec.wiring.parameters;
-    spec.wiring = {"attenuator", {{"top_ohm", 10000.0}, {"top_tolerance", 0.01}, {"bottom_ohm", 10000.0}, {"bottom_tolerance", 0.01}}};
+    spec.wiring = {
+        "attenuator",
+        {{"top_ohm", 10000.0}, {"top_tolerance", 0.01}, {"bottom_ohm", 10000.0}, {"bottom_tolerance", 0.01}}};
     for (const char* name : {"source", "source_V"})
-        if (const auto it = wiring.all().find(name); it != wiring.all().end()) spec.wiring.parameters.set(name, it->second);
+        if (const auto it = wiring.all().find(name); it != wiring.all().end())
+            spec.wiring.parameters.set(name, it->second);
 }
 
 /// The first option of the solver that finds this value.
@@ -76,9 +80,11 @@ GaugeSpec firstGauge(const Part& part, const Wish& wish, const Need& need, const
     const Quantity signal = findSensorFamily(part.family)->output;
     if (need.free && !need.free->converter.empty() && !isSmallSignal(spec) && spec.converter.kind == "adc") {
         spec.converter = {"adc", need.free->converter, {}};
-        if (const ConverterPart* converter = catalogue.findConverter(need.free->converter)) spec.converter.kind = converter->kind;
+        if (const ConverterPart* converter = catalogue.findConverter(need.free->converter))
+            spec.converter.kind = converter->kind;
     }
-    // A resistor in a divider is best fed from the converter's own reference; a part with a supply of its own from what is on hand.
+    // A resistor in a divider is best fed from the converter's own reference; a part with a supply of its own from what
+    // is on hand.
     if (signal != Quantity::Resistance && part.supply_V.high > 0)
         if (const auto supply = supplyFor(part.supply_V, need); supply && !isItsReference(*supply, spec, catalogue))
             spec.wiring.parameters.set("source", std::string("rail")), spec.wiring.parameters.set("source_V", *supply);
@@ -99,7 +105,8 @@ namespace {
 
 /// The tightest limit that the part's document states for this gauge's quantity.
 std::optional<double> statedLimit(const GaugeSpec& spec, const Catalogue& catalogue, double world) {
-    if (const DevicePart* device = catalogue.findDevicePart(spec.sensor.part)) return device->accuracyAt(spec.quantity, world);
+    if (const DevicePart* device = catalogue.findDevicePart(spec.sensor.part))
+        return device->accuracyAt(spec.quantity, world);
     const Part* part = catalogue.findPart(spec.sensor.part);
     return part ? part->accuracyAt(world) : std::nullopt;
 }
@@ -110,11 +117,13 @@ Trust trustOver(const GaugeSpec& spec, const Catalogue& catalogue) {
     Trust trust;
     const Interval span = spec.spanCanonical();
     const bool isDigital = DigitalPath::applies(spec, catalogue);
-    const auto analog = isDigital ? Expected<AnalogPath>(fail(ErrorCode::Unsupported, "", "", "")) : AnalogPath::build(spec, catalogue);
+    const auto analog =
+        isDigital ? Expected<AnalogPath>(fail(ErrorCode::Unsupported, "", "", "")) : AnalogPath::build(spec, catalogue);
     if (!isDigital && !analog) return trust.problem = analog.error().message(), trust;
     trust.isStated = true;
     for (const ExampleValue& value : exampleValues(spec, catalogue))
-        if (value.field.starts_with("sensor.") && !value.isTolerance) trust.open += (trust.open.empty() ? "" : ", ") + value.label;
+        if (value.field.starts_with("sensor.") && !value.isTolerance)
+            trust.open += (trust.open.empty() ? "" : ", ") + value.label;
     for (int i = 0; i < kTrustPlaces; ++i) {
         const double world = span.low + span.width() * i / (kTrustPlaces - 1);
         const auto budget = budgetAt(spec, catalogue, world);
@@ -134,7 +143,8 @@ Trust trustOver(const GaugeSpec& spec, const Catalogue& catalogue) {
             trust.isClipped = true;
     }
     // One place without a value does not make a part useless; none with one does.
-    if (std::any_of(trust.expandedAt.begin(), trust.expandedAt.end(), [](double u) { return std::isfinite(u); }) && trust.problem.size())
+    if (std::any_of(trust.expandedAt.begin(), trust.expandedAt.end(), [](double u) { return std::isfinite(u); }) &&
+        trust.problem.size())
         trust.isClipped = true, trust.problem.clear();
     return trust;
 }

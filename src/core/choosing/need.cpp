@@ -55,6 +55,7 @@ Wish readWish(JsonFields& fields) {
         fields.refuse(unit.error().code, "unit", unit.error().found, unit.error().expected);
         return wish;
     }
+    if (fields.has("unit")) wish.unit = *unit;
     const Interval span = fields.interval("span");
     wish.span = {(*unit)->toCanonical(span.low), (*unit)->toCanonical(span.high)};
     wish.accuracy = (*unit)->differenceToCanonical(notNegative(fields, "accuracy"));
@@ -76,7 +77,8 @@ FreePlaces readFree(JsonFields& fields) {
 
 void readWishes(JsonFields& fields, Need& need) {
     if (!fields.has("wishes") || !fields.json()["wishes"].is_array())
-        return fields.refuse(ErrorCode::Missing, "wishes", fields.has("wishes") ? describe(fields.json()["wishes"]) : "nothing",
+        return fields.refuse(ErrorCode::Missing, "wishes",
+                             fields.has("wishes") ? describe(fields.json()["wishes"]) : "nothing",
                              "a list of {quantity, span, …}");
     int number = 0;
     for (const auto& entry : fields.json()["wishes"]) {
@@ -93,7 +95,8 @@ void readPlace(JsonFields& fields, Need& need) {
         else if (place == "case")
             need.isInCase = true;
         else
-            fields.refuse(ErrorCode::Unknown, "place", "“" + place + "”", "“wet” or “case”; how hot it gets is hot_degC");
+            fields.refuse(ErrorCode::Unknown, "place", "“" + place + "”",
+                          "“wet” or “case”; how hot it gets is hot_degC");
     }
     if (fields.has("hot_degC")) need.hot_degC = fields.numberOr("hot_degC", 0);
 }
@@ -103,6 +106,8 @@ void readPlace(JsonFields& fields, Need& need) {
 const Unit& usualUnit(Quantity quantity) {
     return quantity == Quantity::Pressure ? *unitFromId("hPa", Quantity::Pressure).value() : canonicalUnit(quantity);
 }
+
+const Unit& unitOf(const Wish& wish) { return wish.unit ? *wish.unit : usualUnit(wish.quantity); }
 
 std::string_view mediumName(Medium medium) {
     for (const auto& [id, name] : kMedia)
@@ -121,8 +126,8 @@ Expected<Need> readNeed(const std::string& text, const std::string& file) {
     if (!json) return tl::unexpected(json.error());
     JsonFields fields(*json, file);
     if (fields.error()) return tl::unexpected(*fields.error());
-    refuseUnknown(fields,
-                  {"$schema", "wishes", "interval_s", "medium", "supplies_V", "battery", "free", "cable_m", "place", "hot_degC", "count"});
+    refuseUnknown(fields, {"$schema", "wishes", "interval_s", "medium", "supplies_V", "battery", "free", "cable_m",
+                           "place", "hot_degC", "count"});
     Need need;
     readWishes(fields, need);
     need.interval_s = notNegative(fields, "interval_s");
@@ -160,12 +165,13 @@ Expected<void> checkNeed(const Need& need) {
         const Wish& wish = need.wishes[i];
         const std::string where = fmt::format("wishes[{}].", i);
         if (!std::isfinite(wish.span.low) || !std::isfinite(wish.span.high) || !(wish.span.low < wish.span.high))
-            return fail(ErrorCode::Range, where + "span", fmt::format("{} … {}", plainNumber(wish.span.low), plainNumber(wish.span.high)),
+            return fail(ErrorCode::Range, where + "span",
+                        fmt::format("{} … {}", plainNumber(wish.span.low), plainNumber(wish.span.high)),
                         "a low end below the high end");
         for (std::size_t j = 0; j < i; ++j)
             if (need.wishes[j].quantity == wish.quantity)
-                return fail(ErrorCode::Range, where + "quantity", fmt::format("{} a second time", quantityName(wish.quantity)),
-                            "each quantity once");
+                return fail(ErrorCode::Range, where + "quantity",
+                            fmt::format("{} a second time", quantityName(wish.quantity)), "each quantity once");
     }
     for (const double voltage : need.supplies_V)
         if (!(voltage > 0)) return fail(ErrorCode::Range, "supplies_V", plainNumber(voltage), "voltages above 0 V");

@@ -1,4 +1,5 @@
-// Room `choosing`: from what must be measured and what is at hand to the parts that do it, those that do not, and exactly why.
+// Room `choosing`: from what must be measured and what is at hand to the parts that do it, those that do not, and
+// exactly why.
 #pragma once
 
 #include "numeric/transfer.h"
@@ -11,21 +12,26 @@
 
 namespace fg {
 
-/// One quantity that must be measured. Everything canonical; `accuracy` and `resolution` are differences, 0 when not asked.
+/// One quantity that must be measured. Everything canonical; `accuracy` and `resolution` are differences, 0 when not
+/// asked.
 struct Wish {
     Quantity quantity = Quantity::Temperature;
     Interval span{0, 50};
-    double accuracy = 0;    ///< expanded uncertainty (95 %) of the whole gauge, anywhere on the span
-    double resolution = 0;  ///< the least change that must be seen, anywhere on the span
+    double accuracy = 0;         ///< expanded uncertainty (95 %) of the whole gauge, anywhere on the span
+    double resolution = 0;       ///< the least change that must be seen, anywhere on the span
+    const Unit* unit = nullptr;  ///< in which it was asked and is answered; null: usualUnit()
 };
 
 /// The unit people read a quantity in: the canonical one, hPa for pressures.
 [[nodiscard]] const Unit& usualUnit(Quantity quantity);
 
+[[nodiscard]] const Unit& unitOf(const Wish& wish);
+
 /// What the reading is taken of.
 enum class Medium { Any, Air, Surface, Liquid, Wall };
 
-/// What is still free to connect to. A number of 0 and a `false` rule parts out; nothing said at all means nothing is ruled out.
+/// What is still free to connect to. A number of 0 and a `false` rule parts out; nothing said at all means nothing is
+/// ruled out.
 struct FreePlaces {
     int analogPins = 0;
     std::string converter;  ///< behind those pins, a catalogue converter; empty: the one the part itself suggests
@@ -50,8 +56,8 @@ struct Need {
     int count = 1;
 };
 
-/// Reads a need from JSON (data/schema/need.schema.json): spans and limits in the wish's own unit. Errors name the field, what was read and
-/// what was expected; unknown fields are errors.
+/// Reads a need from JSON (data/schema/need.schema.json): spans and limits in the wish's own unit. Errors name the
+/// field, what was read and what was expected; unknown fields are errors.
 [[nodiscard]] Expected<Need> readNeed(const std::string& json, const std::string& file);
 
 [[nodiscard]] std::string_view mediumName(Medium medium);  ///< "air", "surface", "liquid", "wall"; empty for Any

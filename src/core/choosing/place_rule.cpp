@@ -20,7 +20,8 @@ std::optional<Mark> placeRule(const Subject& subject) {
             const auto it = body->second.places.find(place);
             return it == body->second.places.end() ? nullptr : &it->second;
         }();
-        add(note ? verdictOf(note->suits) : Verdict::Open, note ? std::string(place) + ": " + note->text : "its body is not known here");
+        add(note ? verdictOf(note->suits) : Verdict::Open,
+            note ? std::string(place) + ": " + note->text : "its body is not known here");
     }
     if (need.hot_degC) {
         const auto range = subject.range(Quantity::Temperature);

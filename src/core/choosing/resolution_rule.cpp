@@ -26,7 +26,7 @@ std::optional<Mark> resolutionRule(const Subject& subject) {
             continue;
         }
         double margin = wish.resolution / trust.step;
-        const std::string step = differenceText(trust.step, wish.quantity);
+        const std::string step = differenceText(trust.step, unitOf(wish));
         mark.brief += (mark.brief.empty() ? "" : ", ") + step;
         // A step that is printed like the wish meets it: 0.0625 asked as 0.06.
         constexpr double kPrintedAlike = 0.95;
@@ -35,8 +35,9 @@ std::optional<Mark> resolutionRule(const Subject& subject) {
         else
             margin = std::max(margin, 1.0);
         if (mark.margin == 0 || margin < mark.margin) mark.margin = margin;
-        mark.text += fmt::format("{}steps of {}{}, {} wanted", mark.text.empty() ? "" : "; ", step,
-                                 subject.part ? " with this converter" : "", differenceText(wish.resolution, wish.quantity));
+        mark.text +=
+            fmt::format("{}steps of {}{}, {} wanted", mark.text.empty() ? "" : "; ", step,
+                        subject.part ? " with this converter" : "", differenceText(wish.resolution, unitOf(wish)));
     }
     if (!isAsked) return std::nullopt;
     return mark;

@@ -43,8 +43,8 @@ std::optional<Mark> countRule(const Subject& subject);
 /// Yes is met, with care is open, no is ruled out.
 [[nodiscard]] Verdict verdictOf(Suits suits);
 /// "0.58 °C"; pressures in hPa.
-[[nodiscard]] std::string differenceText(double difference, Quantity quantity);
+[[nodiscard]] std::string differenceText(double difference, const Unit& unit);
 /// "−40 … 85 °C".
-[[nodiscard]] std::string spanText(Interval span, Quantity quantity);
+[[nodiscard]] std::string spanText(Interval span, const Unit& unit);
 
 }  // namespace fg::choosing

@@ -22,19 +22,22 @@ std::optional<Mark> spanRule(const Subject& subject) {
             mark.brief = "not stated";
             continue;
         }
-        mark.brief += (mark.brief.empty() ? "" : ", ") + spanText(*range, wish.quantity);
+        mark.brief += (mark.brief.empty() ? "" : ", ") + spanText(*range, unitOf(wish));
         if (range->low > wish.span.low || range->high < wish.span.high)
-            worsen(Verdict::Ruled,
-                   fmt::format("works at {}, {} wanted", spanText(*range, wish.quantity), spanText(wish.span, wish.quantity)));
+            worsen(Verdict::Ruled, fmt::format("works at {}, {} wanted", spanText(*range, unitOf(wish)),
+                                               spanText(wish.span, unitOf(wish))));
         else if (!trust.problem.empty())
             worsen(Verdict::Open, "no first gauge can be made of it: " + trust.problem);
         else if (trust.isClipped && !trust.open.empty())
             worsen(Verdict::Open, "depends on your part: " + trust.open + " are not given");
         else if (trust.isClipped)
-            worsen(Verdict::Open, subject.device ? "it saturates before the span ends, set as it is: less gain or a shorter time"
-                                                 : "the converter at hand ends before the span does: another reference, gain or divider");
+            worsen(Verdict::Open,
+                   subject.device
+                       ? "it saturates before the span ends, set as it is: less gain or a shorter time"
+                       : "the converter at hand ends before the span does: another reference, gain or divider");
         else
-            worsen(Verdict::Met, fmt::format("{} covers {}", spanText(*range, wish.quantity), spanText(wish.span, wish.quantity)));
+            worsen(Verdict::Met,
+                   fmt::format("{} covers {}", spanText(*range, unitOf(wish)), spanText(wish.span, unitOf(wish))));
     }
     if (gauge == 0) return std::nullopt;
     return mark;

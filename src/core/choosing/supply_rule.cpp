@@ -11,7 +11,8 @@ std::string voltages(const std::vector<double>& list) {
     return text;
 }
 
-/// Does the part need no supply of its own? Resistors, thermocouples, capacitors and diodes live from what is around them.
+/// Does the part need no supply of its own? Resistors, thermocouples, capacitors and diodes live from what is around
+/// them.
 bool isPassive(const Subject& subject) {
     if (!subject.part) return false;
     const Quantity output = findSensorFamily(subject.part->family)->output;

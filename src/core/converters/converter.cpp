@@ -17,7 +17,8 @@ double errorAt(const std::vector<Point>& points, double code) {
     if (code <= points.front()[0]) return points.front()[1];
     for (std::size_t i = 1; i < points.size(); ++i)
         if (code <= points[i][0])
-            return points[i - 1][1] + (points[i][1] - points[i - 1][1]) * (code - points[i - 1][0]) / (points[i][0] - points[i - 1][0]);
+            return points[i - 1][1] +
+                   (points[i][1] - points[i - 1][1]) * (code - points[i - 1][0]) / (points[i][0] - points[i - 1][0]);
     return points.back()[1];
 }
 
@@ -50,11 +51,13 @@ Expected<Converter> Converter::makeAdc(const AdcDesign& design) {
         return fail(ErrorCode::Range, "converter.bits", fmt::format("{}", design.bits),
                     design.polarity == Polarity::Bipolar ? "2 to 32 bits" : "1 to 32 bits");
     if (!(design.reference_V > 0) || !std::isfinite(design.reference_V))
-        return fail(ErrorCode::Range, "converter.reference_V", plainNumber(design.reference_V), "a reference voltage above 0 V");
+        return fail(ErrorCode::Range, "converter.reference_V", plainNumber(design.reference_V),
+                    "a reference voltage above 0 V");
     if (!(design.gain > 0) || !std::isfinite(design.gain))
         return fail(ErrorCode::Range, "converter.gain", plainNumber(design.gain), "a gain above 0");
     if (!(design.referenceFraction > 0) || !std::isfinite(design.referenceFraction))
-        return fail(ErrorCode::Range, "converter.full_scale_of_reference", plainNumber(design.referenceFraction), "a factor above 0");
+        return fail(ErrorCode::Range, "converter.full_scale_of_reference", plainNumber(design.referenceFraction),
+                    "a factor above 0");
     if (design.word == WordFormat::ScaledUp && (design.bits > kSpreadBits || design.polarity == Polarity::Bipolar))
         return fail(ErrorCode::Range, "converter.word", "“scaled-up”", "a unipolar converter of at most 16 bits");
     if (const auto fine = checkNonlinearity(design.nonlinearity); !fine) return tl::unexpected(fine.error());
@@ -65,9 +68,11 @@ Expected<Converter> Converter::makeAdc(const AdcDesign& design) {
     converter.m_minCode = bipolar ? -steps : 0;
     converter.m_maxCode = steps - 1;
     converter.m_fullScale = design.reference_V * design.referenceFraction / design.gain;
-    converter.m_lsb = converter.m_fullScale / static_cast<double>(design.law == CodeLaw::PowerOfTwo ? steps : steps - 1);
+    converter.m_lsb =
+        converter.m_fullScale / static_cast<double>(design.law == CodeLaw::PowerOfTwo ? steps : steps - 1);
     converter.m_codeOffset = design.rounding == Rounding::Down ? 0.5 : 0.0;
-    if (!design.nonlinearity.empty()) converter.m_nonlinearity = std::make_shared<const std::vector<Point>>(design.nonlinearity);
+    if (!design.nonlinearity.empty())
+        converter.m_nonlinearity = std::make_shared<const std::vector<Point>>(design.nonlinearity);
     return converter;
 }
 
@@ -80,8 +85,10 @@ Expected<Converter> Converter::make(int bits, double reference_V, CodeLaw law, R
     return makeAdc(design);
 }
 
-Expected<Converter> Converter::makeCounter(int bits, double step, Quantity input, Rounding rounding, const std::string& field) {
-    if (!(step > 0) || !std::isfinite(step)) return fail(ErrorCode::Range, "converter." + field, plainNumber(step), "a value above 0");
+Expected<Converter> Converter::makeCounter(int bits, double step, Quantity input, Rounding rounding,
+                                           const std::string& field) {
+    if (!(step > 0) || !std::isfinite(step))
+        return fail(ErrorCode::Range, "converter." + field, plainNumber(step), "a value above 0");
     AdcDesign design;
     design.bits = bits;
     design.reference_V = 1;
@@ -104,16 +111,19 @@ double Converter::bent(double linearCode) const {
     if (linearCode <= linearAt(0)) return linearCode + points.front()[1];
     for (std::size_t i = 1; i < points.size(); ++i)
         if (linearCode <= linearAt(i))
-            return points[i - 1][0] + (points[i][0] - points[i - 1][0]) * (linearCode - linearAt(i - 1)) / (linearAt(i) - linearAt(i - 1));
+            return points[i - 1][0] +
+                   (points[i][0] - points[i - 1][0]) * (linearCode - linearAt(i - 1)) / (linearAt(i) - linearAt(i - 1));
     return linearCode + points.back()[1];
 }
 
 Code Converter::quantise(double input) const {
     Code code;
     code.exact = exactCode(input);
-    // Nearest code of the cell scale: for a truncating converter exact is already half an LSB down, so both round the same way.
+    // Nearest code of the cell scale: for a truncating converter exact is already half an LSB down, so both round the
+    // same way.
     const double nearest = std::floor(code.exact + 0.5);
-    code.value = static_cast<std::int64_t>(std::fmin(std::fmax(nearest, static_cast<double>(m_minCode)), static_cast<double>(m_maxCode)));
+    code.value = static_cast<std::int64_t>(
+        std::fmin(std::fmax(nearest, static_cast<double>(m_minCode)), static_cast<double>(m_maxCode)));
     code.clip = clipOf(static_cast<double>(code.value));
     return code;
 }
@@ -154,10 +164,12 @@ Expected<double> Converter::codeOfWord(double word) const {
             break;
         case WordFormat::LeftJustified:
             if (whole && std::fmod(word, shift) != 0)
-                return refuse(fmt::format("a left-justified {}-bit result, whose lowest {} bits are 0; is it right-justified?", bits(),
-                                          wide - bits()));
+                return refuse(
+                    fmt::format("a left-justified {}-bit result, whose lowest {} bits are 0; is it right-justified?",
+                                bits(), wide - bits()));
             code = word / shift;
-            if (m_design.polarity == Polarity::Bipolar && code > static_cast<double>(m_maxCode)) code -= std::ldexp(1.0, bits());
+            if (m_design.polarity == Polarity::Bipolar && code > static_cast<double>(m_maxCode))
+                code -= std::ldexp(1.0, bits());
             break;
         case WordFormat::ScaledUp:
             // A word that no code makes is the mean of several: the code between.
@@ -167,8 +179,10 @@ Expected<double> Converter::codeOfWord(double word) const {
             break;
     }
     if (!canGive(code))
-        return refuse(m_minCode < 0 ? fmt::format("a code the {}-bit converter can give, {} to {}", bits(), m_minCode, m_maxCode)
-                                    : fmt::format("a code the {}-bit converter can give, 0 to {}", bits(), wordOfCode(m_maxCode)));
+        return refuse(
+            m_minCode < 0
+                ? fmt::format("a code the {}-bit converter can give, {} to {}", bits(), m_minCode, m_maxCode)
+                : fmt::format("a code the {}-bit converter can give, 0 to {}", bits(), wordOfCode(m_maxCode)));
     return code;
 }
 
@@ -200,17 +214,19 @@ std::string Converter::lsbFormula() const {
 std::vector<TraceLine> Converter::explainWord(double word) const {
     const auto code = codeOfWord(word);
     if (wordsAreCodes() || !code) return {};
-    const std::string text =
-        word == std::floor(word) && word >= 0 ? fmt::format("0x{:X}", static_cast<std::int64_t>(word)) : plainNumber(word);
+    const std::string text = word == std::floor(word) && word >= 0
+                                 ? fmt::format("0x{:X}", static_cast<std::int64_t>(word))
+                                 : plainNumber(word);
     std::vector<TraceLine> lines{
         {"code", fmt::format("word {}, {}", text, wordFormatName(m_design.word)), *code, "1", "the register's format"}};
     if (m_design.word != WordFormat::ScaledUp) return lines;
     if (*code != std::floor(*code))
-        lines.back().source = fmt::format("no code of {} bits makes this word: a mean of several, taken as a code between two", bits());
+        lines.back().source =
+            fmt::format("no code of {} bits makes this word: a mean of several, taken as a code between two", bits());
     // What a program that works with the word itself may take it for.
     const double share = word / (std::ldexp(1.0, kSpreadBits) - 1);
-    lines.push_back({"U of the word", fmt::format("{}/65535 × {} V", text, plainNumber(m_fullScale)), share * m_fullScale, "V",
-                     "as a program has it that takes 65535 for full scale: the law 2^n − 1"});
+    lines.push_back({"U of the word", fmt::format("{}/65535 × {} V", text, plainNumber(m_fullScale)),
+                     share * m_fullScale, "V", "as a program has it that takes 65535 for full scale: the law 2^n − 1"});
     return lines;
 }
 
@@ -226,12 +242,15 @@ std::vector<TraceLine> Converter::explainInput(double code) const {
     const std::string codeText = m_codeOffset == 0 ? plainNumber(used) : fmt::format("({} + ½)", plainNumber(used));
     if (!isAdc()) {
         lines.push_back({m_input == Quantity::Frequency ? "f" : (m_input == Quantity::Time ? "T" : "N"),
-                         fmt::format("{} × {} {}", codeText, plainNumber(m_lsb, 7), unit.symbol), inputOf(code), std::string(unit.id),
-                         m_input == Quantity::Frequency ? "counts over the gate time"
-                                                        : (m_input == Quantity::Time ? "ticks of the timer's clock" : "pulses counted")});
+                         fmt::format("{} × {} {}", codeText, plainNumber(m_lsb, 7), unit.symbol), inputOf(code),
+                         std::string(unit.id),
+                         m_input == Quantity::Frequency
+                             ? "counts over the gate time"
+                             : (m_input == Quantity::Time ? "ticks of the timer's clock" : "pulses counted")});
         return lines;
     }
-    lines.push_back({"LSB", lsbFormula(), m_lsb, "V", m_design.law == CodeLaw::PowerOfTwo ? "code law 2^n" : "code law 2^n − 1"});
+    lines.push_back(
+        {"LSB", lsbFormula(), m_lsb, "V", m_design.law == CodeLaw::PowerOfTwo ? "code law 2^n" : "code law 2^n − 1"});
     lines.push_back({"U", fmt::format("{} × {}", codeText, lsbFormula()), inputOf(code), "V",
                      m_codeOffset == 0 ? "code k stands for k·LSB ± ½ LSB" : "truncating converter: cell k … k + 1"});
     return lines;
@@ -244,8 +263,10 @@ std::vector<TraceLine> Converter::explainCode(double input) const {
     const std::string bend = m_nonlinearity ? " + known error" : "";
     std::string note = "rounded to the nearest code";
     if (code.clip != Clip::None) note = fmt::format("limited to {} … {}: a clipped code", m_minCode, m_maxCode);
-    return {{"exact", fmt::format("{} {}/{} {}{}{}", plainNumber(input, 7), symbol, plainNumber(m_lsb, 7), symbol, offset, bend),
-             code.exact, "1", !isAdc() ? "one count" : (m_design.law == CodeLaw::PowerOfTwo ? "code law 2^n" : "code law 2^n − 1")},
+    return {{"exact",
+             fmt::format("{} {}/{} {}{}{}", plainNumber(input, 7), symbol, plainNumber(m_lsb, 7), symbol, offset, bend),
+             code.exact, "1",
+             !isAdc() ? "one count" : (m_design.law == CodeLaw::PowerOfTwo ? "code law 2^n" : "code law 2^n − 1")},
             {"code", fmt::format("round({})", plainNumber(code.exact, 7)), static_cast<double>(code.value), "1", note}};
 }
 

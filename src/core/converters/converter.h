@@ -1,5 +1,5 @@
-// Room `converters`: models of what turns a signal into a whole number: analog-to-digital converters, counters, timers. Bits, reference,
-// gain, code law, polarity, clipping; the words in which the codes arrive.
+// Room `converters`: models of what turns a signal into a whole number: analog-to-digital converters, counters, timers.
+// Bits, reference, gain, code law, polarity, clipping; the words in which the codes arrive.
 #pragma once
 
 #include "converters/word_format.h"
@@ -16,8 +16,8 @@ namespace fg {
 
 /// What one code step is worth. Data sheets and programs use both; a converter's data file says which one holds.
 enum class CodeLaw {
-    PowerOfTwo,         ///< "2^n":   LSB = Vref/2^n; full-scale code is one LSB below Vref. Default: how successive-approximation and ΔΣ
-                        ///< converters are specified.
+    PowerOfTwo,         ///< "2^n":   LSB = Vref/2^n; full-scale code is one LSB below Vref. Default: how
+                        ///< successive-approximation and ΔΣ converters are specified.
     PowerOfTwoMinusOne  ///< "2^n-1": LSB = Vref/(2^n − 1); full-scale code is Vref
 };
 
@@ -61,28 +61,31 @@ struct AdcDesign {
     Rounding rounding = Rounding::Nearest;
     Polarity polarity = Polarity::Unipolar;
     double gain = 1;               ///< of the programmable amplifier before it, above 0
-    double referenceFraction = 1;  ///< full scale over reference at gain 1: ½ for a bridge converter of ± ½ Vref, 2 for a reference input
-                                   ///< that takes half of full scale
+    double referenceFraction = 1;  ///< full scale over reference at gain 1: ½ for a bridge converter of ± ½ Vref, 2 for
+                                   ///< a reference input that takes half of full scale
     WordFormat word = WordFormat::RightJustified;
-    std::vector<Point> nonlinearity = {};  ///< known error [code, LSB it reads too much], ascending; straight between, constant beyond
+    std::vector<Point> nonlinearity =
+        {};  ///< known error [code, LSB it reads too much], ascending; straight between, constant beyond
 };
 
 /// An n-bit converter of a voltage, or a counter of something else, with equal steps.
 ///
-/// Input in the canonical unit of input(). Unipolar: LSB = FS/2^n or FS/(2^n − 1); bipolar, two's complement: FS/2^(n−1) or FS/(2^(n−1) −
-/// 1); FS = reference · fraction/gain. The reference is the one really there (the measured one when there is one). A code at either end of
-/// the range is a limit, not a value: the input was there or beyond. Source: IEEE Std 1241-2010, 4.1 (code transition levels); for the two
-/// laws, gains and polarities, the "transfer function" section of converter data sheets.
+/// Input in the canonical unit of input(). Unipolar: LSB = FS/2^n or FS/(2^n − 1); bipolar, two's complement:
+/// FS/2^(n−1) or FS/(2^(n−1) − 1); FS = reference · fraction/gain. The reference is the one really there (the measured
+/// one when there is one). A code at either end of the range is a limit, not a value: the input was there or beyond.
+/// Source: IEEE Std 1241-2010, 4.1 (code transition levels); for the two laws, gains and polarities, the "transfer
+/// function" section of converter data sheets.
 class Converter {
   public:
-    /// Errors: Range, naming converter.bits (1 … 32), converter.reference_V, converter.gain, converter.full_scale_of_reference or
-    /// converter.nonlinearity_code_LSB.
+    /// Errors: Range, naming converter.bits (1 … 32), converter.reference_V, converter.gain,
+    /// converter.full_scale_of_reference or converter.nonlinearity_code_LSB.
     [[nodiscard]] static Expected<Converter> makeAdc(const AdcDesign& design);
 
     /// The usual case: unipolar, gain 1.
     [[nodiscard]] static Expected<Converter> make(int bits, double reference_V, CodeLaw law, Rounding rounding);
 
-    /// A counter of `bits` bits whose one count is `step` of `input` (Hz of a gate, s of a clock, one pulse). Error: Range at `field`.
+    /// A counter of `bits` bits whose one count is `step` of `input` (Hz of a gate, s of a clock, one pulse). Error:
+    /// Range at `field`.
     [[nodiscard]] static Expected<Converter> makeCounter(int bits, double step, Quantity input, Rounding rounding,
                                                          const std::string& field);
 
@@ -111,7 +114,9 @@ class Converter {
     }
 
     /// Best estimate of the input for a code; also for the mean of several codes, which need not be whole.
-    [[nodiscard]] double inputOf(double code) const { return ((m_nonlinearity ? straightened(code) : code) + m_codeOffset) * m_lsb; }
+    [[nodiscard]] double inputOf(double code) const {
+        return ((m_nonlinearity ? straightened(code) : code) + m_codeOffset) * m_lsb;
+    }
 
     /// Where inputOf() is (code + offset)·lsb in just these two steps, the offset; nothing with a known non-linearity.
     [[nodiscard]] std::optional<double> straightOffset() const {
@@ -124,8 +129,8 @@ class Converter {
     /// The input that bounds what a clipped code can mean, from the inner side: half a cell in from the end.
     [[nodiscard]] double clipBound(double code) const;
 
-    /// Bits that noise of `rms` (in the input's unit) leaves still: log2 of the whole range over its peak to peak, 6.6 rms (99.9 % of a
-    /// normal distribution). Not above bits().
+    /// Bits that noise of `rms` (in the input's unit) leaves still: log2 of the whole range over its peak to peak, 6.6
+    /// rms (99.9 % of a normal distribution). Not above bits().
     [[nodiscard]] double noiseFreeBits(double rms) const;
 
     /// Is this a code the converter can give?
@@ -141,8 +146,8 @@ class Converter {
     /// Bits of the word in which a code arrives.
     [[nodiscard]] int wordBits() const;
 
-    /// The code that a raw word (or a mean of words) stands for; see word_format.h. Not whole for a mean. Errors: Range at "converter" for
-    /// what this converter cannot send.
+    /// The code that a raw word (or a mean of words) stands for; see word_format.h. Not whole for a mean. Errors: Range
+    /// at "converter" for what this converter cannot send.
     [[nodiscard]] Expected<double> codeOfWord(double word) const;
 
     /// The word in which the converter sends a code, as an unsigned number.

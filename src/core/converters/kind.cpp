@@ -17,7 +17,8 @@ Expected<std::string> textOf(const Parameters& parameters, const std::string& na
 }
 
 /// One of two words; true for the second.
-Expected<bool> isSecond(const Parameters& parameters, const std::string& name, const std::string& first, const std::string& second) {
+Expected<bool> isSecond(const Parameters& parameters, const std::string& name, const std::string& first,
+                        const std::string& second) {
     const auto text = textOf(parameters, name, first);
     if (!text) return tl::unexpected(text.error());
     if (*text != first && *text != second)
@@ -26,7 +27,8 @@ Expected<bool> isSecond(const Parameters& parameters, const std::string& name, c
 }
 
 Expected<int> bitsOf(const Parameters& parameters, std::optional<double> otherwise = {}) {
-    const auto bits = otherwise && !parameters.has("bits") ? Expected<double>(*otherwise) : parameters.requireNumber("bits");
+    const auto bits =
+        otherwise && !parameters.has("bits") ? Expected<double>(*otherwise) : parameters.requireNumber("bits");
     if (!bits) return tl::unexpected(bits.error().within("converter"));
     if (*bits != std::floor(*bits) || !(std::abs(*bits) < 1000))
         return fail(ErrorCode::Range, "converter.bits", plainNumber(*bits), "a whole number, 1 to 32 bits");
@@ -36,10 +38,13 @@ Expected<int> bitsOf(const Parameters& parameters, std::optional<double> otherwi
 std::vector<ParameterSpec> adcParameters() {
     return {{"bits", "Bits", Quantity::Count, "", {}},
             {"reference_V", "Vref, nominal", Quantity::Voltage, "", {}, "reference_tolerance", ToleranceKind::Relative},
-            {"reference_measured_V", "Vref, measured", Quantity::Voltage, "", 0.0, "reference_measured_tolerance", ToleranceKind::Relative},
+            {"reference_measured_V", "Vref, measured", Quantity::Voltage, "", 0.0, "reference_measured_tolerance",
+             ToleranceKind::Relative},
             {"full_scale_of_reference", "Full scale, of Vref", Quantity::Ratio, "", 1.0},
             {"gain", "Gain", Quantity::Ratio, "", 1.0, "gain_tolerance", ToleranceKind::Relative},
             {"input_max_V", "Most the pin may see", Quantity::Voltage, "", 0.0},
+            {"supply_V", "Its own supply", Quantity::Voltage, "", 0.0},
+            {"input_above_supply_V", "Its pins stand its supply and", Quantity::Voltage, "", -1.0},
             {"error_LSB", "Total unadjusted error", Quantity::Ratio, "LSB", 0.0},
             {"noise_V", "Noise at its input, rms", Quantity::Voltage, "", 0.0},
             {"rate_Hz", "Conversions a second", Quantity::Frequency, "", 0.0},
@@ -49,10 +54,12 @@ std::vector<ParameterSpec> adcParameters() {
             {"sample_capacitor_F", "Sampling capacitor", Quantity::Capacitance, "", 0.0}};
 }
 
-std::vector<std::string> adcWords() { return {"code_law", "rounding", "polarity", "word", "reference_kind", "nonlinearity_code_LSB"}; }
+std::vector<std::string> adcWords() {
+    return {"code_law", "rounding", "polarity", "word", "reference_kind", "nonlinearity_code_LSB"};
+}
 
-// Counts of the signal during a gate: one count is 1/gate. A gate that is not in step with the signal loses or gains up to half a count
-// beside the rounding, together the triangle of ± 1 count.
+// Counts of the signal during a gate: one count is 1/gate. A gate that is not in step with the signal loses or gains up
+// to half a count beside the rounding, together the triangle of ± 1 count.
 std::vector<ParameterSpec> counterParameters() {
     return {{"gate_s", "Gate time", Quantity::Time, "", {}, "gate_tolerance", ToleranceKind::Relative},
             {"bits", "Bits of the counter", Quantity::Count, "", 16.0},
@@ -81,7 +88,8 @@ Expected<Converter> makeTimer(const Parameters& parameters) {
     if (!bits) return tl::unexpected(bits.error());
     const double periods = parameters.numberOr("periods", 1);
     if (!(periods >= 1) || periods != std::floor(periods))
-        return fail(ErrorCode::Range, "converter.periods", plainNumber(periods), "a whole number of periods, 1 or more");
+        return fail(ErrorCode::Range, "converter.periods", plainNumber(periods),
+                    "a whole number of periods, 1 or more");
     return Converter::makeCounter(*bits, 1 / (*clock * periods), Quantity::Time, Rounding::Nearest, "clock_Hz");
 }
 
@@ -97,7 +105,8 @@ std::vector<std::string> noWords() { return {}; }
 
 const std::array kKinds{
     ConverterKind{"adc", "Analog-to-digital converter", Quantity::Voltage, adcParameters, adcWords, makeAdc},
-    ConverterKind{"counter", "Counter with a gate time", Quantity::Frequency, counterParameters, noWords, makeGateCounter},
+    ConverterKind{"counter", "Counter with a gate time", Quantity::Frequency, counterParameters, noWords,
+                  makeGateCounter},
     ConverterKind{"timer", "Timer of the period", Quantity::Time, timerParameters, noWords, makeTimer},
     ConverterKind{"pulses", "Counter of pulses", Quantity::Count, pulsesParameters, noWords, makePulses},
 };

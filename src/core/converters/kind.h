@@ -18,15 +18,16 @@ struct ConverterKind {
 [[nodiscard]] std::span<const ConverterKind> converterKinds();
 [[nodiscard]] const ConverterKind* findConverterKind(std::string_view id);
 
-/// Builds an analog-to-digital converter from its parameters: bits, reference_V (nominal), reference_measured_V (wins when above 0),
-/// full_scale_of_reference, gain, code_law ("2^n", "2^n-1"), rounding ("nearest", "down"), polarity ("unipolar", "bipolar"), word
-/// (word_format.h), nonlinearity_code_LSB. Errors name the field below "converter".
+/// Builds an analog-to-digital converter from its parameters: bits, reference_V (nominal), reference_measured_V (wins
+/// when above 0), full_scale_of_reference, gain, code_law ("2^n", "2^n-1"), rounding ("nearest", "down"), polarity
+/// ("unipolar", "bipolar"), word (word_format.h), nonlinearity_code_LSB. Errors name the field below "converter".
 [[nodiscard]] Expected<Converter> makeAdc(const Parameters& parameters);
 
 /// Is the reference the supply of the board ("reference_kind": "supply" or "unregulated")?
 [[nodiscard]] bool isReferenceSupply(const Parameters& parameters);
 
-/// The capacitor at the pin from which a sampling capacitor takes its charge without moving it by half a code: Cs · 2^(n + 1).
+/// The capacitor at the pin from which a sampling capacitor takes its charge without moving it by half a code: Cs ·
+/// 2^(n + 1).
 [[nodiscard]] double reservoir_F(double sample_F, double bits);
 
 /// The sampling capacitor to reckon with where a converter's document states none.

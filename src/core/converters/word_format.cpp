@@ -42,7 +42,8 @@ std::string_view wordFormatName(WordFormat format) { return kNames[static_cast<s
 Expected<WordFormat> wordFormatFromName(std::string_view name) {
     for (std::size_t i = 0; i < kNames.size(); ++i)
         if (kNames[i] == name) return static_cast<WordFormat>(i);
-    return fail(ErrorCode::Unknown, "converter.word", "“" + std::string(name) + "”", "“right-justified”, “left-justified” or “scaled-up”");
+    return fail(ErrorCode::Unknown, "converter.word", "“" + std::string(name) + "”",
+                "“right-justified”, “left-justified” or “scaled-up”");
 }
 
 std::uint32_t repeatedBits(std::uint32_t code, int bits) {
@@ -55,8 +56,8 @@ std::optional<std::uint32_t> spreadCode(std::uint32_t word, int bits) {
     const int shift = 16 - bits;
     const std::uint32_t code = word >> shift, most = (std::uint32_t{1} << bits) - 1;
     const std::uint64_t scaled = std::uint64_t{code} * 65535;
-    const bool fits =
-        word == repeatedBits(code, bits) || word == code << shift || word == scaled / most || word == (scaled + most / 2) / most;
+    const bool fits = word == repeatedBits(code, bits) || word == code << shift || word == scaled / most ||
+                      word == (scaled + most / 2) / most;
     return fits ? std::optional(code) : std::nullopt;
 }
 
@@ -107,7 +108,8 @@ Expected<double> readRawWord(std::string_view text) {
         }
         const auto byte = readByte(piece);
         if (!byte) return tl::unexpected(byte.error());
-        if (bytes[place]) return fail(ErrorCode::Syntax, "", "“" + std::string(text) + "”", "one high and one low register");
+        if (bytes[place])
+            return fail(ErrorCode::Syntax, "", "“" + std::string(text) + "”", "one high and one low register");
         bytes[place] = *byte;
     }
     return *bytes[0] * 256 + *bytes[1];

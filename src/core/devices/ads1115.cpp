@@ -11,9 +11,11 @@ namespace {
 constexpr std::array kFullScale_V{6.144, 4.096, 2.048, 1.024, 0.512, 0.256, 0.256, 0.256};
 
 std::vector<OptionSpec> options() {
-    return {
-        {"fsr_V", "Full scale, V, where the configuration was not read", {"6.144", "4.096", "2.048", "1.024", "0.512", "0.256"}, "2.048"},
-        {"bits", "Bits", {"16", "12"}, "16"}};
+    return {{"fsr_V",
+             "Full scale, V, where the configuration was not read",
+             {"6.144", "4.096", "2.048", "1.024", "0.512", "0.256"},
+             "2.048"},
+            {"bits", "Bits", {"16", "12"}, "16"}};
 }
 std::vector<BlockSpec> blocks(const DeviceOptions&) {
     return {{"conversion", 0x00, 2, false, false}, {"configuration", 0x01, 2, false, true}};
@@ -29,16 +31,21 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
         const auto config = raw.word(0x01, 2, false);
         if (!config) return tl::unexpected(config.error());
         const int bits = t.word("configuration", int{config->be16(0)}, *config, 0, 2, "high byte first");
-        fullScale_V = t.step("full scale", "PGA, bits 11:9", kFullScale_V[static_cast<std::size_t>(bits >> 9 & 7)], "V");
+        fullScale_V =
+            t.step("full scale", "PGA, bits 11:9", kFullScale_V[static_cast<std::size_t>(bits >> 9 & 7)], "V");
         // In continuous mode a conversion is always going on.
-        if (!(bits & 0x8000) && (bits & 0x0100)) t.doubt("not-ready", "OS is 0: a conversion is going on, this is the result before it");
+        if (!(bits & 0x8000) && (bits & 0x0100))
+            t.doubt("not-ready", "OS is 0: a conversion is going on, this is the result before it");
     }
     const int joined = t.word("word", int{word->sbe16(0)}, *word, 0, 2, "high byte first, two's complement");
     const int code = isShort ? t.step("code", fmt::format("{} >> 4", joined), asr(joined, 4)) : joined;
-    if (isShort && joined & 0xF) return fail(ErrorCode::Range, "conversion", word->hex(0, 2), "the lowest four bits 0 for 12 bits");
+    if (isShort && joined & 0xF)
+        return fail(ErrorCode::Range, "conversion", word->hex(0, 2), "the lowest four bits 0 for 12 bits");
     const int full = isShort ? 2048 : 32768;
-    const double volt = t.step("U", fmt::format("{} × {} V/{}", code, num(fullScale_V), full), code * fullScale_V / full, "V");
-    if (code == full - 1 || code == -full) t.fault("clipped", code > 0 ? "full scale: at least this" : "negative full scale: at most this");
+    const double volt =
+        t.step("U", fmt::format("{} × {} V/{}", code, num(fullScale_V), full), code * fullScale_V / full, "V");
+    if (code == full - 1 || code == -full)
+        t.fault("clipped", code > 0 ? "full scale: at least this" : "negative full scale: at most this");
     t.reading("voltage", Quantity::Voltage, volt, fullScale_V / full,
               code == full - 1 ? Bound::AtLeast
               : code == -full  ? Bound::AtMost
@@ -56,15 +63,16 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions& chosen, co
 
 }  // namespace
 
-const Device device_rows::kAds1115{"ads1115",
-                                   "Converter with a programmable amplifier",
-                                   "ADS1115 data sheet",
-                                   options,
-                                   blocks,
-                                   decodeWord,
-                                   variables,
-                                   compose,
-                                   nullptr,
-                                   WordReading::OfPointer};
+const Device device_rows::kAds1115{
+    .id = "ads1115",
+    .title = "Converter with a programmable amplifier",
+    .source = "ADS1115 data sheet",
+    .options = options,
+    .blocks = blocks,
+    .decode = decodeWord,
+    .variables = variables,
+    .compose = compose,
+    .words = WordReading::OfPointer,
+};
 
 }  // namespace fg

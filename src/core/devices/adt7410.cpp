@@ -6,9 +6,13 @@
 namespace fg {
 namespace {
 
-std::vector<OptionSpec> options() { return {{"resolution", "Bits, where register 0x03 was not read", {"13", "16"}, "13"}}; }
+std::vector<OptionSpec> options() {
+    return {{"resolution", "Bits, where register 0x03 was not read", {"13", "16"}, "13"}};
+}
 std::vector<BlockSpec> blocks(const DeviceOptions&) {
-    return {{"temperature", 0x00, 2, false, false}, {"status", 0x02, 1, false, true}, {"configuration", 0x03, 1, false, true}};
+    return {{"temperature", 0x00, 2, false, false},
+            {"status", 0x02, 1, false, true},
+            {"configuration", 0x03, 1, false, true}};
 }
 
 Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
@@ -22,7 +26,8 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
         fine = t.word("configuration", config.u8(0), config, 0, 1, "bit 7: 16 bits") & 0x80;
     }
     const auto joined = t.word("word", word->sbe16(0), *word, 0, 2, "high byte first, two's complement");
-    const int code = fine ? joined : t.step("code", fmt::format("{} >> 3, below it three flags", joined), asr(joined, 3));
+    const int code =
+        fine ? joined : t.step("code", fmt::format("{} >> 3, below it three flags", joined), asr(joined, 3));
     const double step = fine ? 1.0 / 128 : 1.0 / 16;
     const double value = t.step("T", fmt::format("{}/{}", code, fine ? 128 : 16), code * step, "degC");
     if (!fine) {
@@ -32,7 +37,8 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
     }
     if (raw.hasRegister(0x02) && raw.registers(0x02, 1)->u8(0) & 0x80)
         t.doubt("stale", "the status register says that no new result is ready: this one was read before");
-    if (value < -55 || value > 150) return fail(ErrorCode::Range, "word", num(value) + " °C", "a temperature from −55 to 150 °C");
+    if (value < -55 || value > 150)
+        return fail(ErrorCode::Range, "word", num(value) + " °C", "a temperature from −55 to 150 °C");
     t.reading("temperature", Quantity::Temperature, value, step);
     return t.decoded;
 }
@@ -42,12 +48,21 @@ std::vector<RawVariable> variables(const DeviceOptions& chosen) {
     return {{"temperature", -55 * perDegree, 150 * perDegree}};
 }
 RawData compose(std::span<const std::int64_t> values, const DeviceOptions& chosen, const RawData&) {
-    return RawData({{"", 0x00, bytesBe(static_cast<std::uint64_t>(values[0] * (chosen.is("resolution", "16") ? 1 : 8)), 2)}});
+    return RawData(
+        {{"", 0x00, bytesBe(static_cast<std::uint64_t>(values[0] * (chosen.is("resolution", "16") ? 1 : 8)), 2)}});
 }
 
 }  // namespace
 
 const Device device_rows::kAdt7410{
-    "adt7410", "Two-wire thermometer, 13 or 16 bits", "ADT7410 data sheet", options, blocks, decodeWord, variables, compose};
+    .id = "adt7410",
+    .title = "Two-wire thermometer, 13 or 16 bits",
+    .source = "ADT7410 data sheet",
+    .options = options,
+    .blocks = blocks,
+    .decode = decodeWord,
+    .variables = variables,
+    .compose = compose,
+};
 
 }  // namespace fg

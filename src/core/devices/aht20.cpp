@@ -45,10 +45,13 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions& chosen) {
     return t.decoded;
 }
 
-std::vector<RawVariable> variables(const DeviceOptions&) { return {{"humidity", 0, (1 << 20) - 1}, {"temperature", 1, (1 << 20) - 1}}; }
+std::vector<RawVariable> variables(const DeviceOptions&) {
+    return {{"humidity", 0, (1 << 20) - 1}, {"temperature", 1, (1 << 20) - 1}};
+}
 RawData compose(std::span<const std::int64_t> v, const DeviceOptions& chosen, const RawData&) {
-    auto bytes =
-        bytesBe(static_cast<std::uint64_t>(0x18) << 40 | static_cast<std::uint64_t>(v[0]) << 20 | static_cast<std::uint64_t>(v[1]), 6);
+    auto bytes = bytesBe(static_cast<std::uint64_t>(0x18) << 40 | static_cast<std::uint64_t>(v[0]) << 20 |
+                             static_cast<std::uint64_t>(v[1]),
+                         6);
     if (chosen.is("crc", "1")) bytes.push_back(crc8Humidity(bytes, 0xFF));
     return RawData({{"frame", {}, bytes}});
 }
@@ -56,6 +59,14 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions& chosen, co
 }  // namespace
 
 const Device device_rows::kAht20{
-    "aht20", "Two-wire humidity and temperature, 20 bits", "AHT20 data sheet", options, blocks, decodeFrame, variables, compose};
+    .id = "aht20",
+    .title = "Two-wire humidity and temperature, 20 bits",
+    .source = "AHT20 data sheet",
+    .options = options,
+    .blocks = blocks,
+    .decode = decodeFrame,
+    .variables = variables,
+    .compose = compose,
+};
 
 }  // namespace fg

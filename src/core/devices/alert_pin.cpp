@@ -25,8 +25,8 @@ class Alert {
                 break;
             case AlertMode::Window:
                 m_on = above || below ||
-                       (m_on &&
-                        (result >= m_setting.clearHigh.value_or(m_setting.high) || result < m_setting.clearLow.value_or(m_setting.low)));
+                       (m_on && (result >= m_setting.clearHigh.value_or(m_setting.high) ||
+                                 result < m_setting.clearLow.value_or(m_setting.low)));
                 break;
             case AlertMode::WindowLatched:
                 m_on = m_on || above || below;
@@ -61,8 +61,9 @@ class Alert {
     bool m_on = false, m_waitsForLow = false, m_isOut = false;
 };
 
-/// Windows with a hysteresis. Of one that has upper and lower (MCP9808) it applies to falling temperatures: on above upper and below
-/// lower − h, off below upper − h and above lower. Of the other kind (ADT7410) it lies inside the window on both sides.
+/// Windows with a hysteresis. Of one that has upper and lower (MCP9808) it applies to falling temperatures: on above
+/// upper and below lower − h, off below upper − h and above lower. Of the other kind (ADT7410) it lies inside the
+/// window on both sides.
 void takeHysteresis(AlertSetting& setting, bool isFallingOnly, bool isInterrupt, const FieldValue* hysteresis) {
     if (!hysteresis) return;
     double number = hysteresis->number;
@@ -70,7 +71,8 @@ void takeHysteresis(AlertSetting& setting, bool isFallingOnly, bool isInterrupt,
         number = 0;
         std::from_chars(hysteresis->text.data(), hysteresis->text.data() + hysteresis->text.size(), number);
     }
-    setting.mode = isInterrupt ? (isFallingOnly ? AlertMode::WindowEdges : AlertMode::WindowLatched) : AlertMode::Window;
+    setting.mode =
+        isInterrupt ? (isFallingOnly ? AlertMode::WindowEdges : AlertMode::WindowLatched) : AlertMode::Window;
     setting.isClearedByWrite = isFallingOnly;
     setting.clearHigh = setting.high - number;
     setting.clearLow = isFallingOnly ? setting.low : setting.low + number;
@@ -79,7 +81,8 @@ void takeHysteresis(AlertSetting& setting, bool isFallingOnly, bool isInterrupt,
 
 }  // namespace
 
-std::vector<bool> alertLevels(std::span<const double> results, std::span<const std::size_t> reads, const AlertSetting& setting) {
+std::vector<bool> alertLevels(std::span<const double> results, std::span<const std::size_t> reads,
+                              const AlertSetting& setting) {
     Alert alert(setting);
     std::vector<bool> levels;
     for (std::size_t i = 0; i < results.size(); ++i) {
@@ -97,22 +100,25 @@ std::optional<AlertSetting> alertSettingOf(std::span<const FieldValue> values) {
         return nullptr;
     };
     const FieldValue *high = find({"high_limit", "upper", "th"}), *low = find({"low_limit", "lower", "tl"}),
-                     *mode = find({"alert_mode", "latch"}), *polarity = find({"polarity", "int_polarity"}), *faults = find({"faults"});
-    if (const FieldValue* highSet = find({"high_set"}), *highClear = find({"high_clear"}), *lowClear = find({"low_clear"}),
-        *lowSet = find({"low_set"});
+                     *mode = find({"alert_mode", "latch"}), *polarity = find({"polarity", "int_polarity"}),
+                     *faults = find({"faults"});
+    if (const FieldValue* highSet = find({"high_set"}), *highClear = find({"high_clear"}),
+        *lowClear = find({"low_clear"}), *lowSet = find({"low_set"});
         highSet && highClear && lowClear && lowSet)
-        return AlertSetting{AlertMode::Window, lowSet->number, highSet->number, true, 1, lowClear->number, highClear->number};
+        return AlertSetting{AlertMode::Window, lowSet->number,   highSet->number, true, 1,
+                            lowClear->number,  highClear->number};
     if (!high || !low || !mode || !high->field->choices.empty()) return std::nullopt;
     AlertSetting setting;
     setting.high = high->number;
     setting.low = low->number;
-    // "alert" is the latched window, "therm" its hysteresis, as "latch" on and off are; elsewhere comparator and interrupt are what they
-    // are called.
+    // "alert" is the latched window, "therm" its hysteresis, as "latch" on and off are; elsewhere comparator and
+    // interrupt are what they are called.
     setting.mode = mode->text == "interrupt"                     ? AlertMode::Interrupt
                    : mode->text == "alert" || mode->text == "on" ? AlertMode::WindowLatched
                                                                  : AlertMode::Comparator;
     takeHysteresis(setting, find({"upper"}) != nullptr, mode->text == "interrupt", find({"hysteresis"}));
-    if (const FieldValue* enabled = find({"alert"}); enabled && !enabled->field->isReadOnly) setting.isEnabled = enabled->text == "on";
+    if (const FieldValue* enabled = find({"alert"}); enabled && !enabled->field->isReadOnly)
+        setting.isEnabled = enabled->text == "on";
     setting.activeHigh = polarity && polarity->text == "high";
     if (const FieldValue* offset = find({"offset"})) setting.offset = offset->number;
     setting.faults = faults && !faults->isReserved ? std::atoi(faults->text.c_str()) : 1;
@@ -131,10 +137,12 @@ AlertPicture alertPicture(const AlertSetting& setting) {
         picture.time.push_back(t);
         picture.value.push_back(middle - 0.85 * band * std::sin(2 * std::numbers::pi * (2 * t + 0.12)));
         if (setting.offset != 0) picture.sensed.push_back(picture.value.back() - setting.offset);
-        if (i % 34 == 33) reads.push_back(i), picture.readTime.push_back(t), picture.readValue.push_back(picture.value.back());
+        if (i % 34 == 33)
+            reads.push_back(i), picture.readTime.push_back(t), picture.readValue.push_back(picture.value.back());
     }
     const double base = middle - 1.5 * band;
-    for (const bool high : alertLevels(picture.value, reads, setting)) picture.pin.push_back(base + (high ? 0.35 * band : 0));
+    for (const bool high : alertLevels(picture.value, reads, setting))
+        picture.pin.push_back(base + (high ? 0.35 * band : 0));
     return picture;
 }
 

@@ -14,10 +14,12 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions&) {
     const auto frame = raw.block("frame", 8);
     if (!frame) return tl::unexpected(frame.error());
     if (frame->u8(0) != 0x03 || frame->u8(1) != 0x04)
-        return fail(ErrorCode::Range, "frame", frame->hex(0, 2), "03 04: function code and four data bytes; an error code has bit 7 set");
+        return fail(ErrorCode::Range, "frame", frame->hex(0, 2),
+                    "03 04: function code and four data bytes; an error code has bit 7 set");
     const std::uint16_t crc = crc16Modbus(std::span(frame->data()).first(6));
     if (crc != frame->le16(6))
-        return fail(ErrorCode::Damaged, "frame", fmt::format("CRC 0x{:04X}", frame->le16(6)), fmt::format("0x{:04X}, low byte first", crc));
+        return fail(ErrorCode::Damaged, "frame", fmt::format("CRC 0x{:04X}", frame->le16(6)),
+                    fmt::format("0x{:04X}, low byte first", crc));
     t.word("CRC", crc, *frame, 6, 2, "low byte first, fits");
     const int humidity = t.word("H", int{frame->be16(2)}, *frame, 2, 2, "high byte first");
     const int word = t.word("T word", int{frame->be16(4)}, *frame, 4, 2, "high byte first, bit 15 is the sign");
@@ -25,8 +27,10 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions&) {
     const double value = t.step("ϑ", fmt::format("{}{}/10", word & 0x8000 ? "−" : "", word & 0x7FFF),
                                 (word & 0x8000 ? -1 : 1) * (word & 0x7FFF) / 10.0, "degC");
     if (rh > 100) return fail(ErrorCode::Range, "frame", num(rh) + " %RH", "0 to 100 %RH");
-    if (value < -40.05 || value > 125) return fail(ErrorCode::Range, "frame", num(value) + " °C", "a temperature from −40 to 80 °C");
-    t.note("interval", "measure at most every 2 s; it sleeps in between, and its first acknowledge is missing when it wakes");
+    if (value < -40.05 || value > 125)
+        return fail(ErrorCode::Range, "frame", num(value) + " °C", "a temperature from −40 to 80 °C");
+    t.note("interval",
+           "measure at most every 2 s; it sleeps in between, and its first acknowledge is missing when it wakes");
     t.reading("humidity", Quantity::RelativeHumidity, rh, 0.1);
     t.reading("temperature", Quantity::Temperature, value, 0.1);
     return t.decoded;
@@ -36,7 +40,8 @@ std::vector<RawVariable> variables(const DeviceOptions&) { return {{"humidity", 
 RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const RawData&) {
     std::vector<std::uint8_t> frame{0x03, 0x04};
     for (const std::uint8_t byte : bytesBe(static_cast<std::uint64_t>(v[0]), 2)) frame.push_back(byte);
-    for (const std::uint8_t byte : bytesBe(static_cast<std::uint64_t>(v[1] < 0 ? 0x8000 | -v[1] : v[1]), 2)) frame.push_back(byte);
+    for (const std::uint8_t byte : bytesBe(static_cast<std::uint64_t>(v[1] < 0 ? 0x8000 | -v[1] : v[1]), 2))
+        frame.push_back(byte);
     const std::uint16_t crc = crc16Modbus(frame);
     frame.push_back(static_cast<std::uint8_t>(crc));
     frame.push_back(static_cast<std::uint8_t>(crc >> 8));
@@ -46,6 +51,14 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const Raw
 }  // namespace
 
 const Device device_rows::kAm2320{
-    "am2320", "Two-wire humidity and temperature, tenths", "AM2320 data sheet", noOptions, blocks, decodeFrame, variables, compose};
+    .id = "am2320",
+    .title = "Two-wire humidity and temperature, tenths",
+    .source = "AM2320 data sheet",
+    .options = noOptions,
+    .blocks = blocks,
+    .decode = decodeFrame,
+    .variables = variables,
+    .compose = compose,
+};
 
 }  // namespace fg

@@ -20,9 +20,13 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
     const int code = t.word("code", int{word->be16(0)}, *word, 0, 2, "high byte first");
     const double step = 1 / 1.2 * 69 / mtreg / (chosen.is("mode", "h2") ? 2 : 1);
     const double lux =
-        t.step("E", fmt::format("{}/1.2 × 69/{}{}", code, num(mtreg), chosen.is("mode", "h2") ? "/2" : ""), code * step, "lx");
-    if (code == 0xFFFF) t.fault("saturated", "full scale: at least " + num(lux) + " lx; a shorter measuring time reaches further");
-    if (code == 0) t.doubt("dark", "0 is dark, but also what is read before the first measurement is finished (120 ms, up to 180 ms)");
+        t.step("E", fmt::format("{}/1.2 × 69/{}{}", code, num(mtreg), chosen.is("mode", "h2") ? "/2" : ""), code * step,
+               "lx");
+    if (code == 0xFFFF)
+        t.fault("saturated", "full scale: at least " + num(lux) + " lx; a shorter measuring time reaches further");
+    if (code == 0)
+        t.doubt("dark",
+                "0 is dark, but also what is read before the first measurement is finished (120 ms, up to 180 ms)");
     t.reading("illuminance", Quantity::Illuminance, lux, step, code == 0xFFFF ? Bound::AtLeast : Bound::None);
     return t.decoded;
 }
@@ -34,7 +38,15 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const Raw
 
 }  // namespace
 
-const Device device_rows::kBh1750{"bh1750", "Ambient light, 16 bits", "BH1750FVI data sheet", options, blocks, decodeWord, variables,
-                                  compose};
+const Device device_rows::kBh1750{
+    .id = "bh1750",
+    .title = "Ambient light, 16 bits",
+    .source = "BH1750FVI data sheet",
+    .options = options,
+    .blocks = blocks,
+    .decode = decodeWord,
+    .variables = variables,
+    .compose = compose,
+};
 
 }  // namespace fg

@@ -29,7 +29,8 @@ Expected<Coefficients> readCoefficients(const RawData& raw, Tracer& t) {
         return std::all_of(a->data().begin(), a->data().end(), [&](std::uint8_t byte) { return byte == value; });
     };
     if (same(0x00) || same(0xFF))
-        return fail(ErrorCode::Damaged, "register 0x89", a->hex(0, 4) + " …", "calibration words that are not all alike: nothing answered");
+        return fail(ErrorCode::Damaged, "register 0x89", a->hex(0, 4) + " …",
+                    "calibration words that are not all alike: nothing answered");
     const auto u16 = [&](const char* name, const Bytes& c, std::size_t i) {
         return double{static_cast<double>(t.word(name, c.le16(i), c, i, 2, "low byte first, unsigned"))};
     };
@@ -46,8 +47,8 @@ Expected<Coefficients> readCoefficients(const RawData& raw, Tracer& t) {
     c.t1 = u16("par_t1", *b, 8), c.t2 = s16("par_t2", *a, 1), c.t3 = s8("par_t3", *a, 3);
     c.p1 = u16("par_p1", *a, 5), c.p2 = s16("par_p2", *a, 7), c.p3 = s8("par_p3", *a, 9), c.p4 = s16("par_p4", *a, 11),
     c.p5 = s16("par_p5", *a, 13);
-    c.p7 = s8("par_p7", *a, 15), c.p6 = s8("par_p6", *a, 16), c.p8 = s16("par_p8", *a, 19), c.p9 = s16("par_p9", *a, 21),
-    c.p10 = u8("par_p10", *a, 23);
+    c.p7 = s8("par_p7", *a, 15), c.p6 = s8("par_p6", *a, 16), c.p8 = s16("par_p8", *a, 19),
+    c.p9 = s16("par_p9", *a, 21), c.p10 = u8("par_p10", *a, 23);
     // Two twelve-bit words share the byte at E2.
     c.h2 = t.word("par_h2", b->u8(0) << 4 | b->u8(1) >> 4, *b, 0, 2, "E1 and the upper half of E2");
     c.h1 = t.word("par_h1", b->u8(2) << 4 | (b->u8(1) & 0x0F), *b, 1, 2, "E3 and the lower half of E2");
@@ -57,7 +58,8 @@ Expected<Coefficients> readCoefficients(const RawData& raw, Tracer& t) {
 }
 
 double fineOf(const Coefficients& c, double raw, Tracer& t) {
-    const double var1 = t.step("var1", fmt::format("({}/16384 − par_t1/1024) × par_t2", num(raw)), (raw / 16384 - c.t1 / 1024) * c.t2);
+    const double var1 =
+        t.step("var1", fmt::format("({}/16384 − par_t1/1024) × par_t2", num(raw)), (raw / 16384 - c.t1 / 1024) * c.t2);
     const double var2 = t.step("var2", fmt::format("({}/131072 − par_t1/8192)² × par_t3 × 16", num(raw)),
                                std::pow(raw / 131072 - c.t1 / 8192, 2) * c.t3 * 16);
     return t.step("t_fine", "var1 + var2", var1 + var2);
@@ -68,20 +70,25 @@ double pressureOf(const Coefficients& c, double fine, double raw, Tracer& t) {
     double var2 = var1 * var1 * (c.p6 / 131072) + var1 * c.p5 * 2;
     var2 = t.step("var2", "(var1² × par_p6/131072 + var1 × par_p5 × 2)/4 + par_p4 × 65536", var2 / 4 + c.p4 * 65536);
     var1 = (c.p3 * var1 * var1 / 16384 + c.p2 * var1) / 524288;
-    var1 = t.step("var1", "(1 + (par_p3 × var1²/16384 + par_p2 × var1)/524288/32768) × par_p1", (1 + var1 / 32768) * c.p1);
+    var1 =
+        t.step("var1", "(1 + (par_p3 × var1²/16384 + par_p2 × var1)/524288/32768) × par_p1", (1 + var1 / 32768) * c.p1);
     if (var1 == 0) return kNoValue;
-    const double p0 =
-        t.step("p0", fmt::format("(1048576 − {} − var2/4096) × 6250/var1", num(raw)), (1048576 - raw - var2 / 4096) * 6250 / var1, "Pa");
-    const double sum = c.p9 * p0 * p0 / 2147483648.0 + p0 * (c.p8 / 32768) + std::pow(p0 / 256, 3) * (c.p10 / 131072) + c.p7 * 128;
-    return t.step("p", "p0 + (par_p9 × p0²/2³¹ + p0 × par_p8/32768 + (p0/256)³ × par_p10/131072 + par_p7 × 128)/16", p0 + sum / 16, "Pa");
+    const double p0 = t.step("p0", fmt::format("(1048576 − {} − var2/4096) × 6250/var1", num(raw)),
+                             (1048576 - raw - var2 / 4096) * 6250 / var1, "Pa");
+    const double sum =
+        c.p9 * p0 * p0 / 2147483648.0 + p0 * (c.p8 / 32768) + std::pow(p0 / 256, 3) * (c.p10 / 131072) + c.p7 * 128;
+    return t.step("p", "p0 + (par_p9 × p0²/2³¹ + p0 × par_p8/32768 + (p0/256)³ × par_p10/131072 + par_p7 × 128)/16",
+                  p0 + sum / 16, "Pa");
 }
 
 double humidityOf(const Coefficients& c, double celsius, double raw, Tracer& t) {
-    const double var1 = t.step("var1", fmt::format("{} − (par_h1 × 16 + par_h3/2 × ϑ)", num(raw)), raw - (c.h1 * 16 + c.h3 / 2 * celsius));
-    const double var2 = t.step("var2", "var1 × par_h2/2¹⁸ × (1 + par_h4/2¹⁴ × ϑ + par_h5/2²⁰ × ϑ²)",
-                               var1 * (c.h2 / 262144 * (1 + c.h4 / 16384 * celsius + c.h5 / 1048576 * celsius * celsius)));
-    return t.step("RH", "var2 + (par_h6/2¹⁴ + par_h7/2²¹ × ϑ) × var2²", var2 + (c.h6 / 16384 + c.h7 / 2097152 * celsius) * var2 * var2,
-                  "percent");
+    const double var1 = t.step("var1", fmt::format("{} − (par_h1 × 16 + par_h3/2 × ϑ)", num(raw)),
+                               raw - (c.h1 * 16 + c.h3 / 2 * celsius));
+    const double var2 =
+        t.step("var2", "var1 × par_h2/2¹⁸ × (1 + par_h4/2¹⁴ × ϑ + par_h5/2²⁰ × ϑ²)",
+               var1 * (c.h2 / 262144 * (1 + c.h4 / 16384 * celsius + c.h5 / 1048576 * celsius * celsius)));
+    return t.step("RH", "var2 + (par_h6/2¹⁴ + par_h7/2²¹ × ϑ) × var2²",
+                  var2 + (c.h6 / 16384 + c.h7 / 2097152 * celsius) * var2 * var2, "percent");
 }
 
 // Constants of the gas resistance, by range, in percent.
@@ -93,7 +100,8 @@ void gas(const RawData& raw, const Bytes& data, Tracer& t) {
     const int adc = word >> 6;
     const auto range = static_cast<std::size_t>(word & 0x0F);
     if (!(word & 0x20))
-        return t.note("gas-invalid", "the gas measurement of these bytes is not valid (bit 5 of 0x2B): the heater was off or skipped");
+        return t.note("gas-invalid",
+                      "the gas measurement of these bytes is not valid (bit 5 of 0x2B): the heater was off or skipped");
     double error = 0;
     if (raw.hasRegister(0x04)) {
         const Bytes byte = raw.registers(0x04, 1).value();
@@ -103,9 +111,12 @@ void gas(const RawData& raw, const Bytes& data, Tracer& t) {
     }
     const double var1 = (1340 + 5 * error) * (1 + kConst1[range] / 100);
     const double var2 = 1 + kConst2[range] / 100;
-    const double ohm = t.step("R gas", fmt::format("1/({} × 1.25·10⁻⁷ × 2^{} × (({} − 512)/{} + 1))", num(var2), range, adc, num(var1)),
-                              1 / (var2 * 1.25e-7 * std::ldexp(1, static_cast<int>(range)) * ((adc - 512) / var1 + 1)), "ohm");
-    if (!(word & 0x10)) t.doubt("heater", "the heater did not reach its temperature (bit 4 of 0x2B): the gas resistance means little");
+    const double ohm =
+        t.step("R gas",
+               fmt::format("1/({} × 1.25·10⁻⁷ × 2^{} × (({} − 512)/{} + 1))", num(var2), range, adc, num(var1)),
+               1 / (var2 * 1.25e-7 * std::ldexp(1, static_cast<int>(range)) * ((adc - 512) / var1 + 1)), "ohm");
+    if (!(word & 0x10))
+        t.doubt("heater", "the heater did not reach its temperature (bit 4 of 0x2B): the gas resistance means little");
     t.reading("gas", Quantity::Resistance, ohm, 0);
 }
 
@@ -128,13 +139,15 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions&) {
     const double fine = fineOf(*c, rawT, t);
     const double celsius = t.step("ϑ", "t_fine/5120", fine / 5120, "degC");
     if (!(celsius >= -60 && celsius <= 120))
-        return fail(ErrorCode::Range, "register 0x22", num(celsius) + " °C", "a temperature the part can measure, −40 to 85 °C");
+        return fail(ErrorCode::Range, "register 0x22", num(celsius) + " °C",
+                    "a temperature the part can measure, −40 to 85 °C");
     t.reading("temperature", Quantity::Temperature, celsius, std::abs(c->t2 / 16384 / 5120));
     const double p = rawP == 0x80000 ? kNoValue : pressureOf(*c, fine, rawP, t);
     if (rawP == 0x80000)
         t.fault("pressure-skipped", "raw pressure is 0x80000: its oversampling is set to skipped");
     else if (!(p >= 20000 && p <= 125000))
-        return fail(ErrorCode::Range, "register 0x1F", num(p / 100) + " hPa", "a pressure the part can measure, 300 to 1100 hPa");
+        return fail(ErrorCode::Range, "register 0x1F", num(p / 100) + " hPa",
+                    "a pressure the part can measure, 300 to 1100 hPa");
     t.reading("pressure", Quantity::Pressure, p, 0.18);
     const double exact = rawH == 0x8000 ? kNoValue : humidityOf(*c, celsius, rawH, t);
     if (rawH == 0x8000)
@@ -164,8 +177,8 @@ RawData specimen() {
     const auto put = [](RawBlock& block, std::size_t i, int value, std::size_t count) {
         for (const std::uint8_t byte : bytesLe(static_cast<std::uint64_t>(value), count)) block.bytes[i++] = byte;
     };
-    put(a, 1, 26435, 2), put(a, 3, 3, 1), put(a, 5, 36477, 2), put(a, 7, -10415, 2), put(a, 9, 88, 1), put(a, 11, 7100, 2),
-        put(a, 13, -120, 2), put(a, 15, 30, 1);
+    put(a, 1, 26435, 2), put(a, 3, 3, 1), put(a, 5, 36477, 2), put(a, 7, -10415, 2), put(a, 9, 88, 1),
+        put(a, 11, 7100, 2), put(a, 13, -120, 2), put(a, 15, 30, 1);
     put(a, 16, 30, 1), put(a, 19, -1200, 2), put(a, 21, -3000, 2), put(a, 23, 30, 1), put(b, 8, 26000, 2);
     b.bytes[0] = 0x3F, b.bytes[1] = 0x82, b.bytes[2] = 0x2D;  // h2 1016, h1 722
     put(b, 4, 45, 1), put(b, 5, 20, 1), put(b, 6, 120, 1), put(b, 7, -100, 1);
@@ -175,7 +188,15 @@ RawData specimen() {
 }  // namespace
 
 const Device device_rows::kBme680{
-    "bme680", "Barometer with humidity and gas resistance", "BME680 data sheet", noOptions, blocks, decodeAll, variables, compose,
-    specimen};
+    .id = "bme680",
+    .title = "Barometer with humidity and gas resistance",
+    .source = "BME680 data sheet",
+    .options = noOptions,
+    .blocks = blocks,
+    .decode = decodeAll,
+    .variables = variables,
+    .compose = compose,
+    .specimen = specimen,
+};
 
 }  // namespace fg

@@ -10,7 +10,9 @@ namespace {
 
 std::vector<OptionSpec> options() { return {{"oss", "Oversampling setting", {"0", "1", "2", "3"}, "0"}}; }
 std::vector<BlockSpec> blocks(const DeviceOptions&) {
-    return {{"calibration", 0xAA, 22, true, false}, {"temperature", {}, 2, false, false}, {"pressure", {}, 3, false, false}};
+    return {{"calibration", 0xAA, 22, true, false},
+            {"temperature", {}, 2, false, false},
+            {"pressure", {}, 3, false, false}};
 }
 
 struct Words {
@@ -24,17 +26,22 @@ Expected<Words> readWords(const RawData& raw, Tracer& t) {
         if (c->be16(i) == 0 || c->be16(i) == 0xFFFF)
             return fail(ErrorCode::Damaged, fmt::format("register 0x{:02X}", 0xAA + i), c->hex(i, 2),
                         "a calibration word that is neither 0000 nor FFFF");
-    const auto s = [&](const char* name, std::size_t i) { return std::int32_t{t.word(name, c->sbe16(i), *c, i, 2, "signed")}; };
-    const auto u = [&](const char* name, std::size_t i) { return std::int32_t{t.word(name, c->be16(i), *c, i, 2, "unsigned")}; };
+    const auto s = [&](const char* name, std::size_t i) {
+        return std::int32_t{t.word(name, c->sbe16(i), *c, i, 2, "signed")};
+    };
+    const auto u = [&](const char* name, std::size_t i) {
+        return std::int32_t{t.word(name, c->be16(i), *c, i, 2, "unsigned")};
+    };
     return Words{s("AC1", 0), s("AC2", 2), s("AC3", 4), u("AC4", 6), u("AC5", 8), u("AC6", 10),
                  s("B1", 12), s("B2", 14), s("MB", 16), s("MC", 18), s("MD", 20)};
 }
 
 // The integer routine as printed, its shifts arithmetic.
 Expected<double> temperatureOf(const Words& w, std::int32_t ut, Tracer& t, std::int32_t& b5) {
-    const auto x1 =
-        t.step("X1", fmt::format("(UT − AC6) × AC5 >> 15, UT {}", ut), static_cast<std::int32_t>(std::int64_t{ut - w.ac6} * w.ac5 >> 15));
-    if (x1 + w.md == 0) return fail(ErrorCode::Domain, "temperature", std::to_string(ut), "a UT for which X1 + MD is not 0");
+    const auto x1 = t.step("X1", fmt::format("(UT − AC6) × AC5 >> 15, UT {}", ut),
+                           static_cast<std::int32_t>(std::int64_t{ut - w.ac6} * w.ac5 >> 15));
+    if (x1 + w.md == 0)
+        return fail(ErrorCode::Domain, "temperature", std::to_string(ut), "a UT for which X1 + MD is not 0");
     const auto x2 = t.step("X2", "MC × 2¹¹/(X1 + MD)", w.mc * 2048 / (x1 + w.md));
     b5 = t.step("B5", "X1 + X2", x1 + x2);
     return t.step("T", "(B5 + 8) >> 4, in 0.1 °C", asr(b5 + 8, 4)) / 10.0;
@@ -45,16 +52,19 @@ Expected<double> pressureOf(const Words& w, std::int32_t up, int oss, std::int32
     auto x1 = t.step("X1", "B2 × (B6²>>12) >> 11", asr(wrapMul(w.b2, asr(wrapMul(b6, b6), 12)), 11));
     auto x2 = t.step("X2", "AC2 × B6 >> 11", asr(wrapMul(w.ac2, b6), 11));
     auto x3 = t.step("X3", "X1 + X2", x1 + x2);
-    const auto b3 = t.step("B3", fmt::format("(((AC1 × 4 + X3) << {}) + 2)/4", oss), (wrapShl(w.ac1 * 4 + x3, oss) + 2) / 4);
+    const auto b3 =
+        t.step("B3", fmt::format("(((AC1 × 4 + X3) << {}) + 2)/4", oss), (wrapShl(w.ac1 * 4 + x3, oss) + 2) / 4);
     x1 = t.step("X1", "AC3 × B6 >> 13", asr(wrapMul(w.ac3, b6), 13));
     x2 = t.step("X2", "B1 × (B6²>>12) >> 16", asr(wrapMul(w.b1, asr(wrapMul(b6, b6), 12)), 16));
     x3 = t.step("X3", "(X1 + X2 + 2) >> 2", asr(x1 + x2 + 2, 2));
-    const auto b4 =
-        t.step("B4", "AC4 × (X3 + 32768) >> 15", static_cast<std::uint32_t>(w.ac4) * static_cast<std::uint32_t>(x3 + 32768) >> 15);
+    const auto b4 = t.step("B4", "AC4 × (X3 + 32768) >> 15",
+                           static_cast<std::uint32_t>(w.ac4) * static_cast<std::uint32_t>(x3 + 32768) >> 15);
     const auto b7 = t.step("B7", fmt::format("(UP − B3) × (50000 >> {}), UP {}", oss, up),
                            (static_cast<std::uint32_t>(up) - static_cast<std::uint32_t>(b3)) * (50000u >> oss));
-    if (b4 == 0) return fail(ErrorCode::Domain, "calibration", "B4 = 0", "coefficients with which the pressure can be computed");
-    auto p = t.step("p", "B7 < 2³¹: B7 × 2/B4, else B7/B4 × 2", static_cast<std::int32_t>(b7 < 0x80000000u ? b7 * 2 / b4 : b7 / b4 * 2));
+    if (b4 == 0)
+        return fail(ErrorCode::Domain, "calibration", "B4 = 0", "coefficients with which the pressure can be computed");
+    auto p = t.step("p", "B7 < 2³¹: B7 × 2/B4, else B7/B4 × 2",
+                    static_cast<std::int32_t>(b7 < 0x80000000u ? b7 * 2 / b4 : b7 / b4 * 2));
     x1 = t.step("X1", "(p >> 8)² × 3038 >> 16", asr(wrapMul(wrapMul(asr(p, 8), asr(p, 8)), 3038), 16));
     x2 = t.step("X2", "−7357 × p >> 16", asr(wrapMul(-7357, p), 16));
     p = t.step("p", "p + ((X1 + X2 + 3791) >> 4)", p + asr(x1 + x2 + 3791, 4), "Pa");
@@ -72,15 +82,16 @@ Expected<Decoded> decodeBlocks(const RawData& raw, const DeviceOptions& chosen) 
     std::int32_t b5 = 0;
     const auto value = temperatureOf(*words, ut, t, b5);
     if (!value) return tl::unexpected(value.error());
-    if (*value < -60 || *value > 120) return fail(ErrorCode::Range, "temperature", num(*value) + " °C", "a temperature from −40 to 85 °C");
+    if (*value < -60 || *value > 120)
+        return fail(ErrorCode::Range, "temperature", num(*value) + " °C", "a temperature from −40 to 85 °C");
     t.reading("temperature", Quantity::Temperature, *value, 0.1);
     if (!raw.hasBlock("pressure")) return t.decoded;
     const auto pressure = raw.block("pressure", raw.blockSize("pressure") == 2 && oss == 0 ? 2 : 3);
     if (!pressure) return tl::unexpected(pressure.error());
     const bool isShort = pressure->size() == 2;
     const auto joined = isShort ? std::uint32_t{pressure->be16(0)} << 8 : pressure->be24(0);
-    const auto up =
-        t.word("UP", static_cast<std::int32_t>(joined >> (8 - oss)), *pressure, 0, pressure->size(), fmt::format("24 bits >> {}", 8 - oss));
+    const auto up = t.word("UP", static_cast<std::int32_t>(joined >> (8 - oss)), *pressure, 0, pressure->size(),
+                           fmt::format("24 bits >> {}", 8 - oss));
     const auto p = pressureOf(*words, up, oss, b5, t);
     if (!p) return tl::unexpected(p.error());
     if (*p < 20000 || *p > 120000)
@@ -112,6 +123,15 @@ RawData specimen() {
 }  // namespace
 
 const Device device_rows::kBmp180{
-    "bmp180", "Barometer with eleven coefficients", "BMP180 data sheet", options, blocks, decodeBlocks, variables, compose, specimen};
+    .id = "bmp180",
+    .title = "Barometer with eleven coefficients",
+    .source = "BMP180 data sheet",
+    .options = options,
+    .blocks = blocks,
+    .decode = decodeBlocks,
+    .variables = variables,
+    .compose = compose,
+    .specimen = specimen,
+};
 
 }  // namespace fg

@@ -12,7 +12,10 @@ namespace {
 constexpr std::uint32_t kSkipped = 0x80000, kSkippedHumidity = 0x8000;
 
 std::vector<OptionSpec> options() {
-    return {{"variant", "Routine that gives the reading; the others are shown beside it", {"double", "int64", "int32"}, "double"}};
+    return {{"variant",
+             "Routine that gives the reading; the others are shown beside it",
+             {"double", "int64", "int32"},
+             "double"}};
 }
 std::vector<BlockSpec> pressureBlocks(const DeviceOptions&) {
     return {{"calibration", 0x88, 24, true, false, WordReading::LowFirst}, {"data", 0xF7, 6, false, false}};
@@ -33,12 +36,16 @@ Expected<void> readPressureWords(const RawData& raw, Tracer& t, TrimmedCoefficie
     if (same(0x00) || same(0xFF))
         return fail(ErrorCode::Damaged, "register 0x88", bytes->hex(0, 4) + " …",
                     "calibration words that are not all alike: nothing answered");
-    const auto s = [&](const char* name, std::size_t i) { return t.word(name, bytes->sle16(i), *bytes, i, 2, "low byte first, signed"); };
-    const auto u = [&](const char* name, std::size_t i) { return t.word(name, bytes->le16(i), *bytes, i, 2, "low byte first, unsigned"); };
+    const auto s = [&](const char* name, std::size_t i) {
+        return t.word(name, bytes->sle16(i), *bytes, i, 2, "low byte first, signed");
+    };
+    const auto u = [&](const char* name, std::size_t i) {
+        return t.word(name, bytes->le16(i), *bytes, i, 2, "low byte first, unsigned");
+    };
     c.t1 = u("dig_T1", 0), c.t2 = s("dig_T2", 2), c.t3 = s("dig_T3", 4), c.p1 = u("dig_P1", 6), c.p2 = s("dig_P2", 8),
     c.p3 = s("dig_P3", 10);
-    c.p4 = s("dig_P4", 12), c.p5 = s("dig_P5", 14), c.p6 = s("dig_P6", 16), c.p7 = s("dig_P7", 18), c.p8 = s("dig_P8", 20),
-    c.p9 = s("dig_P9", 22);
+    c.p4 = s("dig_P4", 12), c.p5 = s("dig_P5", 14), c.p6 = s("dig_P6", 16), c.p7 = s("dig_P7", 18),
+    c.p8 = s("dig_P8", 20), c.p9 = s("dig_P9", 22);
     return {};
 }
 
@@ -90,9 +97,11 @@ Expected<void> pressure(const TrimmedCoefficients& c, std::uint32_t raw, const C
     t.step("var2", "(var1² × dig_P6/32768 + var1 × dig_P5 × 2)/4 + dig_P4 × 65536", var2);
     var1 = (1 + (c.p3 * var1 * var1 / 524288 + c.p2 * var1) / 524288 / 32768) * c.p1;
     t.step("var1", "(1 + (dig_P3 × var1²/524288 + dig_P2 × var1)/524288/32768) × dig_P1", var1);
-    t.step("p0", fmt::format("(1048576 − {} − var2/4096) × 6250/var1", raw), (1048576.0 - raw - var2 / 4096) * 6250 / var1, "Pa");
+    t.step("p0", fmt::format("(1048576 − {} − var2/4096) × 6250/var1", raw),
+           (1048576.0 - raw - var2 / 4096) * 6250 / var1, "Pa");
     t.step("p", "p0 + (dig_P9 × p0²/2³¹ + p0 × dig_P8/32768 + dig_P7)/16", exact, "Pa");
-    t.step("p, 64 bit", fmt::format("as printed, {} 1/256 Pa; {} Pa from double", num(by64 * 256), num(by64 - exact)), by64, "Pa");
+    t.step("p, 64 bit", fmt::format("as printed, {} 1/256 Pa; {} Pa from double", num(by64 * 256), num(by64 - exact)),
+           by64, "Pa");
     t.step("p, 32 bit", fmt::format("as printed; {} Pa from double", num(by32 - exact)), by32, "Pa");
     const double value = chosen.isDouble ? exact : chosen.isInt64 ? by64 : by32;
     if (!(value >= 20000 && value <= 125000))
@@ -107,10 +116,16 @@ void humidity(const TrimmedCoefficients& c, std::uint32_t raw, const Chosen& cho
     const double by32 = trimmed::percentInt32(c, chosen.fineWhole, static_cast<std::int32_t>(raw)) / 1024.0;
     const double h0 = t.step("h0", fmt::format("{} − 76800", num(chosen.fine)), chosen.fine - 76800);
     const double h1 = t.step(
-        "h1", fmt::format("({} − (dig_H4 × 64 + dig_H5/16384 × h0)) × dig_H2/65536 × (1 + dig_H6/2²⁶ × h0 × (1 + dig_H3/2²⁶ × h0))", raw),
-        (raw - (c.h4 * 64.0 + c.h5 / 16384.0 * h0)) * (c.h2 / 65536.0 * (1 + c.h6 / 67108864.0 * h0 * (1 + c.h3 / 67108864.0 * h0))));
+        "h1",
+        fmt::format(
+            "({} − (dig_H4 × 64 + dig_H5/16384 × h0)) × dig_H2/65536 × (1 + dig_H6/2²⁶ × h0 × (1 + dig_H3/2²⁶ × h0))",
+            raw),
+        (raw - (c.h4 * 64.0 + c.h5 / 16384.0 * h0)) *
+            (c.h2 / 65536.0 * (1 + c.h6 / 67108864.0 * h0 * (1 + c.h3 / 67108864.0 * h0))));
     t.step("RH", "h1 × (1 − dig_H1 × h1/524288), cut to 0 … 100", exact, "percent");
-    t.step("RH, 32 bit", fmt::format("as printed, {} 1/1024 %; {} %RH from double", num(by32 * 1024), num(by32 - exact)), by32, "percent");
+    t.step("RH, 32 bit",
+           fmt::format("as printed, {} 1/1024 %; {} %RH from double", num(by32 * 1024), num(by32 - exact)), by32,
+           "percent");
     if (h1 * (1 - c.h1 * h1 / 524288) != exact) t.note("cut", "beyond 0 … 100 %RH before it was cut");
     t.reading("humidity", Quantity::RelativeHumidity, chosen.isDouble ? exact : by32, 0.01);
 }
@@ -125,7 +140,8 @@ Expected<Decoded> temperatureAlone(const RawData& raw, Tracer& t, const DeviceOp
     c.t3 = t.word("dig_T3", words->sle16(4), *words, 4, 2, "low byte first, signed");
     const auto rawT = t.word("raw temperature", data->be24(0) >> 4, *data, 0, 3, "high byte first, upper 20 bits");
     if (rawT == kSkipped) {
-        t.fault("not-ready", "raw temperature is 0x80000, as after a reset or when it is skipped: nothing was measured");
+        t.fault("not-ready",
+                "raw temperature is 0x80000, as after a reset or when it is skipped: nothing was measured");
         t.reading("temperature", Quantity::Temperature, kNoValue, 0);
         return t.decoded;
     }
@@ -140,7 +156,8 @@ Expected<Decoded> temperatureAlone(const RawData& raw, Tracer& t, const DeviceOp
 Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options, bool hasHumidity) {
     Tracer t(hasHumidity ? "BME280 data sheet, 4.2 and 8" : "BMP280 data sheet, 3.11 and 8");
     TrimmedCoefficients c;
-    if (!raw.hasRegister(0x8E) && !raw.hasRegister(0xF7) && raw.registers(0x88, 6)) return temperatureAlone(raw, t, options);
+    if (!raw.hasRegister(0x8E) && !raw.hasRegister(0xF7) && raw.registers(0x88, 6))
+        return temperatureAlone(raw, t, options);
     if (const auto read = readPressureWords(raw, t, c); !read) return tl::unexpected(read.error());
     if (hasHumidity)
         if (const auto read = readHumidityWords(raw, t, c); !read) return tl::unexpected(read.error());
@@ -152,7 +169,8 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options, bo
     const auto rawT = t.word("raw temperature", data->be24(3) >> 4, *data, 3, 3, "high byte first, upper 20 bits");
     if (rawT == kSkipped) {
         t.fault("not-ready",
-                "raw temperature is 0x80000, as after a reset or when it is skipped: nothing was measured, and the rest needs it");
+                "raw temperature is 0x80000, as after a reset or when it is skipped: nothing was measured, and the "
+                "rest needs it");
         t.reading("temperature", Quantity::Temperature, kNoValue, 0);
         return t.decoded;
     }
@@ -162,7 +180,8 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options, bo
         return fail(ErrorCode::Range, "register 0xFA", num(celsius) + " °C",
                     "a temperature the part can measure, −40 to 85 °C: do calibration and data belong together?");
     if (rawP == kSkipped) {
-        t.fault("pressure-skipped", "raw pressure is 0x80000: its oversampling is set to skipped, or nothing was measured");
+        t.fault("pressure-skipped",
+                "raw pressure is 0x80000: its oversampling is set to skipped, or nothing was measured");
         t.reading("pressure", Quantity::Pressure, kNoValue, 0);
     } else if (const auto done = pressure(c, rawP, chosen, t); !done) {
         return tl::unexpected(done.error());
@@ -181,7 +200,8 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options, bo
 Expected<Decoded> decodeBmp(const RawData& raw, const DeviceOptions& options) { return decodeAll(raw, options, false); }
 Expected<Decoded> decodeBme(const RawData& raw, const DeviceOptions& options) { return decodeAll(raw, options, true); }
 
-// Raw pressure falls as the pressure rises; ranges that hold −40 … 85 °C and 300 … 1100 hPa for any coefficients a part has.
+// Raw pressure falls as the pressure rises; ranges that hold −40 … 85 °C and 300 … 1100 hPa for any coefficients a part
+// has.
 std::vector<RawVariable> pressureVariables(const DeviceOptions&) {
     return {{"temperature", 0x40000, 0x9FFFF}, {"pressure", 0x20000, 0xBFFFF}};
 }
@@ -206,21 +226,33 @@ RawBlock exampleWords() {
 }
 RawData pressureSpecimen() { return RawData({exampleWords()}); }
 // Made up, of the size parts have: H1 75, H2 370, H3 0, H4 313, H5 50, H6 30.
-RawData humiditySpecimen() { return RawData({exampleWords(), {"", 0xA1, {75}}, {"", 0xE1, {0x72, 0x01, 0x00, 0x13, 0x29, 0x03, 0x1E}}}); }
+RawData humiditySpecimen() {
+    return RawData({exampleWords(), {"", 0xA1, {75}}, {"", 0xE1, {0x72, 0x01, 0x00, 0x13, 0x29, 0x03, 0x1E}}});
+}
 
 }  // namespace
 
-const Device device_rows::kBmp280{"bmp280",
-                                  "Barometer with twelve coefficients",
-                                  "BMP280 data sheet",
-                                  options,
-                                  pressureBlocks,
-                                  decodeBmp,
-                                  pressureVariables,
-                                  compose,
-                                  pressureSpecimen};
+const Device device_rows::kBmp280{
+    .id = "bmp280",
+    .title = "Barometer with twelve coefficients",
+    .source = "BMP280 data sheet",
+    .options = options,
+    .blocks = pressureBlocks,
+    .decode = decodeBmp,
+    .variables = pressureVariables,
+    .compose = compose,
+    .specimen = pressureSpecimen,
+};
 const Device device_rows::kBme280{
-    "bme280", "Barometer with humidity", "BME280 data sheet", options, humidityBlocks, decodeBme, humidityVariables,
-    compose,  humiditySpecimen};
+    .id = "bme280",
+    .title = "Barometer with humidity",
+    .source = "BME280 data sheet",
+    .options = options,
+    .blocks = humidityBlocks,
+    .decode = decodeBme,
+    .variables = humidityVariables,
+    .compose = compose,
+    .specimen = humiditySpecimen,
+};
 
 }  // namespace fg

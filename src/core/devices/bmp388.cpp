@@ -24,8 +24,10 @@ Expected<Coefficients> readCoefficients(const RawData& raw, Tracer& t) {
         return std::all_of(c->data().begin(), c->data().end(), [&](std::uint8_t b) { return b == value; });
     };
     if (same(0x00) || same(0xFF))
-        return fail(ErrorCode::Damaged, "register 0x31", c->hex(0, 4) + " …", "calibration words that are not all alike: nothing answered");
-    const auto scaled = [&](const char* name, double word, std::size_t i, std::size_t n, const char* how, int power, double offset = 0) {
+        return fail(ErrorCode::Damaged, "register 0x31", c->hex(0, 4) + " …",
+                    "calibration words that are not all alike: nothing answered");
+    const auto scaled = [&](const char* name, double word, std::size_t i, std::size_t n, const char* how, int power,
+                            double offset = 0) {
         t.word(name, word, *c, i, n, how);
         return std::ldexp(word - offset, -power);
     };
@@ -35,7 +37,9 @@ Expected<Coefficients> readCoefficients(const RawData& raw, Tracer& t) {
     const auto s16 = [&](const char* name, std::size_t i, int power, double offset = 0) {
         return scaled(name, c->sle16(i), i, 2, "low byte first, signed", power, offset);
     };
-    const auto s8 = [&](const char* name, std::size_t i, int power) { return scaled(name, c->s8(i), i, 1, "signed", power); };
+    const auto s8 = [&](const char* name, std::size_t i, int power) {
+        return scaled(name, c->s8(i), i, 1, "signed", power);
+    };
     return Coefficients{u16("NVM_PAR_T1", 0, -8),        u16("NVM_PAR_T2", 2, 30),        s8("NVM_PAR_T3", 4, 48),
                         s16("NVM_PAR_P1", 5, 20, 16384), s16("NVM_PAR_P2", 7, 29, 16384), s8("NVM_PAR_P3", 9, 32),
                         s8("NVM_PAR_P4", 10, 37),        u16("NVM_PAR_P5", 11, -3),       u16("NVM_PAR_P6", 13, 6),
@@ -44,12 +48,13 @@ Expected<Coefficients> readCoefficients(const RawData& raw, Tracer& t) {
 }
 
 double pressureOf(const Coefficients& c, double t, double raw, Tracer& tracer) {
-    const double out1 =
-        tracer.step("part 1", "PAR_P5 + PAR_P6·t + PAR_P7·t² + PAR_P8·t³", c.p5 + c.p6 * t + c.p7 * t * t + c.p8 * t * t * t);
+    const double out1 = tracer.step("part 1", "PAR_P5 + PAR_P6·t + PAR_P7·t² + PAR_P8·t³",
+                                    c.p5 + c.p6 * t + c.p7 * t * t + c.p8 * t * t * t);
     const double out2 = tracer.step("part 2", fmt::format("{} × (PAR_P1 + PAR_P2·t + PAR_P3·t² + PAR_P4·t³)", num(raw)),
                                     raw * (c.p1 + c.p2 * t + c.p3 * t * t + c.p4 * t * t * t));
-    const double out3 = tracer.step("part 3", fmt::format("{}² × (PAR_P9 + PAR_P10·t) + {}³ × PAR_P11", num(raw), num(raw)),
-                                    raw * raw * (c.p9 + c.p10 * t) + raw * raw * raw * c.p11);
+    const double out3 =
+        tracer.step("part 3", fmt::format("{}² × (PAR_P9 + PAR_P10·t) + {}³ × PAR_P11", num(raw), num(raw)),
+                    raw * raw * (c.p9 + c.p10 * t) + raw * raw * raw * c.p11);
     return tracer.step("p", "part 1 + part 2 + part 3", out1 + out2 + out3, "Pa");
 }
 
@@ -75,7 +80,8 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions&) {
     const double d = t.step("d", fmt::format("{} − PAR_T1", num(rawT)), rawT - c->t1);
     const double value = t.step("ϑ", "d × PAR_T2 + d² × PAR_T3", d * c->t2 + d * d * c->t3, "degC");
     if (!(value >= -60 && value <= 120))
-        return fail(ErrorCode::Range, "register 0x07", num(value) + " °C", "a temperature the part can measure, −40 to 85 °C");
+        return fail(ErrorCode::Range, "register 0x07", num(value) + " °C",
+                    "a temperature the part can measure, −40 to 85 °C");
     t.reading("temperature", Quantity::Temperature, value, c->t2);
     if (rawP == 0x800000) {
         t.fault("pressure-skipped", "raw pressure is 0x800000: it is not enabled, or nothing was measured");
@@ -84,12 +90,15 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions&) {
     }
     const double p = pressureOf(*c, value, rawP, t);
     if (!(p >= 20000 && p <= 130000))
-        return fail(ErrorCode::Range, "register 0x04", num(p / 100) + " hPa", "a pressure the part can measure, 300 to 1250 hPa");
+        return fail(ErrorCode::Range, "register 0x04", num(p / 100) + " hPa",
+                    "a pressure the part can measure, 300 to 1250 hPa");
     t.reading("pressure", Quantity::Pressure, p, std::abs(c->p1));
     return t.decoded;
 }
 
-std::vector<RawVariable> variables(const DeviceOptions&) { return {{"temperature", 0x400000, 0xBFFFFF}, {"pressure", 0x200000, 0xDFFFFF}}; }
+std::vector<RawVariable> variables(const DeviceOptions&) {
+    return {{"temperature", 0x400000, 0xBFFFFF}, {"pressure", 0x200000, 0xDFFFFF}};
+}
 RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const RawData&) {
     auto bytes = bytesLe(static_cast<std::uint64_t>(v[1]), 3);
     for (const std::uint8_t byte : bytesLe(static_cast<std::uint64_t>(v[0]), 3)) bytes.push_back(byte);
@@ -102,22 +111,24 @@ RawData specimen() {
     const auto add = [&](int value, std::size_t count) {
         for (const std::uint8_t byte : bytesLe(static_cast<std::uint64_t>(value), count)) block.bytes.push_back(byte);
     };
-    add(27426, 2), add(18932, 2), add(-7, 1), add(2080, 2), add(-3210, 2), add(35, 1), add(0, 1), add(25159, 2), add(30514, 2), add(3, 1),
-        add(-6, 1), add(3532, 2), add(11, 1), add(-60, 1);
+    add(27426, 2), add(18932, 2), add(-7, 1), add(2080, 2), add(-3210, 2), add(35, 1), add(0, 1), add(25159, 2),
+        add(30514, 2), add(3, 1), add(-6, 1), add(3532, 2), add(11, 1), add(-60, 1);
     return RawData({block});
 }
 
 }  // namespace
 
-const Device device_rows::kBmp388{"bmp388",
-                                  "Barometer compensated in floating point",
-                                  "BMP388 data sheet",
-                                  noOptions,
-                                  blocks,
-                                  decodeAll,
-                                  variables,
-                                  compose,
-                                  specimen,
-                                  WordReading::LowFirst};
+const Device device_rows::kBmp388{
+    .id = "bmp388",
+    .title = "Barometer compensated in floating point",
+    .source = "BMP388 data sheet",
+    .options = noOptions,
+    .blocks = blocks,
+    .decode = decodeAll,
+    .variables = variables,
+    .compose = compose,
+    .specimen = specimen,
+    .words = WordReading::LowFirst,
+};
 
 }  // namespace fg

@@ -12,7 +12,9 @@ namespace {
 using Steps = std::vector<BusStep>;
 using Kind = BusStep::Kind;
 
-void mark(Steps& steps, Kind kind, const char* meaning) { steps.push_back({kind, 0, kind != Kind::Presence, {}, meaning}); }
+void mark(Steps& steps, Kind kind, const char* meaning) {
+    steps.push_back({kind, 0, kind != Kind::Presence, {}, meaning});
+}
 
 void start(Steps& steps, unsigned address, bool isRead) {
     mark(steps, steps.empty() ? Kind::Start : Kind::RepeatedStart, steps.empty() ? "start" : "repeated start");
@@ -115,7 +117,8 @@ BusKind busKindOf(std::string_view interface) {
 }
 
 std::string_view busStepName(BusStep::Kind kind) {
-    constexpr std::array<std::string_view, 8> names{"start", "repeated-start", "byte", "stop", "select", "release", "reset", "presence"};
+    constexpr std::array<std::string_view, 8> names{"start",  "repeated-start", "byte",  "stop",
+                                                    "select", "release",        "reset", "presence"};
     return names[static_cast<std::size_t>(kind)];
 }
 
@@ -125,19 +128,22 @@ std::vector<Transaction> transactionsOf(const RegisterWord& word, const BusSite&
     std::vector<Transaction> list;
     const std::vector<std::uint8_t> data = withCrc(word);
     if (in.form == WordForm::Register && (isTwoWire || site.kind == BusKind::FourWire)) {
-        if (!in.isReadOnly) list.push_back({"write", isTwoWire ? twoWireWrite(in, data, site.address) : fourWire(in, data, false)});
+        if (!in.isReadOnly)
+            list.push_back({"write", isTwoWire ? twoWireWrite(in, data, site.address) : fourWire(in, data, false)});
         list.push_back({"read", isTwoWire ? twoWireRead(in, data, site.address) : fourWire(in, data, true)});
     }
     if (in.form != WordForm::Command || !isTwoWire) return list;
     if (in.sendsBytesAlone)
-        for (const std::uint8_t& byte : data) list.push_back({"send", command(site.address, std::span(&byte, 1), in.name)});
+        for (const std::uint8_t& byte : data)
+            list.push_back({"send", command(site.address, std::span(&byte, 1), in.name)});
     else
         list.push_back({"send", command(site.address, data, in.name)});
     if (in.isAnswered(word.word)) list.push_back({"answer", answer(site.address, in.answer.bytes)});
     return list;
 }
 
-std::vector<Transaction> scratchpadTransactions(const RegisterMap& map, std::span<const RegisterWord> words, const BusSite& site) {
+std::vector<Transaction> scratchpadTransactions(const RegisterMap& map, std::span<const RegisterWord> words,
+                                                const BusSite& site) {
     if (site.kind != BusKind::OneWire) return {};
     constexpr unsigned kBytes = 9;
     Steps write = oneWire(0x4E, "write scratchpad"), read = oneWire(0xBE, "read scratchpad");
@@ -147,7 +153,8 @@ std::vector<Transaction> scratchpadTransactions(const RegisterMap& map, std::spa
             read.push_back({Kind::Byte, 0, false, {}, "data", true});
             continue;
         }
-        const auto said = std::find_if(words.begin(), words.end(), [&](const RegisterWord& one) { return one.in == in; });
+        const auto said =
+            std::find_if(words.begin(), words.end(), [&](const RegisterWord& one) { return one.in == in; });
         const bool isOpen = said == words.end() && !in->isResetKnown;
         const auto byte = static_cast<std::uint8_t>(said == words.end() ? in->reset : said->word);
         write.push_back({Kind::Byte, byte, true, {}, isOpen ? in->name + ", as it was read before" : in->name, isOpen});
@@ -175,12 +182,14 @@ std::string transactionText(std::span<const BusStep> steps) {
 std::string_view transactionLegend(BusKind kind) {
     switch (kind) {
         case BusKind::TwoWire:
-            return "On the bus: S start, Sr repeated start, A acknowledged, N not acknowledged, P stop, ·· a byte that only the device "
+            return "On the bus: S start, Sr repeated start, A acknowledged, N not acknowledged, P stop, ·· a byte that "
+                   "only the device "
                    "knows.";
         case BusKind::FourWire:
             return "On the bus: [ the part is selected, ] released, between them bytes to it and from it.";
         case BusKind::OneWire:
-            return "On the line, the probe alone on it: R reset, p presence, then bytes, ·· one that only the probe knows. Of several "
+            return "On the line, the probe alone on it: R reset, p presence, then bytes, ·· one that only the probe "
+                   "knows. Of several "
                    "probes one is named by 55 and its ROM code instead of CC.";
         case BusKind::None:
             break;

@@ -47,19 +47,22 @@ struct Transaction {
     std::vector<BusStep> steps;
 };
 
-/// Everything that a word needs on the bus: a register written and read back, a command sent and its answer read. Two wires: start, the
-/// address with its read/write bit, pointer, repeated start, data, acknowledges, stop (UM10204, I²C-bus specification, 3.1.10 and
-/// figure 11). Four wires: the register's address, then data, between select and release. None of pulses and of 1-wire parts.
+/// Everything that a word needs on the bus: a register written and read back, a command sent and its answer read. Two
+/// wires: start, the address with its read/write bit, pointer, repeated start, data, acknowledges, stop (UM10204,
+/// I²C-bus specification, 3.1.10 and figure 11). Four wires: the register's address, then data, between select and
+/// release. None of pulses and of 1-wire parts.
 [[nodiscard]] std::vector<Transaction> transactionsOf(const RegisterWord& word, const BusSite& site);
 
-/// What a 1-wire probe needs, whose words are written all at once: the scratchpad written, kept and read, a conversion. Registers that are
-/// not among `words` keep what they hold after power-on, or what was read before where that is not stated. None on other buses. The probe
-/// is alone on its line (skip ROM); one of several is named by 0x55 and its ROM code. Source: DS18B20 data sheet, function commands.
-[[nodiscard]] std::vector<Transaction> scratchpadTransactions(const RegisterMap& map, std::span<const RegisterWord> words,
-                                                              const BusSite& site);
+/// What a 1-wire probe needs, whose words are written all at once: the scratchpad written, kept and read, a conversion.
+/// Registers that are not among `words` keep what they hold after power-on, or what was read before where that is not
+/// stated. None on other buses. The probe is alone on its line (skip ROM); one of several is named by 0x55 and its ROM
+/// code. Source: DS18B20 data sheet, function commands.
+[[nodiscard]] std::vector<Transaction> scratchpadTransactions(const RegisterMap& map,
+                                                              std::span<const RegisterWord> words, const BusSite& site);
 
-/// "S EC A F4 A 27 A P": S start, Sr repeated start, A acknowledge, N none, P stop, ·· a byte that only the device knows; "[ 80 C1 ]" with
-/// the select of a four-wire bus; "R p CC BE": R the reset of a 1-wire bus, p the presence of its devices.
+/// "S EC A F4 A 27 A P": S start, Sr repeated start, A acknowledge, N none, P stop, ·· a byte that only the device
+/// knows; "[ 80 C1 ]" with the select of a four-wire bus; "R p CC BE": R the reset of a 1-wire bus, p the presence of
+/// its devices.
 [[nodiscard]] std::string transactionText(std::span<const BusStep> steps);
 
 /// What the letters of transactionText() mean on such a bus, in one sentence; empty where there are none.

@@ -46,7 +46,12 @@ constexpr std::array kRules{Rule{"bmp280", costs::trimmedBarometer},
                             Rule{"ms5607", costs::ms5607},
                             Rule{"ms5837", costs::ms5837},
                             Rule{"hx711", costs::hx711},
-                            Rule{"ds18s20", costs::ds18s20}};
+                            Rule{"ds18s20", costs::ds18s20},
+                            Rule{"mcp9600", costs::mcp9600},
+                            Rule{"tmp75", costs::tmp75},
+                            Rule{"hdc2080", costs::hdc2080},
+                            Rule{"hts221", costs::hts221},
+                            Rule{"nau7802", costs::nau7802}};
 
 }  // namespace
 

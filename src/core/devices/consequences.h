@@ -13,8 +13,9 @@ struct Consequence {
     std::string note;  ///< where it comes from, or what to mind
 };
 
-/// The consequences of all fields as they stand (RegisterMap::all()): conversion time, period, smallest sensible polling interval,
-/// resolution. Empty for a device whose data sheet's figures are not known here. Sources stand with each rule in consequences_*.cpp.
+/// The consequences of all fields as they stand (RegisterMap::all()): conversion time, period, smallest sensible
+/// polling interval, resolution. Empty for a device whose data sheet's figures are not known here. Sources stand with
+/// each rule in consequences_*.cpp.
 [[nodiscard]] std::vector<Consequence> consequencesOf(const RegisterMap& map, std::span<const FieldValue> values);
 
 /// Its value as people write it, to four or five digits: "12.5 ms".

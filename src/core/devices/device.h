@@ -52,8 +52,10 @@ struct Decoded {
 /// What a 16-bit word means that somebody read from an address and wrote down as one number, 0x6B70.
 enum class WordReading {
     OfPointer,  ///< the address names a whole word: the number is the device's own, whatever the order of its bytes
-    LowFirst,   ///< byte registers whose numbers have the low byte first, as a word read of the bus has: 0x6B70 is 70, then 6B
-    Unknown     ///< byte registers with the high byte first: the bus gives the one order, a person who joins bytes writes the other
+    LowFirst,   ///< byte registers whose numbers have the low byte first, as a word read of the bus has: 0x6B70 is 70,
+                ///< then 6B
+    Unknown  ///< byte registers with the high byte first: the bus gives the one order, a person who joins bytes writes
+             ///< the other
 };
 
 /// A block of bytes that a device is read by.
@@ -66,8 +68,8 @@ struct BlockSpec {
     std::optional<WordReading> words = {};  ///< where it differs from the rest of the device
 };
 
-/// One raw number inside the bytes that a measurement moves, and the reading it moves. Listed in the order in which they can be found:
-/// a reading may depend on the numbers before its own.
+/// One raw number inside the bytes that a measurement moves, and the reading it moves. Listed in the order in which
+/// they can be found: a reading may depend on the numbers before its own.
 struct RawVariable {
     std::string reading;
     std::int64_t low = 0, high = 0;
@@ -81,34 +83,40 @@ struct Device {
     std::vector<OptionSpec> (*options)();
     std::vector<BlockSpec> (*blocks)(const DeviceOptions& options);
 
-    /// Bytes to readings. Errors are refusals: Missing blocks or registers, Range for wrong lengths and impossible values, Damaged for a
-    /// checksum that does not fit, each naming what was read and what was expected. What is no error but no plain value either is said in
-    /// Decoded::status.
+    /// Bytes to readings. Errors are refusals: Missing blocks or registers, Range for wrong lengths and impossible
+    /// values, Damaged for a checksum that does not fit, each naming what was read and what was expected. What is no
+    /// error but no plain value either is said in Decoded::status.
     Expected<Decoded> (*decode)(const RawData& raw, const DeviceOptions& options);
 
     /// What a measurement moves; empty where encode() does not apply.
     std::vector<RawVariable> (*variables)(const DeviceOptions& options);
-    /// The bytes the device would send for these numbers, checksums included. `calibration` holds its calibration blocks.
-    RawData (*compose)(std::span<const std::int64_t> variables, const DeviceOptions& options, const RawData& calibration);
+    /// The bytes the device would send for these numbers, checksums included. `calibration` holds its calibration
+    /// blocks.
+    RawData (*compose)(std::span<const std::int64_t> variables, const DeviceOptions& options,
+                       const RawData& calibration);
     /// Calibration of a made-up specimen, for simulation; null for devices that have none.
     RawData (*specimen)() = nullptr;
     WordReading words = WordReading::Unknown;
-    /// What its result registers hold from power-on until the first conversion is finished, where that is all zero and looks like a value.
+    /// What its result registers hold from power-on until the first conversion is finished, where that is all zero and
+    /// looks like a value.
     bool isZeroAtPowerOn = false;
 };
 
 [[nodiscard]] std::span<const Device* const> devices();
 [[nodiscard]] const Device* findDevice(std::string_view id);
 
-/// Words typed as numbers (RawBlock::isWords) put into the order in which the device has their bytes; everything else as it is, block by
-/// block. Error: Ambiguous, naming both readings, where a word could be either.
+/// Words typed as numbers (RawBlock::isWords) put into the order in which the device has their bytes; everything else
+/// as it is, block by block. Error: Ambiguous, naming both readings, where a word could be either.
 [[nodiscard]] Expected<RawData> laidOut(const Device& device, const DeviceOptions& options, const RawData& raw);
 
-/// The bytes of a measurement that are there, without calibration and optional blocks, in the order of the device's blocks.
-[[nodiscard]] std::vector<std::uint8_t> measuredBytes(const Device& device, const DeviceOptions& options, const RawData& raw);
+/// The bytes of a measurement that are there, without calibration and optional blocks, in the order of the device's
+/// blocks.
+[[nodiscard]] std::vector<std::uint8_t> measuredBytes(const Device& device, const DeviceOptions& options,
+                                                      const RawData& raw);
 
-/// Decodes after filling in the options' defaults and refusing unknown ones. `raw` as laidOut() gives it. Bytes that are all 00 or all FF
-/// are doubted, where the decoder has not already said what they are: a bus on which nothing answers gives the same.
+/// Decodes after filling in the options' defaults and refusing unknown ones. `raw` as laidOut() gives it. Bytes that
+/// are all 00 or all FF are doubted, where the decoder has not already said what they are: a bus on which nothing
+/// answers gives the same.
 [[nodiscard]] Expected<Decoded> decode(const Device& device, const RawData& raw, const DeviceOptions& options);
 
 /// A value wanted of one of the device's readings, canonical.
@@ -117,14 +125,16 @@ struct WantedReading {
     double value = 0;
 };
 
-/// The bytes with which the device would say these values: the inverse of decode(), found on it by bisection (its integer routine where it
-/// has one), so that decoding them gives each value within one raw step. Readings not named keep the middle of their range.
-/// Errors: Unsupported for a device that cannot be simulated; Range for a value outside what its raw numbers can express.
-[[nodiscard]] Expected<RawData> encode(const Device& device, std::span<const WantedReading> wanted, const DeviceOptions& options,
-                                       const RawData& calibration);
+/// The bytes with which the device would say these values: the inverse of decode(), found on it by bisection (its
+/// integer routine where it has one), so that decoding them gives each value within one raw step. Readings not named
+/// keep the middle of their range. Errors: Unsupported for a device that cannot be simulated; Range for a value outside
+/// what its raw numbers can express.
+[[nodiscard]] Expected<RawData> encode(const Device& device, std::span<const WantedReading> wanted,
+                                       const DeviceOptions& options, const RawData& calibration);
 
-/// Splits the bytes of one live frame into the device's blocks: all of them in order, or only those that are no calibration.
-/// Error: Range, with the lengths that would do.
-[[nodiscard]] Expected<RawData> blocksOfFrame(const Device& device, const DeviceOptions& options, std::span<const std::uint8_t> frame);
+/// Splits the bytes of one live frame into the device's blocks: all of them in order, or only those that are no
+/// calibration. Error: Range, with the lengths that would do.
+[[nodiscard]] Expected<RawData> blocksOfFrame(const Device& device, const DeviceOptions& options,
+                                              std::span<const std::uint8_t> frame);
 
 }  // namespace fg

@@ -5,14 +5,16 @@
 namespace fg {
 namespace {
 
-// Humidity and temperature as integral and decimal bytes; newer ones give tenths, and bit 7 of the temperature's decimal byte as its sign.
+// Humidity and temperature as integral and decimal bytes; newer ones give tenths, and bit 7 of the temperature's
+// decimal byte as its sign.
 Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions&) {
     Tracer t("DHT11 data sheet, communication format");
     const auto frame = readSingleBusFrame(raw, t);
     if (!frame) return tl::unexpected(frame.error());
     for (const std::size_t i : {std::size_t{1}, std::size_t{3}})
         if ((frame->u8(i) & 0x7F) > 9)
-            return fail(ErrorCode::Range, fmt::format("frame, byte {}", i), fmt::format("{} tenths", frame->u8(i) & 0x7F),
+            return fail(ErrorCode::Range, fmt::format("frame, byte {}", i),
+                        fmt::format("{} tenths", frame->u8(i) & 0x7F),
                         "0 to 9 tenths: the frame may be that of a part with 16-bit values");
     const int humidity = t.word("H", int{frame->u8(0)}, *frame, 0, 1, "%RH"),
               tenthsH = t.word("H tenths", frame->u8(1) & 0x7F, *frame, 1, 1, "");
@@ -20,10 +22,11 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions&) {
               tenthsT = t.word("T tenths", frame->u8(3) & 0x7F, *frame, 3, 1, "");
     const double sign = frame->u8(3) & 0x80 ? -1 : 1;
     const double rh = t.step("RH", fmt::format("{} + {}/10", humidity, tenthsH), humidity + tenthsH / 10.0, "percent");
-    const double value =
-        t.step("ϑ", fmt::format("{}({} + {}/10)", sign < 0 ? "−" : "", whole, tenthsT), sign * (whole + tenthsT / 10.0), "degC");
+    const double value = t.step("ϑ", fmt::format("{}({} + {}/10)", sign < 0 ? "−" : "", whole, tenthsT),
+                                sign * (whole + tenthsT / 10.0), "degC");
     if (rh > 100) return fail(ErrorCode::Range, "frame, byte 0", num(rh) + " %RH", "0 to 100 %RH");
-    if (value > 80 || value < -40) return fail(ErrorCode::Range, "frame, byte 2", num(value) + " °C", "a temperature the part can measure");
+    if (value > 80 || value < -40)
+        return fail(ErrorCode::Range, "frame, byte 2", num(value) + " °C", "a temperature the part can measure");
     t.reading("humidity", Quantity::RelativeHumidity, rh, 1);
     t.reading("temperature", Quantity::Temperature, value, tenthsT > 0 ? 0.1 : 1);
     return t.decoded;
@@ -38,7 +41,14 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const Raw
 }  // namespace
 
 const Device device_rows::kDht11{
-    "dht11", "Single-bus humidity and temperature, whole numbers", "DHT11 data sheet", noOptions, singleBusBlocks, decodeFrame, variables,
-    compose};
+    .id = "dht11",
+    .title = "Single-bus humidity and temperature, whole numbers",
+    .source = "DHT11 data sheet",
+    .options = noOptions,
+    .blocks = singleBusBlocks,
+    .decode = decodeFrame,
+    .variables = variables,
+    .compose = compose,
+};
 
 }  // namespace fg

@@ -13,11 +13,13 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions&) {
     const int word = t.word("T word", int{frame->be16(2)}, *frame, 2, 2, "high byte first, bit 15 is the sign");
     const int magnitude = word & 0x7FFF;
     const double rh = t.step("RH", fmt::format("{}/10", humidity), humidity / 10.0, "percent");
-    const double value =
-        t.step("ϑ", fmt::format("{}{}/10", word & 0x8000 ? "−" : "", magnitude), (word & 0x8000 ? -1 : 1) * magnitude / 10.0, "degC");
+    const double value = t.step("ϑ", fmt::format("{}{}/10", word & 0x8000 ? "−" : "", magnitude),
+                                (word & 0x8000 ? -1 : 1) * magnitude / 10.0, "degC");
     if (rh > 100)
-        return fail(ErrorCode::Range, "frame", num(rh) + " %RH", "0 to 100 %RH: the frame may be that of a part with whole numbers");
-    if (value < -40.05 || value > 125) return fail(ErrorCode::Range, "frame", num(value) + " °C", "a temperature from −40 to 125 °C");
+        return fail(ErrorCode::Range, "frame", num(rh) + " %RH",
+                    "0 to 100 %RH: the frame may be that of a part with whole numbers");
+    if (value < -40.05 || value > 125)
+        return fail(ErrorCode::Range, "frame", num(value) + " °C", "a temperature from −40 to 125 °C");
     t.note("interval", "measure at most every 2 s: what is read sooner is the value before");
     t.reading("humidity", Quantity::RelativeHumidity, rh, 0.1);
     t.reading("temperature", Quantity::Temperature, value, 0.1);
@@ -34,7 +36,14 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const Raw
 }  // namespace
 
 const Device device_rows::kDht22{
-    "dht22", "Single-bus humidity and temperature, tenths", "AM2302 data sheet", noOptions, singleBusBlocks, decodeFrame, variables,
-    compose};
+    .id = "dht22",
+    .title = "Single-bus humidity and temperature, tenths",
+    .source = "AM2302 data sheet",
+    .options = noOptions,
+    .blocks = singleBusBlocks,
+    .decode = decodeFrame,
+    .variables = variables,
+    .compose = compose,
+};
 
 }  // namespace fg

@@ -17,7 +17,10 @@ std::vector<OptionSpec> options() {
             {"osr_t", "Temperature oversampling, where register 0x07 was not read", rates, "1"}};
 }
 std::vector<BlockSpec> blocks(const DeviceOptions&) {
-    return {{"calibration", 0x10, 18, true, false}, {"data", 0x00, 6, false, false}, {"configuration", 0x06, 2, false, true}};
+    return {{"calibration", 0x10, 18, true, false},
+            {"data", 0x00, 6, false, false},
+            {"configuration", 0x06, 2, false, true},
+            {"coefficient source", 0x28, 1, true, true}};
 }
 
 Expected<double> scaleOf(const RawData& raw, Tracer& t, unsigned address, const char* name, const std::string& rate) {
@@ -26,7 +29,8 @@ Expected<double> scaleOf(const RawData& raw, Tracer& t, unsigned address, const 
         const Bytes byte = raw.registers(address, 1).value();
         code = byte.u8(0) & 0x0F;
         if (code > 7)
-            return fail(ErrorCode::Range, fmt::format("register 0x{:02X}", address), byte.hex(0, 1), "an oversampling code from 0 to 7");
+            return fail(ErrorCode::Range, fmt::format("register 0x{:02X}", address), byte.hex(0, 1),
+                        "an oversampling code from 0 to 7");
         return t.word(name, kScale[code], byte, 0, 1, fmt::format("oversampling {} times", 1 << code));
     }
     while (code < 7 && std::to_string(1 << code) != rate) ++code;
@@ -45,15 +49,33 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& chosen) {
                  c1 = t.word("c1", signExtend(c->be16(1), 12), *c, 1, 2, "lower 12 bits, signed");
     const double c00 = t.word("c00", signExtend(c->be24(3) >> 4, 20), *c, 3, 3, "upper 20 bits, signed"),
                  c10 = t.word("c10", signExtend(c->be24(5), 20), *c, 5, 3, "lower 20 bits, signed");
-    const auto s16 = [&](const char* name, std::size_t i) { return static_cast<double>(t.word(name, c->sbe16(i), *c, i, 2, "signed")); };
-    const double c01 = s16("c01", 8), c11 = s16("c11", 10), c20 = s16("c20", 12), c21 = s16("c21", 14), c30 = s16("c30", 16);
-    const auto kP = scaleOf(raw, t, 0x06, "kP", chosen.text("osr_p")), kT = scaleOf(raw, t, 0x07, "kT", chosen.text("osr_t"));
+    const auto s16 = [&](const char* name, std::size_t i) {
+        return static_cast<double>(t.word(name, c->sbe16(i), *c, i, 2, "signed"));
+    };
+    const double c01 = s16("c01", 8), c11 = s16("c11", 10), c20 = s16("c20", 12), c21 = s16("c21", 14),
+                 c30 = s16("c30", 16);
+    const auto kP = scaleOf(raw, t, 0x06, "kP", chosen.text("osr_p")),
+               kT = scaleOf(raw, t, 0x07, "kT", chosen.text("osr_t"));
     if (!kP) return tl::unexpected(kP.error());
     if (!kT) return tl::unexpected(kT.error());
+    if (raw.hasRegister(0x28) && raw.hasRegister(0x07)) {
+        // 8.10, COEF_SRCE: the coefficients hold for the temperature element they were found with.
+        const bool wasExternal = raw.registers(0x28, 1)->u8(0) & 0x80,
+                   isExternal = raw.registers(0x07, 1)->u8(0) & 0x80;
+        if (wasExternal != isExternal)
+            t.doubt(
+                "coefficient-source",
+                fmt::format("the coefficients are for the temperature of the {} (register 0x28), but that of the {} "
+                            "is measured (register 0x07): set bit 7 of 0x07 to {}",
+                            wasExternal ? "pressure element" : "circuit", isExternal ? "pressure element" : "circuit",
+                            wasExternal ? 1 : 0));
+    }
     const int rawP = t.word("raw pressure", signExtend(data->be24(0), 24), *data, 0, 3, "24 bits, signed"),
               rawT = t.word("raw temperature", signExtend(data->be24(3), 24), *data, 3, 3, "24 bits, signed");
     if (rawT == -0x800000 || rawP == -0x800000 || (rawT == 0 && rawP == 0)) {
-        t.fault("not-ready", "both results are what the registers hold before anything was measured: nothing was, or a line is held low");
+        t.fault("not-ready",
+                "both results are what the registers hold before anything was measured: nothing was, or a line is held "
+                "low");
         t.reading("temperature", Quantity::Temperature, kNoValue, 0);
         t.reading("pressure", Quantity::Pressure, kNoValue, 0);
         return t.decoded;
@@ -61,10 +83,13 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& chosen) {
     const double p = t.step("Praw_sc", fmt::format("{}/{}", rawP, num(*kP)), rawP / *kP),
                  x = t.step("Traw_sc", fmt::format("{}/{}", rawT, num(*kT)), rawT / *kT);
     const double celsius = t.step("ϑ", "c0/2 + c1 × Traw_sc", c0 * 0.5 + c1 * x, "degC");
-    const double pascal = t.step("p", "c00 + Praw_sc(c10 + Praw_sc(c20 + Praw_sc·c30)) + Traw_sc·c01 + Traw_sc·Praw_sc(c11 + Praw_sc·c21)",
-                                 c00 + p * (c10 + p * (c20 + p * c30)) + x * c01 + x * p * (c11 + p * c21), "Pa");
+    const double pascal =
+        t.step("p",
+               "c00 + Praw_sc(c10 + Praw_sc(c20 + Praw_sc·c30)) + Traw_sc·c01 + Traw_sc·Praw_sc(c11 + Praw_sc·c21)",
+               c00 + p * (c10 + p * (c20 + p * c30)) + x * c01 + x * p * (c11 + p * c21), "Pa");
     if (celsius < -60 || celsius > 120)
-        return fail(ErrorCode::Range, "register 0x03", num(celsius) + " °C", "a temperature the part can measure, −40 to 85 °C");
+        return fail(ErrorCode::Range, "register 0x03", num(celsius) + " °C",
+                    "a temperature the part can measure, −40 to 85 °C");
     if (pascal < 20000 || pascal > 130000)
         return fail(ErrorCode::Range, "register 0x00", num(pascal / 100) + " hPa",
                     "300 to 1200 hPa: is the oversampling the one that was measured with?");
@@ -82,7 +107,8 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const Raw
     return RawData({{"", 0x00, bytes}});
 }
 
-// Made up, of the size parts have: c0 209, c1 −260, c00 79000, c10 −51000, c01 −2900, c11 1200, c20 −9400, c21 150, c30 −1500.
+// Made up, of the size parts have: c0 209, c1 −260, c00 79000, c10 −51000, c01 −2900, c11 1200, c20 −9400, c21 150, c30
+// −1500.
 RawData specimen() {
     RawBlock block{"", 0x10, bytesBe((209ull << 12 | (static_cast<std::uint64_t>(-260) & 0xFFF)), 3)};
     const auto add = [&](std::uint64_t value, std::size_t count) {
@@ -96,7 +122,15 @@ RawData specimen() {
 }  // namespace
 
 const Device device_rows::kDps310{
-    "dps310", "Barometer with scale factors and a polynomial", "DPS310 data sheet", options, blocks, decodeAll, variables, compose,
-    specimen};
+    .id = "dps310",
+    .title = "Barometer with scale factors and a polynomial",
+    .source = "DPS310 data sheet",
+    .options = options,
+    .blocks = blocks,
+    .decode = decodeAll,
+    .variables = variables,
+    .compose = compose,
+    .specimen = specimen,
+};
 
 }  // namespace fg

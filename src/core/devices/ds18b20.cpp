@@ -12,9 +12,12 @@ std::vector<OptionSpec> options() {
             {"family", "Family code of its eight-byte code, hexadecimal", {"28", "22"}, "28"}};
 }
 
-std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"scratchpad", {}, 9, false, false}, {"rom", {}, 8, false, true}}; }
+std::vector<BlockSpec> blocks(const DeviceOptions&) {
+    return {{"scratchpad", {}, 9, false, false}, {"rom", {}, 8, false, true}};
+}
 
-/// The eight-byte code alone, as a search of the line gives it: no temperature, but whose it is. Nothing for other bytes.
+/// The eight-byte code alone, as a search of the line gives it: no temperature, but whose it is. Nothing for other
+/// bytes.
 std::optional<Expected<Decoded>> decodeCodeAlone(const RawData& raw, int family) {
     if (raw.blocks().size() != 1 || raw.blocks()[0].bytes.size() != 8 || raw.blocks()[0].isNumber) return std::nullopt;
     if (!raw.blocks()[0].name.empty() && raw.blocks()[0].name != "rom") return std::nullopt;
@@ -22,17 +25,20 @@ std::optional<Expected<Decoded>> decodeCodeAlone(const RawData& raw, int family)
     const std::uint8_t first = raw.blocks()[0].bytes[0];
     if (raw.blocks()[0].name.empty() && first != 0x28 && first != 0x22 && first != 0x10) return std::nullopt;
     Tracer t("DS18B20 data sheet, 64-bit ROM code");
-    if (const auto checked = readRomCode(raw, t, {family}); !checked) return Expected<Decoded>(tl::unexpected(checked.error()));
+    if (const auto checked = readRomCode(raw, t, {family}); !checked)
+        return Expected<Decoded>(tl::unexpected(checked.error()));
     t.note("code", "the code of a probe, without its temperature: read the scratchpad for that");
     t.reading("temperature", Quantity::Temperature, kNoValue, 0);
     return Expected<Decoded>(std::move(t.decoded));
 }
 
-/// The two bytes of the temperature alone, low byte first, or their value as one number (0x0191): without CRC and configuration.
+/// The two bytes of the temperature alone, low byte first, or their value as one number (0x0191): without CRC and
+/// configuration.
 std::optional<Expected<Decoded>> decodeWordAlone(const RawData& raw, const DeviceOptions& chosen) {
     if (raw.blocks().size() != 1 || raw.blocks()[0].address) return std::nullopt;
     const RawBlock& only = raw.blocks()[0];
-    if ((!only.name.empty() && only.name != "scratchpad") || only.bytes.size() > 2 || (!only.isNumber && only.bytes.size() != 2))
+    if ((!only.name.empty() && only.name != "scratchpad") || only.bytes.size() > 2 ||
+        (!only.isNumber && only.bytes.size() != 2))
         return std::nullopt;
     Tracer t("DS18B20 data sheet, temperature register format");
     const auto pair = raw.block("scratchpad", 2, ByteOrder::LowFirst);
@@ -40,14 +46,16 @@ std::optional<Expected<Decoded>> decodeWordAlone(const RawData& raw, const Devic
     const int code = t.word("code", int{pair->sle16(0)}, *pair, 0, 2, "low byte first, two's complement");
     const double value = t.step("T", fmt::format("{}/16", code), code / 16.0, "degC");
     if (value < -55 || value > 125)
-        return Expected<Decoded>(
-            fail(ErrorCode::Range, "scratchpad", num(value) + " °C", "a temperature from −55 to 125 °C: low byte first?"));
+        return Expected<Decoded>(fail(ErrorCode::Range, "scratchpad", num(value) + " °C",
+                                      "a temperature from −55 to 125 °C: low byte first?"));
     if (code == kPowerOn)
         t.doubt("power-on",
-                "85 °C is also what the register holds after power-on: no conversion may have been made, or it was not waited for.");
+                "85 °C is also what the register holds after power-on: no conversion may have been made, or it was not "
+                "waited for.");
     else
         t.note("unchecked", "two bytes alone have no checksum");
-    t.reading("temperature", Quantity::Temperature, value, 1.0 / (1 << (static_cast<int>(chosen.number("resolution")) - 8)));
+    t.reading("temperature", Quantity::Temperature, value,
+              1.0 / (1 << (static_cast<int>(chosen.number("resolution")) - 8)));
     return Expected<Decoded>(std::move(t.decoded));
 }
 
@@ -67,17 +75,22 @@ Expected<Decoded> decodeProbe(const RawData& raw, const DeviceOptions& chosen) {
     t.word("resolution", resolution, *pad, 4, 1, "bits 6:5 + 9");
     const auto word = t.word("code", pad->sle16(0), *pad, 0, 2, "low byte first, two's complement");
     const int code = asr(word, hidden) * (1 << hidden);
-    if (hidden > 0 && code != word) t.step("masked", fmt::format("{} bits: the lowest {} undefined", resolution, hidden), code);
+    if (hidden > 0 && code != word)
+        t.step("masked", fmt::format("{} bits: the lowest {} undefined", resolution, hidden), code);
     const double value = t.step("T", fmt::format("{}/16", code), code / 16.0, "degC");
-    if (value < -55 || value > 125) return fail(ErrorCode::Range, "scratchpad", num(value) + " °C", "a temperature from −55 to 125 °C");
+    if (value < -55 || value > 125)
+        return fail(ErrorCode::Range, "scratchpad", num(value) + " °C", "a temperature from −55 to 125 °C");
     t.word("TH", pad->s8(2), *pad, 2, 1, "alarm at or above, °C");
     t.word("TL", pad->s8(3), *pad, 3, 1, "alarm at or below, °C");
     if (word == kPowerOn)
         t.doubt("power-on",
-                "85 °C is also what the register holds after power-on: no conversion may have been made, or it was not waited for.");
+                "85 °C is also what the register holds after power-on: no conversion may have been made, or it was not "
+                "waited for.");
     else if (asr(word, 4) >= pad->s8(2) || asr(word, 4) <= pad->s8(3))
-        t.note("alarm", fmt::format("outside its alarm bytes TL {} °C and TH {} °C: it answers an alarm search", pad->s8(3), pad->s8(2)));
-    t.note("conversion", fmt::format("{} bits take up to {} ms to convert", resolution, num(93.75 * (1 << (resolution - 9)))));
+        t.note("alarm", fmt::format("outside its alarm bytes TL {} °C and TH {} °C: it answers an alarm search",
+                                    pad->s8(3), pad->s8(2)));
+    t.note("conversion",
+           fmt::format("{} bits take up to {} ms to convert", resolution, num(93.75 * (1 << (resolution - 9)))));
     t.reading("temperature", Quantity::Temperature, value, 1.0 / (1 << (resolution - 8)));
     return t.decoded;
 }
@@ -90,12 +103,21 @@ std::vector<RawVariable> variables(const DeviceOptions& chosen) {
 RawData compose(std::span<const std::int64_t> values, const DeviceOptions& chosen, const RawData&) {
     const int resolution = static_cast<int>(chosen.number("resolution"));
     const auto word = bytesLe(static_cast<std::uint64_t>(values[0] * (1 << (12 - resolution))), 2);
-    return scratchpadOf({word[0], word[1], 0x4B, 0x46, static_cast<std::uint8_t>((resolution - 9) << 5 | 0x1F), 0xFF, 0x0C, 0x10});
+    return scratchpadOf(
+        {word[0], word[1], 0x4B, 0x46, static_cast<std::uint8_t>((resolution - 9) << 5 | 0x1F), 0xFF, 0x0C, 0x10});
 }
 
 }  // namespace
 
 const Device device_rows::kDs18b20{
-    "ds18b20", "1-wire temperature probe, 9 to 12 bits", "DS18B20 data sheet", options, blocks, decodeProbe, variables, compose};
+    .id = "ds18b20",
+    .title = "1-wire temperature probe, 9 to 12 bits",
+    .source = "DS18B20 data sheet",
+    .options = options,
+    .blocks = blocks,
+    .decode = decodeProbe,
+    .variables = variables,
+    .compose = compose,
+};
 
 }  // namespace fg

@@ -8,9 +8,12 @@ namespace {
 constexpr std::int16_t kPowerOn = 0x00AA;  // 85 °C
 
 std::vector<OptionSpec> options() { return {{"extended", "Take the counters into account", {"0", "1"}, "1"}}; }
-std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"scratchpad", {}, 9, false, false}, {"rom", {}, 8, false, true}}; }
+std::vector<BlockSpec> blocks(const DeviceOptions&) {
+    return {{"scratchpad", {}, 9, false, false}, {"rom", {}, 8, false, true}};
+}
 
-// T = TEMP_READ − 0.25 + (COUNT_PER_C − COUNT_REMAIN)/COUNT_PER_C, TEMP_READ being the register without its half degree.
+// T = TEMP_READ − 0.25 + (COUNT_PER_C − COUNT_REMAIN)/COUNT_PER_C, TEMP_READ being the register without its half
+// degree.
 Expected<Decoded> decodeProbe(const RawData& raw, const DeviceOptions& chosen) {
     Tracer t("DS18S20 data sheet, operation: measuring temperature");
     const auto pad = readScratchpad(raw, t, {0x10});
@@ -29,7 +32,8 @@ Expected<Decoded> decodeProbe(const RawData& raw, const DeviceOptions& chosen) {
     } else {
         t.step("T", fmt::format("{}/2", code), value, "degC");
     }
-    if (code < -110 || code > 250) return fail(ErrorCode::Range, "scratchpad", num(value) + " °C", "a temperature from −55 to 125 °C");
+    if (code < -110 || code > 250)
+        return fail(ErrorCode::Range, "scratchpad", num(value) + " °C", "a temperature from −55 to 125 °C");
     if (code == kPowerOn && remain == 0x0C)
         t.doubt("power-on", "85 °C with counters as after power-on: no conversion was made, or it was not waited for.");
     t.reading("temperature", Quantity::Temperature, value, step);
@@ -48,7 +52,14 @@ RawData compose(std::span<const std::int64_t> values, const DeviceOptions&, cons
 }  // namespace
 
 const Device device_rows::kDs18s20{
-    "ds18s20", "1-wire temperature probe, 9 bits extended by counters", "DS18S20 data sheet", options, blocks, decodeProbe, variables,
-    compose};
+    .id = "ds18s20",
+    .title = "1-wire temperature probe, 9 bits extended by counters",
+    .source = "DS18S20 data sheet",
+    .options = options,
+    .blocks = blocks,
+    .decode = decodeProbe,
+    .variables = variables,
+    .compose = compose,
+};
 
 }  // namespace fg

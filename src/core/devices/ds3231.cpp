@@ -13,8 +13,10 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions&) {
     const bool isPlain = raw.blocks().size() == 1 && !raw.blocks()[0].address;
     const auto word = isPlain ? raw.block("temperature", 2) : raw.registers(0x11, 2);
     if (!word) return tl::unexpected(word.error());
-    const int code = t.word("code", asr(word->sbe16(0), 6), *word, 0, 2, "high byte first, two's complement, upper ten bits");
-    if (word->u8(1) & 0x3F) return fail(ErrorCode::Range, "register 0x12", fmt::format("0x{:02X}", word->u8(1)), "its lower six bits 0");
+    const int code =
+        t.word("code", asr(word->sbe16(0), 6), *word, 0, 2, "high byte first, two's complement, upper ten bits");
+    if (word->u8(1) & 0x3F)
+        return fail(ErrorCode::Range, "register 0x12", fmt::format("0x{:02X}", word->u8(1)), "its lower six bits 0");
     const double value = t.step("T", fmt::format("{}/4", code), code / 4.0, "degC");
     t.note("interval", "measured every 64 s, or when CONV is set");
     t.note("chip", "this is the clock chip's own temperature");
@@ -30,6 +32,14 @@ RawData compose(std::span<const std::int64_t> values, const DeviceOptions&, cons
 }  // namespace
 
 const Device device_rows::kDs3231{
-    "ds3231", "Real-time clock with a thermometer", "DS3231 data sheet", noOptions, blocks, decodeWord, variables, compose};
+    .id = "ds3231",
+    .title = "Real-time clock with a thermometer",
+    .source = "DS3231 data sheet",
+    .options = noOptions,
+    .blocks = blocks,
+    .decode = decodeWord,
+    .variables = variables,
+    .compose = compose,
+};
 
 }  // namespace fg

@@ -32,14 +32,16 @@ std::vector<std::string_view> split(std::string_view text, std::string_view sepa
 
 std::string lower(std::string_view text) {
     std::string low(text);
-    std::transform(low.begin(), low.end(), low.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    std::transform(low.begin(), low.end(), low.begin(),
+                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
     return low;
 }
 
 std::optional<std::uint64_t> number(std::string_view digits, int base) {
     std::uint64_t value = 0;
     const auto [end, status] = std::from_chars(digits.data(), digits.data() + digits.size(), value, base);
-    return status == std::errc{} && end == digits.data() + digits.size() && !digits.empty() ? std::optional(value) : std::nullopt;
+    return status == std::errc{} && end == digits.data() + digits.size() && !digits.empty() ? std::optional(value)
+                                                                                            : std::nullopt;
 }
 
 /// One token of bytes: "8C", "0x8C", "0x8C70" or "8C70AA" as two or more bytes.
@@ -50,7 +52,8 @@ std::optional<std::vector<std::uint8_t>> hexBytes(std::string_view token) {
     std::vector<std::uint8_t> bytes;
     const std::size_t first = token.size() % 2;
     if (first) bytes.push_back(static_cast<std::uint8_t>(*number(token.substr(0, 1), 16)));
-    for (std::size_t i = first; i < token.size(); i += 2) bytes.push_back(static_cast<std::uint8_t>(*number(token.substr(i, 2), 16)));
+    for (std::size_t i = first; i < token.size(); i += 2)
+        bytes.push_back(static_cast<std::uint8_t>(*number(token.substr(i, 2), 16)));
     return bytes;
 }
 
@@ -66,23 +69,29 @@ RawBlock numberBlock(std::uint64_t value) {
 
 /// A lone token that is a number rather than bytes: 0x…, 0b… or decimal.
 Expected<std::optional<RawBlock>> loneNumber(std::string_view token, const std::string& where) {
-    const auto made = [](std::optional<std::uint64_t> value) { return value ? std::optional(numberBlock(*value)) : std::nullopt; };
+    const auto made = [](std::optional<std::uint64_t> value) {
+        return value ? std::optional(numberBlock(*value)) : std::nullopt;
+    };
     if (token.starts_with("0x") || token.starts_with("0X")) {
         const auto value = number(token.substr(2), 16);
-        if (!value) return fail(ErrorCode::Syntax, where, "“" + std::string(token) + "”", "hexadecimal digits of at most 64 bits");
+        if (!value)
+            return fail(ErrorCode::Syntax, where, "“" + std::string(token) + "”",
+                        "hexadecimal digits of at most 64 bits");
         return made(value);
     }
     if (token.starts_with("0b") || token.starts_with("0B")) {
         std::string digits(token.substr(2));
         std::erase(digits, '_');
         const auto value = number(digits, 2);
-        if (!value) return fail(ErrorCode::Syntax, where, "“" + std::string(token) + "”", "binary digits of at most 64 bits");
+        if (!value)
+            return fail(ErrorCode::Syntax, where, "“" + std::string(token) + "”", "binary digits of at most 64 bits");
         return made(value);
     }
     if (!std::all_of(token.begin(), token.end(), isDigit) || token.size() == 2) return std::optional<RawBlock>();
     if (token.size() % 2 == 0 && token.size() >= 4)
-        return fail(ErrorCode::Ambiguous, where, "“" + std::string(token) + "”",
-                    "bytes with a blank between them, or 0x before it, or a decimal number that cannot be taken for bytes");
+        return fail(
+            ErrorCode::Ambiguous, where, "“" + std::string(token) + "”",
+            "bytes with a blank between them, or 0x before it, or a decimal number that cannot be taken for bytes");
     const auto value = number(token, 10);
     if (!value) return fail(ErrorCode::Syntax, where, "“" + std::string(token) + "”", "a number of at most 64 bits");
     return made(value);
@@ -123,11 +132,13 @@ Expected<RawBlock> keyed(std::string_view key, const std::string& where) {
         if (const std::string name = lower(key); name == "d1" || name == "d2") block.name = name;
         return block;
     }
-    const bool isName = !key.empty() && std::isalpha(static_cast<unsigned char>(key[0])) && std::all_of(key.begin(), key.end(), [](char c) {
-        return std::isalnum(static_cast<unsigned char>(c)) || c == '_' || c == ' ';
-    });
+    const bool isName = !key.empty() && std::isalpha(static_cast<unsigned char>(key[0])) &&
+                        std::all_of(key.begin(), key.end(), [](char c) {
+                            return std::isalnum(static_cast<unsigned char>(c)) || c == '_' || c == ' ';
+                        });
     if (!isName)
-        return fail(ErrorCode::Syntax, where, "“" + std::string(key) + "”", "a register address in hexadecimal, or the name of a block");
+        return fail(ErrorCode::Syntax, where, "“" + std::string(key) + "”",
+                    "a register address in hexadecimal, or the name of a block");
     block.name = lower(key);
     return block;
 }
@@ -136,7 +147,8 @@ Expected<void> fill(RawBlock& block, std::string_view text, const std::string& w
     const auto tokens = split(text, " ,\t{}[]|");
     if (tokens.size() == 1) {
         // A count is a decimal number, however many digits it has.
-        const bool isCount = block.name == "pulses" || ((block.name == "ch0" || block.name == "ch1") && tokens[0].front() != '0');
+        const bool isCount =
+            block.name == "pulses" || ((block.name == "ch0" || block.name == "ch1") && tokens[0].front() != '0');
         if (isCount)
             if (const auto count = number(tokens[0], 10)) {
                 block.bytes = numberBlock(*count).bytes, block.isNumber = true;
@@ -144,8 +156,9 @@ Expected<void> fill(RawBlock& block, std::string_view text, const std::string& w
             }
         const bool isBinary = tokens[0].size() >= 4 && (tokens[0].starts_with("0b") || tokens[0].starts_with("0B")) &&
                               tokens[0].find_first_not_of("01_", 2) == std::string_view::npos;
-        const auto lone = block.address && block.name.empty() && !isBinary ? Expected<std::optional<RawBlock>>(std::optional<RawBlock>())
-                                                                           : loneNumber(tokens[0], where);
+        const auto lone = block.address && block.name.empty() && !isBinary
+                              ? Expected<std::optional<RawBlock>>(std::optional<RawBlock>())
+                              : loneNumber(tokens[0], where);
         if (!lone) return tl::unexpected(lone.error());
         if (*lone) {
             block.bytes = (*lone)->bytes, block.isNumber = true;
@@ -154,7 +167,9 @@ Expected<void> fill(RawBlock& block, std::string_view text, const std::string& w
     }
     // Of a register: 0x6B70 is a word that was read as one number, 6B 70 are two bytes.
     const bool isRegister = block.address && block.name.empty();
-    const auto isWord = [](std::string_view token) { return token.size() == 6 && (token.starts_with("0x") || token.starts_with("0X")); };
+    const auto isWord = [](std::string_view token) {
+        return token.size() == 6 && (token.starts_with("0x") || token.starts_with("0X"));
+    };
     const auto words = static_cast<std::size_t>(std::count_if(tokens.begin(), tokens.end(), isWord));
     block.isWords = isRegister && words > 0;
     if (block.isWords && words != tokens.size())
@@ -162,9 +177,11 @@ Expected<void> fill(RawBlock& block, std::string_view text, const std::string& w
                     "all of it as words (0x6B70) or all as bytes (6B 70)");
     for (const std::string_view token : tokens) {
         const auto bytes = hexBytes(token);
-        if (!bytes) return fail(ErrorCode::Syntax, where, "“" + std::string(token) + "”", "pairs of hexadecimal digits");
+        if (!bytes)
+            return fail(ErrorCode::Syntax, where, "“" + std::string(token) + "”", "pairs of hexadecimal digits");
         block.bytes.insert(block.bytes.end(), bytes->begin(), bytes->end());
-        if (block.bytes.size() > kMostBytes) return fail(ErrorCode::Range, where, "more than 65 536 bytes", "a dump of one device");
+        if (block.bytes.size() > kMostBytes)
+            return fail(ErrorCode::Range, where, "more than 65 536 bytes", "a dump of one device");
     }
     return {};
 }
@@ -198,7 +215,9 @@ Expected<void> tableRow(RawData& data, std::string_view line, std::size_t column
             continue;
         }
         const auto byte = cells[i].size() == 2 ? hexBytes(cells[i]) : std::nullopt;
-        if (!byte) return fail(ErrorCode::Syntax, where, "“" + std::string(cells[i]) + "”", "two hexadecimal digits, XX or --");
+        if (!byte)
+            return fail(ErrorCode::Syntax, where, "“" + std::string(cells[i]) + "”",
+                        "two hexadecimal digits, XX or --");
         if (block.bytes.empty()) block.address = *row->address + static_cast<unsigned>(i);
         block.bytes.push_back((*byte)[0]);
     }
@@ -221,16 +240,20 @@ std::string withoutComments(std::string_view text) {
 bool isCsv(const std::vector<std::string_view>& lines) {
     std::size_t data = 0;
     for (std::size_t i = 0; i < lines.size(); ++i) {
-        if (std::count(lines[i].begin(), lines[i].end(), ',') != 1 || lines[i].find_first_of(":=;{") != std::string_view::npos)
+        if (std::count(lines[i].begin(), lines[i].end(), ',') != 1 ||
+            lines[i].find_first_of(":=;{") != std::string_view::npos)
             return false;
-        if (i > 0 || (lower(lines[0]).find("addr") == std::string::npos && lower(lines[0]).find("reg") == std::string::npos)) ++data;
+        if (i > 0 ||
+            (lower(lines[0]).find("addr") == std::string::npos && lower(lines[0]).find("reg") == std::string::npos))
+            ++data;
     }
     return data > 1 || (data == 1 && lines.size() == 2);
 }
 
 Expected<void> csvRow(RawData& data, std::string_view line, const std::string& where) {
     const auto fields = split(line, ",");
-    if (fields.size() != 2) return fail(ErrorCode::Syntax, where, "“" + std::string(line) + "”", "an address and a value");
+    if (fields.size() != 2)
+        return fail(ErrorCode::Syntax, where, "“" + std::string(line) + "”", "an address and a value");
     auto block = keyed(fields[0], where);
     if (!block) return tl::unexpected(block.error());
     if (const auto filled = fill(*block, fields[1], where); !filled) return filled;
@@ -248,7 +271,8 @@ Expected<void> readPiece(RawData& data, std::string_view piece, const std::strin
         piece.remove_prefix(at + 1);
     }
     // "F4=27 F5=A0": several on one line.
-    if (const std::size_t next = piece.find_first_of(":="); next != std::string_view::npos && at != std::string_view::npos) {
+    if (const std::size_t next = piece.find_first_of(":=");
+        next != std::string_view::npos && at != std::string_view::npos) {
         const std::size_t blank = piece.find_last_of(" \t,", next);
         if (blank == std::string_view::npos)
             return fail(ErrorCode::Syntax, where, "“" + std::string(piece) + "”", "bytes before the next address");
@@ -279,7 +303,8 @@ Expected<RawData> readDump(std::string_view text) {
             continue;
         }
         if (csv && i == 0)
-            if (const auto fields = split(lines[0], ","); !fields.empty() && !hexBytes(fields.front())) continue;  // a header
+            if (const auto fields = split(lines[0], ","); !fields.empty() && !hexBytes(fields.front()))
+                continue;  // a header
         Expected<void> read;
         if (columns > 0)
             read = tableRow(data, lines[i], columns, where);
@@ -299,7 +324,8 @@ Expected<RawData> readDump(std::string_view text) {
                                       [](const RawBlock& b) { return b.name.empty() && !b.address && !b.isNumber; });
     if (allPlain && data.blocks().size() > 1) {
         RawBlock joined;
-        for (const RawBlock& block : data.blocks()) joined.bytes.insert(joined.bytes.end(), block.bytes.begin(), block.bytes.end());
+        for (const RawBlock& block : data.blocks())
+            joined.bytes.insert(joined.bytes.end(), block.bytes.begin(), block.bytes.end());
         return RawData({joined});
     }
     return data;

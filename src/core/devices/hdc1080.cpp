@@ -14,7 +14,8 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions&) {
     if (!frame) return tl::unexpected(frame.error());
     const auto temperature = t.word("S_T", frame->be16(0), *frame, 0, 2, "high byte first");
     const auto humidity = t.word("S_RH", frame->be16(2), *frame, 2, 2, "high byte first");
-    double value = t.step("ϑ", fmt::format("{}/65536 × 165 − 40", temperature), temperature / 65536.0 * 165 - 40, "degC");
+    double value =
+        t.step("ϑ", fmt::format("{}/65536 × 165 − 40", temperature), temperature / 65536.0 * 165 - 40, "degC");
     double rh = t.step("RH", fmt::format("{}/65536 × 100", humidity), humidity / 65536.0 * 100, "percent");
     if (temperature == 0xFFFF && humidity == 0xFFFF) {
         t.fault("not-ready", "all ones: nothing answered, or the conversion is not finished");
@@ -29,21 +30,24 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions&) {
 
 std::vector<RawVariable> variables(const DeviceOptions&) { return {{"temperature", 0, 16382}, {"humidity", 0, 16382}}; }
 RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const RawData&) {
-    return RawData({{"frame", {}, bytesBe(static_cast<std::uint64_t>(v[0] << 2) << 16 | static_cast<std::uint64_t>(v[1] << 2), 4)}});
+    return RawData({{"frame",
+                     {},
+                     bytesBe(static_cast<std::uint64_t>(v[0] << 2) << 16 | static_cast<std::uint64_t>(v[1] << 2), 4)}});
 }
 
 }  // namespace
 
-const Device device_rows::kHdc1080{"hdc1080",
-                                   "Two-wire humidity and temperature, 14 bits",
-                                   "HDC1080 data sheet",
-                                   noOptions,
-                                   blocks,
-                                   decodeFrame,
-                                   variables,
-                                   compose,
-                                   nullptr,
-                                   WordReading::OfPointer,
-                                   true};
+const Device device_rows::kHdc1080{
+    .id = "hdc1080",
+    .title = "Two-wire humidity and temperature, 14 bits",
+    .source = "HDC1080 data sheet",
+    .options = noOptions,
+    .blocks = blocks,
+    .decode = decodeFrame,
+    .variables = variables,
+    .compose = compose,
+    .words = WordReading::OfPointer,
+    .isZeroAtPowerOn = true,
+};
 
 }  // namespace fg

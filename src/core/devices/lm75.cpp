@@ -18,9 +18,11 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
     const auto joined = t.word("word", word->sbe16(0), *word, 0, 2, "high byte first, two's complement");
     const int code = t.step("code", fmt::format("{} >> {}", joined, shift), asr(joined, shift));
     const double value = t.step("T", fmt::format("{} × {}", code, num(step)), code * step, "degC");
-    if (value < -55 || value > 127) return fail(ErrorCode::Range, "word", num(value) + " °C", "a temperature from −55 to 127 °C");
+    if (value < -55 || value > 127)
+        return fail(ErrorCode::Range, "word", num(value) + " °C", "a temperature from −55 to 127 °C");
     if ((joined & ((1 << shift) - 1)) != 0 && bits < 12)
-        t.doubt("bits", fmt::format("the {} bits below the {} used are not all 0: the part may have a finer resolution", shift, bits));
+        t.doubt("bits", fmt::format("the {} bits below the {} used are not all 0: the part may have a finer resolution",
+                                    shift, bits));
     t.reading("temperature", Quantity::Temperature, value, step);
     return t.decoded;
 }
@@ -37,15 +39,16 @@ RawData compose(std::span<const std::int64_t> values, const DeviceOptions& chose
 
 }  // namespace
 
-const Device device_rows::kLm75{"lm75",
-                                "Two-wire thermometer, 9 to 12 bits",
-                                "LM75 data sheet",
-                                options,
-                                blocks,
-                                decodeWord,
-                                variables,
-                                compose,
-                                nullptr,
-                                WordReading::OfPointer};
+const Device device_rows::kLm75{
+    .id = "lm75",
+    .title = "Two-wire thermometer, 9 to 12 bits",
+    .source = "LM75 data sheet",
+    .options = options,
+    .blocks = blocks,
+    .decode = decodeWord,
+    .variables = variables,
+    .compose = compose,
+    .words = WordReading::OfPointer,
+};
 
 }  // namespace fg

@@ -6,7 +6,9 @@
 namespace fg {
 namespace {
 
-std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"data", 0x28, 5, false, false}, {"status", 0x27, 1, false, true}}; }
+std::vector<BlockSpec> blocks(const DeviceOptions&) {
+    return {{"data", 0x28, 5, false, false}, {"status", 0x27, 1, false, true}};
+}
 
 Expected<Decoded> decodePlain(const RawData& raw, const char* source, double perDegree, double offset_degC) {
     Tracer t(source);
@@ -16,7 +18,9 @@ Expected<Decoded> decodePlain(const RawData& raw, const char* source, double per
     const int rawP = t.word("raw pressure", signExtend(data->le24(0), 24), *data, 0, 3, "low byte first, signed"),
               rawT = t.word("raw temperature", int{data->sle16(3)}, *data, 3, 2, "low byte first, signed");
     if (raw.hasRegister(0x27) && (raw.registers(0x27, 1)->u8(0) & 3) != 3)
-        t.doubt("stale", "the status says that no new pressure and temperature are ready: these bytes may have been read before");
+        t.doubt(
+            "stale",
+            "the status says that no new pressure and temperature are ready: these bytes may have been read before");
     if (rawP == 0 && rawT == 0) {
         t.fault("not-ready", "all zeros: the part is powered down or has not measured yet");
         t.reading("pressure", Quantity::Pressure, kNoValue, 0);
@@ -29,7 +33,8 @@ Expected<Decoded> decodePlain(const RawData& raw, const char* source, double per
                                                    : fmt::format("{} + {}/{}", num(offset_degC), rawT, num(perDegree)),
                                   offset_degC + rawT / perDegree, "degC");
     if (hPa < 200 || hPa > 1300)
-        return fail(ErrorCode::Range, "register 0x28", num(hPa) + " hPa", "a pressure the part can measure, 260 to 1260 hPa");
+        return fail(ErrorCode::Range, "register 0x28", num(hPa) + " hPa",
+                    "a pressure the part can measure, 260 to 1260 hPa");
     if (celsius < -60 || celsius > 120)
         return fail(ErrorCode::Range, "register 0x2B", num(celsius) + " °C", "a temperature the part can measure");
     t.reading("pressure", Quantity::Pressure, hPa * 100, 100 / 4096.0);
@@ -45,7 +50,9 @@ Expected<Decoded> decode25(const RawData& raw, const DeviceOptions&) {
     return decodePlain(raw, "LPS25HB data sheet, 8.18 to 8.22", 480, 42.5);
 }
 
-std::vector<RawVariable> variables22(const DeviceOptions&) { return {{"pressure", 260 * 4096, 1260 * 4096}, {"temperature", -4000, 8500}}; }
+std::vector<RawVariable> variables22(const DeviceOptions&) {
+    return {{"pressure", 260 * 4096, 1260 * 4096}, {"temperature", -4000, 8500}};
+}
 std::vector<RawVariable> variables25(const DeviceOptions&) {
     return {{"pressure", 260 * 4096, 1260 * 4096}, {"temperature", -32768, 32767}};
 }
@@ -58,10 +65,26 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const Raw
 }  // namespace
 
 const Device device_rows::kLps22hb{
-    "lps22hb", "Barometer of 1/4096 hPa", "LPS22HB data sheet", noOptions, blocks, decode22, variables22, compose,
-    nullptr,   WordReading::LowFirst};
+    .id = "lps22hb",
+    .title = "Barometer of 1/4096 hPa",
+    .source = "LPS22HB data sheet",
+    .options = noOptions,
+    .blocks = blocks,
+    .decode = decode22,
+    .variables = variables22,
+    .compose = compose,
+    .words = WordReading::LowFirst,
+};
 const Device device_rows::kLps25hb{
-    "lps25hb", "Barometer of 1/4096 hPa", "LPS25HB data sheet", noOptions, blocks, decode25, variables25, compose,
-    nullptr,   WordReading::LowFirst};
+    .id = "lps25hb",
+    .title = "Barometer of 1/4096 hPa",
+    .source = "LPS25HB data sheet",
+    .options = noOptions,
+    .blocks = blocks,
+    .decode = decode25,
+    .variables = variables25,
+    .compose = compose,
+    .words = WordReading::LowFirst,
+};
 
 }  // namespace fg

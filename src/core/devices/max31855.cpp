@@ -19,7 +19,8 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions&) {
         return fail(ErrorCode::Range, "word", fmt::format("0x{:08X}", joined),
                     "the reserved bits 17 and 3 to be 0: nothing drives the line");
     const int code = t.word("code", signExtend(joined >> 18, 14), *word, 0, 2, "bits 31:18, two's complement");
-    const int inside = t.word("internal code", signExtend(joined >> 4 & 0xFFF, 12), *word, 2, 2, "bits 15:4, two's complement");
+    const int inside =
+        t.word("internal code", signExtend(joined >> 4 & 0xFFF, 12), *word, 2, 2, "bits 15:4, two's complement");
     double value = t.step("T", fmt::format("{} × 0.25", code), code * 0.25, "degC");
     if (!(joined & 7) && (code < kLeast || code > kMost))
         return fail(ErrorCode::Range, "word", fmt::format("0x{:08X}, which is {} °C", joined, num(value)),
@@ -29,22 +30,34 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions&) {
     if (joined & 2) t.fault("short-ground", "SCG is set: the thermocouple touches ground");
     if (joined & 4) t.fault("short-supply", "SCV is set: the thermocouple touches the supply");
     if (bool(joined & 7) != bool(joined & 0x10000))
-        return fail(ErrorCode::Range, "word", fmt::format("0x{:08X}", joined), "the fault bit 16 set exactly when one of bits 2:0 is");
+        return fail(ErrorCode::Range, "word", fmt::format("0x{:08X}", joined),
+                    "the fault bit 16 set exactly when one of bits 2:0 is");
     if (joined & 7) value = kNoValue;
     t.reading("temperature", Quantity::Temperature, value, 0.25);
     t.reading("internal", Quantity::Temperature, internal, 0.0625);
     return t.decoded;
 }
 
-std::vector<RawVariable> variables(const DeviceOptions&) { return {{"temperature", kLeast, kMost}, {"internal", -55 * 16, 127 * 16}}; }
+std::vector<RawVariable> variables(const DeviceOptions&) {
+    return {{"temperature", kLeast, kMost}, {"internal", -55 * 16, 127 * 16}};
+}
 RawData compose(std::span<const std::int64_t> values, const DeviceOptions&, const RawData&) {
-    const auto word = (static_cast<std::uint64_t>(values[0]) & 0x3FFF) << 18 | (static_cast<std::uint64_t>(values[1]) & 0xFFF) << 4;
+    const auto word =
+        (static_cast<std::uint64_t>(values[0]) & 0x3FFF) << 18 | (static_cast<std::uint64_t>(values[1]) & 0xFFF) << 4;
     return RawData({{"word", {}, bytesBe(word, 4)}});
 }
 
 }  // namespace
 
 const Device device_rows::kMax31855{
-    "max31855", "Thermocouple to digital, 14 bits", "MAX31855 data sheet", noOptions, blocks, decodeWord, variables, compose};
+    .id = "max31855",
+    .title = "Thermocouple to digital, 14 bits",
+    .source = "MAX31855 data sheet",
+    .options = noOptions,
+    .blocks = blocks,
+    .decode = decodeWord,
+    .variables = variables,
+    .compose = compose,
+};
 
 }  // namespace fg

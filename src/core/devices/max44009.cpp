@@ -18,15 +18,18 @@ Expected<Decoded> decodeBytes(const RawData& raw, const DeviceOptions&) {
     const auto bytes = isPlain ? raw.block("light", count) : raw.registers(0x03, count);
     if (!bytes) return tl::unexpected(bytes.error());
     const int exponent = t.word("E", bytes->u8(0) >> 4, *bytes, 0, 1, "bits 7:4");
-    if (!isShort && bytes->u8(1) & 0xF0) return fail(ErrorCode::Range, "register 0x04", bytes->hex(1, 1), "its upper four bits 0");
-    const int mantissa = isShort ? t.word("M", (bytes->u8(0) & 0xF) << 4, *bytes, 0, 1, "bits 3:0 as M7:M4: the high byte alone")
-                                 : t.word("M", (bytes->u8(0) & 0xF) << 4 | bytes->u8(1), *bytes, 0, 2, "bits 3:0 of both");
+    if (!isShort && bytes->u8(1) & 0xF0)
+        return fail(ErrorCode::Range, "register 0x04", bytes->hex(1, 1), "its upper four bits 0");
+    const int mantissa =
+        isShort ? t.word("M", (bytes->u8(0) & 0xF) << 4, *bytes, 0, 1, "bits 3:0 as M7:M4: the high byte alone")
+                : t.word("M", (bytes->u8(0) & 0xF) << 4 | bytes->u8(1), *bytes, 0, 2, "bits 3:0 of both");
     if (exponent == 15) {
         t.fault("saturated", "exponent 15 is overrange: more than 188 000 lx");
         t.reading("illuminance", Quantity::Illuminance, 188006, 0, Bound::AtLeast);
         return t.decoded;
     }
-    const double lux = t.step("E_v", fmt::format("2^{} × {} × 0.045", exponent, mantissa), std::ldexp(mantissa, exponent) * 0.045, "lx");
+    const double lux = t.step("E_v", fmt::format("2^{} × {} × 0.045", exponent, mantissa),
+                              std::ldexp(mantissa, exponent) * 0.045, "lx");
     t.reading("illuminance", Quantity::Illuminance, lux, std::ldexp(0.045, exponent) * (isShort ? 16 : 1));
     return t.decoded;
 }
@@ -35,13 +38,23 @@ std::vector<RawVariable> variables(const DeviceOptions&) { return {{"illuminance
 RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const RawData&) {
     std::int64_t mantissa = v[0], exponent = 0;
     while (mantissa > 0xFF) mantissa >>= 1, ++exponent;
-    return RawData({{"", 0x03, {static_cast<std::uint8_t>(exponent << 4 | mantissa >> 4), static_cast<std::uint8_t>(mantissa & 0xF)}}});
+    return RawData(
+        {{"",
+          0x03,
+          {static_cast<std::uint8_t>(exponent << 4 | mantissa >> 4), static_cast<std::uint8_t>(mantissa & 0xF)}}});
 }
 
 }  // namespace
 
 const Device device_rows::kMax44009{
-    "max44009", "Ambient light as exponent and mantissa in two registers", "MAX44009 data sheet", noOptions, blocks, decodeBytes, variables,
-    compose};
+    .id = "max44009",
+    .title = "Ambient light as exponent and mantissa in two registers",
+    .source = "MAX44009 data sheet",
+    .options = noOptions,
+    .blocks = blocks,
+    .decode = decodeBytes,
+    .variables = variables,
+    .compose = compose,
+};
 
 }  // namespace fg

@@ -36,6 +36,14 @@ RawData compose(std::span<const std::int64_t> values, const DeviceOptions&, cons
 }  // namespace
 
 const Device device_rows::kMax6675{
-    "max6675", "Thermocouple to digital, 12 bits", "MAX6675 data sheet", noOptions, blocks, decodeWord, variables, compose};
+    .id = "max6675",
+    .title = "Thermocouple to digital, 12 bits",
+    .source = "MAX6675 data sheet",
+    .options = noOptions,
+    .blocks = blocks,
+    .decode = decodeWord,
+    .variables = variables,
+    .compose = compose,
+};
 
 }  // namespace fg

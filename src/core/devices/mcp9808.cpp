@@ -15,7 +15,8 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions&) {
     const auto word = raw.word(0x05, 2, true);
     if (!word) return tl::unexpected(word.error());
     const auto joined = t.word("word", word->be16(0), *word, 0, 2, "high byte first");
-    const int code = t.step("code", fmt::format("bits 12:0 of {:#06x}, two's complement", joined), signExtend(joined, 13));
+    const int code =
+        t.step("code", fmt::format("bits 12:0 of {:#06x}, two's complement", joined), signExtend(joined, 13));
     const double value = t.step("T", fmt::format("{}/16", code), code / 16.0, "degC");
     if (joined & 0x8000) t.note("critical", "at or above the critical limit");
     if (joined & 0x4000) t.note("upper", "above the upper limit");
@@ -26,7 +27,8 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions&) {
         if (!resolution) return tl::unexpected(resolution.error());
         step = t.word("resolution", 0.5 / (1 << (resolution->u8(0) & 3)), *resolution, 0, 1, "0.5 °C/2^(bits 1:0)");
     }
-    if (value < -40 || value > 125) return fail(ErrorCode::Range, "word", num(value) + " °C", "a temperature from −40 to 125 °C");
+    if (value < -40 || value > 125)
+        return fail(ErrorCode::Range, "word", num(value) + " °C", "a temperature from −40 to 125 °C");
     t.reading("temperature", Quantity::Temperature, value, step);
     return t.decoded;
 }
@@ -38,16 +40,17 @@ RawData compose(std::span<const std::int64_t> values, const DeviceOptions&, cons
 
 }  // namespace
 
-const Device device_rows::kMcp9808{"mcp9808",
-                                   "Two-wire thermometer with flags",
-                                   "MCP9808 data sheet",
-                                   noOptions,
-                                   blocks,
-                                   decodeWord,
-                                   variables,
-                                   compose,
-                                   nullptr,
-                                   WordReading::OfPointer,
-                                   true};
+const Device device_rows::kMcp9808{
+    .id = "mcp9808",
+    .title = "Two-wire thermometer with flags",
+    .source = "MCP9808 data sheet",
+    .options = noOptions,
+    .blocks = blocks,
+    .decode = decodeWord,
+    .variables = variables,
+    .compose = compose,
+    .words = WordReading::OfPointer,
+    .isZeroAtPowerOn = true,
+};
 
 }  // namespace fg

@@ -6,7 +6,9 @@
 namespace fg {
 namespace {
 
-std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"calibration", 0x04, 8, true, false}, {"data", 0x00, 4, false, false}}; }
+std::vector<BlockSpec> blocks(const DeviceOptions&) {
+    return {{"calibration", 0x04, 8, true, false}, {"data", 0x00, 4, false, false}};
+}
 
 Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions&) {
     Tracer t("MPL115A2 data sheet, 3.1 pressure, temperature and coefficient formats");
@@ -14,11 +16,13 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions&) {
     if (!c) return tl::unexpected(c.error());
     if (!data) return tl::unexpected(data.error());
     if (c->be32(0) == 0 || c->be32(0) == 0xFFFFFFFFu)
-        return fail(ErrorCode::Damaged, "register 0x04", c->hex(0, 4), "coefficients that are not all alike: nothing answered");
+        return fail(ErrorCode::Damaged, "register 0x04", c->hex(0, 4),
+                    "coefficients that are not all alike: nothing answered");
     const double a0 = t.word("a0", c->sbe16(0) / 8.0, *c, 0, 2, "signed, 3 bits behind the point");
     const double b1 = t.word("b1", c->sbe16(2) / 8192.0, *c, 2, 2, "signed, 13 bits behind the point");
     const double b2 = t.word("b2", c->sbe16(4) / 16384.0, *c, 4, 2, "signed, 14 bits behind the point");
-    const double c12 = t.word("c12", asr(c->sbe16(6), 2) / 4194304.0, *c, 6, 2, "14 bits signed, 22 bits behind the point");
+    const double c12 =
+        t.word("c12", asr(c->sbe16(6), 2) / 4194304.0, *c, 6, 2, "14 bits signed, 22 bits behind the point");
     const int padc = t.word("Padc", data->be16(0) >> 6, *data, 0, 2, "upper ten bits"),
               tadc = t.word("Tadc", data->be16(2) >> 6, *data, 2, 2, "upper ten bits");
     if (padc == 0 && tadc == 0) {
@@ -47,6 +51,15 @@ RawData specimen() { return RawData({{"", 0x04, {0x3E, 0xCE, 0xB3, 0xF9, 0xC5, 0
 }  // namespace
 
 const Device device_rows::kMpl115a2{
-    "mpl115a2", "Barometer with four coefficients", "MPL115A2 data sheet", noOptions, blocks, decodeAll, variables, compose, specimen};
+    .id = "mpl115a2",
+    .title = "Barometer with four coefficients",
+    .source = "MPL115A2 data sheet",
+    .options = noOptions,
+    .blocks = blocks,
+    .decode = decodeAll,
+    .variables = variables,
+    .compose = compose,
+    .specimen = specimen,
+};
 
 }  // namespace fg

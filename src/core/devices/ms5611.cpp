@@ -30,10 +30,28 @@ PromFamily::Second second5607(std::int64_t dT, std::int64_t temp) {
     return more;
 }
 
-const PromFamily k5611{
-    "MS5611-01BA data sheet, pressure and temperature calculation", 65536, 128, 32768, 256, 32768, 1, 7, 1000, 130000, second5611};
-const PromFamily k5607{
-    "MS5607-02BA data sheet, pressure and temperature calculation", 131072, 64, 65536, 128, 32768, 1, 7, 1000, 130000, second5607};
+const PromFamily k5611{"MS5611-01BA data sheet, pressure and temperature calculation",
+                       65536,
+                       128,
+                       32768,
+                       256,
+                       32768,
+                       1,
+                       7,
+                       1000,
+                       130000,
+                       second5611};
+const PromFamily k5607{"MS5607-02BA data sheet, pressure and temperature calculation",
+                       131072,
+                       64,
+                       65536,
+                       128,
+                       32768,
+                       1,
+                       7,
+                       1000,
+                       130000,
+                       second5607};
 
 Expected<Decoded> decode5611(const RawData& raw, const DeviceOptions&) { return decodeProm(k5611, raw); }
 Expected<Decoded> decode5607(const RawData& raw, const DeviceOptions&) { return decodeProm(k5607, raw); }
@@ -43,23 +61,27 @@ RawData specimen5607() { return promOf(k5607, std::array{46372, 43981, 29059, 27
 
 }  // namespace
 
-const Device device_rows::kMs5611{"ms5611",
-                                  "Barometer with a PROM, second-order compensation",
-                                  "MS5611-01BA data sheet",
-                                  noOptions,
-                                  promBlocks,
-                                  decode5611,
-                                  promVariables,
-                                  promCompose,
-                                  specimen5611};
-const Device device_rows::kMs5607{"ms5607",
-                                  "Barometer with a PROM, second-order compensation",
-                                  "MS5607-02BA data sheet",
-                                  noOptions,
-                                  promBlocks,
-                                  decode5607,
-                                  promVariables,
-                                  promCompose,
-                                  specimen5607};
+const Device device_rows::kMs5611{
+    .id = "ms5611",
+    .title = "Barometer with a PROM, second-order compensation",
+    .source = "MS5611-01BA data sheet",
+    .options = noOptions,
+    .blocks = promBlocks,
+    .decode = decode5611,
+    .variables = promVariables,
+    .compose = promCompose,
+    .specimen = specimen5611,
+};
+const Device device_rows::kMs5607{
+    .id = "ms5607",
+    .title = "Barometer with a PROM, second-order compensation",
+    .source = "MS5607-02BA data sheet",
+    .options = noOptions,
+    .blocks = promBlocks,
+    .decode = decode5607,
+    .variables = promVariables,
+    .compose = promCompose,
+    .specimen = specimen5607,
+};
 
 }  // namespace fg

@@ -1,4 +1,4 @@
-// The waterproof one with a PROM, to 30 bar.
+// The waterproof ones with a PROM: to 30 bar, and to 2 bar with another scaling.
 
 #include "devices/prom_barometer.h"
 
@@ -19,23 +19,85 @@ PromFamily::Second second(std::int64_t dT, std::int64_t temp) {
     return more;
 }
 
-const PromFamily kFamily{
-    "MS5837-30BA data sheet, pressure and temperature calculation", 65536, 128, 32768, 256, 8192, 10, 0, 0, 3.1e6, second};
+// Below 20 °C only.
+PromFamily::Second second02(std::int64_t dT, std::int64_t temp) {
+    if (temp >= 2000) return {0, 0, 0};
+    const std::int64_t d = (temp - 2000) * (temp - 2000);
+    return {11 * (dT * dT) >> 35, 31 * d / 8, 63 * d / 32};
+}
 
-Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions&) { return decodeProm(kFamily, raw); }
-// The data sheet's own example.
+// Which sensor it is stands in bits 11:5 of the PROM's first word.
+constexpr unsigned kType30 = 0x1A, kType02 = 0x15;
+
+const PromFamily kFamily{"MS5837-30BA data sheet, pressure and temperature calculation",
+                         65536,
+                         128,
+                         32768,
+                         256,
+                         8192,
+                         10,
+                         0,
+                         0,
+                         3.1e6,
+                         second};
+
+const PromFamily k02{"MS5837-02BA data sheet, pressure and temperature calculation",
+                     131072,
+                     64,
+                     65536,
+                     128,
+                     32768,
+                     1,
+                     0,
+                     1000,
+                     220000,
+                     second02};
+
+/// Refuses a PROM that names the other one: its bytes would read as a twentieth or twenty times of the pressure.
+Expected<void> checkType(const RawData& raw, unsigned other, const char* name) {
+    const auto prom = raw.block("prom", raw.blockSize("prom"));
+    if (!prom || prom->size() < 2) return {};
+    const unsigned type = prom->be16(0) >> 5 & 0x7F;
+    if (type != other) return {};
+    return fail(ErrorCode::Range, "prom", fmt::format("sensor type 0x{:02X} in its first word", type),
+                fmt::format("another type: this is the PROM of an {}", name));
+}
+
+Expected<Decoded> decode30(const RawData& raw, const DeviceOptions&) {
+    if (const auto type = checkType(raw, kType02, "ms5837-02"); !type) return tl::unexpected(type.error());
+    return decodeProm(kFamily, raw);
+}
+Expected<Decoded> decode02(const RawData& raw, const DeviceOptions&) {
+    if (const auto type = checkType(raw, kType30, "ms5837 (30 bar)"); !type) return tl::unexpected(type.error());
+    return decodeProm(k02, raw);
+}
+// The data sheets' own examples.
 RawData specimen() { return promOf(kFamily, std::array{34982, 36352, 20328, 22354, 26646, 26146}); }
+RawData specimen02() { return promOf(k02, std::array{46372, 43981, 29059, 27842, 31553, 28165}); }
 
 }  // namespace
 
-const Device device_rows::kMs5837{"ms5837",
-                                  "Waterproof pressure sensor with a PROM",
-                                  "MS5837-30BA data sheet",
-                                  noOptions,
-                                  promBlocks,
-                                  decodeAll,
-                                  promVariables,
-                                  promCompose,
-                                  specimen};
+const Device device_rows::kMs5837{
+    .id = "ms5837",
+    .title = "Waterproof pressure sensor with a PROM",
+    .source = "MS5837-30BA data sheet",
+    .options = noOptions,
+    .blocks = promBlocks,
+    .decode = decode30,
+    .variables = promVariables,
+    .compose = promCompose,
+    .specimen = specimen,
+};
+const Device device_rows::kMs583702{
+    .id = "ms5837-02",
+    .title = "Waterproof pressure sensor with a PROM, to 2 bar",
+    .source = "MS5837-02BA data sheet",
+    .options = noOptions,
+    .blocks = promBlocks,
+    .decode = decode02,
+    .variables = promVariables,
+    .compose = promCompose,
+    .specimen = specimen02,
+};
 
 }  // namespace fg

@@ -8,7 +8,9 @@
 namespace fg {
 namespace {
 
-std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"result", 0x00, 2, false, false}, {"configuration", 0x01, 2, false, true}}; }
+std::vector<BlockSpec> blocks(const DeviceOptions&) {
+    return {{"result", 0x00, 2, false, false}, {"configuration", 0x01, 2, false, true}};
+}
 
 Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions&) {
     Tracer t("OPT3001 data sheet, result register");
@@ -16,8 +18,10 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions&) {
     if (!word) return tl::unexpected(word.error());
     const int joined = t.word("word", int{word->be16(0)}, *word, 0, 2, "high byte first");
     const int exponent = t.step("E", "bits 15:12", joined >> 12), mantissa = t.step("R", "bits 11:0", joined & 0xFFF);
-    if (exponent > 11) return fail(ErrorCode::Range, "result", fmt::format("exponent {}", exponent), "an exponent from 0 to 11");
-    const double lux = t.step("E_v", fmt::format("0.01 × 2^{} × {}", exponent, mantissa), 0.01 * std::ldexp(mantissa, exponent), "lx");
+    if (exponent > 11)
+        return fail(ErrorCode::Range, "result", fmt::format("exponent {}", exponent), "an exponent from 0 to 11");
+    const double lux =
+        t.step("E_v", fmt::format("0.01 × 2^{} × {}", exponent, mantissa), 0.01 * std::ldexp(mantissa, exponent), "lx");
     Bound bound = Bound::None;
     if (raw.hasWord(0x01)) {
         const auto config = raw.word(0x01, 2, false);
@@ -42,15 +46,16 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const Raw
 
 }  // namespace
 
-const Device device_rows::kOpt3001{"opt3001",
-                                   "Ambient light as exponent and mantissa",
-                                   "OPT3001 data sheet",
-                                   noOptions,
-                                   blocks,
-                                   decodeWord,
-                                   variables,
-                                   compose,
-                                   nullptr,
-                                   WordReading::OfPointer};
+const Device device_rows::kOpt3001{
+    .id = "opt3001",
+    .title = "Ambient light as exponent and mantissa",
+    .source = "OPT3001 data sheet",
+    .options = noOptions,
+    .blocks = blocks,
+    .decode = decodeWord,
+    .variables = variables,
+    .compose = compose,
+    .words = WordReading::OfPointer,
+};
 
 }  // namespace fg

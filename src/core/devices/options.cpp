@@ -18,14 +18,16 @@ double DeviceOptions::number(const std::string& id) const {
     const std::string value = text(id);
     double number = 0;
     const auto [end, status] = std::from_chars(value.data(), value.data() + value.size(), number);
-    return status == std::errc{} && end == value.data() + value.size() ? number : std::numeric_limits<double>::quiet_NaN();
+    return status == std::errc{} && end == value.data() + value.size() ? number
+                                                                       : std::numeric_limits<double>::quiet_NaN();
 }
 
 Expected<DeviceOptions> DeviceOptions::completed(const std::vector<OptionSpec>& specs) const {
     DeviceOptions complete;
     for (const OptionSpec& spec : specs) complete.set(spec.id, spec.otherwise);
     for (const auto& [id, value] : m_values) {
-        const auto spec = std::find_if(specs.begin(), specs.end(), [&, name = id](const OptionSpec& one) { return one.id == name; });
+        const auto spec =
+            std::find_if(specs.begin(), specs.end(), [&, name = id](const OptionSpec& one) { return one.id == name; });
         if (spec == specs.end()) {
             std::string known;
             for (const OptionSpec& one : specs) known += (known.empty() ? "" : ", ") + one.id;
@@ -43,7 +45,8 @@ Expected<DeviceOptions> DeviceOptions::completed(const std::vector<OptionSpec>& 
         const bool limited = spec->low < spec->high;
         if (!std::isfinite(number) || (limited ? number < spec->low || number > spec->high : !(number > 0)))
             return fail(ErrorCode::Range, "option " + id, "“" + value + "”",
-                        limited ? "a number from " + plainNumber(spec->low) + " to " + plainNumber(spec->high) : "a number above 0");
+                        limited ? "a number from " + plainNumber(spec->low) + " to " + plainNumber(spec->high)
+                                : "a number above 0");
     }
     return complete;
 }

@@ -32,7 +32,8 @@ class DeviceOptions {
     [[nodiscard]] double number(const std::string& id) const;
     [[nodiscard]] bool is(const std::string& id, std::string_view value) const { return text(id) == value; }
 
-    /// Defaults filled in. Errors: Unknown option, Range for a value that is not among its choices or outside its limits.
+    /// Defaults filled in. Errors: Unknown option, Range for a value that is not among its choices or outside its
+    /// limits.
     [[nodiscard]] Expected<DeviceOptions> completed(const std::vector<OptionSpec>& specs) const;
 
     bool operator==(const DeviceOptions&) const = default;

@@ -20,7 +20,7 @@ std::uint8_t crcOf(const PromFamily& family, Words words) {
 
 Expected<Words> readProm(const PromFamily& family, const RawData& raw, Tracer& t) {
     const std::size_t size = raw.blockSize("prom");
-    const bool hasAll = size == 16, hasSeven = size == 14;
+    const bool hasSeven = size == 14;
     const auto prom = raw.block("prom", hasSeven ? 14 : 16);
     if (!prom) return tl::unexpected(prom.error());
     Words words{};
@@ -30,17 +30,20 @@ Expected<Words> readProm(const PromFamily& family, const RawData& raw, Tracer& t
         allSame = allSame && words[i] == words[0];
     }
     if (allSame && (words[0] == 0 || words[0] == 0xFFFF))
-        return fail(ErrorCode::Missing, "prom", prom->hex(0, 4) + " …", "words that are not all alike: nothing answered");
+        return fail(ErrorCode::Missing, "prom", prom->hex(0, 4) + " …",
+                    "words that are not all alike: nothing answered");
     if (family.crcWord == 7 && hasSeven) {
         t.doubt("no-crc", "the eighth word with the CRC is missing: the coefficients are not checked");
     } else {
         const std::uint8_t stored = family.crcWord == 7 ? words[7] & 0xF : static_cast<std::uint8_t>(words[0] >> 12);
         const std::uint8_t crc = crcOf(family, words);
-        if (crc != stored) return fail(ErrorCode::Damaged, "prom", fmt::format("CRC {:X}", stored), fmt::format("{:X} for its words", crc));
+        if (crc != stored)
+            return fail(ErrorCode::Damaged, "prom", fmt::format("CRC {:X}", stored),
+                        fmt::format("{:X} for its words", crc));
         t.word("CRC", crc, *prom, family.crcWord == 7 ? 14 : 0, 2, "four bits, fits");
     }
-    static_cast<void>(hasAll);
-    for (std::size_t i = 1; i <= 6; ++i) t.word(fmt::format("C{}", i), words[i], *prom, 2 * i, 2, "high byte first, unsigned");
+    for (std::size_t i = 1; i <= 6; ++i)
+        t.word(fmt::format("C{}", i), words[i], *prom, 2 * i, 2, "high byte first, unsigned");
     return words;
 }
 
@@ -54,45 +57,57 @@ Expected<Decoded> decodeProm(const PromFamily& family, const RawData& raw) {
     Tracer t(family.source);
     const auto c = readProm(family, raw, t);
     if (!c) return tl::unexpected(c.error());
+    // The calibration block is named; a single nameless one would stand for any name.
+    const bool hasFirst = raw.blockSize("d1") > 0, hasSecond = raw.blockSize("d2") > 0;
+    if (hasFirst != hasSecond)
+        return fail(
+            ErrorCode::Missing, hasFirst ? "d2" : "d1", "nothing",
+            "the 3 bytes of the other conversion: pressure (d1) and temperature (d2) are converted one after the "
+            "other, and one reading needs both");
     const auto first = raw.block("d1", 3), second = raw.block("d2", 3);
     if (!first) return tl::unexpected(first.error());
     if (!second) return tl::unexpected(second.error());
     const std::int64_t d1 = t.word("D1", std::int64_t{first->be24(0)}, *first, 0, 3, "pressure, high byte first");
     const std::int64_t d2 = t.word("D2", std::int64_t{second->be24(0)}, *second, 0, 3, "temperature, high byte first");
     if (d1 == 0 || d2 == 0) {
-        t.fault("not-ready",
-                std::string(d1 == 0 ? "D1" : "D2") + " is 0: the ADC was read before its conversion was finished, or without one");
+        t.fault("not-ready", std::string(d1 == 0 ? "D1" : "D2") +
+                                 " is 0: the ADC was read before its conversion was finished, or without one");
         t.reading("temperature", Quantity::Temperature, kNoValue, 0);
         t.reading("pressure", Quantity::Pressure, kNoValue, 0);
         return t.decoded;
     }
     const auto word = [&](std::size_t i) { return std::int64_t{(*c)[i]}; };
     const std::int64_t dT = t.step("dT", fmt::format("D2 − C5 × 2⁸ = {} − {} × 256", d2, word(5)), d2 - word(5) * 256);
-    std::int64_t temp = t.step("TEMP", fmt::format("2000 + {} × {}/2²³, in 0.01 °C", dT, word(6)), 2000 + (dT * word(6) >> 23));
+    std::int64_t temp =
+        t.step("TEMP", fmt::format("2000 + {} × {}/2²³, in 0.01 °C", dT, word(6)), 2000 + (dT * word(6) >> 23));
     std::int64_t off = t.step("OFF", fmt::format("C2 × {} + C4 × dT/{}", family.offsetScale, family.offsetSlope),
                               word(2) * family.offsetScale + word(4) * dT / family.offsetSlope);
-    std::int64_t sens = t.step("SENS", fmt::format("C1 × {} + C3 × dT/{}", family.sensitivityScale, family.sensitivitySlope),
-                               word(1) * family.sensitivityScale + word(3) * dT / family.sensitivitySlope);
+    std::int64_t sens =
+        t.step("SENS", fmt::format("C1 × {} + C3 × dT/{}", family.sensitivityScale, family.sensitivitySlope),
+               word(1) * family.sensitivityScale + word(3) * dT / family.sensitivitySlope);
     const auto pressureOf = [&] { return ((d1 * sens >> 21) - off) / family.pressureDivisor; };
-    const std::int64_t plain = t.step("P, first order", fmt::format("(D1 × SENS/2²¹ − OFF)/{}", family.pressureDivisor), pressureOf());
+    const std::int64_t plain =
+        t.step("P, first order", fmt::format("(D1 × SENS/2²¹ − OFF)/{}", family.pressureDivisor), pressureOf());
     const PromFamily::Second more = family.second(dT, temp);
     if (more.t != 0 || more.off != 0 || more.sens != 0) {
-        t.step("T2", "second order", more.t), t.step("OFF2", "second order", more.off), t.step("SENS2", "second order", more.sens);
-        temp = t.step("TEMP", "TEMP − T2, in 0.01 °C", temp - more.t), off = t.step("OFF", "OFF − OFF2", off - more.off),
-        sens = t.step("SENS", "SENS − SENS2", sens - more.sens);
+        t.step("T2", "second order", more.t), t.step("OFF2", "second order", more.off),
+            t.step("SENS2", "second order", more.sens);
+        temp = t.step("TEMP", "TEMP − T2, in 0.01 °C", temp - more.t),
+        off = t.step("OFF", "OFF − OFF2", off - more.off), sens = t.step("SENS", "SENS − SENS2", sens - more.sens);
     }
     const std::int64_t p = t.step("P", fmt::format("(D1 × SENS/2²¹ − OFF)/{}", family.pressureDivisor), pressureOf());
     if (p != plain)
-        t.note("second-order",
-               fmt::format("the second order moves the pressure by {} Pa", num(static_cast<double>(p - plain) * family.pascalPerStep)));
+        t.note("second-order", fmt::format("the second order moves the pressure by {} Pa",
+                                           num(static_cast<double>(p - plain) * family.pascalPerStep)));
     const double celsius = t.step("ϑ", fmt::format("{}/100", temp), static_cast<double>(temp) / 100, "degC");
-    const double pascal =
-        t.step("p", fmt::format("{} × {} Pa", p, num(family.pascalPerStep)), static_cast<double>(p) * family.pascalPerStep, "Pa");
+    const double pascal = t.step("p", fmt::format("{} × {} Pa", p, num(family.pascalPerStep)),
+                                 static_cast<double>(p) * family.pascalPerStep, "Pa");
     if (celsius < -60 || celsius > 120)
         return fail(ErrorCode::Range, "d2", num(celsius) + " °C", "a temperature the part can measure, −40 to 85 °C");
     if (pascal < family.lowest_Pa || pascal > family.highest_Pa)
         return fail(ErrorCode::Range, "d1", num(pascal / 100) + " hPa",
-                    fmt::format("a pressure from {} to {} hPa", num(family.lowest_Pa / 100), num(family.highest_Pa / 100)));
+                    fmt::format("a pressure from {} to {} hPa", num(family.lowest_Pa / 100),
+                                num(family.highest_Pa / 100)));
     t.reading("temperature", Quantity::Temperature, celsius, 0.01);
     t.reading("pressure", Quantity::Pressure, pascal, family.pascalPerStep);
     return t.decoded;
@@ -103,7 +118,8 @@ std::vector<RawVariable> promVariables(const DeviceOptions&) {
 }
 
 RawData promCompose(std::span<const std::int64_t> v, const DeviceOptions&, const RawData&) {
-    return RawData({{"d1", {}, bytesBe(static_cast<std::uint64_t>(v[1]), 3)}, {"d2", {}, bytesBe(static_cast<std::uint64_t>(v[0]), 3)}});
+    return RawData({{"d1", {}, bytesBe(static_cast<std::uint64_t>(v[1]), 3)},
+                    {"d2", {}, bytesBe(static_cast<std::uint64_t>(v[0]), 3)}});
 }
 
 RawData promOf(const PromFamily& family, std::span<const int> six) {

@@ -5,14 +5,15 @@
 
 namespace fg {
 
-/// What differs within the family of barometers with a PROM of eight words, a CRC-4 and second-order compensation. Internal to the room.
+/// What differs within the family of barometers with a PROM of eight words, a CRC-4 and second-order compensation.
+/// Internal to the room.
 struct PromFamily {
     const char* source;
     std::int64_t offsetScale, offsetSlope;            ///< OFF = C2 · offsetScale + C4 · dT/offsetSlope
     std::int64_t sensitivityScale, sensitivitySlope;  ///< SENS = C1 · sensitivityScale + C3 · dT/sensitivitySlope
     std::int64_t pressureDivisor;                     ///< P = (D1 · SENS/2²¹ − OFF)/pressureDivisor
     double pascalPerStep;                             ///< of P
-    std::size_t crcWord;                              ///< which PROM word holds the CRC: 7 in its low nibble, 0 in its high one
+    std::size_t crcWord;  ///< which PROM word holds the CRC: 7 in its low nibble, 0 in its high one
     double lowest_Pa, highest_Pa;
 
     struct Second {

@@ -58,7 +58,8 @@ Expected<RawData> readPulses(std::string_view text) {
 
 Expected<RawData> readSingleBus(std::string_view text) {
     const std::size_t count = wordsIn(text).size();
-    return count >= kBits && count <= kMost && text.find(':') == std::string_view::npos ? readPulses(text) : readDump(text);
+    return count >= kBits && count <= kMost && text.find(':') == std::string_view::npos ? readPulses(text)
+                                                                                        : readDump(text);
 }
 
 }  // namespace fg

@@ -14,7 +14,8 @@ std::vector<ByteRef> Bytes::places(std::size_t first, std::size_t count) const {
     std::vector<ByteRef> joined;
     for (std::size_t i = first; i < first + count; ++i) {
         const ByteRef& one = m_places[i];
-        if (!joined.empty() && joined.back().block == one.block && joined.back().first + joined.back().count == one.first)
+        if (!joined.empty() && joined.back().block == one.block &&
+            joined.back().first + joined.back().count == one.first)
             ++joined.back().count;
         else
             joined.push_back(one);
@@ -24,7 +25,8 @@ std::vector<ByteRef> Bytes::places(std::size_t first, std::size_t count) const {
 
 std::string Bytes::hex(std::size_t first, std::size_t count) const {
     std::string text;
-    for (std::size_t i = first; i < first + count; ++i) text += fmt::format("{}{:02X}", i == first ? "" : " ", m_bytes[i]);
+    for (std::size_t i = first; i < first + count; ++i)
+        text += fmt::format("{}{:02X}", i == first ? "" : " ", m_bytes[i]);
     return text;
 }
 
@@ -40,7 +42,8 @@ std::string RawBlock::label() const {
 }
 
 bool RawData::hasOneUnnamed() const {
-    return std::count_if(m_blocks.begin(), m_blocks.end(), [](const RawBlock& b) { return b.name.empty() && !b.address; }) == 1;
+    return std::count_if(m_blocks.begin(), m_blocks.end(),
+                         [](const RawBlock& b) { return b.name.empty() && !b.address; }) == 1;
 }
 
 std::size_t RawData::find(std::string_view name) const {
@@ -57,7 +60,8 @@ Expected<Bytes> RawData::whole(std::size_t index, std::size_t count, const std::
         if (order == ByteOrder::LowFirst) std::reverse(block.bytes.begin(), block.bytes.end());
     }
     if (block.bytes.size() != count)
-        return fail(ErrorCode::Range, what, fmt::format("{} byte{}", block.bytes.size(), block.bytes.size() == 1 ? "" : "s"),
+        return fail(ErrorCode::Range, what,
+                    fmt::format("{} byte{}", block.bytes.size(), block.bytes.size() == 1 ? "" : "s"),
                     fmt::format("{} bytes", count));
     Bytes bytes;
     for (std::size_t i = 0; i < count; ++i) bytes.append(block.bytes[i], index, i);
@@ -93,13 +97,15 @@ Expected<Bytes> RawData::registers(unsigned first, std::size_t count) const {
         if (index >= m_blocks.size())
             return fail(ErrorCode::Missing, fmt::format("register 0x{:02X}", address), "nothing",
                         fmt::format("{} bytes from 0x{:02X} to 0x{:02X}", count, first, first + count - 1));
-        bytes.append(m_blocks[index].bytes[address - *m_blocks[index].address], index, address - *m_blocks[index].address);
+        bytes.append(m_blocks[index].bytes[address - *m_blocks[index].address], index,
+                     address - *m_blocks[index].address);
     }
     return bytes;
 }
 
 bool RawData::hasWord(unsigned address) const {
-    return std::any_of(m_blocks.begin(), m_blocks.end(), [&](const RawBlock& block) { return block.address == address; });
+    return std::any_of(m_blocks.begin(), m_blocks.end(),
+                       [&](const RawBlock& block) { return block.address == address; });
 }
 
 Expected<Bytes> RawData::word(unsigned address, std::size_t count, bool isUsual, ByteOrder order) const {

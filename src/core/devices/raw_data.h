@@ -1,4 +1,5 @@
-// Room `devices`: digital parts. Bytes as read from a bus to values and back: register maps, frames, checksums, compensation.
+// Room `devices`: digital parts. Bytes as read from a bus to values and back: register maps, frames, checksums,
+// compensation.
 #pragma once
 
 #include "units/error.h"
@@ -19,7 +20,8 @@ struct ByteRef {
     bool operator==(const ByteRef&) const = default;
 };
 
-/// A run of bytes with where each came from, and the ways in which data sheets join them. Indices are the caller's own and must be inside.
+/// A run of bytes with where each came from, and the ways in which data sheets join them. Indices are the caller's own
+/// and must be inside.
 class Bytes {
   public:
     void append(std::uint8_t byte, std::size_t block, std::size_t offset);
@@ -29,17 +31,25 @@ class Bytes {
     [[nodiscard]] std::uint8_t u8(std::size_t i) const { return m_bytes[i]; }
     [[nodiscard]] std::int8_t s8(std::size_t i) const { return static_cast<std::int8_t>(m_bytes[i]); }
     /// Two bytes, high byte first or low byte first.
-    [[nodiscard]] std::uint16_t be16(std::size_t i) const { return static_cast<std::uint16_t>(m_bytes[i] << 8 | m_bytes[i + 1]); }
-    [[nodiscard]] std::uint16_t le16(std::size_t i) const { return static_cast<std::uint16_t>(m_bytes[i + 1] << 8 | m_bytes[i]); }
+    [[nodiscard]] std::uint16_t be16(std::size_t i) const {
+        return static_cast<std::uint16_t>(m_bytes[i] << 8 | m_bytes[i + 1]);
+    }
+    [[nodiscard]] std::uint16_t le16(std::size_t i) const {
+        return static_cast<std::uint16_t>(m_bytes[i + 1] << 8 | m_bytes[i]);
+    }
     [[nodiscard]] std::int16_t sbe16(std::size_t i) const { return static_cast<std::int16_t>(be16(i)); }
     [[nodiscard]] std::int16_t sle16(std::size_t i) const { return static_cast<std::int16_t>(le16(i)); }
     [[nodiscard]] std::uint32_t be24(std::size_t i) const {
-        return static_cast<std::uint32_t>(m_bytes[i]) << 16 | static_cast<std::uint32_t>(m_bytes[i + 1]) << 8 | m_bytes[i + 2];
+        return static_cast<std::uint32_t>(m_bytes[i]) << 16 | static_cast<std::uint32_t>(m_bytes[i + 1]) << 8 |
+               m_bytes[i + 2];
     }
     [[nodiscard]] std::uint32_t le24(std::size_t i) const {
-        return static_cast<std::uint32_t>(m_bytes[i + 2]) << 16 | static_cast<std::uint32_t>(m_bytes[i + 1]) << 8 | m_bytes[i];
+        return static_cast<std::uint32_t>(m_bytes[i + 2]) << 16 | static_cast<std::uint32_t>(m_bytes[i + 1]) << 8 |
+               m_bytes[i];
     }
-    [[nodiscard]] std::uint32_t be32(std::size_t i) const { return static_cast<std::uint32_t>(be16(i)) << 16 | be16(i + 2); }
+    [[nodiscard]] std::uint32_t be32(std::size_t i) const {
+        return static_cast<std::uint32_t>(be16(i)) << 16 | be16(i + 2);
+    }
 
     /// The places of `count` bytes from `first`, neighbours joined.
     [[nodiscard]] std::vector<ByteRef> places(std::size_t first, std::size_t count) const;
@@ -67,8 +77,10 @@ struct RawBlock {
     std::string name;
     std::optional<unsigned> address;
     std::vector<std::uint8_t> bytes;
-    bool isNumber = false;  ///< typed as one number: `bytes` are its, high byte first, to be laid into the block as the device has it
-    bool isWords = false;   ///< typed as 16-bit words, each high byte first here: laidOut() (device.h) puts them as the device has them
+    bool isNumber = false;  ///< typed as one number: `bytes` are its, high byte first, to be laid into the block as the
+                            ///< device has it
+    bool isWords = false;   ///< typed as 16-bit words, each high byte first here: laidOut() (device.h) puts them as the
+                            ///< device has them
     bool operator==(const RawBlock&) const = default;
 
     /// "0x88", "scratchpad" or "bytes", for messages.
@@ -85,27 +97,31 @@ class RawData {
     void add(RawBlock block) { m_blocks.push_back(std::move(block)); }
     void add(const RawData& more) { m_blocks.insert(m_blocks.end(), more.m_blocks.begin(), more.m_blocks.end()); }
 
-    /// Bytes of consecutive registers, wherever they were read: later blocks win. Error Missing: the first register that is not there.
+    /// Bytes of consecutive registers, wherever they were read: later blocks win. Error Missing: the first register
+    /// that is not there.
     [[nodiscard]] Expected<Bytes> registers(unsigned first, std::size_t count) const;
     [[nodiscard]] bool hasRegister(unsigned address) const;
 
-    /// A block of exactly `count` bytes by its name; the only block without name and address stands for any name. Errors: Missing, or Range
-    /// for another length.
-    [[nodiscard]] Expected<Bytes> block(std::string_view name, std::size_t count, ByteOrder order = ByteOrder::HighFirst) const;
+    /// A block of exactly `count` bytes by its name; the only block without name and address stands for any name.
+    /// Errors: Missing, or Range for another length.
+    [[nodiscard]] Expected<Bytes> block(std::string_view name, std::size_t count,
+                                        ByteOrder order = ByteOrder::HighFirst) const;
     /// Is there such a block?
     [[nodiscard]] bool hasBlock(std::string_view name) const { return find(name) != m_blocks.size(); }
     /// How many bytes that block has; 0 when there is none.
     [[nodiscard]] std::size_t blockSize(std::string_view name) const;
 
-    /// A register that holds a word of `count` bytes at one address (parts whose pointer names whole words). The only block without name
-    /// and address stands for it when `isUsual`.
-    [[nodiscard]] Expected<Bytes> word(unsigned address, std::size_t count, bool isUsual, ByteOrder order = ByteOrder::HighFirst) const;
+    /// A register that holds a word of `count` bytes at one address (parts whose pointer names whole words). The only
+    /// block without name and address stands for it when `isUsual`.
+    [[nodiscard]] Expected<Bytes> word(unsigned address, std::size_t count, bool isUsual,
+                                       ByteOrder order = ByteOrder::HighFirst) const;
     [[nodiscard]] bool hasWord(unsigned address) const;
 
   private:
     [[nodiscard]] std::size_t find(std::string_view name) const;
     [[nodiscard]] bool hasOneUnnamed() const;
-    [[nodiscard]] Expected<Bytes> whole(std::size_t index, std::size_t count, const std::string& what, ByteOrder order) const;
+    [[nodiscard]] Expected<Bytes> whole(std::size_t index, std::size_t count, const std::string& what,
+                                        ByteOrder order) const;
     std::vector<RawBlock> m_blocks;
 };
 

@@ -20,11 +20,12 @@ std::vector<DeviceStatus> checkSettings(std::span<const FieldValue> values) {
         const FieldValue *low = find(lowId), *high = find(highId);
         if (!low || !high || !(high->number < low->number)) continue;
         found.push_back({StatusKind::Fault, "limits-swapped",
-                         fmt::format("{} ({}) is below {} ({}): every value lies beyond one of both", high->field->title, high->text,
-                                     low->field->title, low->text)});
+                         fmt::format("{} ({}) is below {} ({}): every value lies beyond one of both",
+                                     high->field->title, high->text, low->field->title, low->text)});
     }
     if (const auto alert = alertSettingOf(values); alert && !alert->isEnabled)
-        found.push_back({StatusKind::Note, "alert-off", "The alert output is switched off, as after a reset: the limits move nothing"});
+        found.push_back({StatusKind::Note, "alert-off",
+                         "The alert output is switched off, as after a reset: the limits move nothing"});
     return found;
 }
 

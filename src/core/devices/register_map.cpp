@@ -54,8 +54,10 @@ FieldValue valueOf(const Register& in, const RegisterField& field, std::uint32_t
         value.text = numberText(value.number, field.scale) + (unit                 ? " " + std::string(unit->symbol)
                                                               : field.unit.empty() ? ""
                                                                                    : " " + field.unit);
-        value.isReserved = field.allowed && (value.number < field.allowed->first || value.number > field.allowed->second);
-        if (value.isReserved) value.text += fmt::format(" (outside {} to {})", num(field.allowed->first), num(field.allowed->second));
+        value.isReserved =
+            field.allowed && (value.number < field.allowed->first || value.number > field.allowed->second);
+        if (value.isReserved)
+            value.text += fmt::format(" (outside {} to {})", num(field.allowed->first), num(field.allowed->second));
         return value;
     }
     for (const auto& [name, each] : field.choices)
@@ -69,7 +71,8 @@ FieldValue valueOf(const Register& in, const RegisterField& field, std::uint32_t
 std::string ratioText(double ratio) { return ratio >= 100 ? fmt::format("{:.0f}", ratio) : plainNumber(ratio, 3); }
 
 std::string lower(std::string text) {
-    std::transform(text.begin(), text.end(), text.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    std::transform(text.begin(), text.end(), text.begin(),
+                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
     return text;
 }
 
@@ -79,7 +82,8 @@ std::uint32_t codeFor(const RegisterField& field, double number) {
     return static_cast<std::uint32_t>(static_cast<std::int64_t>(field.codeOf(number))) & mask;
 }
 
-/// A choice as people say it: 1s for 1000ms, skip for skipped, 16 for x16, 0.0625 for 0.0625degC. Nothing when none or several fit.
+/// A choice as people say it: 1s for 1000ms, skip for skipped, 16 for x16, 0.0625 for 0.0625degC. Nothing when none or
+/// several fit.
 std::optional<std::uint32_t> choiceMeant(const RegisterField& field, const std::string& value) {
     const std::string said = lower(value);
     std::vector<std::uint32_t> fitting;
@@ -89,15 +93,19 @@ std::optional<std::uint32_t> choiceMeant(const RegisterField& field, const std::
     const auto time = readValue(value, Quantity::Time);
     for (const auto& [name, code] : field.choices) {
         const std::string known = lower(name);
-        const auto ofName = known.ends_with("s") && numberIn(known) ? readValue(known, Quantity::Time) : tl::unexpected(Error{});
-        if (ofName && time && said.ends_with("s") && std::abs(ofName->canonical - time->canonical) <= 0.06 * ofName->canonical) add(code);
+        const auto ofName =
+            known.ends_with("s") && numberIn(known) ? readValue(known, Quantity::Time) : tl::unexpected(Error{});
+        if (ofName && time && said.ends_with("s") &&
+            std::abs(ofName->canonical - time->canonical) <= 0.06 * ofName->canonical)
+            add(code);
     }
     if (fitting.size() == 1) return fitting.front();
     fitting.clear();
     for (const auto& [name, code] : field.choices) {
         const std::string known = lower(name);
         const auto number = numberIn(known), wanted = numberIn(said);
-        const bool isSameNumber = number && wanted && *number == *wanted && said.find_first_not_of("0123456789.,x") == std::string::npos;
+        const bool isSameNumber =
+            number && wanted && *number == *wanted && said.find_first_not_of("0123456789.,x") == std::string::npos;
         if (isSameNumber || (said.size() >= 3 && !number && known.starts_with(said))) add(code);
     }
     return fitting.size() == 1 ? std::optional(fitting.front()) : std::nullopt;
@@ -116,8 +124,8 @@ struct ReadWord {
 
 Expected<ReadWord> readWord(const Register& one, std::span<const std::uint8_t> bytes) {
     if (bytes.size() < one.bytes)
-        return fail(ErrorCode::Range, fmt::format("register 0x{:02X}", one.address), fmt::format("{} byte(s)", bytes.size()),
-                    fmt::format("the {} bytes of {}", one.bytes, one.name));
+        return fail(ErrorCode::Range, fmt::format("register 0x{:02X}", one.address),
+                    fmt::format("{} byte(s)", bytes.size()), fmt::format("the {} bytes of {}", one.bytes, one.name));
     ReadWord read{one.wordOf(bytes), one.bytes};
     if (one.hasCrc && bytes.size() > one.bytes) {
         const std::uint8_t crc = crc8Humidity(bytes.first(one.bytes), 0xFF);
@@ -147,7 +155,8 @@ std::pair<const Register*, const RegisterField*> RegisterMap::findField(std::str
     const std::string wanted = lower(std::string(name));
     for (const Register& one : registers)
         for (const RegisterField& field : one.fields)
-            if (field.id == wanted || std::find(field.aliases.begin(), field.aliases.end(), wanted) != field.aliases.end())
+            if (field.id == wanted ||
+                std::find(field.aliases.begin(), field.aliases.end(), wanted) != field.aliases.end())
                 return {&one, &field};
     return {nullptr, nullptr};
 }
@@ -160,7 +169,8 @@ Expected<std::vector<Setting>> RegisterMap::readSettings(std::string_view text) 
         text.remove_prefix(std::min(end + 1, text.size()));
         if (trimmed(part).empty()) continue;
         const std::size_t equals = part.find('=');
-        if (equals == std::string_view::npos) return fail(ErrorCode::Syntax, "setting", "“" + trimmed(part) + "”", "field=value");
+        if (equals == std::string_view::npos)
+            return fail(ErrorCode::Syntax, "setting", "“" + trimmed(part) + "”", "field=value");
         settings.push_back({trimmed(part.substr(0, equals)), trimmed(part.substr(equals + 1))});
     }
     return settings;
@@ -185,25 +195,29 @@ Expected<std::uint32_t> RegisterMap::codeOf(const RegisterField& field, const st
     } else {
         const bool hasSuffix = !field.unit.empty() && value.ends_with(field.unit);
         const auto read =
-            readValue(trimmed(std::string_view(value).substr(0, value.size() - (hasSuffix ? field.unit.size() : 0))), Quantity::Ratio);
+            readValue(trimmed(std::string_view(value).substr(0, value.size() - (hasSuffix ? field.unit.size() : 0))),
+                      Quantity::Ratio);
         if (!read) return tl::unexpected(read.error().within(field.id));
         number = read->canonical;
     }
     const double code = field.codeOf(number);
     // A step this coarse is a decision: 28.5 is neither 28 nor 29.
     constexpr double kCoarseStep = 1;
-    if (field.exponentBits == 0 && field.scale >= kCoarseStep && unit && std::abs(code * field.scale + field.offset - number) > 1e-9)
-        return fail(ErrorCode::Range, field.id, "“" + value + "”",
-                    fmt::format("steps of {}: {} or {}", plainNumber(field.scale),
-                                plainNumber(std::floor((number - field.offset) / field.scale) * field.scale + field.offset),
-                                plainNumber(std::ceil((number - field.offset) / field.scale) * field.scale + field.offset)));
+    if (field.exponentBits == 0 && field.scale >= kCoarseStep && unit &&
+        std::abs(code * field.scale + field.offset - number) > 1e-9)
+        return fail(
+            ErrorCode::Range, field.id, "“" + value + "”",
+            fmt::format("steps of {}: {} or {}", plainNumber(field.scale),
+                        plainNumber(std::floor((number - field.offset) / field.scale) * field.scale + field.offset),
+                        plainNumber(std::ceil((number - field.offset) / field.scale) * field.scale + field.offset)));
     const double codes = std::ldexp(1, field.width());
     const double low = field.isSigned ? -codes / 2 : 0, high = low + codes - 1;
     const double least = field.allowed ? field.allowed->first : low * field.scale + field.offset,
                  most = field.allowed ? field.allowed->second : high * field.scale + field.offset;
     if (!(code >= low && code <= high) || (field.allowed && !(number >= least && number <= most)))
         return fail(ErrorCode::Range, field.id, "“" + value + "”",
-                    plainNumber(least, 9) + " to " + plainNumber(most, 9) + (unit ? " " + std::string(unit->symbol) : ""));
+                    plainNumber(least, 9) + " to " + plainNumber(most, 9) +
+                        (unit ? " " + std::string(unit->symbol) : ""));
     return static_cast<std::uint32_t>(static_cast<std::int64_t>(code)) & static_cast<std::uint32_t>(codes - 1);
 }
 
@@ -211,7 +225,8 @@ const RegisterField& RegisterMap::inForce(const RegisterField& field, std::span<
     if (!field.instead) return field;
     const auto [in, by] = findField(field.insteadBy);
     if (!by) return field;
-    const auto it = std::find_if(words.begin(), words.end(), [where = in](const RegisterWord& word) { return word.in == where; });
+    const auto it =
+        std::find_if(words.begin(), words.end(), [where = in](const RegisterWord& word) { return word.in == where; });
     const auto code = in->codeIn(*by, it == words.end() ? in->reset : it->word);
     return code == field.insteadCode ? *field.instead : field;
 }
@@ -230,7 +245,8 @@ Expected<void> RegisterMap::setOne(std::vector<RegisterWord>& words, const Setti
     return {};
 }
 
-Expected<std::vector<RegisterWord>> RegisterMap::set(std::span<const Setting> settings, std::span<const RegisterWord> base) const {
+Expected<std::vector<RegisterWord>> RegisterMap::set(std::span<const Setting> settings,
+                                                     std::span<const RegisterWord> base) const {
     std::vector<RegisterWord> result(base.begin(), base.end());
     // What decides how other fields are written goes first; what was there keeps its meaning.
     std::vector<Setting> dependent;
@@ -243,7 +259,8 @@ Expected<std::vector<RegisterWord>> RegisterMap::set(std::span<const Setting> se
                     if (!each.isReadOnly) known += (known.empty() ? "" : ", ") + each.id;
             return fail(ErrorCode::Unknown, setting.id, "a field this device does not have", "one of " + known);
         }
-        if (field->isReadOnly) return fail(ErrorCode::ReadOnly, field->id, "a value", "nothing: this field is only read");
+        if (field->isReadOnly)
+            return fail(ErrorCode::ReadOnly, field->id, "a value", "nothing: this field is only read");
         if (field->instead) {
             dependent.push_back(setting);
             continue;
@@ -264,10 +281,12 @@ Expected<std::vector<RegisterWord>> RegisterMap::set(std::span<const Setting> se
 }
 
 bool RegisterMap::hasCommands() const {
-    return std::any_of(registers.begin(), registers.end(), [](const Register& one) { return one.form != WordForm::Register; });
+    return std::any_of(registers.begin(), registers.end(),
+                       [](const Register& one) { return one.form != WordForm::Register; });
 }
 
-std::optional<RegisterWord> RegisterMap::command(std::span<const std::uint8_t> sent, std::span<const RegisterWord> base) const {
+std::optional<RegisterWord> RegisterMap::command(std::span<const std::uint8_t> sent,
+                                                 std::span<const RegisterWord> base) const {
     for (const Register& one : registers) {
         if (one.form == WordForm::Register) continue;
         if (!one.sendsBytesAlone) {
@@ -313,7 +332,8 @@ Expected<std::vector<RegisterWord>> RegisterMap::words(const RawData& raw, std::
     std::vector<RegisterWord> result;
     for (const RawBlock& block : raw.blocks()) {
         if (!block.address) {
-            if (!hasCommands()) return fail(ErrorCode::Missing, block.label(), "no address", "register addresses, like F4=27");
+            if (!hasCommands())
+                return fail(ErrorCode::Missing, block.label(), "no address", "register addresses, like F4=27");
             for (std::size_t at = 0; at < block.bytes.size();) {
                 const auto taken = take(result, std::span(block.bytes).subspan(at));
                 if (!taken) return tl::unexpected(taken.error());
@@ -331,10 +351,12 @@ Expected<std::vector<RegisterWord>> RegisterMap::words(const RawData& raw, std::
                 return fail(ErrorCode::Unknown, fmt::format("register 0x{:02X}", *block.address + at),
                             "a register that configures nothing here", "one of the registers of " + id);
             if (block.isWords && one->bytes != 2)
-                return fail(ErrorCode::Ambiguous, fmt::format("register 0x{:02X}", *block.address + at), "a word of 16 bits",
-                            fmt::format("the {} byte(s) of {}, apart", one->bytes, one->name));
-            auto rest = std::vector<std::uint8_t>(block.bytes.begin() + static_cast<std::ptrdiff_t>(at), block.bytes.end());
-            if (block.isNumber && at == 0 && rest.size() < one->bytes) rest.insert(rest.begin(), one->bytes - rest.size(), 0);
+                return fail(ErrorCode::Ambiguous, fmt::format("register 0x{:02X}", *block.address + at),
+                            "a word of 16 bits", fmt::format("the {} byte(s) of {}, apart", one->bytes, one->name));
+            auto rest =
+                std::vector<std::uint8_t>(block.bytes.begin() + static_cast<std::ptrdiff_t>(at), block.bytes.end());
+            if (block.isNumber && at == 0 && rest.size() < one->bytes)
+                rest.insert(rest.begin(), one->bytes - rest.size(), 0);
             // A word or a number is the register's value, whatever the order of its bytes on the bus.
             if ((block.isWords || block.isNumber) && one->order == ByteOrder::LowFirst && rest.size() >= one->bytes)
                 std::reverse(rest.begin(), rest.begin() + static_cast<std::ptrdiff_t>(one->bytes));
@@ -353,21 +375,24 @@ Expected<std::vector<RegisterWord>> RegisterMap::words(const RawData& raw, std::
 std::vector<FieldValue> RegisterMap::explain(std::span<const RegisterWord> words) const {
     std::vector<FieldValue> values;
     for (const RegisterWord& word : words)
-        for (const RegisterField& field : word.in->fields) values.push_back(valueOf(*word.in, inForce(field, words), word.word));
+        for (const RegisterField& field : word.in->fields)
+            values.push_back(valueOf(*word.in, inForce(field, words), word.word));
     return values;
 }
 
 std::vector<FieldValue> RegisterMap::all(std::span<const RegisterWord> words) const {
     std::vector<FieldValue> values;
     for (const Register& one : registers) {
-        const auto it = std::find_if(words.begin(), words.end(), [&](const RegisterWord& word) { return word.in == &one; });
+        const auto it =
+            std::find_if(words.begin(), words.end(), [&](const RegisterWord& word) { return word.in == &one; });
         for (const RegisterField& field : one.fields)
             values.push_back(valueOf(one, inForce(field, words), it == words.end() ? one.reset : it->word));
     }
     return values;
 }
 
-Expected<std::vector<Mismatch>> RegisterMap::compare(std::span<const RegisterWord> words, std::span<const Setting> asked) const {
+Expected<std::vector<Mismatch>> RegisterMap::compare(std::span<const RegisterWord> words,
+                                                     std::span<const Setting> asked) const {
     std::vector<Mismatch> found;
     const auto wanted = set(asked, words);
     if (!wanted) return tl::unexpected(wanted.error());
@@ -390,14 +415,14 @@ Expected<std::vector<Mismatch>> RegisterMap::compare(std::span<const RegisterWor
                     : times > 1  ? ", " + ratioText(times) + " times"
                                  : ", a " + ratioText(1 / times) + "th of";
         }
-        mismatch.text =
-            fmt::format("{} is {}{} {} that was asked for{}", field->title, now.text, ratio.empty() ? ", not the" : ratio + " the",
-                        then.text,
-                        have != words.end() ? ""
-                        : in->form == WordForm::Register
-                            ? fmt::format(" (0x{:02X} is not written and {})", in->address,
-                                          in->isResetKnown ? "stays at its reset value" : "what it holds after power-on is not stated")
-                            : fmt::format(" ({} is not sent)", in->name));
+        mismatch.text = fmt::format("{} is {}{} {} that was asked for{}", field->title, now.text,
+                                    ratio.empty() ? ", not the" : ratio + " the", then.text,
+                                    have != words.end() ? ""
+                                    : in->form == WordForm::Register
+                                        ? fmt::format(" (0x{:02X} is not written and {})", in->address,
+                                                      in->isResetKnown ? "stays at its reset value"
+                                                                       : "what it holds after power-on is not stated")
+                                        : fmt::format(" ({} is not sent)", in->name));
         found.push_back(mismatch);
     }
     return found;

@@ -10,8 +10,9 @@ struct FieldValue {
     const Register* in = nullptr;
     const RegisterField* field = nullptr;
     std::uint32_t code = 0;
-    double number = 0;        ///< of a number; NaN for a choice
-    std::string text;         ///< the choice's name, or the number with its unit; "code 6 (reserved)" for a code without a name
+    double number = 0;  ///< of a number; NaN for a choice
+    std::string
+        text;  ///< the choice's name, or the number with its unit; "code 6 (reserved)" for a code without a name
     bool isReserved = false;  ///< a code that the data sheet gives no meaning
 };
 
@@ -28,7 +29,8 @@ struct Mismatch {
     std::string text;  ///< one sentence: "standby is 500ms, half of the 1000ms asked for"
 };
 
-/// The configurable registers and commands of a device, by meaning and as words, both ways. Plain data, read from data/registers/*.json.
+/// The configurable registers and commands of a device, by meaning and as words, both ways. Plain data, read from
+/// data/registers/*.json.
 class RegisterMap {
   public:
     std::string id;
@@ -39,17 +41,23 @@ class RegisterMap {
     /// Reads "osrs_t=x16,mode=normal". Errors: Syntax.
     [[nodiscard]] static Expected<std::vector<Setting>> readSettings(std::string_view text);
 
-    /// The words that the settings make, over `base` (registers not in it start at their reset value). Only registers that a setting
-    /// touches, or that are in `base`. Errors: Unknown field, Range for a value that is none of its choices or does not fit its bits.
-    [[nodiscard]] Expected<std::vector<RegisterWord>> set(std::span<const Setting> settings, std::span<const RegisterWord> base = {}) const;
+    /// The words that the settings make, over `base` (registers not in it start at their reset value). Only registers
+    /// that a setting touches, or that are in `base`. Errors: Unknown field, Range for a value that is none of its
+    /// choices or does not fit its bits.
+    [[nodiscard]] Expected<std::vector<RegisterWord>> set(std::span<const Setting> settings,
+                                                          std::span<const RegisterWord> base = {}) const;
 
-    /// Words out of bytes by register address; of a device with commands also out of bytes as they are sent, one after the other: later
-    /// ones replace earlier ones. Errors: Unknown for what is no configuration register or command, Range for a length, Damaged for a CRC.
-    /// With `unknown` registers that configure nothing are left out and named there instead of being an error.
-    [[nodiscard]] Expected<std::vector<RegisterWord>> words(const RawData& raw, std::vector<std::string>* unknown = nullptr) const;
+    /// Words out of bytes by register address; of a device with commands also out of bytes as they are sent, one after
+    /// the other: later ones replace earlier ones. Errors: Unknown for what is no configuration register or command,
+    /// Range for a length, Damaged for a CRC. With `unknown` registers that configure nothing are left out and named
+    /// there instead of being an error.
+    [[nodiscard]] Expected<std::vector<RegisterWord>> words(const RawData& raw,
+                                                            std::vector<std::string>* unknown = nullptr) const;
 
-    /// The command that `sent` is, alone: its word, where it is sent in several pieces over the one in `base`. Nothing for no command.
-    [[nodiscard]] std::optional<RegisterWord> command(std::span<const std::uint8_t> sent, std::span<const RegisterWord> base = {}) const;
+    /// The command that `sent` is, alone: its word, where it is sent in several pieces over the one in `base`. Nothing
+    /// for no command.
+    [[nodiscard]] std::optional<RegisterWord> command(std::span<const std::uint8_t> sent,
+                                                      std::span<const RegisterWord> base = {}) const;
     [[nodiscard]] bool hasCommands() const;
 
     /// What the words mean, field by field.
@@ -59,7 +67,8 @@ class RegisterMap {
     [[nodiscard]] std::vector<FieldValue> all(std::span<const RegisterWord> words) const;
 
     /// Where the words differ from what was asked.
-    [[nodiscard]] Expected<std::vector<Mismatch>> compare(std::span<const RegisterWord> words, std::span<const Setting> asked) const;
+    [[nodiscard]] Expected<std::vector<Mismatch>> compare(std::span<const RegisterWord> words,
+                                                          std::span<const Setting> asked) const;
 
     /// The field as the words (or the reset values of those not among them) make it: itself, or what it is instead.
     [[nodiscard]] const RegisterField& inForce(const RegisterField& field, std::span<const RegisterWord> words) const;
@@ -70,7 +79,8 @@ class RegisterMap {
 
   private:
     [[nodiscard]] Expected<void> setOne(std::vector<RegisterWord>& words, const Setting& setting) const;
-    [[nodiscard]] Expected<std::size_t> take(std::vector<RegisterWord>& words, std::span<const std::uint8_t> sent) const;
+    [[nodiscard]] Expected<std::size_t> take(std::vector<RegisterWord>& words,
+                                             std::span<const std::uint8_t> sent) const;
     [[nodiscard]] Expected<std::uint32_t> codeOf(const RegisterField& field, const std::string& value) const;
 };
 

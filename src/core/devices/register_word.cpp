@@ -66,7 +66,8 @@ double RegisterField::codeOf(double number) const {
 }
 
 bool RegisterField::hasName(std::uint32_t code) const {
-    return choices.empty() || std::any_of(choices.begin(), choices.end(), [&](const auto& choice) { return choice.second == code; });
+    return choices.empty() ||
+           std::any_of(choices.begin(), choices.end(), [&](const auto& choice) { return choice.second == code; });
 }
 
 bool Register::isAt(unsigned pointer) const {
@@ -76,7 +77,8 @@ bool Register::isAt(unsigned pointer) const {
 
 std::optional<std::uint32_t> Register::codeIn(const RegisterField& field, std::uint32_t word) const {
     if (words.empty()) return field.extract(word);
-    const auto listed = std::find_if(words.begin(), words.end(), [&](const ListedWord& one) { return one.word == word; });
+    const auto listed =
+        std::find_if(words.begin(), words.end(), [&](const ListedWord& one) { return one.word == word; });
     if (listed == words.end()) return std::nullopt;
     return listed->codes[static_cast<std::size_t>(&field - fields.data())];
 }
@@ -86,23 +88,28 @@ std::optional<std::uint32_t> Register::with(const RegisterField& field, std::uin
     const auto now = std::find_if(words.begin(), words.end(), [&](const ListedWord& one) { return one.word == word; });
     std::vector<std::uint32_t> codes = now == words.end() ? words.front().codes : now->codes;
     codes[static_cast<std::size_t>(&field - fields.data())] = code;
-    const auto then = std::find_if(words.begin(), words.end(), [&](const ListedWord& one) { return one.codes == codes; });
+    const auto then =
+        std::find_if(words.begin(), words.end(), [&](const ListedWord& one) { return one.codes == codes; });
     return then == words.end() ? std::nullopt : std::optional(then->word);
 }
 
 bool Register::accepts(std::uint32_t word) const {
-    if (!words.empty()) return std::any_of(words.begin(), words.end(), [&](const ListedWord& one) { return one.word == word; });
+    if (!words.empty())
+        return std::any_of(words.begin(), words.end(), [&](const ListedWord& one) { return one.word == word; });
     return (word & reserved) == (reset & reserved) &&
-           std::all_of(fields.begin(), fields.end(), [&](const RegisterField& field) { return field.hasName(field.extract(word)); });
+           std::all_of(fields.begin(), fields.end(),
+                       [&](const RegisterField& field) { return field.hasName(field.extract(word)); });
 }
 
 bool Register::isAnswered(std::uint32_t word) const {
     if (answer.bytes == 0 || !answer.block.empty()) return answer.bytes > 0;
-    const auto field = std::find_if(fields.begin(), fields.end(), [&](const RegisterField& one) { return one.id == answer.by; });
+    const auto field =
+        std::find_if(fields.begin(), fields.end(), [&](const RegisterField& one) { return one.id == answer.by; });
     if (field == fields.end()) return true;  // another command's field chooses
     const auto code = codeIn(*field, word);
-    return std::any_of(field->choices.begin(), field->choices.end(),
-                       [&](const auto& choice) { return choice.second == code && answer.blocks.count(choice.first) > 0; });
+    return std::any_of(field->choices.begin(), field->choices.end(), [&](const auto& choice) {
+        return choice.second == code && answer.blocks.count(choice.first) > 0;
+    });
 }
 
 std::vector<std::uint8_t> Register::bytesOf(std::uint32_t word) const {

@@ -21,19 +21,22 @@ struct RegisterField {
     std::string id;                    ///< "osrs_t"
     std::vector<std::string> aliases;  ///< other names: the data sheet's own where `id` is a plainer word
     std::string title;                 ///< on screen
-    std::vector<BitRun>
-        bits;  ///< highest first; several where a device splits the code; none where whole words are listed (Register::words)
-    std::vector<std::pair<std::string, std::uint32_t>> choices;  ///< name and code, the usual name of a code first; empty: a number
+    std::vector<BitRun> bits;  ///< highest first; several where a device splits the code; none where whole words are
+                               ///< listed (Register::words)
+    std::vector<std::pair<std::string, std::uint32_t>>
+        choices;  ///< name and code, the usual name of a code first; empty: a number
     bool isSigned = false;
     double scale = 1, offset = 0;  ///< value = code · scale + offset, of a number
-    int exponentBits = 0;          ///< of a number of two parts, E above M: value = (M + mantissaOffset) · 2^E · scale
-    double mantissaOffset = 0;     ///< what the bits below M stand at
-    std::optional<std::pair<double, double>> allowed;  ///< values the device accepts, where they are fewer than its bits can say
-    std::string unit;                                  ///< unit id of a number: "degC"; empty: plain
+    int exponentBits = 0;       ///< of a number of two parts, E above M: value = (M + mantissaOffset) · 2^E · scale
+    double mantissaOffset = 0;  ///< what the bits below M stand at
+    std::optional<std::pair<double, double>>
+        allowed;       ///< values the device accepts, where they are fewer than its bits can say
+    std::string unit;  ///< unit id of a number: "degC"; empty: plain
     bool isReadOnly = false;
     std::string effect;  ///< what it does, where the title does not say it
 
-    /// What the field is instead while the field `insteadBy` has the code `insteadCode`: a limit with more bits in an extended mode.
+    /// What the field is instead while the field `insteadBy` has the code `insteadCode`: a limit with more bits in an
+    /// extended mode.
     std::shared_ptr<const RegisterField> instead = {};
     std::string insteadBy = {};
     std::uint32_t insteadCode = 0;
@@ -46,8 +49,8 @@ struct RegisterField {
     [[nodiscard]] std::uint32_t deposit(std::uint32_t word, std::uint32_t code) const;
     /// The number that a code means.
     [[nodiscard]] double numberOf(std::uint32_t code) const;
-    /// The code of the nearest number; of a number of two parts the one with the smallest exponent of those. May lie beyond what the bits
-    /// can hold.
+    /// The code of the nearest number; of a number of two parts the one with the smallest exponent of those. May lie
+    /// beyond what the bits can hold.
     [[nodiscard]] double codeOf(double number) const;
     /// Has a code a name? Always true of a number.
     [[nodiscard]] bool hasName(std::uint32_t code) const;
@@ -63,7 +66,8 @@ enum class WordForm {
 /// What a command makes its device do.
 enum class CommandRole { Sets, Measures, Stops, Resets };
 
-/// A whole command word with the code of each field it stands for, in the fields' order: of devices whose words have no bits to take apart.
+/// A whole command word with the code of each field it stands for, in the fields' order: of devices whose words have no
+/// bits to take apart.
 struct ListedWord {
     std::uint32_t word = 0;
     std::vector<std::uint32_t> codes;
@@ -75,16 +79,17 @@ struct CommandAnswer {
     std::string block;                          ///< which of the device's blocks these bytes are: "frame", "prom"
     std::string by;                             ///< id of the field that chooses among `blocks`; empty: always `block`
     std::map<std::string, std::string> blocks;  ///< block by the text of that field
-    std::string from;                           ///< id of the field that counts words of `bytes` into the block; empty: from its start
+    std::string from;  ///< id of the field that counts words of `bytes` into the block; empty: from its start
 };
 
 /// A word that configures a device: of a register, or sent as a command.
 struct Register {
     std::string name;
     WordForm form = WordForm::Register;
-    unsigned address = 0;          ///< where it is written
-    unsigned readAddress = 0;      ///< where it is read: the same but for devices that keep the two apart
-    unsigned writeFlags = 0;       ///< bits that go with the address where it is written: a command bit, the write bit of a four-wire bus
+    unsigned address = 0;      ///< where it is written
+    unsigned readAddress = 0;  ///< where it is read: the same but for devices that keep the two apart
+    unsigned writeFlags =
+        0;  ///< bits that go with the address where it is written: a command bit, the write bit of a four-wire bus
     unsigned readFlags = 0;        ///< the same where it is read
     std::size_t pointerBytes = 1;  ///< bytes of the address on the bus, high byte first
     std::size_t bytes = 1;
@@ -109,7 +114,8 @@ struct Register {
     /// The code of a field in a word; nothing for a word that is not listed.
     [[nodiscard]] std::optional<std::uint32_t> codeIn(const RegisterField& field, std::uint32_t word) const;
     /// The word with another code in one field; nothing where no listed word has it beside the others.
-    [[nodiscard]] std::optional<std::uint32_t> with(const RegisterField& field, std::uint32_t word, std::uint32_t code) const;
+    [[nodiscard]] std::optional<std::uint32_t> with(const RegisterField& field, std::uint32_t word,
+                                                    std::uint32_t code) const;
     /// Can the word be this one: reserved bits as they must be, every choice with a name? How commands are told apart.
     [[nodiscard]] bool accepts(std::uint32_t word) const;
     /// Does the device send something when it is read after this command?

@@ -12,11 +12,13 @@ namespace fg {
 
 std::span<const Device* const> devices() {
     using namespace device_rows;
-    static const std::array all{&kDs18b20, &kDs18s20,  &kLm75,     &kTmp102,   &kTmp117, &kMcp9808, &kAdt7410, &kDs3231,
-                                &kMax6675, &kMax31855, &kMax31865, &kDht11,    &kDht22,  &kAm2320,  &kAht20,   &kSht3x,
-                                &kSht4x,   &kSi7021,   &kHdc1080,  &kBmp180,   &kBmp280, &kBme280,  &kBmp388,  &kBme680,
-                                &kMs5611,  &kMs5607,   &kMs5837,   &kMpl115a2, &kDps310, &kLps22hb, &kLps25hb, &kBh1750,
-                                &kTsl2561, &kVeml7700, &kOpt3001,  &kMax44009, &kHx711,  &kAds1115};
+    static const std::array all{&kDs18b20, &kDs18s20, &kLm75,     &kTmp102,   &kTmp117,   &kMcp9808, &kAdt7410,
+                                &kDs3231,  &kMax6675, &kMax31855, &kMax31865, &kMcp9600,  &kDht11,   &kDht22,
+                                &kAm2320,  &kAht20,   &kSht3x,    &kSht4x,    &kSi7021,   &kHdc1080, &kHdc2080,
+                                &kHts221,  &kBmp180,  &kBmp280,   &kBme280,   &kBmp388,   &kBme680,  &kMs5611,
+                                &kMs5607,  &kMs5837,  &kMs583702, &kMpl115a2, &kDps310,   &kLps22hb, &kLps25hb,
+                                &kBh1750,  &kTsl2561, &kVeml7700, &kOpt3001,  &kMax44009, &kHx711,   &kNau7802,
+                                &kAds1115};
     return all;
 }
 
@@ -27,7 +29,8 @@ const Device* findDevice(std::string_view id) {
 }
 
 const DeviceReading* Decoded::find(std::string_view id) const {
-    const auto it = std::find_if(readings.begin(), readings.end(), [&](const DeviceReading& one) { return one.id == id; });
+    const auto it =
+        std::find_if(readings.begin(), readings.end(), [&](const DeviceReading& one) { return one.id == id; });
     return it == readings.end() ? nullptr : &*it;
 }
 
@@ -59,11 +62,11 @@ Expected<RawData> laidOut(const Device& device, const DeviceOptions& options, co
                 reading = *spec.words;
         const std::string written = fmt::format("0x{:02X}{:02X}", block.bytes[0], block.bytes[1]);
         if (reading == WordReading::Unknown)
-            return fail(
-                ErrorCode::Ambiguous, block.label(), written,
-                fmt::format("two bytes, {:02X} {:02X} as {} sends them or {:02X} {:02X} where a word read of the bus made the number "
-                            "(it takes the low byte first)",
-                            block.bytes[0], block.bytes[1], device.id, block.bytes[1], block.bytes[0]));
+            return fail(ErrorCode::Ambiguous, block.label(), written,
+                        fmt::format("two bytes, {:02X} {:02X} as {} sends them or {:02X} {:02X} where a word read of "
+                                    "the bus made the number "
+                                    "(it takes the low byte first)",
+                                    block.bytes[0], block.bytes[1], device.id, block.bytes[1], block.bytes[0]));
         block.isWords = false;
         if (reading == WordReading::OfPointer) {
             if (block.bytes.size() != 2)
@@ -82,8 +85,9 @@ std::vector<std::uint8_t> measuredBytes(const Device& device, const DeviceOption
     std::vector<std::uint8_t> all;
     for (const BlockSpec& block : device.blocks(options)) {
         if (block.isCalibration || block.isOptional) continue;
-        const auto bytes = block.address && raw.hasRegister(*block.address) ? raw.registers(*block.address, block.size)
-                                                                            : raw.block(block.name, raw.blockSize(block.name));
+        const auto bytes = block.address && raw.hasRegister(*block.address)
+                               ? raw.registers(*block.address, block.size)
+                               : raw.block(block.name, raw.blockSize(block.name));
         if (bytes) all.insert(all.end(), bytes->data().begin(), bytes->data().end());
     }
     return all;
@@ -94,10 +98,11 @@ namespace {
 void doubtUniform(const Device& device, const DeviceOptions& options, const RawData& raw, Decoded& decoded) {
     const auto bytes = measuredBytes(device, options, raw);
     const auto all = [&](std::uint8_t value) {
-        return !bytes.empty() && std::all_of(bytes.begin(), bytes.end(), [&](std::uint8_t byte) { return byte == value; });
+        return !bytes.empty() &&
+               std::all_of(bytes.begin(), bytes.end(), [&](std::uint8_t byte) { return byte == value; });
     };
-    const bool isToldAlready =
-        std::any_of(decoded.status.begin(), decoded.status.end(), [](const DeviceStatus& one) { return one.kind != StatusKind::Note; });
+    const bool isToldAlready = std::any_of(decoded.status.begin(), decoded.status.end(),
+                                           [](const DeviceStatus& one) { return one.kind != StatusKind::Note; });
     if (isToldAlready) return;
     if (all(0xFF))
         decoded.status.push_back(
@@ -105,14 +110,15 @@ void doubtUniform(const Device& device, const DeviceOptions& options, const RawD
              "All bits are 1: a bus on which nothing answers gives the same, its pull-ups hold it high. Read again, or "
              "read a register that is never all ones (an identity, the configuration)."});
     if (all(0x00))
-        decoded.status.push_back(
-            {StatusKind::Doubt, "all-zeros",
-             device.isZeroAtPowerOn
-                 ? "All bits are 0: so the result stands from power-on until the first conversion is finished, and so a data line held low "
-                   "reads. Wait for a conversion and read again."
-                 : "All bits are 0: a data line held low reads the same, and so may a part that has measured nothing yet. Read again, or "
-                   "read "
-                   "a register that is never 0."});
+        decoded.status.push_back({StatusKind::Doubt, "all-zeros",
+                                  device.isZeroAtPowerOn
+                                      ? "All bits are 0: so the result stands from power-on until the first conversion "
+                                        "is finished, and so a data line held low "
+                                        "reads. Wait for a conversion and read again."
+                                      : "All bits are 0: a data line held low reads the same, and so may a part that "
+                                        "has measured nothing yet. Read again, or "
+                                        "read "
+                                        "a register that is never 0."});
 }
 
 }  // namespace
@@ -128,8 +134,8 @@ Expected<Decoded> decode(const Device& device, const RawData& raw, const DeviceO
 namespace {
 
 /// The reading for these raw numbers; NaN where decoding refuses or gives none.
-double readingOf(const Device& device, const RawData& calibration, const DeviceOptions& options, std::span<const std::int64_t> raw,
-                 const std::string& id) {
+double readingOf(const Device& device, const RawData& calibration, const DeviceOptions& options,
+                 std::span<const std::int64_t> raw, const std::string& id) {
     RawData data = calibration;
     data.add(device.compose(raw, options, calibration));
     const auto decoded = device.decode(data, options);
@@ -137,12 +143,14 @@ double readingOf(const Device& device, const RawData& calibration, const DeviceO
     return reading ? reading->value : std::nan("");
 }
 
-/// Where in low … high there is a reading at all: one run of numbers, found by looking at 64 of them and bisecting its two ends.
+/// Where in low … high there is a reading at all: one run of numbers, found by looking at 64 of them and bisecting its
+/// two ends.
 template <class At>
 std::optional<std::pair<std::int64_t, std::int64_t>> validRange(const RawVariable& variable, const At& at) {
     constexpr std::int64_t kParts = 64;
     const auto place = [&](std::int64_t i) {
-        return variable.low + (variable.high - variable.low) / kParts * i + (variable.high - variable.low) % kParts * i / kParts;
+        return variable.low + (variable.high - variable.low) / kParts * i +
+               (variable.high - variable.low) % kParts * i / kParts;
     };
     std::int64_t first = 0, last = kParts;
     while (first <= kParts && std::isnan(at(place(first)))) ++first;
@@ -161,19 +169,22 @@ std::optional<std::pair<std::int64_t, std::int64_t>> validRange(const RawVariabl
 
 /// The raw number nearest to a value, for a reading that is monotonic in it.
 Expected<std::int64_t> bisect(const Device& device, const RawData& calibration, const DeviceOptions& options,
-                              std::vector<std::int64_t>& raw, std::size_t index, const RawVariable& variable, double value) {
+                              std::vector<std::int64_t>& raw, std::size_t index, const RawVariable& variable,
+                              double value) {
     const auto at = [&](std::int64_t number) {
         raw[index] = number;
         return readingOf(device, calibration, options, raw, variable.reading);
     };
     const auto range = validRange(variable, at);
-    if (!range) return fail(ErrorCode::Domain, variable.reading, plainNumber(value), "a device whose bytes can be decoded");
+    if (!range)
+        return fail(ErrorCode::Domain, variable.reading, plainNumber(value), "a device whose bytes can be decoded");
     auto [low, high] = *range;
     const double first = at(low), last = at(high);
     const bool rising = last >= first;
     if (!(value >= std::min(first, last) && value <= std::max(first, last)))
         return fail(ErrorCode::Range, variable.reading, plainNumber(value),
-                    "a value from " + plainNumber(std::min(first, last), 6) + " to " + plainNumber(std::max(first, last), 6));
+                    "a value from " + plainNumber(std::min(first, last), 6) + " to " +
+                        plainNumber(std::max(first, last), 6));
     while (high - low > 1) {
         const std::int64_t middle = low + (high - low) / 2;
         ((at(middle) <= value) == rising ? low : high) = middle;
@@ -188,19 +199,23 @@ Expected<RawData> encode(const Device& device, std::span<const WantedReading> wa
     const auto complete = options.completed(device.options());
     if (!complete) return tl::unexpected(complete.error());
     const std::vector<RawVariable> variables = device.variables(*complete);
-    if (variables.empty()) return fail(ErrorCode::Unsupported, std::string(device.id), "a value", "bytes: this device is only read");
+    if (variables.empty())
+        return fail(ErrorCode::Unsupported, std::string(device.id), "a value", "bytes: this device is only read");
     std::vector<std::int64_t> raw;
     for (const RawVariable& variable : variables) raw.push_back(variable.low + (variable.high - variable.low) / 2);
     for (std::size_t i = 0; i < variables.size(); ++i) {
-        const auto it =
-            std::find_if(wanted.begin(), wanted.end(), [&](const WantedReading& one) { return one.id == variables[i].reading; });
+        const auto it = std::find_if(wanted.begin(), wanted.end(),
+                                     [&](const WantedReading& one) { return one.id == variables[i].reading; });
         if (it == wanted.end()) continue;
-        // The numbers after it stand somewhere in their range meanwhile, where the device's coefficients need not give a value.
+        // The numbers after it stand somewhere in their range meanwhile, where the device's coefficients need not give
+        // a value.
         Expected<std::int64_t> found;
         for (const int eighths : {4, 3, 5, 2, 6, 1, 7}) {
             for (std::size_t j = i + 1; j < variables.size(); ++j)
                 raw[j] = variables[j].low + (variables[j].high - variables[j].low) / 8 * eighths;
-            if (found = bisect(device, calibration, *complete, raw, i, variables[i], it->value); found || i + 1 == variables.size()) break;
+            if (found = bisect(device, calibration, *complete, raw, i, variables[i], it->value);
+                found || i + 1 == variables.size())
+                break;
         }
         if (!found) return tl::unexpected(found.error());
         raw[i] = *found;
@@ -210,7 +225,8 @@ Expected<RawData> encode(const Device& device, std::span<const WantedReading> wa
     return data;
 }
 
-Expected<RawData> blocksOfFrame(const Device& device, const DeviceOptions& options, std::span<const std::uint8_t> frame) {
+Expected<RawData> blocksOfFrame(const Device& device, const DeviceOptions& options,
+                                std::span<const std::uint8_t> frame) {
     const auto complete = options.completed(device.options());
     if (!complete) return tl::unexpected(complete.error());
     std::string lengths;
@@ -222,7 +238,8 @@ Expected<RawData> blocksOfFrame(const Device& device, const DeviceOptions& optio
             if (at + spec.size <= frame.size())
                 data.add({spec.address ? std::string() : spec.name,
                           spec.address,
-                          {frame.begin() + static_cast<std::ptrdiff_t>(at), frame.begin() + static_cast<std::ptrdiff_t>(at + spec.size)}});
+                          {frame.begin() + static_cast<std::ptrdiff_t>(at),
+                           frame.begin() + static_cast<std::ptrdiff_t>(at + spec.size)}});
             at += spec.size;
         }
         if (at == frame.size()) return data;

@@ -9,8 +9,10 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions&) {
     Tracer t("SHT3x data sheet, 4.13 conversion of signal output");
     const auto pair = readWordPair(raw, t, "S_T", "S_RH");
     if (!pair) return tl::unexpected(pair.error());
-    const double value = t.step("ϑ", fmt::format("−45 + 175 × {}/65535", pair->first), -45 + 175.0 * pair->first / 65535, "degC");
-    const double rh = t.step("RH", fmt::format("100 × {}/65535", pair->second), 100.0 * pair->second / 65535, "percent");
+    const double value =
+        t.step("ϑ", fmt::format("−45 + 175 × {}/65535", pair->first), -45 + 175.0 * pair->first / 65535, "degC");
+    const double rh =
+        t.step("RH", fmt::format("100 × {}/65535", pair->second), 100.0 * pair->second / 65535, "percent");
     t.reading("temperature", Quantity::Temperature, value, 175.0 / 65535);
     t.reading("humidity", Quantity::RelativeHumidity, rh, 100.0 / 65535);
     return t.decoded;
@@ -24,7 +26,14 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const Raw
 }  // namespace
 
 const Device device_rows::kSht3x{
-    "sht3x", "Two-wire humidity and temperature, checked words", "SHT3x data sheet", noOptions, wordPairBlocks, decodeFrame, variables,
-    compose};
+    .id = "sht3x",
+    .title = "Two-wire humidity and temperature, checked words",
+    .source = "SHT3x data sheet",
+    .options = noOptions,
+    .blocks = wordPairBlocks,
+    .decode = decodeFrame,
+    .variables = variables,
+    .compose = compose,
+};
 
 }  // namespace fg

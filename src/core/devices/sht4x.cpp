@@ -11,8 +11,10 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions&) {
     Tracer t("SHT4x data sheet, 4.6 conversion of signal output");
     const auto pair = readWordPair(raw, t, "S_T", "S_RH");
     if (!pair) return tl::unexpected(pair.error());
-    const double value = t.step("ϑ", fmt::format("−45 + 175 × {}/65535", pair->first), -45 + 175.0 * pair->first / 65535, "degC");
-    const double exact = t.step("RH", fmt::format("−6 + 125 × {}/65535", pair->second), -6 + 125.0 * pair->second / 65535, "percent");
+    const double value =
+        t.step("ϑ", fmt::format("−45 + 175 × {}/65535", pair->first), -45 + 175.0 * pair->first / 65535, "degC");
+    const double exact =
+        t.step("RH", fmt::format("−6 + 125 × {}/65535", pair->second), -6 + 125.0 * pair->second / 65535, "percent");
     const double rh = std::clamp(exact, 0.0, 100.0);
     if (rh != exact) {
         t.step("RH shown", "cut to 0 … 100 as the data sheet says", rh, "percent");
@@ -23,20 +25,24 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions&) {
     return t.decoded;
 }
 
-std::vector<RawVariable> variables(const DeviceOptions&) { return {{"temperature", 0, 65535}, {"humidity", 3146, 55574}}; }
+std::vector<RawVariable> variables(const DeviceOptions&) {
+    return {{"temperature", 0, 65535}, {"humidity", 3146, 55574}};
+}
 RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const RawData&) {
     return wordPairOf(static_cast<std::uint16_t>(v[0]), static_cast<std::uint16_t>(v[1]));
 }
 
 }  // namespace
 
-const Device device_rows::kSht4x{"sht4x",
-                                 "Two-wire humidity and temperature, checked words of a wider range",
-                                 "SHT4x data sheet",
-                                 noOptions,
-                                 wordPairBlocks,
-                                 decodeFrame,
-                                 variables,
-                                 compose};
+const Device device_rows::kSht4x{
+    .id = "sht4x",
+    .title = "Two-wire humidity and temperature, checked words of a wider range",
+    .source = "SHT4x data sheet",
+    .options = noOptions,
+    .blocks = wordPairBlocks,
+    .decode = decodeFrame,
+    .variables = variables,
+    .compose = compose,
+};
 
 }  // namespace fg

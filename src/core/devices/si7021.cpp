@@ -9,7 +9,9 @@
 namespace fg {
 namespace {
 
-std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"temperature", {}, 3, false, false}, {"humidity", {}, 3, false, false}}; }
+std::vector<BlockSpec> blocks(const DeviceOptions&) {
+    return {{"temperature", {}, 3, false, false}, {"humidity", {}, 3, false, false}};
+}
 
 /// A word with or without its CRC behind it; the lowest two bits are status: bit 1 says which of the two was measured.
 Expected<std::optional<std::uint16_t>> readWord(const RawData& raw, Tracer& t, const char* name, bool isHumidity) {
@@ -26,7 +28,8 @@ Expected<std::optional<std::uint16_t>> readWord(const RawData& raw, Tracer& t, c
         t.word("CRC", crc, *word, 2, 1, "fits");
     }
     const auto joined = t.word(isHumidity ? "RH word" : "T word", word->be16(0), *word, 0, 2, "high byte first");
-    const auto code = t.step("code", fmt::format("{} without its two status bits", joined), static_cast<std::uint16_t>(joined & 0xFFFC));
+    const auto code = t.step("code", fmt::format("{} without its two status bits", joined),
+                             static_cast<std::uint16_t>(joined & 0xFFFC));
     return std::optional(code);
 }
 
@@ -37,14 +40,16 @@ Expected<Decoded> decodeWords(const RawData& raw, const DeviceOptions&) {
     const auto humidity = readWord(raw, t, "humidity", true);
     if (!humidity) return tl::unexpected(humidity.error());
     if (!*temperature && !*humidity)
-        return fail(ErrorCode::Missing, "temperature", "nothing", "a block “temperature” or “humidity” of 2 or 3 bytes");
+        return fail(ErrorCode::Missing, "temperature", "nothing",
+                    "a block “temperature” or “humidity” of 2 or 3 bytes");
     if (*temperature) {
-        const double value =
-            t.step("ϑ", fmt::format("175.72 × {}/65536 − 46.85", **temperature), 175.72 * **temperature / 65536 - 46.85, "degC");
+        const double value = t.step("ϑ", fmt::format("175.72 × {}/65536 − 46.85", **temperature),
+                                    175.72 * **temperature / 65536 - 46.85, "degC");
         t.reading("temperature", Quantity::Temperature, value, 175.72 * 4 / 65536);
     }
     if (*humidity) {
-        const double exact = t.step("RH", fmt::format("125 × {}/65536 − 6", **humidity), 125.0 * **humidity / 65536 - 6, "percent");
+        const double exact =
+            t.step("RH", fmt::format("125 × {}/65536 − 6", **humidity), 125.0 * **humidity / 65536 - 6, "percent");
         const double rh = std::clamp(exact, 0.0, 100.0);
         if (rh != exact) t.note("cut", fmt::format("{} %RH cannot be: shown as {} %RH", num(exact), num(rh)));
         t.reading("humidity", Quantity::RelativeHumidity, rh, 125.0 * 4 / 65536);
@@ -52,7 +57,9 @@ Expected<Decoded> decodeWords(const RawData& raw, const DeviceOptions&) {
     return t.decoded;
 }
 
-std::vector<RawVariable> variables(const DeviceOptions&) { return {{"temperature", 0, 16383}, {"humidity", 787, 13893}}; }
+std::vector<RawVariable> variables(const DeviceOptions&) {
+    return {{"temperature", 0, 16383}, {"humidity", 787, 13893}};
+}
 RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const RawData&) {
     RawData data;
     for (const bool isHumidity : {false, true}) {
@@ -66,7 +73,14 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const Raw
 }  // namespace
 
 const Device device_rows::kSi7021{
-    "si7021", "Two-wire humidity and temperature, read one after the other", "Si7021 data sheet", noOptions, blocks, decodeWords, variables,
-    compose};
+    .id = "si7021",
+    .title = "Two-wire humidity and temperature, read one after the other",
+    .source = "Si7021 data sheet",
+    .options = noOptions,
+    .blocks = blocks,
+    .decode = decodeWords,
+    .variables = variables,
+    .compose = compose,
+};
 
 }  // namespace fg

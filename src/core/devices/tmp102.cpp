@@ -6,7 +6,9 @@
 namespace fg {
 namespace {
 
-std::vector<OptionSpec> options() { return {{"extended", "Extended mode (EM), 13 bits, for sending", {"0", "1"}, "0"}}; }
+std::vector<OptionSpec> options() {
+    return {{"extended", "Extended mode (EM), 13 bits, for sending", {"0", "1"}, "0"}};
+}
 std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"temperature", 0x00, 2, false, false}}; }
 
 Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions&) {
@@ -22,8 +24,10 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions&) {
     const double highest = extended ? 150 : 128;
     if (value < -55 || value > highest)
         return fail(ErrorCode::Range, "word", num(value) + " °C", "a temperature from −55 to " + num(highest) + " °C");
-    if (!extended && code >= 0x7FF) t.doubt("clipped", "12 bits end at 127.94 °C: at least that; extended mode reaches 150 °C");
-    t.reading("temperature", Quantity::Temperature, value, 0.0625, !extended && code >= 0x7FF ? Bound::AtLeast : Bound::None);
+    if (!extended && code >= 0x7FF)
+        t.doubt("clipped", "12 bits end at 127.94 °C: at least that; extended mode reaches 150 °C");
+    t.reading("temperature", Quantity::Temperature, value, 0.0625,
+              !extended && code >= 0x7FF ? Bound::AtLeast : Bound::None);
     return t.decoded;
 }
 
@@ -33,21 +37,23 @@ std::vector<RawVariable> variables(const DeviceOptions& chosen) {
 
 RawData compose(std::span<const std::int64_t> values, const DeviceOptions& chosen, const RawData&) {
     const bool extended = chosen.is("extended", "1");
-    return RawData({{"", 0x00, bytesBe(static_cast<std::uint64_t>(values[0] * (extended ? 8 : 16) + (extended ? 1 : 0)), 2)}});
+    return RawData(
+        {{"", 0x00, bytesBe(static_cast<std::uint64_t>(values[0] * (extended ? 8 : 16) + (extended ? 1 : 0)), 2)}});
 }
 
 }  // namespace
 
-const Device device_rows::kTmp102{"tmp102",
-                                  "Two-wire thermometer, 12 or 13 bits",
-                                  "TMP102 data sheet",
-                                  options,
-                                  blocks,
-                                  decodeWord,
-                                  variables,
-                                  compose,
-                                  nullptr,
-                                  WordReading::OfPointer,
-                                  true};
+const Device device_rows::kTmp102{
+    .id = "tmp102",
+    .title = "Two-wire thermometer, 12 or 13 bits",
+    .source = "TMP102 data sheet",
+    .options = options,
+    .blocks = blocks,
+    .decode = decodeWord,
+    .variables = variables,
+    .compose = compose,
+    .words = WordReading::OfPointer,
+    .isZeroAtPowerOn = true,
+};
 
 }  // namespace fg

@@ -25,7 +25,8 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions&) {
         const auto bits = t.word("configuration", config->be16(0), *config, 0, 2, "high byte first");
         if (bits & 0x8000) t.note("high-alert", "HIGH_Alert is set: the high limit was passed");
         if (bits & 0x4000) t.note("low-alert", "LOW_Alert is set: the low limit was passed");
-        if (!(bits & 0x2000)) t.doubt("stale", "Data_Ready is not set: this result was read before, or none is finished");
+        if (!(bits & 0x2000))
+            t.doubt("stale", "Data_Ready is not set: this result was read before, or none is finished");
     }
     if (code == kNothingYet) {
         t.fault("not-ready", "0x8000 (−256 °C) is what the register holds until the first conversion is finished");
@@ -46,7 +47,15 @@ RawData compose(std::span<const std::int64_t> values, const DeviceOptions&, cons
 }  // namespace
 
 const Device device_rows::kTmp117{
-    "tmp117", "Two-wire thermometer, 16 bits", "TMP117 data sheet", noOptions, blocks, decodeWord, variables, compose,
-    nullptr,  WordReading::OfPointer};
+    .id = "tmp117",
+    .title = "Two-wire thermometer, 16 bits",
+    .source = "TMP117 data sheet",
+    .options = noOptions,
+    .blocks = blocks,
+    .decode = decodeWord,
+    .variables = variables,
+    .compose = compose,
+    .words = WordReading::OfPointer,
+};
 
 }  // namespace fg

@@ -8,17 +8,19 @@
 
 namespace fg {
 
-/// Collects the lines of a decoding while it goes on. Internal to the room; returns each value, so that it can stand inside the arithmetic.
+/// Collects the lines of a decoding while it goes on. Internal to the room; returns each value, so that it can stand
+/// inside the arithmetic.
 class Tracer {
   public:
     explicit Tracer(std::string source) : m_source(std::move(source)) {}
 
     /// A number read from bytes: "70 6B, low byte first, unsigned".
     template <class Number>
-    Number word(const std::string& name, Number value, const Bytes& bytes, std::size_t first, std::size_t count, const std::string& how) {
-        decoded.lines.push_back(
-            {{name, bytes.hex(first, count) + (how.empty() ? "" : ", " + how), static_cast<double>(value), "", m_source},
-             bytes.places(first, count)});
+    Number word(const std::string& name, Number value, const Bytes& bytes, std::size_t first, std::size_t count,
+                const std::string& how) {
+        decoded.lines.push_back({{name, bytes.hex(first, count) + (how.empty() ? "" : ", " + how),
+                                  static_cast<double>(value), "", m_source},
+                                 bytes.places(first, count)});
         return value;
     }
 
@@ -32,9 +34,15 @@ class Tracer {
     void reading(const std::string& id, Quantity quantity, double value, double step, Bound bound = Bound::None) {
         decoded.readings.push_back({id, quantity, value, step, bound});
     }
-    void fault(const std::string& id, const std::string& text) { decoded.status.push_back({StatusKind::Fault, id, text}); }
-    void doubt(const std::string& id, const std::string& text) { decoded.status.push_back({StatusKind::Doubt, id, text}); }
-    void note(const std::string& id, const std::string& text) { decoded.status.push_back({StatusKind::Note, id, text}); }
+    void fault(const std::string& id, const std::string& text) {
+        decoded.status.push_back({StatusKind::Fault, id, text});
+    }
+    void doubt(const std::string& id, const std::string& text) {
+        decoded.status.push_back({StatusKind::Doubt, id, text});
+    }
+    void note(const std::string& id, const std::string& text) {
+        decoded.status.push_back({StatusKind::Note, id, text});
+    }
 
     Decoded decoded;
 
@@ -47,7 +55,8 @@ inline constexpr double kNoValue = std::numeric_limits<double>::quiet_NaN();
 /// A number for a formula.
 [[nodiscard]] inline std::string num(double value) { return plainNumber(value, 9); }
 
-/// An arithmetic shift to the right, which C++20 makes of >> on signed numbers; named so that data sheets' routines read alike.
+/// An arithmetic shift to the right, which C++20 makes of >> on signed numbers; named so that data sheets' routines
+/// read alike.
 [[nodiscard]] constexpr std::int32_t asr(std::int32_t value, int bits) { return value >> bits; }
 
 /// 32-bit arithmetic that wraps as the data sheets' routines do on the parts they were written for.

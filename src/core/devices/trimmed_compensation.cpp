@@ -55,12 +55,14 @@ std::uint32_t pascalInt32(const TrimmedCoefficients& c, std::int32_t fine, std::
     p = p < 0x80000000u ? (p << 1) / static_cast<std::uint32_t>(var1) : p / static_cast<std::uint32_t>(var1) * 2;
     var1 = asr(wrapMul(c.p9, static_cast<std::int32_t>(((p >> 3) * (p >> 3)) >> 13)), 12);
     var2 = asr(wrapMul(static_cast<std::int32_t>(p >> 2), c.p8), 13);
-    return static_cast<std::uint32_t>(wrapAdd(static_cast<std::int32_t>(p), asr(wrapAdd(wrapAdd(var1, var2), c.p7), 4)));
+    return static_cast<std::uint32_t>(
+        wrapAdd(static_cast<std::int32_t>(p), asr(wrapAdd(wrapAdd(var1, var2), c.p7), 4)));
 }
 
 std::uint32_t percentInt32(const TrimmedCoefficients& c, std::int32_t fine, std::int32_t raw) {
     std::int32_t v = wrapSub(fine, 76800);
-    const std::int32_t offset = asr(wrapAdd(wrapSub(wrapSub(wrapShl(raw, 14), wrapShl(c.h4, 20)), wrapMul(c.h5, v)), 16384), 15);
+    const std::int32_t offset =
+        asr(wrapAdd(wrapSub(wrapSub(wrapShl(raw, 14), wrapShl(c.h4, 20)), wrapMul(c.h5, v)), 16384), 15);
     const std::int32_t bend = asr(wrapMul(asr(wrapMul(v, c.h6), 10), wrapAdd(asr(wrapMul(v, c.h3), 11), 32768)), 10);
     const std::int32_t slope = asr(wrapAdd(wrapMul(wrapAdd(bend, 2097152), c.h2), 8192), 14);
     v = wrapMul(offset, slope);

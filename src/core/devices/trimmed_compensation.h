@@ -4,7 +4,8 @@
 
 namespace fg {
 
-/// Trimming coefficients of the twelve-coefficient barometers, and of those with humidity; the data sheet's dig_T1 … dig_H6.
+/// Trimming coefficients of the twelve-coefficient barometers, and of those with humidity; the data sheet's dig_T1 …
+/// dig_H6.
 struct TrimmedCoefficients {
     std::uint16_t t1 = 0;
     std::int16_t t2 = 0, t3 = 0;
@@ -17,8 +18,8 @@ struct TrimmedCoefficients {
     std::int8_t h6 = 0;
 };
 
-/// The three routines of the data sheets, bit for bit. Source: BMP280 data sheet, 3.11.3 and 8.1 (double), 8.2 (32 bit); BME280 data
-/// sheet, 4.2.3 and 8.1, 8.2. Raw numbers: 20 bits of temperature and pressure, 16 of humidity.
+/// The three routines of the data sheets, bit for bit. Source: BMP280 data sheet, 3.11.3 and 8.1 (double), 8.2 (32
+/// bit); BME280 data sheet, 4.2.3 and 8.1, 8.2. Raw numbers: 20 bits of temperature and pressure, 16 of humidity.
 namespace trimmed {
 
 struct FineDouble {
@@ -53,7 +54,8 @@ struct FineDouble {
 /// %RH, cut to 0 … 100 as printed.
 [[nodiscard]] inline double percentOf(const TrimmedCoefficients& c, double fine, double raw) {
     double h = fine - 76800.0;
-    h = (raw - (c.h4 * 64.0 + c.h5 / 16384.0 * h)) * (c.h2 / 65536.0 * (1.0 + c.h6 / 67108864.0 * h * (1.0 + c.h3 / 67108864.0 * h)));
+    h = (raw - (c.h4 * 64.0 + c.h5 / 16384.0 * h)) *
+        (c.h2 / 65536.0 * (1.0 + c.h6 / 67108864.0 * h * (1.0 + c.h3 / 67108864.0 * h)));
     h = h * (1.0 - c.h1 * h / 524288.0);
     return h > 100.0 ? 100.0 : h < 0.0 ? 0.0 : h;
 }

@@ -15,13 +15,16 @@ std::vector<OptionSpec> options() {
             {"integration_ms", "Integration time, ms", {"13.7", "101", "402"}, "402"},
             {"variant", "Routine that gives the reading", {"double", "integer"}, "double"}};
 }
-std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"ch0", {}, 2, false, false}, {"ch1", {}, 2, false, false}}; }
+std::vector<BlockSpec> blocks(const DeviceOptions&) {
+    return {{"ch0", {}, 2, false, false}, {"ch1", {}, 2, false, false}};
+}
 
 /// Lux = a·ch0 − b·ch1, or a·ch0 − b·ch0·(ch1/ch0)^1.4 for the first piece, up to a ratio.
 struct Piece {
     double ratio, a, b;
 };
-constexpr std::array<Piece, 4> kTPackage{{{0.50, 0.0304, 0.062}, {0.61, 0.0224, 0.031}, {0.80, 0.0128, 0.0153}, {1.30, 0.00146, 0.00112}}};
+constexpr std::array<Piece, 4> kTPackage{
+    {{0.50, 0.0304, 0.062}, {0.61, 0.0224, 0.031}, {0.80, 0.0128, 0.0153}, {1.30, 0.00146, 0.00112}}};
 constexpr std::array<Piece, 4> kCsPackage{
     {{0.52, 0.0315, 0.0593}, {0.65, 0.0229, 0.0291}, {0.80, 0.0157, 0.0180}, {1.30, 0.00338, 0.00260}}};
 
@@ -58,23 +61,28 @@ double luxOf(double ch0, double ch1, const std::array<Piece, 4>& pieces, Tracer&
         const Piece& piece = pieces[i];
         if (ratio > piece.ratio) continue;
         if (i == 0)
-            return t.step("E", fmt::format("{} × ch0 − {} × ch0 × ratio^1.4, ratio up to {}", piece.a, piece.b, piece.ratio),
+            return t.step("E",
+                          fmt::format("{} × ch0 − {} × ch0 × ratio^1.4, ratio up to {}", piece.a, piece.b, piece.ratio),
                           piece.a * ch0 - piece.b * ch0 * std::pow(ratio, 1.4), "lx");
-        return t.step("E", fmt::format("{} × ch0 − {} × ch1, ratio up to {}", piece.a, piece.b, piece.ratio), piece.a * ch0 - piece.b * ch1,
-                      "lx");
+        return t.step("E", fmt::format("{} × ch0 − {} × ch1, ratio up to {}", piece.a, piece.b, piece.ratio),
+                      piece.a * ch0 - piece.b * ch1, "lx");
     }
     return t.step("E", "ratio above 1.30: 0", 0.0, "lx");
 }
 
-std::uint32_t integerLux(std::uint32_t ch0, std::uint32_t ch1, const DeviceOptions& chosen, const std::array<IntegerPiece, 8>& pieces) {
-    std::uint32_t scale = chosen.is("integration_ms", "13.7") ? 0x7517 : chosen.is("integration_ms", "101") ? 0x0FE7 : 1 << 10;
+std::uint32_t integerLux(std::uint32_t ch0, std::uint32_t ch1, const DeviceOptions& chosen,
+                         const std::array<IntegerPiece, 8>& pieces) {
+    std::uint32_t scale = chosen.is("integration_ms", "13.7")  ? 0x7517
+                          : chosen.is("integration_ms", "101") ? 0x0FE7
+                                                               : 1 << 10;
     if (chosen.is("gain", "1")) scale <<= 4;
     const std::uint64_t channel0 = std::uint64_t{ch0} * scale >> 10, channel1 = std::uint64_t{ch1} * scale >> 10;
     const std::uint64_t doubled = channel0 ? (channel1 << 10) / channel0 : 0;
     const auto ratio = static_cast<std::uint32_t>((doubled + 1) >> 1);
     std::size_t i = 0;
     while (ratio > pieces[i].k) ++i;
-    const std::int64_t sum = static_cast<std::int64_t>(channel0 * pieces[i].b) - static_cast<std::int64_t>(channel1 * pieces[i].m);
+    const std::int64_t sum =
+        static_cast<std::int64_t>(channel0 * pieces[i].b) - static_cast<std::int64_t>(channel1 * pieces[i].m);
     return static_cast<std::uint32_t>(((sum < 0 ? 0 : sum) + (1 << 13)) >> 14);
 }
 
@@ -112,55 +120,65 @@ Expected<Decoded> decodeChannels(const RawData& raw, const DeviceOptions& chosen
                     fmt::format("at most {} in {} ms: is the integration time the one that was measured with?", full,
                                 chosen.text("integration_ms")));
     const double times = 402 / chosen.number("integration_ms") * (chosen.is("gain", "1") ? 16 : 1);
-    const double n0 = t.step("ch0 scaled", fmt::format("{} × {}, to 402 ms and gain 16", *ch0, num(times)), *ch0 * times),
-                 n1 = t.step("ch1 scaled", fmt::format("{} × {}, to 402 ms and gain 16", *ch1, num(times)), *ch1 * times);
+    const double n0 = t.step("ch0 scaled", fmt::format("{} × {}, to 402 ms and gain 16", *ch0, num(times)),
+                             *ch0 * times),
+                 n1 = t.step("ch1 scaled", fmt::format("{} × {}, to 402 ms and gain 16", *ch1, num(times)),
+                             *ch1 * times);
     const bool isCs = chosen.is("package", "CS");
     double lux = luxOf(n0, n1, isCs ? kCsPackage : kTPackage, t);
-    const double whole = t.step("E, integer", "as printed, scaled by 2¹⁴",
-                                static_cast<double>(integerLux(*ch0, *ch1, chosen, isCs ? kCsInteger : kTInteger)), "lx");
+    const double whole =
+        t.step("E, integer", "as printed, scaled by 2¹⁴",
+               static_cast<double>(integerLux(*ch0, *ch1, chosen, isCs ? kCsInteger : kTInteger)), "lx");
     if (chosen.is("variant", "integer")) lux = whole;
     if (*ch0 == 0 && *ch1 == 0)
         t.doubt("zero",
-                "both channels are 0: darkness, a part that is powered down and one that has measured nothing yet read alike. Read "
+                "both channels are 0: darkness, a part that is powered down and one that has measured nothing yet read "
+                "alike. Read "
                 "the control register: 03 says that it measures; then it is dark.");
     else if (*ch1 > *ch0 * (isCs ? kCsPackage : kTPackage).back().ratio && *ch0 < full && *ch1 < full)
         t.doubt("ratio",
-                fmt::format("channel 1 is {} times channel 0, which sees all that channel 1 sees and more: the channels or the bytes of "
-                            "one are swapped, or both were not read from one measurement. The formula ends at {} and says 0.",
-                            *ch0 > 0 ? num(std::round(100.0 * *ch1 / *ch0) / 100) : "many",
-                            num((isCs ? kCsPackage : kTPackage).back().ratio)));
+                fmt::format(
+                    "channel 1 is {} times channel 0, which sees all that channel 1 sees and more: the channels or the "
+                    "bytes of "
+                    "one are swapped, or both were not read from one measurement. The formula ends at {} and says 0.",
+                    *ch0 > 0 ? num(std::round(100.0 * *ch1 / *ch0) / 100) : "many",
+                    num((isCs ? kCsPackage : kTPackage).back().ratio)));
     // More of channel 0 at the same channel 1 is more light: with channel 0 alone at its end the lux is a lower bound.
     const bool isBound = *ch0 == full && *ch1 < full;
     if (*ch0 == full || *ch1 == full) {
-        t.fault("saturated", fmt::format("{} at the full count of {}: {}. Use gain 1 or a shorter time.",
-                                         *ch1 == full ? "Both channels are" : "Channel 0 is", full,
-                                         isBound ? "at least this much light" : "the ratio that the lux comes from is lost"));
+        t.fault("saturated",
+                fmt::format("{} at the full count of {}: {}. Use gain 1 or a shorter time.",
+                            *ch1 == full ? "Both channels are" : "Channel 0 is", full,
+                            isBound ? "at least this much light" : "the ratio that the lux comes from is lost"));
         if (!isBound) lux = kNoValue;
     } else if (*ch0 > 0.9 * full) {
-        t.doubt("near-saturation", fmt::format("channel 0 is at {} % of its full count", num(std::round(100.0 * *ch0 / full))));
+        t.doubt("near-saturation",
+                fmt::format("channel 0 is at {} % of its full count", num(std::round(100.0 * *ch0 / full))));
     }
-    t.reading("illuminance", Quantity::Illuminance, lux, (isCs ? 0.0315 : 0.0304) * times, isBound ? Bound::AtLeast : Bound::None);
+    t.reading("illuminance", Quantity::Illuminance, lux, (isCs ? 0.0315 : 0.0304) * times,
+              isBound ? Bound::AtLeast : Bound::None);
     return t.decoded;
 }
 
 // Daylight: infrared a fifth of the whole.
 std::vector<RawVariable> variables(const DeviceOptions& chosen) { return {{"illuminance", 0, fullCount(chosen) - 1}}; }
 RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const RawData&) {
-    return RawData(
-        {{"ch0", {}, bytesLe(static_cast<std::uint64_t>(v[0]), 2)}, {"ch1", {}, bytesLe(static_cast<std::uint64_t>(v[0] / 5), 2)}});
+    return RawData({{"ch0", {}, bytesLe(static_cast<std::uint64_t>(v[0]), 2)},
+                    {"ch1", {}, bytesLe(static_cast<std::uint64_t>(v[0] / 5), 2)}});
 }
 
 }  // namespace
 
-const Device device_rows::kTsl2561{"tsl2561",
-                                   "Ambient light from two channels",
-                                   "TSL2561 data sheet",
-                                   options,
-                                   blocks,
-                                   decodeChannels,
-                                   variables,
-                                   compose,
-                                   nullptr,
-                                   WordReading::LowFirst};
+const Device device_rows::kTsl2561{
+    .id = "tsl2561",
+    .title = "Ambient light from two channels",
+    .source = "TSL2561 data sheet",
+    .options = options,
+    .blocks = blocks,
+    .decode = decodeChannels,
+    .variables = variables,
+    .compose = compose,
+    .words = WordReading::LowFirst,
+};
 
 }  // namespace fg

@@ -1,5 +1,6 @@
 // Counts with gain and integration time, and a polynomial for strong light.
 
+#include "devices/veml7700.h"
 #include "devices/device_rows.h"
 #include "devices/tracer.h"
 
@@ -7,13 +8,14 @@ namespace fg {
 namespace {
 
 std::vector<OptionSpec> options() {
-    return {{"gain", "Gain", {"2", "1", "1/4", "1/8"}, "1"},
-            {"integration_ms", "Integration time, ms", {"25", "50", "100", "200", "400", "800"}, "100"},
-            {"base_lx",
-             "One count at gain 2 and 800 ms, lx: 0.0036 in older, 0.0042 in newer editions of the data sheet",
-             {"0.0036", "0.0042"},
-             "0.0036"},
-            {"correction", "Polynomial for strong light: for the small gains, always, never", {"auto", "1", "0"}, "auto"}};
+    return {
+        {"gain", "Gain", {"2", "1", "1/4", "1/8"}, "1"},
+        {"integration_ms", "Integration time, ms", {"25", "50", "100", "200", "400", "800"}, "100"},
+        {"base_lx",
+         "One count at gain 2 and 800 ms, lx: 0.0036 in older, 0.0042 in newer editions of the data sheet",
+         {"0.0036", "0.0042"},
+         num(kVemlBase_lx)},
+        {"correction", "Polynomial for strong light: for the small gains, always, never", {"auto", "1", "0"}, "auto"}};
 }
 std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"light", 0x04, 2, false, false}}; }
 
@@ -28,13 +30,15 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
     if (!word) return tl::unexpected(word.error());
     const int code = t.word("code", int{word->le16(0)}, *word, 0, 2, "low byte first");
     const double gain = gainOf(chosen), time = chosen.number("integration_ms"), base = chosen.number("base_lx");
-    const double step = t.step("lx per count", fmt::format("{} × 2/{} × 800/{}", num(base), chosen.text("gain"), num(time)),
-                               base * 2 / gain * 800 / time, "lx");
+    const double step =
+        t.step("lx per count", fmt::format("{} × 2/{} × 800/{}", num(base), chosen.text("gain"), num(time)),
+               vemlStep_lx(base, gain, time), "lx");
     double lux = t.step("x", fmt::format("{} × {}", code, num(step)), code * step, "lx");
     if (chosen.is("correction", "1") || (chosen.is("correction", "auto") && gain < 1))
         lux = t.step("E", "6.0135·10⁻¹³ x⁴ − 9.3924·10⁻⁹ x³ + 8.1488·10⁻⁵ x² + 1.0023 x",
                      (((6.0135e-13 * lux - 9.3924e-9) * lux + 8.1488e-5) * lux + 1.0023) * lux, "lx");
-    if (code == 0xFFFF) t.fault("saturated", "full scale: at least " + num(lux) + " lx. Take a smaller gain or a shorter time.");
+    if (code == 0xFFFF)
+        t.fault("saturated", "full scale: at least " + num(lux) + " lx. Take a smaller gain or a shorter time.");
     t.reading("illuminance", Quantity::Illuminance, lux, step, code == 0xFFFF ? Bound::AtLeast : Bound::None);
     return t.decoded;
 }
@@ -46,15 +50,16 @@ RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const Raw
 
 }  // namespace
 
-const Device device_rows::kVeml7700{"veml7700",
-                                    "Ambient light with gain, time and a correction",
-                                    "VEML7700 data sheet",
-                                    options,
-                                    blocks,
-                                    decodeWord,
-                                    variables,
-                                    compose,
-                                    nullptr,
-                                    WordReading::OfPointer};
+const Device device_rows::kVeml7700{
+    .id = "veml7700",
+    .title = "Ambient light with gain, time and a correction",
+    .source = "VEML7700 data sheet",
+    .options = options,
+    .blocks = blocks,
+    .decode = decodeWord,
+    .variables = variables,
+    .compose = compose,
+    .words = WordReading::OfPointer,
+};
 
 }  // namespace fg

@@ -10,8 +10,11 @@ namespace fg {
 struct WordPair {
     std::uint16_t first = 0, second = 0;
 };
-[[nodiscard]] Expected<WordPair> readWordPair(const RawData& raw, Tracer& tracer, const char* firstName, const char* secondName);
+[[nodiscard]] Expected<WordPair> readWordPair(const RawData& raw, Tracer& tracer, const char* firstName,
+                                              const char* secondName);
 [[nodiscard]] RawData wordPairOf(std::uint16_t first, std::uint16_t second);
-[[nodiscard]] inline std::vector<BlockSpec> wordPairBlocks(const DeviceOptions&) { return {{"frame", {}, 6, false, false}}; }
+[[nodiscard]] inline std::vector<BlockSpec> wordPairBlocks(const DeviceOptions&) {
+    return {{"frame", {}, 6, false, false}};
+}
 
 }  // namespace fg

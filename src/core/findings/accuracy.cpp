@@ -12,16 +12,21 @@ void accuracy(const FindingContext& context, std::vector<Finding>& findings) {
     if (!context.budget) return;
     const Budget& budget = *context.budget;
     const Unit& unit = context.spec.readingUnit();
-    const auto difference = [&](double canonical) { return significantDigits(unit.differenceFromCanonical(canonical), 2); };
+    const auto difference = [&](double canonical) {
+        return significantDigits(unit.differenceFromCanonical(canonical), 2);
+    };
     if (!budget.sensorStated)
-        findings.push_back({Severity::Doubt,
-                            Stage::Sensor,
-                            "accuracy-unknown",
-                            "Nobody said how accurate the sensor is",
-                            fmt::format("± {} {} leaves the sensor itself out. Enter its tolerances on the Sensor sheet, or calibrate.",
-                                        difference(budget.expanded), unit.symbol),
-                            {}});
-    if (const double wanted = unit.differenceToCanonical(context.spec.reading.wanted); wanted > 0 && budget.expanded > wanted)
+        findings.push_back(
+            {Severity::Doubt,
+             Stage::Sensor,
+             "accuracy-unknown",
+             "Nobody said how accurate the sensor is",
+             fmt::format(
+                 "± {} {} leaves the sensor itself out. Enter its tolerances on the Sensor sheet, or calibrate.",
+                 difference(budget.expanded), unit.symbol),
+             {}});
+    if (const double wanted = unit.differenceToCanonical(context.spec.reading.wanted);
+        wanted > 0 && budget.expanded > wanted)
         findings.push_back({Severity::Doubt,
                             Stage::Reading,
                             "accuracy-wanted",
@@ -33,10 +38,11 @@ void accuracy(const FindingContext& context, std::vector<Finding>& findings) {
     const auto worst = std::max_element(budget.contributions.begin(), budget.contributions.end(),
                                         [](const auto& a, const auto& b) { return a.share < b.share; });
     if (worst == budget.contributions.end() || worst->share < 0.4 || worst->parameter.empty()) return;
-    const double without = expandedOf(budget.contributions, static_cast<std::size_t>(worst - budget.contributions.begin()));
-    std::string detail =
-        fmt::format("{} is ± {} {}, {} % of the whole. Without it: ± {} → ± {} {}.", worst->label, difference(worst->limit), unit.symbol,
-                    fixedDigits(100 * worst->share, 0), difference(budget.expanded), difference(without), unit.symbol);
+    const double without =
+        expandedOf(budget.contributions, static_cast<std::size_t>(worst - budget.contributions.begin()));
+    std::string detail = fmt::format("{} is ± {} {}, {} % of the whole. Without it: ± {} → ± {} {}.", worst->label,
+                                     difference(worst->limit), unit.symbol, fixedDigits(100 * worst->share, 0),
+                                     difference(budget.expanded), difference(without), unit.symbol);
     // No button: a better resistor or a meter reading is only true once it is there; then its sheet is told.
     if (const auto ways = improvements(context.spec, context.catalogue, budget); !ways.empty()) {
         const Improvement& best = ways.front();

@@ -13,12 +13,14 @@ void now(const FindingContext& context, std::vector<Finding>& findings) {
     const Unit& unit = context.spec.readingUnit();
     const StageValue& world = context.now->at(Stage::Reading);
     const double edge = unit.fromCanonical(world.value);
-    std::string detail = fmt::format("Code {} is the {} end of {} … {}: the input is at {} or {}. ", plainNumber(code.value),
-                                     top ? "upper" : "lower", context.path.converter().minCode(), context.path.converter().maxCode(),
-                                     engineering(context.path.converter().inputOf(code.value), context.path.converter().input()).joined(),
-                                     top ? "above" : "below");
+    std::string detail = fmt::format(
+        "Code {} is the {} end of {} … {}: the input is at {} or {}. ", plainNumber(code.value),
+        top ? "upper" : "lower", context.path.converter().minCode(), context.path.converter().maxCode(),
+        engineering(context.path.converter().inputOf(code.value), context.path.converter().input()).joined(),
+        top ? "above" : "below");
     if (world.clip != Clip::None)
-        detail += fmt::format("The reading is {} {} {}, not a value.", clipText(world.clip), significantDigits(edge, 4), unit.symbol);
+        detail += fmt::format("The reading is {} {} {}, not a value.", clipText(world.clip), significantDigits(edge, 4),
+                              unit.symbol);
     else
         detail += "The value asked for cannot be told from anything beyond it.";
     findings.push_back({Severity::Fault, Stage::Converter, "clipped", "The code is clipped", detail, {}});
@@ -35,7 +37,8 @@ void clipped(const FindingContext& context, std::vector<Finding>& findings) {
         if (std::isnan(pin_V)) continue;
         const Code code = context.path.converter().quantise(pin_V);
         if (code.clip == Clip::None) continue;
-        const double edge = context.path.reading(static_cast<double>(code.clip == Clip::AtLeast ? code.value - 1 : code.value + 1));
+        const double edge =
+            context.path.reading(static_cast<double>(code.clip == Clip::AtLeast ? code.value - 1 : code.value + 1));
         findings.push_back({Severity::Doubt,
                             Stage::Converter,
                             "span-clipped",

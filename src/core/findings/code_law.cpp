@@ -15,9 +15,10 @@ void codeLaw(const FindingContext& context, std::vector<Finding>& findings) {
     if (stated == used) return;
     findings.push_back(
         {Severity::Doubt, Stage::Converter, "law-mixed", "The code law is not this converter's",
-         fmt::format("{} is specified by {}; this gauge counts by {}. Every reading is off by up to one code.", context.converterPart->id,
-                     stated, used),
-         FindingAction{"Use " + stated, "", [stated](GaugeSpec& spec) { spec.converter.parameters.set("code_law", stated); }}});
+         fmt::format("{} is specified by {}; this gauge counts by {}. Every reading is off by up to one code.",
+                     context.converterPart->id, stated, used),
+         FindingAction{"Use " + stated, "",
+                       [stated](GaugeSpec& spec) { spec.converter.parameters.set("code_law", stated); }}});
 }
 
 }  // namespace fg::rules

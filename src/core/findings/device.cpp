@@ -21,22 +21,28 @@ std::string titleOf(const DeviceStatus& status) {
 void statuses(const Evaluation& now, std::vector<Finding>& findings) {
     for (const DeviceStatus& one : now.device->decoded.status)
         if (one.kind != StatusKind::Note)
-            findings.push_back(
-                {one.kind == StatusKind::Fault ? Severity::Fault : Severity::Doubt, Stage::Converter, one.id, titleOf(one), one.text, {}});
+            findings.push_back({one.kind == StatusKind::Fault ? Severity::Fault : Severity::Doubt,
+                                Stage::Converter,
+                                one.id,
+                                titleOf(one),
+                                one.text,
+                                {}});
 }
 
 /// Settings against what arrives.
 void settings(const DigitalPath& path, const Evaluation* now, std::vector<Finding>& findings) {
     for (const DeviceStatus& one : checkSettings(path.settings()))
         if (one.kind == StatusKind::Fault)
-            findings.push_back({Severity::Fault, Stage::Converter, one.id, "The settings contradict each other", one.text + ".", {}});
+            findings.push_back(
+                {Severity::Fault, Stage::Converter, one.id, "The settings contradict each other", one.text + ".", {}});
     if (now && now->entry.raw && isResting(path.settings()) && !std::isnan(now->at(Stage::Reading).value))
-        findings.push_back({Severity::Doubt,
-                            Stage::Converter,
-                            "settings-rest",
-                            "The settings say that nothing is measured",
-                            "The part is set to rest, yet readings arrive: they are old, or it is set otherwise than the gauge says.",
-                            {}});
+        findings.push_back(
+            {Severity::Doubt,
+             Stage::Converter,
+             "settings-rest",
+             "The settings say that nothing is measured",
+             "The part is set to rest, yet readings arrive: they are old, or it is set otherwise than the gauge says.",
+             {}});
 }
 
 void range(const GaugeSpec& spec, const DigitalPath& path, const Evaluation* now, std::vector<Finding>& findings) {
@@ -44,40 +50,44 @@ void range(const GaugeSpec& spec, const DigitalPath& path, const Evaluation* now
     if (it == path.part().ranges.end()) return;
     const Unit& unit = spec.readingUnit();
     const Interval span = spec.spanCanonical(), stated = it->second;
-    const std::string text = fmt::format("{} is stated for {} … {} {}.", path.part().id, plainNumber(unit.fromCanonical(stated.low), 5),
-                                         plainNumber(unit.fromCanonical(stated.high), 5), unit.symbol);
+    const std::string text =
+        fmt::format("{} is stated for {} … {} {}.", path.part().id, plainNumber(unit.fromCanonical(stated.low), 5),
+                    plainNumber(unit.fromCanonical(stated.high), 5), unit.symbol);
     if (now && !std::isnan(now->at(Stage::Sensor).value) && !stated.contains(now->at(Stage::Sensor).value))
-        findings.push_back({Severity::Doubt, Stage::Sensor, "beyond-range", "Beyond what the part is made for", text, {}});
+        findings.push_back(
+            {Severity::Doubt, Stage::Sensor, "beyond-range", "Beyond what the part is made for", text, {}});
     else if (!stated.contains(span.low) || !stated.contains(span.high))
-        findings.push_back({Severity::Doubt, Stage::Sensor, "span-beyond-range", "The span goes beyond the part", text, {}});
+        findings.push_back(
+            {Severity::Doubt, Stage::Sensor, "span-beyond-range", "The span goes beyond the part", text, {}});
 }
 
 void accuracy(const GaugeSpec& spec, const DigitalPath& path, const Budget* budget, std::vector<Finding>& findings) {
     const Unit& unit = spec.readingUnit();
     if (budget && !budget->sensorStated)
-        findings.push_back(
-            {Severity::Doubt,
-             Stage::Sensor,
-             "accuracy-unknown",
-             "Nobody says how accurate it is here",
-             fmt::format("The data sheet of {} states no accuracy for this value: what stands behind the ± leaves the sensor out.",
-                         path.part().id),
-             {}});
+        findings.push_back({Severity::Doubt,
+                            Stage::Sensor,
+                            "accuracy-unknown",
+                            "Nobody says how accurate it is here",
+                            fmt::format("The data sheet of {} states no accuracy for this value: what stands behind "
+                                        "the ± leaves the sensor out.",
+                                        path.part().id),
+                            {}});
     if (budget && spec.reading.wanted > 0 && unit.differenceFromCanonical(budget->expanded) > spec.reading.wanted)
         findings.push_back({Severity::Doubt,
                             Stage::Reading,
                             "accuracy-wanted",
                             "Less certain than wanted",
                             fmt::format("± {} {} against the ± {} wanted. A calibration, or a closer part.",
-                                        significantDigits(unit.differenceFromCanonical(budget->expanded), 2), unit.symbol,
-                                        plainNumber(spec.reading.wanted, 4)),
+                                        significantDigits(unit.differenceFromCanonical(budget->expanded), 2),
+                                        unit.symbol, plainNumber(spec.reading.wanted, 4)),
                             {}});
     if (path.part().device->specimen && !path.hasOwnCalibration())
         findings.push_back({Severity::Hint,
                             Stage::Formula,
                             "example-calibration",
                             "Example coefficients",
-                            "This part has coefficients of its own: read them once and paste them on the Converter sheet. Until then an "
+                            "This part has coefficients of its own: read them once and paste them on the Converter "
+                            "sheet. Until then an "
                             "example's are used where the bytes bring none.",
                             {}});
     if (path.part().measures == "chip")
@@ -87,19 +97,21 @@ void accuracy(const GaugeSpec& spec, const DigitalPath& path, const Budget* budg
                             "It measures the chip",
                             "Not the room: the chip warms itself, and follows the air slowly.",
                             {}});
-    if (path.part().pressureKind == "absolute" && spec.quantity == Quantity::Pressure && spec.spanCanonical().low < 20000)
+    if (path.part().pressureKind == "absolute" && spec.quantity == Quantity::Pressure &&
+        spec.spanCanonical().low < 20000)
         findings.push_back({Severity::Doubt,
                             Stage::World,
                             "absolute-as-gauge",
                             "This part measures absolute pressure",
-                            "The span begins near zero, as for a gauge pressure: the air's own 1013 hPa are in every reading of this part.",
+                            "The span begins near zero, as for a gauge pressure: the air's own 1013 hPa are in every "
+                            "reading of this part.",
                             {}});
 }
 
 }  // namespace
 
-std::vector<Finding> findingsForDevice(const GaugeSpec& spec, const DigitalPath& path, const Catalogue& catalogue, const Evaluation* now,
-                                       const Budget* budget) {
+std::vector<Finding> findingsForDevice(const GaugeSpec& spec, const DigitalPath& path, const Catalogue& catalogue,
+                                       const Evaluation* now, const Budget* budget) {
     std::vector<Finding> findings;
     rules::examplesOf(spec, catalogue, findings);
     if (now && now->device) statuses(*now, findings);
@@ -107,7 +119,8 @@ std::vector<Finding> findingsForDevice(const GaugeSpec& spec, const DigitalPath&
     range(spec, path, now, findings);
     accuracy(spec, path, budget, findings);
     rules::cautionsOf(spec.cautions, path.part().cautions, findings);
-    std::stable_sort(findings.begin(), findings.end(), [](const Finding& a, const Finding& b) { return a.severity < b.severity; });
+    std::stable_sort(findings.begin(), findings.end(),
+                     [](const Finding& a, const Finding& b) { return a.severity < b.severity; });
     return findings;
 }
 

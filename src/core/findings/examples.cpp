@@ -5,7 +5,9 @@
 
 namespace fg::rules {
 
-void examples(const FindingContext& context, std::vector<Finding>& findings) { examplesOf(context.spec, context.catalogue, findings); }
+void examples(const FindingContext& context, std::vector<Finding>& findings) {
+    examplesOf(context.spec, context.catalogue, findings);
+}
 
 void examplesOf(const GaugeSpec& spec, const Catalogue& catalogue, std::vector<Finding>& findings) {
     std::string values, tolerances;
@@ -19,11 +21,14 @@ void examplesOf(const GaugeSpec& spec, const Catalogue& catalogue, std::vector<F
     }
     const FindingAction confirm{"They are right for mine", "", [](GaugeSpec& changed) { changed.examples.clear(); }};
     if (!values.empty())
-        findings.push_back({Severity::Fault, stage, "example-values", "Example values, not yours",
-                            fmt::format("{}. What this gauge reads is an example too, until each is set or confirmed.", values), confirm});
+        findings.push_back(
+            {Severity::Fault, stage, "example-values", "Example values, not yours",
+             fmt::format("{}. What this gauge reads is an example too, until each is set or confirmed.", values),
+             confirm});
     if (!tolerances.empty() && values.empty())
         findings.push_back({Severity::Hint, Stage::Wiring, "example-tolerances", "Tolerances that nobody gave",
-                            fmt::format("{}: usual values, taken into the uncertainty until they are set.", tolerances), confirm});
+                            fmt::format("{}: usual values, taken into the uncertainty until they are set.", tolerances),
+                            confirm});
 }
 
 }  // namespace fg::rules

@@ -39,7 +39,8 @@ struct Finding {
     std::optional<FindingAction> action;
 };
 
-/// What a rule may look at. `now` is the evaluation shown at the moment, when there is one; everything else holds for the whole span.
+/// What a rule may look at. `now` is the evaluation shown at the moment, when there is one; everything else holds for
+/// the whole span.
 struct FindingContext {
     const GaugeSpec& spec;
     const AnalogPath& path;
@@ -54,12 +55,15 @@ struct FindingContext {
 };
 
 /// Runs every rule, worst first. `now`, `budget` and `run` may be null.
-[[nodiscard]] std::vector<Finding> findingsFor(const GaugeSpec& spec, const AnalogPath& path, const Catalogue& catalogue,
-                                               const Evaluation* now, const Budget* budget, const MonteCarlo* run = nullptr);
+[[nodiscard]] std::vector<Finding> findingsFor(const GaugeSpec& spec, const AnalogPath& path,
+                                               const Catalogue& catalogue, const Evaluation* now, const Budget* budget,
+                                               const MonteCarlo* run = nullptr);
 
-/// The same for the gauge of a digital part: what the device says of itself, the part's range, accuracy and place, and the cautions.
-[[nodiscard]] std::vector<Finding> findingsForDevice(const GaugeSpec& spec, const DigitalPath& path, const Catalogue& catalogue,
-                                                     const Evaluation* now, const Budget* budget);
+/// The same for the gauge of a digital part: what the device says of itself, the part's range, accuracy and place, and
+/// the cautions.
+[[nodiscard]] std::vector<Finding> findingsForDevice(const GaugeSpec& spec, const DigitalPath& path,
+                                                     const Catalogue& catalogue, const Evaluation* now,
+                                                     const Budget* budget);
 
 /// A gauge that cannot be built is one fault at the field that stopped it.
 [[nodiscard]] Finding findingFromError(const Error& error);

@@ -13,14 +13,14 @@ void percentOfWhat(const FindingContext& context, std::vector<Finding>& findings
         if (band.statement.empty() || !band.span.contains(middle) || middle == 0) continue;
         const double limit = band.limitAt(middle), share = limit / std::abs(middle);
         const Unit& unit = context.spec.readingUnit();
-        findings.push_back(
-            {Severity::Hint,
-             Stage::Sensor,
-             "percent-of-what",
-             "A percentage of what",
-             fmt::format("“{}” is ± {} {} anywhere, so {} % of the reading in the middle of this span.", band.statement,
-                         significantDigits(unit.differenceFromCanonical(limit), 3), unit.symbol, significantDigits(100 * share, 2)),
-             {}});
+        findings.push_back({Severity::Hint,
+                            Stage::Sensor,
+                            "percent-of-what",
+                            "A percentage of what",
+                            fmt::format("“{}” is ± {} {} anywhere, so {} % of the reading in the middle of this span.",
+                                        band.statement, significantDigits(unit.differenceFromCanonical(limit), 3),
+                                        unit.symbol, significantDigits(100 * share, 2)),
+                            {}});
         return;
     }
 }

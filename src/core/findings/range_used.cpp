@@ -21,10 +21,11 @@ void rangeUsed(const FindingContext& context, std::vector<Finding>& findings) {
          Stage::Converter,
          "range-used",
          "Only a little of the converter is used",
-         fmt::format(
-             "{} … {} {} moves the code by {} of {} ({} %): one code is {} {}. A lower reference or another resistor would spread it.",
-             plainNumber(unit.fromCanonical(span.low), 5), plainNumber(unit.fromCanonical(span.high), 5), unit.symbol,
-             fixedDigits(used * codes, 0), plainNumber(codes), significantDigits(100 * used, 2), significantDigits(step, 2), unit.symbol),
+         fmt::format("{} … {} {} moves the code by {} of {} ({} %): one code is {} {}. A lower reference or another "
+                     "resistor would spread it.",
+                     plainNumber(unit.fromCanonical(span.low), 5), plainNumber(unit.fromCanonical(span.high), 5),
+                     unit.symbol, fixedDigits(used * codes, 0), plainNumber(codes), significantDigits(100 * used, 2),
+                     significantDigits(step, 2), unit.symbol),
          {}});
 }
 

@@ -15,7 +15,8 @@ void referenceFeed(const FindingContext& context, std::vector<Finding>& findings
              Stage::Wiring,
              "feed-not-given",
              "What feeds the divider is not given",
-             fmt::format("It is taken as fed from the converter's reference of {}. Say source “reference”, or the voltage of its "
+             fmt::format("It is taken as fed from the converter's reference of {}. Say source “reference”, or the "
+                         "voltage of its "
                          "rail as source_V.",
                          engineering(context.path.converter().reference_V(), Quantity::Voltage, 4).joined()),
              {}});
@@ -23,7 +24,8 @@ void referenceFeed(const FindingContext& context, std::vector<Finding>& findings
     const std::string converter = context.converterPart ? context.converterPart->id : "This converter";
     const std::string current = [&] {
         const auto heating = context.path.heat().at(context.path.signalAt(context.spec.spanCanonical().low));
-        return heating ? fmt::format(" The circuit takes {}.", engineering(heating->current_A, Quantity::Current, 3).joined())
+        return heating ? fmt::format(" The circuit takes {}.",
+                                     engineering(heating->current_A, Quantity::Current, 3).joined())
                        : std::string();
     }();
     findings.push_back(
@@ -31,9 +33,11 @@ void referenceFeed(const FindingContext& context, std::vector<Finding>& findings
          Stage::Wiring,
          "reference-feeds",
          "The reference cannot feed the circuit",
-         fmt::format("{} has an internal reference of {}: it has no pin, or one that carries no current.{} Feed the sensor from "
+         fmt::format("{} has an internal reference of {}: it has no pin, or one that carries no current.{} Feed the "
+                     "sensor from "
                      "a rail; then nothing cancels, and the rail's tolerance counts.",
-                     converter, engineering(context.path.converter().reference_V(), Quantity::Voltage, 4).joined(), current),
+                     converter, engineering(context.path.converter().reference_V(), Quantity::Voltage, 4).joined(),
+                     current),
          {}});
 }
 

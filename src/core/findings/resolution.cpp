@@ -17,14 +17,15 @@ void resolution(const FindingContext& context, std::vector<Finding>& findings) {
         if (std::isfinite(step.value[i]) && step.value[i] > step.value[worst]) worst = i;
     if (!(step.value[worst] > wanted)) return;
     const Unit& unit = context.spec.readingUnit();
-    findings.push_back({Severity::Doubt,
-                        Stage::Converter,
-                        "resolution",
-                        "One code is more than the accuracy wanted",
-                        fmt::format("At {} {} one code is {} {}; ± {} {} is wanted. More bits, another reference or another resistor.",
-                                    significantDigits(step.world[worst], 3), unit.symbol, significantDigits(step.value[worst], 2),
-                                    unit.symbol, plainNumber(wanted, 3), unit.symbol),
-                        {}});
+    findings.push_back(
+        {Severity::Doubt,
+         Stage::Converter,
+         "resolution",
+         "One code is more than the accuracy wanted",
+         fmt::format("At {} {} one code is {} {}; ± {} {} is wanted. More bits, another reference or another resistor.",
+                     significantDigits(step.world[worst], 3), unit.symbol, significantDigits(step.value[worst], 2),
+                     unit.symbol, plainNumber(wanted, 3), unit.symbol),
+         {}});
 }
 
 }  // namespace fg::rules

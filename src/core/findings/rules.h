@@ -26,6 +26,9 @@ void examples(const FindingContext& context, std::vector<Finding>& findings);
 /// The same for gauges of any kind.
 void examplesOf(const GaugeSpec& spec, const Catalogue& catalogue, std::vector<Finding>& findings);
 
+/// What is known to mislead with the converter, where the pin goes.
+void converterTraps(const FindingContext& context, std::vector<Finding>& findings);
+
 /// The circuit is said to hang on a reference that cannot feed it.
 void referenceFeed(const FindingContext& context, std::vector<Finding>& findings);
 
@@ -78,6 +81,7 @@ void monteCarlo(const FindingContext& context, std::vector<Finding>& findings);
 void cautions(const FindingContext& context, std::vector<Finding>& findings);
 
 /// The usual cautions by name, for gauges of any kind.
-void cautionsOf(const std::vector<std::string>& ofGauge, const std::vector<std::string>& ofPart, std::vector<Finding>& findings);
+void cautionsOf(const std::vector<std::string>& ofGauge, const std::vector<std::string>& ofPart,
+                std::vector<Finding>& findings);
 
 }  // namespace fg::rules

@@ -16,12 +16,14 @@ void selfHeating(const FindingContext& context, std::vector<Finding>& findings) 
          Stage::Wiring,
          "self-heating",
          "The sensor heats itself",
-         fmt::format(
-             "{} puts {} into it: {} {} too warm, which the formula takes off, ± {} {}{}. Feed it only while it is read, or with less "
-             "current, and there is nothing to take off.",
-             engineering(heating->current_A, Quantity::Current, 3).joined(), significantDigits(1e3 * heating->power_W, 3) + " mW",
-             difference(heating->rise_K), unit.symbol, difference(heating->uncertainty_K), unit.symbol,
-             heating->isToleranceTaken ? " (half of it: no tolerance of the dissipation constant is given)" : ""),
+         fmt::format("{} puts {} into it: {} {} too warm, which the formula takes off, ± {} {}{}. Feed it only while "
+                     "it is read, or with less "
+                     "current, and there is nothing to take off.",
+                     engineering(heating->current_A, Quantity::Current, 3).joined(),
+                     significantDigits(1e3 * heating->power_W, 3) + " mW", difference(heating->rise_K), unit.symbol,
+                     difference(heating->uncertainty_K), unit.symbol,
+                     heating->isToleranceTaken ? " (half of it: no tolerance of the dissipation constant is given)"
+                                               : ""),
          {}});
 }
 

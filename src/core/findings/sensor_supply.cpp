@@ -22,7 +22,8 @@ void acrossSensor(const FindingContext& context, std::vector<Finding>& findings)
          Stage::Wiring,
          "across-sensor-low",
          "Too little voltage is left across the sensor",
-         fmt::format("{} needs {} V across itself; at the top of the span {} drop over the load, and {} of {} are left. A smaller load, "
+         fmt::format("{} needs {} V across itself; at the top of the span {} drop over the load, and {} of {} are "
+                     "left. A smaller load, "
                      "or a higher supply.",
                      context.path.part().id, plainNumber(least, 3), engineering(drop, Quantity::Voltage, 3).joined(),
                      engineering(across, Quantity::Voltage, 3).joined(),
@@ -42,9 +43,10 @@ void sensorSupply(const FindingContext& context, std::vector<Finding>& findings)
              Stage::Wiring,
              "supply-not-given",
              "The supply of the sensor is not given",
-             fmt::format("{} works at {} … {} V. The converter's reference says nothing of its supply: give it as source_V on "
-                         "the Wiring sheet, once.",
-                         context.path.part().id, plainNumber(stated.low, 3), plainNumber(stated.high, 3)),
+             fmt::format(
+                 "{} works at {} … {} V. The converter's reference says nothing of its supply: give it as source_V on "
+                 "the Wiring sheet, once.",
+                 context.path.part().id, plainNumber(stated.low, 3), plainNumber(stated.high, 3)),
              {}});
         return;
     }
@@ -53,14 +55,15 @@ void sensorSupply(const FindingContext& context, std::vector<Finding>& findings)
         return;
     }
     const bool low = supply < stated.low;
-    findings.push_back({Severity::Fault,
-                        Stage::Sensor,
-                        low ? "supply-low" : "supply-high",
-                        low ? "The sensor's supply is too low" : "The sensor's supply is too high",
-                        fmt::format("{} gets {}; it is stated for {} … {} V. {}", context.path.part().id,
-                                    engineering(supply, Quantity::Voltage, 3).joined(), plainNumber(stated.low, 3),
-                                    plainNumber(stated.high, 3), low ? "Its output means nothing below that." : "It may be damaged."),
-                        {}});
+    findings.push_back(
+        {Severity::Fault,
+         Stage::Sensor,
+         low ? "supply-low" : "supply-high",
+         low ? "The sensor's supply is too low" : "The sensor's supply is too high",
+         fmt::format("{} gets {}; it is stated for {} … {} V. {}", context.path.part().id,
+                     engineering(supply, Quantity::Voltage, 3).joined(), plainNumber(stated.low, 3),
+                     plainNumber(stated.high, 3), low ? "Its output means nothing below that." : "It may be damaged."),
+         {}});
 }
 
 }  // namespace fg::rules

@@ -25,12 +25,14 @@ void sourceImpedance(const FindingContext& context, std::vector<Finding>& findin
     if (!(worst > most)) return;
     findings.push_back(
         {Severity::Doubt, Stage::Wiring, "source-impedance", "The source is too weak for the converter",
-         fmt::format("The pin looks into {}; the converter is stated for at most {}. It reads short of the true voltage: a "
-                     "smaller resistor, a longer acquisition, or a capacitor at the pin, at least {} to feed {} of {} for half a code.",
-                     engineering(worst, Quantity::Resistance, 3).joined(), engineering(most, Quantity::Resistance, 3).joined(),
-                     engineering(needed_F, Quantity::Capacitance, 2).joined(),
-                     stated_F > 0 ? "its sampling capacitor" : "a usual sampling capacitor",
-                     shortEngineering(stated_F > 0 ? stated_F : kUsualSample_F, Quantity::Capacitance).joined()),
+         fmt::format(
+             "The pin looks into {}; the converter is stated for at most {}. It reads short of the true voltage: a "
+             "smaller resistor, a longer acquisition, or a capacitor at the pin, at least {} to feed {} of {} for half "
+             "a code.",
+             engineering(worst, Quantity::Resistance, 3).joined(), engineering(most, Quantity::Resistance, 3).joined(),
+             engineering(needed_F, Quantity::Capacitance, 2).joined(),
+             stated_F > 0 ? "its sampling capacitor" : "a usual sampling capacitor",
+             shortEngineering(stated_F > 0 ? stated_F : kUsualSample_F, Quantity::Capacitance).joined()),
          FindingAction{"Put " + shortEngineering(standard_F, Quantity::Capacitance).joined() + " at the pin", "",
                        [standard_F](GaugeSpec& spec) { spec.wiring.parameters.set("capacitor_F", standard_F); }}});
 }

@@ -31,10 +31,12 @@ Record recordAt(std::string_view input, std::size_t begin) {
     const bool quoted = std::memchr(input.data() + begin, '"', end - begin) != nullptr;
     if (quoted) {
         // A line break inside quotes belongs to the field: go on while the quotes do not pair.
-        auto quotes = std::count(input.begin() + static_cast<std::ptrdiff_t>(begin), input.begin() + static_cast<std::ptrdiff_t>(end), '"');
+        auto quotes = std::count(input.begin() + static_cast<std::ptrdiff_t>(begin),
+                                 input.begin() + static_cast<std::ptrdiff_t>(end), '"');
         while (quotes % 2 != 0 && end < input.size()) {
             const std::size_t more = find('\n', end + 1);
-            quotes += std::count(input.begin() + static_cast<std::ptrdiff_t>(end), input.begin() + static_cast<std::ptrdiff_t>(more), '"');
+            quotes += std::count(input.begin() + static_cast<std::ptrdiff_t>(end),
+                                 input.begin() + static_cast<std::ptrdiff_t>(more), '"');
             end = more;
         }
     }
@@ -88,14 +90,16 @@ std::optional<double> readCode(std::string_view text) {
     if (hex) {
         std::uint64_t code = 0;
         const auto [stop, status] = std::from_chars(text.data() + 2, end, code, 16);
-        return status == std::errc{} && stop == end && text.size() > 2 ? std::optional(static_cast<double>(code)) : std::nullopt;
+        return status == std::errc{} && stop == end && text.size() > 2 ? std::optional(static_cast<double>(code))
+                                                                       : std::nullopt;
     }
     double code = 0;
     const auto [stop, status] = std::from_chars(text.data(), end, code);
     return status == std::errc{} && stop == end && std::isfinite(code) ? std::optional(code) : std::nullopt;
 }
 
-/// Turns the raw text of a field into what is appended to its line. Whole codes of small converters are formatted once each.
+/// Turns the raw text of a field into what is appended to its line. Whole codes of small converters are formatted once
+/// each.
 class RowConverter {
   public:
     RowConverter(const Gauge& gauge, char separator) : m_gauge(gauge), m_unit(gauge.unit()), m_separator(separator) {
@@ -123,8 +127,10 @@ class RowConverter {
     /// What all the words together tell.
     [[nodiscard]] std::string note() const {
         const auto bits = m_width.fewerBits();
-        return bits ? fmt::format("every word is one that {} bits spread over 16 give: set the converter to {} bits, word scaled-up", *bits,
-                                  *bits)
+        return bits ? fmt::format(
+                          "every word is one that {} bits spread over 16 give: set the converter to {} bits, word "
+                          "scaled-up",
+                          *bits, *bits)
                     : std::string();
     }
 
@@ -150,7 +156,9 @@ class RowConverter {
         if (raw.empty()) return refused("nothing where a raw value was expected");
         const auto entry = m_gauge.entryOfRaw(raw);
         const auto evaluation = entry ? m_gauge.evaluate(*entry) : Expected<Evaluation>(tl::unexpected(entry.error()));
-        if (!evaluation) return refused(fmt::format("{} where {} was expected", evaluation.error().found, evaluation.error().expected));
+        if (!evaluation)
+            return refused(
+                fmt::format("{} where {} was expected", evaluation.error().found, evaluation.error().expected));
         const StageValue& reading = evaluation->at(Stage::Reading);
         if (std::isnan(reading.value)) return refused("no value: " + reading.problem);
         return {fmt::format("{}{}{}{}\n", m_separator, shortestText(m_unit.fromCanonical(reading.value)), m_separator,
@@ -173,19 +181,22 @@ class RowConverter {
     Tail m_scratch;
 };
 
-Expected<std::size_t> chooseColumn(const std::vector<std::string_view>& names, bool hasHeader, const std::string& wanted,
-                                   const std::string& channel) {
+Expected<std::size_t> chooseColumn(const std::vector<std::string_view>& names, bool hasHeader,
+                                   const std::string& wanted, const std::string& channel) {
     std::string known;
-    for (std::size_t i = 0; i < names.size(); ++i) known += (i ? ", " : "") + (hasHeader ? std::string(names[i]) : std::to_string(i + 1));
+    for (std::size_t i = 0; i < names.size(); ++i)
+        known += (i ? ", " : "") + (hasHeader ? std::string(names[i]) : std::to_string(i + 1));
     const auto position = [&](std::string_view name) -> std::optional<std::size_t> {
         const auto it = std::find(names.begin(), names.end(), name);
-        return hasHeader && it != names.end() ? std::optional(static_cast<std::size_t>(it - names.begin())) : std::nullopt;
+        return hasHeader && it != names.end() ? std::optional(static_cast<std::size_t>(it - names.begin()))
+                                              : std::nullopt;
     };
     if (!wanted.empty()) {
         if (const auto found = position(wanted)) return *found;
         std::size_t number = 0;
         const auto [end, status] = std::from_chars(wanted.data(), wanted.data() + wanted.size(), number);
-        if (status == std::errc{} && end == wanted.data() + wanted.size() && number >= 1 && number <= names.size()) return number - 1;
+        if (status == std::errc{} && end == wanted.data() + wanted.size() && number >= 1 && number <= names.size())
+            return number - 1;
         return fail(ErrorCode::Unknown, "--column", "“" + wanted + "”", "one of the columns " + known);
     }
     for (const std::string_view guess : {std::string_view(channel), std::string_view("raw"), std::string_view("code"),
@@ -198,7 +209,8 @@ Expected<std::size_t> chooseColumn(const std::vector<std::string_view>& names, b
 
 }  // namespace
 
-Expected<CsvReport> convertCsv(std::string_view input, const Gauge& gauge, const std::string& column, const CsvWriter& write) {
+Expected<CsvReport> convertCsv(std::string_view input, const Gauge& gauge, const std::string& column,
+                               const CsvWriter& write) {
     CsvReport report;
     std::string out;
     out.reserve(kFlushAt + 65536);
@@ -207,7 +219,9 @@ Expected<CsvReport> convertCsv(std::string_view input, const Gauge& gauge, const
         out.clear();
         return written;
     };
-    const auto stopped = [] { return fail(ErrorCode::Io, "output", "a write that failed", "room for the converted rows"); };
+    const auto stopped = [] {
+        return fail(ErrorCode::Io, "output", "a write that failed", "room for the converted rows");
+    };
 
     std::size_t at = input.starts_with("\xEF\xBB\xBF") ? 3 : 0;  // byte order mark
     while (at < input.size() && (input[at] == '#' || input[at] == '\n' || input[at] == '\r')) {
@@ -220,7 +234,8 @@ Expected<CsvReport> convertCsv(std::string_view input, const Gauge& gauge, const
     const Record first = recordAt(input, at);
     constexpr std::array separators{',', ';', '\t'};
     const char separator = *std::max_element(separators.begin(), separators.end(), [&](char a, char b) {
-        return std::count(first.text.begin(), first.text.end(), a) < std::count(first.text.begin(), first.text.end(), b);
+        return std::count(first.text.begin(), first.text.end(), a) <
+               std::count(first.text.begin(), first.text.end(), b);
     });
     const auto names = fieldsOf(first, separator);
     const bool hasHeader = std::none_of(names.begin(), names.end(), [&](std::string_view name) {

@@ -49,10 +49,12 @@ Expected<Entry> Gauge::entryOfRaw(std::string_view text) const {
     if (device.specimen && !m_digital->hasOwnCalibration())
         for (const BlockSpec& block : device.blocks(m_digital->options())) {
             if (!block.isCalibration || block.isOptional) continue;
-            const bool isThere = block.address ? raw->registers(*block.address, block.size).has_value() : raw->hasBlock(block.name);
+            const bool isThere =
+                block.address ? raw->registers(*block.address, block.size).has_value() : raw->hasBlock(block.name);
             if (!isThere)
                 return fail(ErrorCode::Missing, "sensor.parameters.calibration", "nothing",
-                            "the coefficients of this very " + m_digital->part().id + ", in the gauge or with the bytes (block " +
+                            "the coefficients of this very " + m_digital->part().id +
+                                ", in the gauge or with the bytes (block " +
                                 RawBlock{block.name, block.address, {}}.label() + ")");
         }
     return Entry{Stage::Converter, 0, std::make_shared<const RawData>(*raw)};

@@ -1,4 +1,5 @@
-// Room `gauge`: one measuring chain, made once from its description: the same door for analog sensors and digital parts.
+// Room `gauge`: one measuring chain, made once from its description: the same door for analog sensors and digital
+// parts.
 #pragma once
 
 #include "findings/finding.h"
@@ -29,8 +30,9 @@ class Gauge {
     /// What of the gauge nobody has given yet; then it has no reading. See path/examples.h.
     [[nodiscard]] std::optional<Error> missing() const;
 
-    /// What arrived, as text: a count, a word, two registers (see readRawWord()), or the bytes of a digital part (readDump(); of single-bus
-    /// parts pulse lengths too). Errors name what does not fit; Missing where a part needs coefficients that neither gauge nor bytes bring.
+    /// What arrived, as text: a count, a word, two registers (see readRawWord()), or the bytes of a digital part
+    /// (readDump(); of single-bus parts pulse lengths too). Errors name what does not fit; Missing where a part needs
+    /// coefficients that neither gauge nor bytes bring.
     [[nodiscard]] Expected<Entry> entryOfRaw(std::string_view text) const;
     /// A value typed at a stage, in that stage's unit or the reading's.
     [[nodiscard]] Expected<Entry> entryAt(Stage stage, std::string_view text) const;

@@ -9,8 +9,8 @@
 namespace fg {
 namespace {
 
-/// The first place where more than kMostJsonDepth objects and lists are open at once; text.size() when nowhere. Told before the parser
-/// goes there: its result is taken apart again level by level on the stack.
+/// The first place where more than kMostJsonDepth objects and lists are open at once; text.size() when nowhere. Told
+/// before the parser goes there: its result is taken apart again level by level on the stack.
 std::size_t tooDeep(std::string_view text) {
     int depth = 0;
     bool inString = false;
@@ -54,7 +54,8 @@ Expected<nlohmann::json> parseJson(std::string_view text, const std::string& fil
         return nlohmann::json::parse(text);
     } catch (const nlohmann::json::parse_error& error) {
         const std::size_t end = std::min(error.byte > 0 ? error.byte - 1 : 0, text.size());
-        const std::string found = end < text.size() ? "“" + inOneLine(text.substr(end, 12)) + "”" : "the end of the file";
+        const std::string found =
+            end < text.size() ? "“" + inOneLine(text.substr(end, 12)) + "”" : "the end of the file";
         return fail(ErrorCode::Syntax, placeIn(text, end, file), found, "JSON that goes on correctly");
     } catch (const nlohmann::json::exception& error) {
         return fail(ErrorCode::Syntax, file, error.what(), "JSON");

@@ -12,7 +12,8 @@ namespace fg {
 /// How deep objects and lists may stand in one another: far more than any format here needs.
 inline constexpr int kMostJsonDepth = 64;
 
-/// A JSON text read. Errors: Syntax with the place where it stops being JSON, Range for more than kMostJsonDepth levels; both name `file`.
+/// A JSON text read. Errors: Syntax with the place where it stops being JSON, Range for more than kMostJsonDepth
+/// levels; both name `file`.
 [[nodiscard]] Expected<nlohmann::json> parseJson(std::string_view text, const std::string& file);
 
 /// As text: on one line, or indented by `indent` blanks a level. Bytes that are no UTF-8 become replacement characters.

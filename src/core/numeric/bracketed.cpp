@@ -10,7 +10,8 @@ namespace fg {
 
 Expected<Bracketed> Bracketed::make(std::function<double(double)> function, Interval range, const std::string& field) {
     if (!std::isfinite(range.low) || !std::isfinite(range.high) || !(range.low < range.high))
-        return fail(ErrorCode::Range, field, fmt::format("a range of {} … {}", plainNumber(range.low), plainNumber(range.high)),
+        return fail(ErrorCode::Range, field,
+                    fmt::format("a range of {} … {}", plainNumber(range.low), plainNumber(range.high)),
                     "a finite span, low end first");
     const auto at = [&](int i) { return range.low + range.width() * i / kChecks; };
     std::vector<double> values;
@@ -24,7 +25,8 @@ Expected<Bracketed> Bracketed::make(std::function<double(double)> function, Inte
     for (int i = 1; i <= kChecks; ++i) {
         const double before = values[static_cast<std::size_t>(i) - 1], now = values[static_cast<std::size_t>(i)];
         if (now == before || (now > before) != rising)
-            return fail(ErrorCode::Range, field, fmt::format("a function that turns back or stands still near {}", plainNumber(at(i), 5)),
+            return fail(ErrorCode::Range, field,
+                        fmt::format("a function that turns back or stands still near {}", plainNumber(at(i), 5)),
                         "one that only rises or only falls over its range");
     }
     Bracketed bracketed;
@@ -41,8 +43,9 @@ double Bracketed::solve(const std::function<double(double)>& function, Interval 
     if (high == 0) return range.high;
     if (!(low * high < 0)) return std::nan("");
     std::uintmax_t steps = 100;
-    const auto root = boost::math::tools::toms748_solve([&](double x) { return function(x) - y; }, range.low, range.high, low, high,
-                                                        boost::math::tools::eps_tolerance<double>(52), steps);
+    const auto root =
+        boost::math::tools::toms748_solve([&](double x) { return function(x) - y; }, range.low, range.high, low, high,
+                                          boost::math::tools::eps_tolerance<double>(52), steps);
     return (root.first + root.second) / 2;
 }
 

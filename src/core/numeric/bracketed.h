@@ -12,15 +12,16 @@
 
 namespace fg {
 
-/// A function of which only the forward direction is known in closed form, strictly monotonic over a finite range. The inverse is found
-/// between the range's ends by bracketing (Boost.Math toms748, to the last bits of a double), once for each place of an InverseTable when
-/// the first value is asked for; values read from that are within 2e-13 of the range's width. NaN for values the function does not take
-/// there.
+/// A function of which only the forward direction is known in closed form, strictly monotonic over a finite range. The
+/// inverse is found between the range's ends by bracketing (Boost.Math toms748, to the last bits of a double), once for
+/// each place of an InverseTable when the first value is asked for; values read from that are within 2e-13 of the
+/// range's width. NaN for values the function does not take there.
 class Bracketed {
   public:
-    /// Checks at `kChecks` places that the function is finite and monotonic; the error says where it is not. `field` names what the user
-    /// entered.
-    [[nodiscard]] static Expected<Bracketed> make(std::function<double(double)> function, Interval range, const std::string& field);
+    /// Checks at `kChecks` places that the function is finite and monotonic; the error says where it is not. `field`
+    /// names what the user entered.
+    [[nodiscard]] static Expected<Bracketed> make(std::function<double(double)> function, Interval range,
+                                                  const std::string& field);
 
     [[nodiscard]] double forward(double x) const { return (*m_function)(x); }
     [[nodiscard]] double inverse(double y) const {

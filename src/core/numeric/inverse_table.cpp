@@ -31,12 +31,14 @@ InverseTable::InverseTable(Solve solve, double from, double to)
         const auto solved = [&](double t) { return m_solve(std::min(start + t * step, to)); };
         const double first = solved(0);
         Vector values;
-        for (int i = 0; i < kPoints; ++i) values[i] = solved(i / 5.0) - first;  // differences: the digits stay where they are needed
+        for (int i = 0; i < kPoints; ++i)
+            values[i] = solved(i / 5.0) - first;  // differences: the digits stay where they are needed
         const Vector c = toCoefficients() * values;
         for (std::size_t i = 0; i < kPoints; ++i) cell.c[i] = c[static_cast<Eigen::Index>(i)];
         cell.c[0] += first;
         cell.isGood = true;
-        for (const double t : {0.1, 0.5, 0.9}) cell.isGood = cell.isGood && std::abs(at(start + t * step) - solved(t)) <= 1e-13 * width;
+        for (const double t : {0.1, 0.5, 0.9})
+            cell.isGood = cell.isGood && std::abs(at(start + t * step) - solved(t)) <= 1e-13 * width;
     }
 }
 

@@ -7,13 +7,13 @@
 
 namespace fg {
 
-/// The inverse of a monotonic function whose inverse has to be searched for, laid down as pieces of fifth degree, so that a whole recording
-/// is converted at the price of a polynomial.
+/// The inverse of a monotonic function whose inverse has to be searched for, laid down as pieces of fifth degree, so
+/// that a whole recording is converted at the price of a polynomial.
 ///
-/// 256 equal cells over the values from `from` to `to`; in each the polynomial through six solved points. A cell is used only where the
-/// polynomial meets three more solved points within 1e-13 of the width of the results (the tests find no place between them
-/// further off than twice that); elsewhere (a steep end) every value is solved for.
-/// NaN outside. Source: Lagrange's interpolation polynomial, Abramowitz and Stegun 25.2.
+/// 256 equal cells over the values from `from` to `to`; in each the polynomial through six solved points. A cell is
+/// used only where the polynomial meets three more solved points within 1e-13 of the width of the results (the tests
+/// find no place between them further off than twice that); elsewhere (a steep end) every value is solved for. NaN
+/// outside. Source: Lagrange's interpolation polynomial, Abramowitz and Stegun 25.2.
 class InverseTable {
   public:
     using Solve = std::function<double(double value)>;

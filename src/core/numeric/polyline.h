@@ -11,8 +11,8 @@ namespace fg {
 
 /// A function given by points, straight between them; found in constant time, unless very many points crowd together.
 ///
-/// A grid of equal cells says in which segment each cell begins; from there it is a step or two. NaN outside the points. A point itself
-/// gives its own value exactly.
+/// A grid of equal cells says in which segment each cell begins; from there it is a step or two. NaN outside the
+/// points. A point itself gives its own value exactly.
 class Polyline {
   public:
     using Point = std::array<double, 2>;

@@ -1,4 +1,5 @@
-// Room `numeric`: functions of one variable that can be run both ways, roots, least squares, statistics. Thin over Boost.Math and Eigen.
+// Room `numeric`: functions of one variable that can be run both ways, roots, least squares, statistics. Thin over
+// Boost.Math and Eigen.
 #pragma once
 
 #include "units/quantity.h"
@@ -29,7 +30,8 @@ struct TraceLine {
     std::string source;   ///< where the formula or the number comes from
 };
 
-/// The inverse of a straight line, (y − offset)/factor: what a bulk loop needs to know to run several stages in one pass.
+/// The inverse of a straight line, (y − offset)/factor: what a bulk loop needs to know to run several stages in one
+/// pass.
 struct StraightInverse {
     double offset = 0;
     double factor = 1;
@@ -40,7 +42,8 @@ struct StraightInverse {
 ///
 /// Contract of every implementation:
 /// - forward() and inverse() take and return canonical units (units/unit.h);
-/// - outside the mathematical domain they return NaN, never a clamped or made-up value; infinities are allowed where they are the limit;
+/// - outside the mathematical domain they return NaN, never a clamped or made-up value; infinities are allowed where
+/// they are the limit;
 /// - outside range() but inside the domain they extrapolate; the caller compares with range();
 /// - inverse(forward(x)) = x within 1e-9 of the width of range().
 class Transfer {
@@ -71,13 +74,15 @@ class Transfer {
     /// Rising (true) or falling over its range.
     [[nodiscard]] virtual bool isRising() const = 0;
 
-    /// Why inverse(y) has no value, where the function knows more than that there is none: "2.00 mA: the loop is open". Else empty.
+    /// Why inverse(y) has no value, where the function knows more than that there is none: "2.00 mA: the loop is open".
+    /// Else empty.
     [[nodiscard]] virtual std::string refusal(double y) const = 0;
 };
 
-/// Makes a Transfer out of a plain struct that has the formulas as inline functions, so that the bulk loops are compiled around them.
-/// `Model` has forward, inverse, range, explainInverse, explainForward, title and isRising with the meaning they have above, and
-/// straightInverse where it is a straight line, refusal where it can say why there is no value.
+/// Makes a Transfer out of a plain struct that has the formulas as inline functions, so that the bulk loops are
+/// compiled around them. `Model` has forward, inverse, range, explainInverse, explainForward, title and isRising with
+/// the meaning they have above, and straightInverse where it is a straight line, refusal where it can say why there is
+/// no value.
 template <class Model>
 class TransferOf final : public Transfer {
   public:

@@ -19,13 +19,14 @@ Expected<Parameters> converterParameters(const ConverterSpec& spec, const Catalo
     const ConverterPart* part = catalogue.findConverter(spec.part);
     if (!part) return fail(ErrorCode::Unknown, "converter.part", "“" + spec.part + "”", "a converter of the catalogue");
     if (part->kind != spec.kind)
-        return fail(ErrorCode::Range, "converter.kind", "“" + spec.kind + "”", "“" + part->kind + "”, what " + part->id + " is");
+        return fail(ErrorCode::Range, "converter.kind", "“" + spec.kind + "”",
+                    "“" + part->kind + "”, what " + part->id + " is");
     return spec.parameters.over(part->parameters);
 }
 
 /// A parameter nobody knows is a typing error, not a wish to be ignored.
-Expected<void> refuseUnknown(const Parameters& given, const std::vector<ParameterSpec>& known, const std::vector<std::string>& extra,
-                             const std::string& where) {
+Expected<void> refuseUnknown(const Parameters& given, const std::vector<ParameterSpec>& known,
+                             const std::vector<std::string>& extra, const std::string& where) {
     for (const auto& [name, value] : given.all()) {
         bool isKnown = std::any_of(extra.begin(), extra.end(), [&](const std::string& other) { return name == other; });
         std::string names;
@@ -33,7 +34,8 @@ Expected<void> refuseUnknown(const Parameters& given, const std::vector<Paramete
             isKnown = isKnown || spec.id == name || (!spec.toleranceId.empty() && spec.toleranceId == name);
             names += (names.empty() ? "" : ", ") + spec.id;
         }
-        if (!isKnown) return fail(ErrorCode::Unknown, where + name, "a field that is not known here", "one of " + names);
+        if (!isKnown)
+            return fail(ErrorCode::Unknown, where + name, "a field that is not known here", "one of " + names);
     }
     return {};
 }
@@ -41,7 +43,8 @@ Expected<void> refuseUnknown(const Parameters& given, const std::vector<Paramete
 /// The few words on a tile that tell this sensor from another.
 std::string noteOfSensor(const Part& part, const Parameters& parameters) {
     if (part.family != "ntc-beta") return part.id;
-    return fmt::format("{} NTC, B {}", shortEngineering(parameters.numberOr("r25_ohm", 0), Quantity::Resistance).joined(),
+    return fmt::format("{} NTC, B {}",
+                       shortEngineering(parameters.numberOr("r25_ohm", 0), Quantity::Resistance).joined(),
                        plainNumber(parameters.numberOr("beta_K", 0)));
 }
 
@@ -50,10 +53,12 @@ std::string noteOfWiring(const WiringSpec& wiring) {
     const ParameterSpec spec = kind->parameters().front();  // what the network is made of stands first
     const auto value = wiring.parameters.number(spec.id);
     if (spec.id == "source_V" && kind->id == "bridge") return "differential, as it is";
-    if (!value || spec.id == "source_V") return kind->output == Quantity::Voltage ? "straight to the pin" : "straight to the counter";
+    if (!value || spec.id == "source_V")
+        return kind->output == Quantity::Voltage ? "straight to the pin" : "straight to the counter";
     const double tolerance = wiring.parameters.numberOr(spec.toleranceId, 0);
     const std::string text =
-        spec.label + " " + (spec.quantity == Quantity::Ratio ? plainNumber(*value, 4) : shortEngineering(*value, spec.quantity).joined());
+        spec.label + " " +
+        (spec.quantity == Quantity::Ratio ? plainNumber(*value, 4) : shortEngineering(*value, spec.quantity).joined());
     return tolerance > 0 ? fmt::format("{}, {} %", text, plainNumber(100 * tolerance, 3)) : text;
 }
 
@@ -96,7 +101,8 @@ Parameters effectiveConverter(const GaugeSpec& spec, const Catalogue& catalogue)
 Expected<AnalogPath> AnalogPath::build(const GaugeSpec& spec, const Catalogue& catalogue) {
     AnalogPath path;
     path.m_quantity = spec.quantity;
-    if (const auto unit = unitFromId(spec.reading.unit, spec.quantity); !unit) return tl::unexpected(unit.error().within("reading.unit"));
+    if (const auto unit = unitFromId(spec.reading.unit, spec.quantity); !unit)
+        return tl::unexpected(unit.error().within("reading.unit"));
     if (!(spec.reading.span.low < spec.reading.span.high))
         return fail(ErrorCode::Range, "reading.span",
                     fmt::format("[{}, {}]", plainNumber(spec.reading.span.low), plainNumber(spec.reading.span.high)),
@@ -105,14 +111,17 @@ Expected<AnalogPath> AnalogPath::build(const GaugeSpec& spec, const Catalogue& c
     auto part = catalogue.partOrFamily(spec.sensor.part, spec.quantity);
     if (!part) return tl::unexpected(part.error());
     if (part->quantity != spec.quantity)
-        return fail(ErrorCode::Range, "sensor.part", fmt::format("“{}”, which measures {}", part->id, quantityName(part->quantity)),
+        return fail(ErrorCode::Range, "sensor.part",
+                    fmt::format("“{}”, which measures {}", part->id, quantityName(part->quantity)),
                     fmt::format("a part for {}", quantityName(spec.quantity)));
     const SensorFamily& family = *findSensorFamily(part->family);
     const WiringKind* kind = findWiringKind(spec.wiring.kind);
     if (!kind) return fail(ErrorCode::Unknown, "wiring.kind", "“" + spec.wiring.kind + "”", wiringNames(family.output));
     if (kind->input != family.output)
-        return fail(ErrorCode::Range, "wiring.kind", fmt::format("“{}”, which takes a {}", kind->id, quantityName(kind->input)),
-                    fmt::format("a wiring for a sensor that gives a {}: {}", quantityName(family.output), wiringNames(family.output)));
+        return fail(ErrorCode::Range, "wiring.kind",
+                    fmt::format("“{}”, which takes a {}", kind->id, quantityName(kind->input)),
+                    fmt::format("a wiring for a sensor that gives a {}: {}", quantityName(family.output),
+                                wiringNames(family.output)));
 
     const ConverterKind* converterKind = findConverterKind(spec.converter.kind);
     if (!converterKind || converterKind->input != kind->output)
@@ -120,7 +129,9 @@ Expected<AnalogPath> AnalogPath::build(const GaugeSpec& spec, const Catalogue& c
                     fmt::format("a converter of a {}: {}", quantityName(kind->output), converterNames(kind->output)));
     const auto parameters = converterParameters(spec.converter, catalogue);
     if (!parameters) return tl::unexpected(parameters.error());
-    if (const auto known = refuseUnknown(*parameters, converterKind->parameters(), converterKind->words(), "converter."); !known)
+    if (const auto known =
+            refuseUnknown(*parameters, converterKind->parameters(), converterKind->words(), "converter.");
+        !known)
         return tl::unexpected(known.error());
     const auto converter = converterKind->make(*parameters);
     if (!converter) return tl::unexpected(converter.error());
@@ -128,8 +139,9 @@ Expected<AnalogPath> AnalogPath::build(const GaugeSpec& spec, const Catalogue& c
     if (converter->isAdc()) path.m_converterNoise = effectiveConverter(spec, catalogue).numberOr("noise_V", 0);
 
     const WiringContext wiringContext{converter->reference_V(), isReferenceSupply(*parameters)};
-    if (const auto known = refuseUnknown(spec.wiring.parameters, kind->parameters(),
-                                         {"source", "sensor_side", "capacitor_F", "polarity", "cable", "lead_ohm"}, "wiring.");
+    if (const auto known =
+            refuseUnknown(spec.wiring.parameters, kind->parameters(),
+                          {"source", "sensor_side", "capacitor_F", "polarity", "cable", "lead_ohm"}, "wiring.");
         !known)
         return tl::unexpected(known.error());
     auto wiring = kind->make(spec.wiring.parameters, wiringContext);
@@ -140,14 +152,17 @@ Expected<AnalogPath> AnalogPath::build(const GaugeSpec& spec, const Catalogue& c
     path.m_source_V = feed->voltage_V;
     path.m_isRatiometric = feed->followsReference;
 
-    if (const auto known = refuseUnknown(spec.sensor.parameters, withPiece(family, spec.quantity), {}, "sensor.parameters."); !known)
+    if (const auto known =
+            refuseUnknown(spec.sensor.parameters, withPiece(family, spec.quantity), {}, "sensor.parameters.");
+        !known)
         return tl::unexpected(known.error());
-    auto sensor = family.make(spec.sensor.parameters.over(part->parameters), {spec.quantity, part->range, path.m_source_V});
+    auto sensor =
+        family.make(spec.sensor.parameters.over(part->parameters), {spec.quantity, part->range, path.m_source_V});
     if (!sensor) return tl::unexpected(sensor.error().within("sensor.parameters"));
     path.m_sensor = std::move(*sensor);
     path.m_signal = family.output;
-    path.m_heat =
-        HeatModel::make(spec.wiring, spec.sensor.parameters.over(part->parameters), path.m_source_V, spec.quantity, family.output);
+    path.m_heat = HeatModel::make(spec.wiring, spec.sensor.parameters.over(part->parameters), path.m_source_V,
+                                  spec.quantity, family.output);
 
     const auto correction = Correction::make(spec.correction);
     if (!correction) return tl::unexpected(correction.error());
@@ -160,26 +175,32 @@ Expected<AnalogPath> AnalogPath::build(const GaugeSpec& spec, const Catalogue& c
 
 double AnalogPath::exactCode(double world) const { return m_converter->exactCode(m_wiring->forward(signalAt(world))); }
 
-double AnalogPath::reading(double code) const { return m_correction.apply(formulaOfVoltage(m_converter->inputOf(code))); }
+double AnalogPath::reading(double code) const {
+    return m_correction.apply(formulaOfVoltage(m_converter->inputOf(code)));
+}
 
 namespace {
 
 /// All stages of a path of straight lines in one pass, with the very steps that each takes alone.
 template <class Number>
-void straightReadings(std::span<const Number> codes, std::span<double> out, double offset, double lsb, StraightInverse wiring,
-                      StraightInverse sensor) {
+void straightReadings(std::span<const Number> codes, std::span<double> out, double offset, double lsb,
+                      StraightInverse wiring, StraightInverse sensor) {
     const auto n = out.size();
     if (wiring.isIdentity()) {
-        for (std::size_t i = 0; i < n; ++i) out[i] = ((static_cast<double>(codes[i]) + offset) * lsb - sensor.offset) / sensor.factor;
+        for (std::size_t i = 0; i < n; ++i)
+            out[i] = ((static_cast<double>(codes[i]) + offset) * lsb - sensor.offset) / sensor.factor;
     } else {
         for (std::size_t i = 0; i < n; ++i)
-            out[i] = (((static_cast<double>(codes[i]) + offset) * lsb - wiring.offset) / wiring.factor - sensor.offset) / sensor.factor;
+            out[i] =
+                (((static_cast<double>(codes[i]) + offset) * lsb - wiring.offset) / wiring.factor - sensor.offset) /
+                sensor.factor;
     }
 }
 
 /// Codes to what arrives at the converter; `offset` where it is a straight line.
 template <class Number>
-void inputsOf(const Converter& converter, std::optional<double> offset, std::span<const Number> codes, std::span<double> out) {
+void inputsOf(const Converter& converter, std::optional<double> offset, std::span<const Number> codes,
+              std::span<double> out) {
     const double lsb = converter.lsb();
     if (offset)
         for (std::size_t i = 0; i < out.size(); ++i) out[i] = (static_cast<double>(codes[i]) + *offset) * lsb;
@@ -225,7 +246,8 @@ void AnalogPath::readings(std::span<const std::uint16_t> codes, std::span<double
 std::vector<double> AnalogPath::table() const {
     if (m_converter->bits() > 16) return {};
     std::vector<double> values(static_cast<std::size_t>(m_converter->codeCount()));
-    for (std::size_t i = 0; i < values.size(); ++i) values[i] = static_cast<double>(m_converter->minCode() + static_cast<std::int64_t>(i));
+    for (std::size_t i = 0; i < values.size(); ++i)
+        values[i] = static_cast<double>(m_converter->minCode() + static_cast<std::int64_t>(i));
     readings(values, values);
     return values;
 }
@@ -265,7 +287,8 @@ void AnalogPath::fillDownstream(Evaluation& evaluation, double code, double exac
 
     double pin_V = m_converter->inputOf(code);
     double value = formulaOfVoltage(pin_V);
-    // At the very end of its range a divider or a logarithm has no finite value; what bounds the reading then is the edge of the last cell.
+    // At the very end of its range a divider or a logarithm has no finite value; what bounds the reading then is the
+    // edge of the last cell.
     if (clip != Clip::None && !std::isfinite(value)) {
         pin_V = m_converter->clipBound(code);
         value = formulaOfVoltage(pin_V);
@@ -288,8 +311,8 @@ Expected<Evaluation> AnalogPath::evaluate(const Entry& entry) const {
     if (!std::isfinite(entry.value)) return fail(ErrorCode::Range, where, plainNumber(entry.value), "a number");
     if (entry.stage == Stage::Converter && !m_converter->canGive(entry.value))
         return fail(ErrorCode::Range, where, plainNumber(entry.value),
-                    fmt::format("a code the {}-bit converter can give, {} to {}", m_converter->bits(), m_converter->minCode(),
-                                m_converter->maxCode()));
+                    fmt::format("a code the {}-bit converter can give, {} to {}", m_converter->bits(),
+                                m_converter->minCode(), m_converter->maxCode()));
 
     Evaluation evaluation;
     evaluation.entry = entry;
@@ -311,7 +334,8 @@ Expected<Evaluation> AnalogPath::evaluate(const Entry& entry) const {
         for (const Stage stage : {Stage::World, Stage::Sensor, Stage::Wiring}) {
             const bool follows = stage == Stage::Wiring || (stage == Stage::Sensor) == m_wiring->isRising();
             const Clip clip = m_converter->clipOf(entry.value);
-            evaluation.at(stage).clip = stage == Stage::World ? evaluation.at(Stage::Reading).clip : (follows ? clip : flipped(clip));
+            evaluation.at(stage).clip =
+                stage == Stage::World ? evaluation.at(Stage::Reading).clip : (follows ? clip : flipped(clip));
         }
     } else {
         double pin_V = kNaN;
@@ -326,7 +350,8 @@ Expected<Evaluation> AnalogPath::evaluate(const Entry& entry) const {
             case Stage::Sensor:
                 fillUpstream(evaluation, measurandOf(entry.value));
                 evaluation.at(Stage::Sensor).value = evaluation.at(Stage::Sensor).exact = entry.value;
-                pin_V = evaluation.at(Stage::Wiring).value = evaluation.at(Stage::Wiring).exact = m_wiring->forward(entry.value);
+                pin_V = evaluation.at(Stage::Wiring).value = evaluation.at(Stage::Wiring).exact =
+                    m_wiring->forward(entry.value);
                 break;
             case Stage::Formula:
                 fillUpstream(evaluation, entry.value);
@@ -344,7 +369,8 @@ Expected<Evaluation> AnalogPath::evaluate(const Entry& entry) const {
                 evaluation.at(stage).value = evaluation.at(stage).exact = kNaN;
         }
     }
-    // What was typed stays as typed, and what lies between it and a code that came before it is not changed by rounding.
+    // What was typed stays as typed, and what lies between it and a code that came before it is not changed by
+    // rounding.
     if (entry.stage >= Stage::Formula) {
         const double formula = entry.stage == Stage::Formula ? entry.value : m_correction.undo(entry.value);
         for (const Stage stage : {Stage::Formula, Stage::Correction, Stage::Reading}) {
@@ -377,8 +403,8 @@ std::vector<TraceLine> AnalogPath::explainHeat(double signal, double from, doubl
              fmt::format("{}² × {}", engineering(heating->current_A, Quantity::Current, 5).joined(),
                          engineering(signal, Quantity::Resistance, 5).joined()),
              heating->power_W, "W", "the sensor's own current"},
-            {"ΔT", fmt::format("P/δ, δ {} W/K", plainNumber(heating->power_W / heating->rise_K, 4)), heating->rise_K, "K",
-             "dissipation constant of the sensor; IEC 60539-1"},
+            {"ΔT", fmt::format("P/δ, δ {} W/K", plainNumber(heating->power_W / heating->rise_K, 4)), heating->rise_K,
+             "K", "dissipation constant of the sensor; IEC 60539-1"},
             {sign == "−" ? "without self-heating" : "with self-heating",
              fmt::format("{} {} {}", plainNumber(from, 7), sign, plainNumber(heating->rise_K, 5)), to, unit, ""}};
 }
@@ -392,7 +418,8 @@ std::vector<TraceLine> AnalogPath::trace(const Evaluation& evaluation) const {
     if (from != Stage::Converter) {
         const bool fromValue = from == Stage::World || from > Stage::Converter;
         if (fromValue) {
-            const double measurand = m_correction.undo(evaluation.at(Stage::World).value), warm = m_heat.settledAt(measurand, *m_sensor);
+            const double measurand = m_correction.undo(evaluation.at(Stage::World).value),
+                         warm = m_heat.settledAt(measurand, *m_sensor);
             if (!m_heat.isNone()) append(explainHeat(m_sensor->forward(warm), measurand, warm, "+"));
             append(m_sensor->explainForward(warm));
         }
@@ -405,8 +432,8 @@ std::vector<TraceLine> AnalogPath::trace(const Evaluation& evaluation) const {
     double used_V = m_converter->inputOf(code);
     if (m_converter->clipOf(code) != Clip::None && !std::isfinite(formulaOfVoltage(used_V))) {
         used_V = m_converter->clipBound(code);
-        lines.push_back({"U limit", fmt::format("edge of the last cell, ½ LSB in from code {}", plainNumber(code)), used_V, "V",
-                         "clipped code: a limit, not a value"});
+        lines.push_back({"U limit", fmt::format("edge of the last cell, ½ LSB in from code {}", plainNumber(code)),
+                         used_V, "V", "clipped code: a limit, not a value"});
     }
     append(m_wiring->explainInverse(used_V));
     const double signal = m_wiring->inverse(used_V);
@@ -414,7 +441,8 @@ std::vector<TraceLine> AnalogPath::trace(const Evaluation& evaluation) const {
     if (!m_heat.isNone()) append(explainHeat(signal, m_sensor->inverse(signal), measurandOf(signal), "−"));
     const double value = formulaOfVoltage(used_V);
     if (!m_correction.isNone()) {
-        lines.push_back({"corrected", fmt::format("{} + {}", plainNumber(value, 7), term(m_correction.amount(value), 5)),
+        lines.push_back({"corrected",
+                         fmt::format("{} + {}", plainNumber(value, 7), term(m_correction.amount(value), 5)),
                          m_correction.apply(value), unitId(m_quantity), "this gauge's calibration"});
     }
     return lines;
@@ -430,12 +458,15 @@ std::string AnalogPath::stageNote(Stage stage) const {
             return m_wiringNote;
         case Stage::Converter:
             if (!m_converter->isAdc())
-                return fmt::format("one count is {}", shortEngineering(m_converter->lsb(), m_converter->input()).joined());
+                return fmt::format("one count is {}",
+                                   shortEngineering(m_converter->lsb(), m_converter->input()).joined());
             // What a gain is called differs from library to library; the full scale in volts does not.
             if (m_converter->gain() != 1 || m_converter->polarity() == Polarity::Bipolar)
-                return fmt::format("{} bit, {}{}", m_converter->bits(), m_converter->polarity() == Polarity::Bipolar ? "± " : "0 … ",
+                return fmt::format("{} bit, {}{}", m_converter->bits(),
+                                   m_converter->polarity() == Polarity::Bipolar ? "± " : "0 … ",
                                    shortEngineering(m_converter->fullScale(), Quantity::Voltage, 4).joined());
-            return fmt::format("{} bit, {} law", m_converter->bits(), m_converter->law() == CodeLaw::PowerOfTwo ? "2ⁿ" : "2ⁿ − 1");
+            return fmt::format("{} bit, {} law", m_converter->bits(),
+                               m_converter->law() == CodeLaw::PowerOfTwo ? "2ⁿ" : "2ⁿ − 1");
         case Stage::Formula:
             return m_sensor->title();
         case Stage::Correction:

@@ -15,8 +15,8 @@ namespace fg {
 
 /// The signal path of an analog sensor:  measurand → signal → pin voltage → code → measurand → corrected → reading.
 ///
-/// The correction is taken as a property of this sensor: it stands between the world and the formula in both directions, so that
-/// a reading and the world value shown for it agree. Immutable once built; cheap to copy.
+/// The correction is taken as a property of this sensor: it stands between the world and the formula in both
+/// directions, so that a reading and the world value shown for it agree. Immutable once built; cheap to copy.
 class AnalogPath final : public SignalPath {
   public:
     /// Builds every stage of the gauge; the first thing that does not fit is the error, with its field.
@@ -32,17 +32,18 @@ class AnalogPath final : public SignalPath {
     /// Code (whole or a mean) to the corrected reading, canonical; NaN where the formula has none. Ignores clipping.
     [[nodiscard]] double reading(double code) const;
 
-    /// reading() over a batch: codes in, as many readings out. Bit-equal to reading() of each. The two may be one and the same span of
-    /// doubles.
+    /// reading() over a batch: codes in, as many readings out. Bit-equal to reading() of each. The two may be one and
+    /// the same span of doubles.
     void readings(std::span<const double> codes, std::span<double> out) const;
     void readings(std::span<const std::int32_t> codes, std::span<double> out) const;
     void readings(std::span<const std::uint16_t> codes, std::span<double> out) const;
 
-    /// reading() of every code the converter can give, index = code − converter().minCode(). Only for converters of at most 16 bits: empty
-    /// beyond.
+    /// reading() of every code the converter can give, index = code − converter().minCode(). Only for converters of at
+    /// most 16 bits: empty beyond.
     [[nodiscard]] std::vector<double> table() const;
 
-    /// The whole codes just below and just above the exact code of a wanted reading, those the converter can give; for thresholds.
+    /// The whole codes just below and just above the exact code of a wanted reading, those the converter can give; for
+    /// thresholds.
     [[nodiscard]] std::vector<CodeReading> neighbourCodes(double wantedReading) const;
 
     /// Codes per canonical unit of the measurand at `world` (absolute value): how finely the converter sees.
@@ -72,12 +73,16 @@ class AnalogPath final : public SignalPath {
     AnalogPath() = default;
     template <class Number>
     void run(std::span<const Number> codes, std::span<double> out) const;
-    [[nodiscard]] std::vector<TraceLine> explainHeat(double signal, double from, double to, std::string_view sign) const;
+    [[nodiscard]] std::vector<TraceLine> explainHeat(double signal, double from, double to,
+                                                     std::string_view sign) const;
     void fillUpstream(Evaluation& evaluation, double formulaValue) const;
     void fillDownstream(Evaluation& evaluation, double code, double exactCode) const;
-    /// The measurand from the sensor's signal, and the signal from the measurand: the part's formula and the sensor's own warmth.
+    /// The measurand from the sensor's signal, and the signal from the measurand: the part's formula and the sensor's
+    /// own warmth.
     [[nodiscard]] double measurandOf(double signal) const { return m_sensor->inverse(signal) - m_heat.rise_K(signal); }
-    [[nodiscard]] double signalOf(double measurand) const { return m_sensor->forward(m_heat.settledAt(measurand, *m_sensor)); }
+    [[nodiscard]] double signalOf(double measurand) const {
+        return m_sensor->forward(m_heat.settledAt(measurand, *m_sensor));
+    }
     [[nodiscard]] double formulaOfVoltage(double pin_V) const { return measurandOf(m_wiring->inverse(pin_V)); }
 
     Quantity m_quantity = Quantity::Temperature;

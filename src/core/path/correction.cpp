@@ -11,7 +11,8 @@ Expected<Correction> Correction::make(const CorrectionSpec& spec) {
     if (spec.kind == "none") return correction;
     if (spec.kind != "offset" && spec.kind != "line")
         return fail(ErrorCode::Unknown, "correction.kind", "“" + spec.kind + "”", "“none”, “offset” or “line”");
-    if (!std::isfinite(spec.offset)) return fail(ErrorCode::Range, "correction.offset", plainNumber(spec.offset), "a number");
+    if (!std::isfinite(spec.offset))
+        return fail(ErrorCode::Range, "correction.offset", plainNumber(spec.offset), "a number");
     if (!(spec.slope > -1) || !std::isfinite(spec.slope))
         return fail(ErrorCode::Range, "correction.slope", plainNumber(spec.slope),
                     "a slope above −1; it is added to the reading's own slope of 1");

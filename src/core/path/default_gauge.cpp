@@ -71,7 +71,8 @@ void fillFreeParameters(GaugeSpec& spec, const Part& part) {
     } else if (part.family == "platinum") {
         suggest("r0_ohm", 100.0);
     } else if (part.family == "table-voltage") {
-        suggest("table_V", std::vector<Point>{{usualSpan(part.quantity).low, 0.5}, {usualSpan(part.quantity).high, 2.5}});
+        suggest("table_V",
+                std::vector<Point>{{usualSpan(part.quantity).low, 0.5}, {usualSpan(part.quantity).high, 2.5}});
     } else if (part.family == "expression-voltage") {
         suggest("expression", std::string("0.5 + 0.01*x"));
         suggest("from", usualSpan(part.quantity).low);
@@ -177,19 +178,24 @@ GaugeSpec defaultGauge(const Part& part) {
         spec.wiring.parameters = {{"load_ohm", part.family == "current-loop" ? 150.0 : 10000.0},
                                   {"load_tolerance", 0.01},
                                   {"source", std::string("rail")},
-                                  {"source_V", part.family == "current-loop" ? 24.0 : std::max(5.0, part.supply_V.low)}};
+                                  {"source_V",
+                                   part.family == "current-loop" ? 24.0 : std::max(5.0, part.supply_V.low)}};
     } else if (signal == Quantity::Capacitance) {
         // The resistors that the humidity part's data sheet shows: some 6.7 kHz at 55 %RH.
         spec.wiring.kind = "oscillator";
-        spec.wiring.parameters = {
-            {"discharge_ohm", 576000.0}, {"discharge_tolerance", 0.01}, {"charge_ohm", 49900.0}, {"charge_tolerance", 0.01}};
+        spec.wiring.parameters = {{"discharge_ohm", 576000.0},
+                                  {"discharge_tolerance", 0.01},
+                                  {"charge_ohm", 49900.0},
+                                  {"charge_tolerance", 0.01}};
     } else if (signal == Quantity::Frequency) {
         spec.wiring.kind = "frequency";
     } else if (signal == Quantity::Count) {
         spec.wiring.kind = "pulse-load";
-        spec.wiring.parameters = {{"load_ohm", 10000.0}, {"load_tolerance", 0.01}, {"source", std::string("rail")}, {"source_V", 5.0}};
+        spec.wiring.parameters = {
+            {"load_ohm", 10000.0}, {"load_tolerance", 0.01}, {"source", std::string("rail")}, {"source_V", 5.0}};
     } else {
-        const bool isSmall = part.family == "bridge" || part.family == "bridge-millivolt" || part.family == "thermocouple";
+        const bool isSmall =
+            part.family == "bridge" || part.family == "bridge-millivolt" || part.family == "thermocouple";
         spec.wiring.kind = isSmall ? "bridge" : "direct";
     }
     chooseConverter(spec, part, signal);

@@ -45,7 +45,9 @@ std::string hexText(const std::vector<std::uint8_t>& bytes) {
     return text;
 }
 
-std::string interfaceText(const std::string& interface) { return interface == "i2c" ? "I²C" : interface == "spi" ? "SPI" : interface; }
+std::string interfaceText(const std::string& interface) {
+    return interface == "i2c" ? "I²C" : interface == "spi" ? "SPI" : interface;
+}
 
 /// What a part senses beside the value that is asked for, so that its bytes are those of an ordinary day.
 const std::vector<WantedReading> kOrdinaryRoom{{"temperature", 20}, {"humidity", 50}, {"pressure", 101325}};
@@ -59,7 +61,8 @@ Expected<std::vector<FieldValue>> settingsOf(const GaugeSpec& spec, const Catalo
     const auto within = [](const Error& error) { return tl::unexpected(error.within("sensor.parameters.settings")); };
     if (!map)
         return text.empty() ? Expected<std::vector<FieldValue>>(std::vector<FieldValue>())
-                            : within({ErrorCode::Unsupported, "", "“" + text + "”", "nothing: no registers of this part are known"});
+                            : within({ErrorCode::Unsupported, "", "“" + text + "”",
+                                      "nothing: no registers of this part are known"});
     // Options of the decoder that are registers too (a resolution, a gain) say what the device is set to.
     std::vector<Setting> settings;
     for (const auto& [name, value] : spec.sensor.parameters.all()) {
@@ -79,11 +82,13 @@ Expected<std::vector<FieldValue>> settingsOf(const GaugeSpec& spec, const Catalo
 
 Expected<DigitalPath> DigitalPath::build(const GaugeSpec& spec, const Catalogue& catalogue) {
     const DevicePart* part = catalogue.findDevicePart(spec.sensor.part);
-    if (!part) return fail(ErrorCode::Unknown, "sensor.part", "“" + spec.sensor.part + "”", "a digital part of the catalogue");
+    if (!part)
+        return fail(ErrorCode::Unknown, "sensor.part", "“" + spec.sensor.part + "”", "a digital part of the catalogue");
     DigitalPath path;
     path.m_part = std::make_shared<const DevicePart>(*part);
     path.m_quantity = spec.quantity;
-    if (const auto unit = unitFromId(spec.reading.unit, spec.quantity); !unit) return tl::unexpected(unit.error().within("reading.unit"));
+    if (const auto unit = unitFromId(spec.reading.unit, spec.quantity); !unit)
+        return tl::unexpected(unit.error().within("reading.unit"));
     if (!(spec.reading.span.low < spec.reading.span.high))
         return fail(ErrorCode::Range, "reading.span",
                     fmt::format("[{}, {}]", plainNumber(spec.reading.span.low), plainNumber(spec.reading.span.high)),
@@ -114,10 +119,13 @@ Expected<DigitalPath> DigitalPath::build(const GaugeSpec& spec, const Catalogue&
         path.m_settings = *words;
     }
     if (!part->addresses.empty()) {
-        const auto address = static_cast<unsigned>(spec.wiring.parameters.numberOr("address", part->addresses.front().address));
-        if (std::none_of(part->addresses.begin(), part->addresses.end(), [&](const BusAddress& one) { return one.address == address; }))
+        const auto address =
+            static_cast<unsigned>(spec.wiring.parameters.numberOr("address", part->addresses.front().address));
+        if (std::none_of(part->addresses.begin(), part->addresses.end(),
+                         [&](const BusAddress& one) { return one.address == address; }))
             return fail(ErrorCode::Range, "wiring.address", fmt::format("0x{:02X}", address),
-                        fmt::format("an address {} can have, like 0x{:02X}", part->id, part->addresses.front().address));
+                        fmt::format("an address {} can have, like 0x{:02X}", part->id,
+                                    part->addresses.front().address));
         path.m_address = address;
     }
     const auto correction = Correction::make(spec.correction);
@@ -129,7 +137,8 @@ Expected<DigitalPath> DigitalPath::build(const GaugeSpec& spec, const Catalogue&
 RawData DigitalPath::withCalibration(const RawData& read) const {
     // A lone block without a name is the device's usual one: beside calibration it has to be told what it is.
     RawData raw = m_calibration;
-    if (read.blocks().size() == 1 && read.blocks()[0].name.empty() && !read.blocks()[0].address && !m_calibration.blocks().empty()) {
+    if (read.blocks().size() == 1 && read.blocks()[0].name.empty() && !read.blocks()[0].address &&
+        !m_calibration.blocks().empty()) {
         const auto cut = blocksOf(read.blocks()[0].bytes);
         raw.add(cut ? *cut : read);
     } else {
@@ -170,8 +179,8 @@ Expected<Evaluation> DigitalPath::fromRaw(const Entry& entry, const RawData& raw
         at.problem = std::isnan(value) ? problem : "";
         at.clip = clip;
     };
-    put(Stage::World, corrected), put(Stage::Sensor, sensed), put(Stage::Formula, sensed), put(Stage::Correction, corrected),
-        put(Stage::Reading, corrected);
+    put(Stage::World, corrected), put(Stage::Sensor, sensed), put(Stage::Formula, sensed),
+        put(Stage::Correction, corrected), put(Stage::Reading, corrected);
     evaluation.at(Stage::Correction).amount = corrected - sensed;
     StageValue &wiring = evaluation.at(Stage::Wiring), &bytes = evaluation.at(Stage::Converter);
     wiring.quantity = bytes.quantity = Quantity::Count;
@@ -190,9 +199,11 @@ Expected<Evaluation> DigitalPath::evaluate(const Entry& entry) const {
     if (entry.stage == Stage::Converter || entry.stage == Stage::Wiring)
         return fail(ErrorCode::Unsupported, std::string(stageName(entry.stage)), "a number",
                     entry.stage == Stage::Converter ? "bytes in hexadecimal" : "nothing: the bus carries bytes");
-    if (std::isnan(entry.value)) return fail(ErrorCode::Range, std::string(stageName(entry.stage)), "no number", "a value");
+    if (std::isnan(entry.value))
+        return fail(ErrorCode::Range, std::string(stageName(entry.stage)), "no number", "a value");
     // A value after the correction comes from one before it.
-    const bool isCorrected = entry.stage == Stage::World || entry.stage == Stage::Correction || entry.stage == Stage::Reading;
+    const bool isCorrected =
+        entry.stage == Stage::World || entry.stage == Stage::Correction || entry.stage == Stage::Reading;
     const double sensed = isCorrected ? m_correction.undo(entry.value) : entry.value;
     std::vector<WantedReading> wanted{{m_reading, sensed}};
     for (const WantedReading& one : kOrdinaryRoom)
@@ -205,7 +216,8 @@ Expected<Evaluation> DigitalPath::evaluate(const Entry& entry) const {
     if (!evaluation) return evaluation;
     // Upstream of the bytes stands what was asked for, downstream what the part can say of it.
     evaluation->at(Stage::Sensor).exact = evaluation->at(Stage::Formula).exact = sensed;
-    for (const Stage stage : {Stage::World, Stage::Correction, Stage::Reading}) evaluation->at(stage).exact = m_correction.apply(sensed);
+    for (const Stage stage : {Stage::World, Stage::Correction, Stage::Reading})
+        evaluation->at(stage).exact = m_correction.apply(sensed);
     evaluation->at(Stage::World).value = m_correction.apply(sensed);
     evaluation->at(Stage::Sensor).value = sensed;
     return evaluation;
@@ -217,10 +229,10 @@ std::vector<TraceLine> DigitalPath::trace(const Evaluation& evaluation) const {
     for (const DeviceLine& line : evaluation.device->decoded.lines) lines.push_back(line.line);
     const double sensed = evaluation.at(Stage::Formula).value, corrected = evaluation.at(Stage::Reading).value;
     if (!std::isnan(sensed) && corrected != sensed)
-        lines.push_back(
-            {"corrected",
-             fmt::format("{} {} {}", plainNumber(sensed, 8), corrected < sensed ? "−" : "+", plainNumber(std::abs(corrected - sensed), 6)),
-             corrected, std::string(canonicalUnit(m_quantity).id), "this gauge's calibration"});
+        lines.push_back({"corrected",
+                         fmt::format("{} {} {}", plainNumber(sensed, 8), corrected < sensed ? "−" : "+",
+                                     plainNumber(std::abs(corrected - sensed), 6)),
+                         corrected, std::string(canonicalUnit(m_quantity).id), "this gauge's calibration"});
     return lines;
 }
 
@@ -248,9 +260,11 @@ GaugeSpec defaultDeviceGauge(const DevicePart& part, const std::string& reading)
     spec.sensor.part = part.id;
     if (reading != quantityName(spec.quantity)) spec.sensor.parameters.set("reading", reading);
     spec.wiring.kind = "bus";
-    if (!part.addresses.empty()) spec.wiring.parameters.set("address", static_cast<double>(part.addresses.front().address));
+    if (!part.addresses.empty())
+        spec.wiring.parameters.set("address", static_cast<double>(part.addresses.front().address));
     spec.converter.kind = "device";
-    const Unit& unit = spec.quantity == Quantity::Pressure ? *unitFromId("hPa", Quantity::Pressure).value() : canonicalUnit(spec.quantity);
+    const Unit& unit = spec.quantity == Quantity::Pressure ? *unitFromId("hPa", Quantity::Pressure).value()
+                                                           : canonicalUnit(spec.quantity);
     spec.reading.unit = unit.id;
     Interval usual{0, 50};
     if (spec.quantity == Quantity::RelativeHumidity) usual = {20, 80};

@@ -13,16 +13,17 @@ struct DeviceAnswer {
     std::string reading;  ///< which of the readings the gauge takes
 };
 
-/// What the registers of a digital gauge's part are set to, field by field: its parameter "settings" ("osrs_t=x2,mode=normal") and those
-/// options that are registers too, over the values after power-on. Empty where the gauge says nothing of them. Errors name
-/// sensor.parameters.settings. The fields belong to the catalogue.
+/// What the registers of a digital gauge's part are set to, field by field: its parameter "settings"
+/// ("osrs_t=x2,mode=normal") and those options that are registers too, over the values after power-on. Empty where the
+/// gauge says nothing of them. Errors name sensor.parameters.settings. The fields belong to the catalogue.
 [[nodiscard]] Expected<std::vector<FieldValue>> settingsOf(const GaugeSpec& spec, const Catalogue& catalogue);
 
 /// The signal path of a digital part: world → what the part senses → bus → bytes → compensated → corrected → reading.
 ///
-/// The Converter stage holds bytes (StageValue::text; Entry::raw); a value put in elsewhere is turned into the bytes with which the part
-/// would say it (encode()), and from those back into what a program reads. Calibration blocks come with the gauge ("calibration" of its
-/// sensor, a dump), with the bytes themselves, or are those of the decoder's specimen. Immutable once built; cheap to copy.
+/// The Converter stage holds bytes (StageValue::text; Entry::raw); a value put in elsewhere is turned into the bytes
+/// with which the part would say it (encode()), and from those back into what a program reads. Calibration blocks come
+/// with the gauge ("calibration" of its sensor, a dump), with the bytes themselves, or are those of the decoder's
+/// specimen. Immutable once built; cheap to copy.
 class DigitalPath final : public SignalPath {
   public:
     /// Is this gauge's part a digital one?
@@ -30,8 +31,8 @@ class DigitalPath final : public SignalPath {
         return catalogue.findDevicePart(spec.sensor.part) != nullptr;
     }
 
-    /// Errors name the field: an unknown option, a reading the part does not give, a calibration that cannot be read, an address it cannot
-    /// have.
+    /// Errors name the field: an unknown option, a reading the part does not give, a calibration that cannot be read,
+    /// an address it cannot have.
     [[nodiscard]] static Expected<DigitalPath> build(const GaugeSpec& spec, const Catalogue& catalogue);
 
     [[nodiscard]] Expected<Evaluation> evaluate(const Entry& entry) const override;

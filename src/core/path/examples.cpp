@@ -17,8 +17,8 @@ constexpr std::string_view kConverterPart = "converter.part";
 std::string pointsText(const std::vector<Point>& points, Quantity measurand, Quantity output) {
     std::string text;
     for (std::size_t i = 0; i < points.size() && i < 3; ++i)
-        text += fmt::format("{}{} {}: {}", i == 0 ? "" : ", ", plainNumber(points[i][0], 6), canonicalUnit(measurand).symbol,
-                            shortEngineering(points[i][1], output).joined());
+        text += fmt::format("{}{} {}: {}", i == 0 ? "" : ", ", plainNumber(points[i][0], 6),
+                            canonicalUnit(measurand).symbol, shortEngineering(points[i][1], output).joined());
     return points.size() > 3 ? text + " …" : text;
 }
 
@@ -32,7 +32,8 @@ std::string valueText(const ParameterValue& value, const ParameterSpec& spec, Qu
 }
 
 std::string unitOf(const ParameterSpec& spec, Quantity measurand, Quantity output) {
-    if (spec.isPoints) return fmt::format("pairs of {} and {}", canonicalUnit(measurand).symbol, canonicalUnit(output).symbol);
+    if (spec.isPoints)
+        return fmt::format("pairs of {} and {}", canonicalUnit(measurand).symbol, canonicalUnit(output).symbol);
     if (spec.id == "sensor_side") return "“low”, to ground, or “high”, to the source";
     if (spec.isText) return {};
     if (spec.quantity == Quantity::Ratio || spec.quantity == Quantity::Count) return spec.unitSuffix;
@@ -90,14 +91,17 @@ std::vector<ExampleValue> exampleValues(const GaugeSpec& spec, const Catalogue& 
             const std::string toleranceField = stage.prefix + one.toleranceId;
             const auto tolerance = stage.given.number(one.toleranceId);
             if (tolerance && !one.toleranceId.empty() && spec.examples.count(toleranceField))
-                values.push_back({toleranceField, one.label + ", tolerance",
-                                  one.tolerance == ToleranceKind::Relative ? plainNumber(100 * *tolerance, 4) + " %"
-                                                                           : shortEngineering(*tolerance, one.quantity).joined(),
-                                  one.tolerance == ToleranceKind::Relative ? "%" : std::string(canonicalUnit(one.quantity).symbol), true});
+                values.push_back(
+                    {toleranceField, one.label + ", tolerance",
+                     one.tolerance == ToleranceKind::Relative ? plainNumber(100 * *tolerance, 4) + " %"
+                                                              : shortEngineering(*tolerance, one.quantity).joined(),
+                     one.tolerance == ToleranceKind::Relative ? "%" : std::string(canonicalUnit(one.quantity).symbol),
+                     true});
         }
     if (spec.examples.count(std::string(kConverterPart))) {
         const ConverterPart* part = catalogue.findConverter(spec.converter.part);
-        values.push_back({std::string(kConverterPart), "Converter", part ? part->title : spec.converter.part, "", false});
+        values.push_back(
+            {std::string(kConverterPart), "Converter", part ? part->title : spec.converter.part, "", false});
     }
     return values;
 }
@@ -119,7 +123,9 @@ void settleExamples(const GaugeSpec& before, GaugeSpec& after) {
                sameConverter = before.converter.kind == after.converter.kind;
     std::erase_if(after.examples, [&](const std::string& field) {
         if (!before.examples.count(field)) return false;  // came with the edit
-        const bool sameStage = field.starts_with("sensor.") ? samePart : field.starts_with("wiring.") ? sameWiring : sameConverter;
+        const bool sameStage = field.starts_with("sensor.")   ? samePart
+                               : field.starts_with("wiring.") ? sameWiring
+                                                              : sameConverter;
         return sameStage && valueAt(before, field) != valueAt(after, field);
     });
     // A converter of one's own values is no catalogue part any more.

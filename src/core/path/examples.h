@@ -19,8 +19,8 @@ struct ExampleValue {
 /// The examples of a gauge in path order. Fields that its part, wiring or converter does not have are left out.
 [[nodiscard]] std::vector<ExampleValue> exampleValues(const GaugeSpec& spec, const Catalogue& catalogue);
 
-/// A gauge with examples has no reading of its own: the Missing error that lists what is to be given, with units and an example each.
-/// Nothing when all was given, or only tolerances are open.
+/// A gauge with examples has no reading of its own: the Missing error that lists what is to be given, with units and an
+/// example each. Nothing when all was given, or only tolerances are open.
 [[nodiscard]] std::optional<Error> missingValues(const GaugeSpec& spec, const Catalogue& catalogue);
 
 /// After an edit: what differs from `before` was given, and is no example any more.

@@ -16,7 +16,8 @@ Parameters& parametersAt(GaugeSpec& spec, std::string_view field) {
 std::string fieldName(std::string_view field) { return std::string(field.substr(field.find('.') + 1)); }
 
 double fieldOr(const GaugeSpec& spec, const Catalogue& catalogue, std::string_view field, double otherwise) {
-    if (field.starts_with("converter.")) return effectiveConverter(spec, catalogue).numberOr(fieldName(field), otherwise);
+    if (field.starts_with("converter."))
+        return effectiveConverter(spec, catalogue).numberOr(fieldName(field), otherwise);
     GaugeSpec copy = spec;
     return parametersAt(copy, field).numberOr(fieldName(field), otherwise);
 }

@@ -45,12 +45,13 @@ struct ReadingSpec {
     double wanted = 0;                 ///< accuracy wanted (± , a difference in `unit`); 0 when not said
     std::optional<int> decimals = {};  ///< of the reading as shown; nothing: as many as its uncertainty deserves
     bool operator==(const ReadingSpec& other) const {
-        return unit == other.unit && span.low == other.span.low && span.high == other.span.high && wanted == other.wanted &&
-               decimals == other.decimals;
+        return unit == other.unit && span.low == other.span.low && span.high == other.span.high &&
+               wanted == other.wanted && decimals == other.decimals;
     }
 };
 
-/// One measuring chain as the maker describes it: plain data, the same as in the gauge file (data/schema/gauge.schema.json).
+/// One measuring chain as the maker describes it: plain data, the same as in the gauge file
+/// (data/schema/gauge.schema.json).
 struct GaugeSpec {
     std::string name = "New gauge";
     std::string note;  ///< one line: what it is and where
@@ -60,9 +61,10 @@ struct GaugeSpec {
     ConverterSpec converter;
     CorrectionSpec correction;
     ReadingSpec reading;
-    std::map<std::string, std::string> inputs = {};  ///< field → name of the gauge on the bench that lends its reading to it
-    std::string channel;                             ///< name under which a source delivers its raw values; empty: none
-    std::vector<std::string> cautions;               ///< "heat", "mains", "vacuum", … beyond those of its part
+    std::map<std::string, std::string> inputs =
+        {};                             ///< field → name of the gauge on the bench that lends its reading to it
+    std::string channel;                ///< name under which a source delivers its raw values; empty: none
+    std::vector<std::string> cautions;  ///< "heat", "mains", "vacuum", … beyond those of its part
     /// Fields whose value is an example and not the maker's: "sensor.r25_ohm". See path/examples.h.
     std::set<std::string> examples = {};
 

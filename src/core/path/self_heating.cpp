@@ -6,13 +6,15 @@
 
 namespace fg {
 
-HeatModel HeatModel::make(const WiringSpec& wiring, const Parameters& sensor, double source_V, Quantity measurand, Quantity signal) {
+HeatModel HeatModel::make(const WiringSpec& wiring, const Parameters& sensor, double source_V, Quantity measurand,
+                          Quantity signal) {
     HeatModel model;
     if (signal != Quantity::Resistance) return model;
     model.m_wiring = wiring;
     model.m_source_V = source_V;
     model.m_hasCurrent = sensorCurrent_A(wiring.kind, wiring.parameters, source_V, 1).has_value();
-    model.m_dissipation_W_per_K = model.m_hasCurrent && measurand == Quantity::Temperature ? sensor.numberOr("dissipation_W_per_K", 0) : 0;
+    model.m_dissipation_W_per_K =
+        model.m_hasCurrent && measurand == Quantity::Temperature ? sensor.numberOr("dissipation_W_per_K", 0) : 0;
     model.m_tolerance = sensor.numberOr("dissipation_tolerance", 0);
     return model;
 }

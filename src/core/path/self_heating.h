@@ -16,18 +16,21 @@ struct SelfHeating {
     bool isToleranceTaken = false;  ///< nobody gave that tolerance, kUsualDissipationTolerance stands for it
 };
 
-/// Data sheets state the dissipation constant for still air or a stirred liquid; where it is used lies somewhere about it.
+/// Data sheets state the dissipation constant for still air or a stirred liquid; where it is used lies somewhere about
+/// it.
 inline constexpr double kUsualDissipationTolerance = 0.5;
 
-/// The power that a sensor's current turns to heat, and the rise of temperature that follows: rise = I²·R/δ, δ the dissipation constant.
-/// A known bias is corrected, not called uncertainty (JCGM 100:2008, F.2.4.5); what remains is the uncertainty of the correction.
-/// Source of the rise: IEC 60539-1, dissipation factor; the current: wiring/kind.h, sensorCurrent_A().
+/// The power that a sensor's current turns to heat, and the rise of temperature that follows: rise = I²·R/δ, δ the
+/// dissipation constant. A known bias is corrected, not called uncertainty (JCGM 100:2008, F.2.4.5); what remains is
+/// the uncertainty of the correction. Source of the rise: IEC 60539-1, dissipation factor; the current: wiring/kind.h,
+/// sensorCurrent_A().
 class HeatModel {
   public:
     HeatModel() = default;
-    /// `sensor` are the parameters over those of the part. None for sensors that are no resistance, and wirings without a stated current.
-    [[nodiscard]] static HeatModel make(const WiringSpec& wiring, const Parameters& sensor, double source_V, Quantity measurand,
-                                        Quantity signal);
+    /// `sensor` are the parameters over those of the part. None for sensors that are no resistance, and wirings without
+    /// a stated current.
+    [[nodiscard]] static HeatModel make(const WiringSpec& wiring, const Parameters& sensor, double source_V,
+                                        Quantity measurand, Quantity signal);
 
     /// Is there a rise to correct: a current and a dissipation constant known?
     [[nodiscard]] bool isNone() const { return m_dissipation_W_per_K <= 0; }

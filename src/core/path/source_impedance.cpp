@@ -20,7 +20,8 @@ double sourceImpedance_ohm(const GaugeSpec& spec, const AnalogPath& path, double
         if (const double across = wiring.numberOr("parallel_ohm", 0); across > 0) branch = parallel(branch, across);
         return parallel(branch, wiring.numberOr("fixed_ohm", 0));
     }
-    if (spec.wiring.kind == "attenuator") return parallel(wiring.numberOr("top_ohm", 0), wiring.numberOr("bottom_ohm", 0));
+    if (spec.wiring.kind == "attenuator")
+        return parallel(wiring.numberOr("top_ohm", 0), wiring.numberOr("bottom_ohm", 0));
     if (spec.wiring.kind == "load") return wiring.numberOr("load_ohm", 0);
     return 0;
 }

@@ -23,7 +23,8 @@ SpanCurve over(const GaugeSpec& spec, std::size_t points, const std::function<do
     SpanCurve curve;
     const Unit& unit = spec.readingUnit();
     for (std::size_t i = 0; i < std::max<std::size_t>(points, 2); ++i) {
-        const double world = placeIn(spec, static_cast<double>(i) / static_cast<double>(std::max<std::size_t>(points, 2) - 1));
+        const double world =
+            placeIn(spec, static_cast<double>(i) / static_cast<double>(std::max<std::size_t>(points, 2) - 1));
         curve.world.push_back(world);
         curve.value.push_back(value(unit.toCanonical(world)));
     }
@@ -49,12 +50,16 @@ SpanCurve signalOver(const GaugeSpec& spec, const AnalogPath& path, std::size_t 
 }
 
 SpanCurve stepOver(const GaugeSpec& spec, const AnalogPath& path, std::size_t points) {
-    return over(spec, points, [&](double world) { return spec.readingUnit().differenceFromCanonical(1 / path.countsPerUnit(world)); });
+    return over(spec, points, [&](double world) {
+        return spec.readingUnit().differenceFromCanonical(1 / path.countsPerUnit(world));
+    });
 }
 
-SpanCurve lawDifferenceOver(const GaugeSpec& spec, const Catalogue& catalogue, const AnalogPath& path, std::size_t points) {
+SpanCurve lawDifferenceOver(const GaugeSpec& spec, const Catalogue& catalogue, const AnalogPath& path,
+                            std::size_t points) {
     GaugeSpec mixed = spec;
-    mixed.converter.parameters.set("code_law", std::string(path.converter().law() == CodeLaw::PowerOfTwo ? "2^n-1" : "2^n"));
+    mixed.converter.parameters.set("code_law",
+                                   std::string(path.converter().law() == CodeLaw::PowerOfTwo ? "2^n-1" : "2^n"));
     const auto other = AnalogPath::build(mixed, catalogue);
     return over(spec, points, [&](double world) {
         const double code = path.exactCode(world);
@@ -65,9 +70,10 @@ SpanCurve lawDifferenceOver(const GaugeSpec& spec, const Catalogue& catalogue, c
 RangeUsed rangeUsedBy(const GaugeSpec& spec, const AnalogPath& path) {
     const Interval span = spec.spanCanonical();
     RangeUsed used{0, path.exactCode(span.low), path.exactCode(span.high)};
-    const auto bottom = static_cast<double>(path.converter().minCode()), top = static_cast<double>(path.converter().maxCode());
-    used.fraction =
-        std::abs(std::clamp(used.codeAtHigh, bottom, top) - std::clamp(used.codeAtLow, bottom, top)) / path.converter().codeCount();
+    const auto bottom = static_cast<double>(path.converter().minCode()),
+               top = static_cast<double>(path.converter().maxCode());
+    used.fraction = std::abs(std::clamp(used.codeAtHigh, bottom, top) - std::clamp(used.codeAtLow, bottom, top)) /
+                    path.converter().codeCount();
     return used;
 }
 

@@ -14,8 +14,8 @@ struct SpanCurve {
     [[nodiscard]] std::size_t worst() const;
 };
 
-/// Is the span better looked at by ratios than by differences? Light, where it goes over decades. The curves below have their places at
-/// equal ratios then.
+/// Is the span better looked at by ratios than by differences? Light, where it goes over decades. The curves below have
+/// their places at equal ratios then.
 [[nodiscard]] bool isLogarithmic(const GaugeSpec& spec);
 
 /// Codes per unit of the reading over the wanted span, at `points` (at least 2) equally spaced places.
@@ -27,8 +27,10 @@ struct SpanCurve {
 /// What one LSB is worth in the reading's unit over the wanted span.
 [[nodiscard]] SpanCurve stepOver(const GaugeSpec& spec, const AnalogPath& path, std::size_t points);
 
-/// What reading each code by the other law would cost over the wanted span: other minus present, in the reading's unit (a difference).
-[[nodiscard]] SpanCurve lawDifferenceOver(const GaugeSpec& spec, const Catalogue& catalogue, const AnalogPath& path, std::size_t points);
+/// What reading each code by the other law would cost over the wanted span: other minus present, in the reading's unit
+/// (a difference).
+[[nodiscard]] SpanCurve lawDifferenceOver(const GaugeSpec& spec, const Catalogue& catalogue, const AnalogPath& path,
+                                          std::size_t points);
 
 /// How much of the converter's codes the wanted span uses, 0 … 1, and the codes at its two ends.
 struct RangeUsed {

@@ -78,8 +78,8 @@ SpanCells spanCells(const AnalogPath& path, const SpanRow& row, int digits) {
 
 std::string spanTableCsv(const GaugeSpec& spec, const AnalogPath& path, const std::vector<SpanRow>& rows) {
     const std::string unit = spec.reading.unit;
-    std::string text =
-        fmt::format("value_{},input_{},code,hex,binary,code_value_{},limit\r\n", unit, canonicalUnit(path.converter().input()).id, unit);
+    std::string text = fmt::format("value_{},input_{},code,hex,binary,code_value_{},limit\r\n", unit,
+                                   canonicalUnit(path.converter().input()).id, unit);
     for (const SpanRow& row : rows) {
         const SpanCells cells = spanCells(path, row);
         for (const std::string& cell : cells) text.append(&cell == cells.data() ? "" : ",").append(cell);
@@ -90,13 +90,15 @@ std::string spanTableCsv(const GaugeSpec& spec, const AnalogPath& path, const st
 
 std::optional<IntegerConstants> integerConstants(const GaugeSpec& spec, const AnalogPath& path, double scale) {
     const Unit& unit = spec.readingUnit();
-    const auto low = static_cast<double>(path.converter().minCode()), high = static_cast<double>(path.converter().maxCode());
+    const auto low = static_cast<double>(path.converter().minCode()),
+               high = static_cast<double>(path.converter().maxCode());
     const auto exact = [&](double code) { return unit.fromCanonical(path.reading(code)); };
     const double slope = (exact(high) - exact(low)) / (high - low), offset = exact(0);
     const double size = std::max(std::abs(exact(low)), std::abs(exact(high)));
     if (!std::isfinite(slope) || slope == 0) return std::nullopt;
     for (double share = 0.05; share < 1; share += 0.1)
-        if (!(std::abs(exact(low + share * (high - low)) - (exact(low) + share * (exact(high) - exact(low)))) < 1e-9 * size))
+        if (!(std::abs(exact(low + share * (high - low)) - (exact(low) + share * (exact(high) - exact(low)))) <
+              1e-9 * size))
             return std::nullopt;
     for (int shift = 30; shift >= 0; --shift) {
         const double power = std::ldexp(1.0, shift);
@@ -107,11 +109,13 @@ std::optional<IntegerConstants> integerConstants(const GaugeSpec& spec, const An
         for (const double code : {low, high})
             fits = fits && std::abs(code * multiplier) <= kMost32 && std::abs(code * multiplier + addend) <= kMost32;
         if (!fits) continue;
-        IntegerConstants constants{static_cast<std::int32_t>(multiplier), static_cast<std::int32_t>(addend), shift, scale, 0};
+        IntegerConstants constants{static_cast<std::int32_t>(multiplier), static_cast<std::int32_t>(addend), shift,
+                                   scale, 0};
         const double step = std::max(1.0, std::floor((high - low) / 65536));
         for (double code = low; code <= high; code += step) {
             const std::int64_t sum = static_cast<std::int64_t>(code) * constants.multiplier + constants.addend;
-            constants.worstError = std::max(constants.worstError, std::abs(static_cast<double>(sum >> shift) / scale - exact(code)));
+            constants.worstError =
+                std::max(constants.worstError, std::abs(static_cast<double>(sum >> shift) / scale - exact(code)));
         }
         return constants;
     }

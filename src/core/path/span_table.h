@@ -16,19 +16,20 @@ struct SpanRow {
     double codeValue = 0;   ///< what that code really stands for, in the reading's unit; NaN where the formula has none
 };
 
-/// A step of 1, 2 or 5 times a power of ten that divides `width` into at most 25 parts; 1 for a width that is not above 0.
+/// A step of 1, 2 or 5 times a power of ten that divides `width` into at most 25 parts; 1 for a width that is not above
+/// 0.
 [[nodiscard]] double niceStep(double width);
 
-/// The values from span.low to span.high at equal steps, the high end included. Error: Range at "step" for a step that is not above 0 or
-/// gives more than 100 000 values.
+/// The values from span.low to span.high at equal steps, the high end included. Error: Range at "step" for a step that
+/// is not above 0 or gives more than 100 000 values.
 [[nodiscard]] Expected<std::vector<double>> spanValues(Interval span, double step);
 
-/// The wanted span at equal steps (in the reading's unit, above 0), its high end included. Error: Range at "step" for a step that is not
-/// above 0 or gives more than 100 000 rows.
+/// The wanted span at equal steps (in the reading's unit, above 0), its high end included. Error: Range at "step" for a
+/// step that is not above 0 or gives more than 100 000 rows.
 [[nodiscard]] Expected<std::vector<SpanRow>> spanTable(const GaugeSpec& spec, const AnalogPath& path, double step);
 
-/// One row as texts: value, input, code, hex, binary, what the code really is, limit mark ("at least", "no value"). Numbers plain, to
-/// `digits` significant ones, as in the CSV.
+/// One row as texts: value, input, code, hex, binary, what the code really is, limit mark ("at least", "no value").
+/// Numbers plain, to `digits` significant ones, as in the CSV.
 inline constexpr std::size_t kSpanCells = 7;
 using SpanCells = std::array<std::string, kSpanCells>;
 [[nodiscard]] SpanCells spanCells(const AnalogPath& path, const SpanRow& row, int digits = 8);
@@ -36,7 +37,8 @@ using SpanCells = std::array<std::string, kSpanCells>;
 /// The table as CSV (RFC 4180): value, input, code in decimal, hex and binary, the code's own value, limit mark.
 [[nodiscard]] std::string spanTableCsv(const GaugeSpec& spec, const AnalogPath& path, const std::vector<SpanRow>& rows);
 
-/// Integers that turn a code of a straight path into the reading without a floating point: reading · scale = (code · multiplier + addend)
+/// Integers that turn a code of a straight path into the reading without a floating point: reading · scale = (code ·
+/// multiplier + addend)
 /// >> shift in 32-bit signed arithmetic, for every code.
 struct IntegerConstants {
     std::int32_t multiplier = 0, addend = 0;
@@ -46,6 +48,7 @@ struct IntegerConstants {
 };
 
 /// Nothing for a path that is not straight, or when 32 bits cannot hold it at that scale.
-[[nodiscard]] std::optional<IntegerConstants> integerConstants(const GaugeSpec& spec, const AnalogPath& path, double scale);
+[[nodiscard]] std::optional<IntegerConstants> integerConstants(const GaugeSpec& spec, const AnalogPath& path,
+                                                               double scale);
 
 }  // namespace fg

@@ -2,8 +2,10 @@
 
 namespace fg {
 namespace {
-constexpr std::array<std::string_view, kStageCount> kNames{"world", "sensor", "wiring", "converter", "formula", "correction", "reading"};
-constexpr std::array<std::string_view, kStageCount> kTitles{"World", "Sensor", "Wiring", "Converter", "Formula", "Correction", "Reading"};
+constexpr std::array<std::string_view, kStageCount> kNames{"world",   "sensor",     "wiring", "converter",
+                                                           "formula", "correction", "reading"};
+constexpr std::array<std::string_view, kStageCount> kTitles{"World",   "Sensor",     "Wiring", "Converter",
+                                                            "Formula", "Correction", "Reading"};
 }  // namespace
 
 std::string_view stageName(Stage stage) { return kNames[static_cast<std::size_t>(stage)]; }

@@ -19,8 +19,9 @@ enum class Stage {
 };
 
 inline constexpr std::size_t kStageCount = 7;
-inline constexpr std::array<Stage, kStageCount> kStages{Stage::World,   Stage::Sensor,     Stage::Wiring, Stage::Converter,
-                                                        Stage::Formula, Stage::Correction, Stage::Reading};
+inline constexpr std::array<Stage, kStageCount> kStages{Stage::World,     Stage::Sensor,  Stage::Wiring,
+                                                        Stage::Converter, Stage::Formula, Stage::Correction,
+                                                        Stage::Reading};
 
 /// "world" … "reading", as in files and on the command line.
 [[nodiscard]] std::string_view stageName(Stage stage);

@@ -16,11 +16,15 @@ Expected<Threshold> thresholdFor(const AnalogPath& path, double limit, bool risi
     threshold.exact = path.exactCode(limit);
     threshold.isAtLeast = rising == path.isRising();
     const bool isEarlyAllowed = promptness == Promptness::NeverLate;
-    // At the limit itself the converter gives floor(exact + ½). From there the lower edge of k is k − ½, the upper one k + ½.
-    const double code = threshold.isAtLeast ? (isEarlyAllowed ? std::floor(threshold.exact + 0.5) : std::ceil(threshold.exact + 0.5))
-                                            : (isEarlyAllowed ? std::ceil(threshold.exact - 0.5) : std::floor(threshold.exact - 0.5));
-    if (!std::isfinite(threshold.exact) || !path.converter().canGive(code) || path.converter().clipOf(code) != Clip::None)
-        return fail(ErrorCode::Domain, "threshold", plainNumber(limit, 7), "a limit inside what the converter can tell");
+    // At the limit itself the converter gives floor(exact + ½). From there the lower edge of k is k − ½, the upper one
+    // k + ½.
+    const double code = threshold.isAtLeast
+                            ? (isEarlyAllowed ? std::floor(threshold.exact + 0.5) : std::ceil(threshold.exact + 0.5))
+                            : (isEarlyAllowed ? std::ceil(threshold.exact - 0.5) : std::floor(threshold.exact - 0.5));
+    if (!std::isfinite(threshold.exact) || !path.converter().canGive(code) ||
+        path.converter().clipOf(code) != Clip::None)
+        return fail(ErrorCode::Domain, "threshold", plainNumber(limit, 7),
+                    "a limit inside what the converter can tell");
     threshold.code = static_cast<std::int64_t>(code);
     threshold.strict = threshold.code + (threshold.isAtLeast ? -1 : 1);
     threshold.edge = path.reading(code + (threshold.isAtLeast ? -0.5 : 0.5));

@@ -14,8 +14,8 @@ enum class Promptness {
 
 /// A comparison of whole codes that stands for a limit of the measurand, and where it really switches.
 ///
-/// A code is a cell: with nearest-code rounding code k is what inputs from k − ½ to k + ½ LSB give, so a comparison switches at the edge of
-/// a cell and not at its centre.
+/// A code is a cell: with nearest-code rounding code k is what inputs from k − ½ to k + ½ LSB give, so a comparison
+/// switches at the edge of a cell and not at its centre.
 struct Threshold {
     double exact = 0;         ///< the limit in codes, not rounded
     std::int64_t code = 0;    ///< for >= and <=
@@ -28,18 +28,20 @@ struct Threshold {
     [[nodiscard]] std::string strictText() const;
 };
 
-/// The comparison for a limit (canonical) that is reached from below (`rising`) or from above. Error: Domain when no code inside the range
-/// tells it.
-[[nodiscard]] Expected<Threshold> thresholdFor(const AnalogPath& path, double limit, bool rising, Promptness promptness);
+/// The comparison for a limit (canonical) that is reached from below (`rising`) or from above. Error: Domain when no
+/// code inside the range tells it.
+[[nodiscard]] Expected<Threshold> thresholdFor(const AnalogPath& path, double limit, bool rising,
+                                               Promptness promptness);
 
-/// A pair for switching with a dead band: on at the limit, off again when the value is back by `band` (canonical difference, above 0).
+/// A pair for switching with a dead band: on at the limit, off again when the value is back by `band` (canonical
+/// difference, above 0).
 struct ThresholdPair {
     Threshold on, off;
     std::int64_t between = 0;  ///< how many codes do neither
 };
 
-/// Neither of both comes early: each edge lies at or beyond its value. Errors: Range at "dead-band" for one not above 0 or narrower than
-/// the codes can tell, and those of thresholdFor().
+/// Neither of both comes early: each edge lies at or beyond its value. Errors: Range at "dead-band" for one not above 0
+/// or narrower than the codes can tell, and those of thresholdFor().
 [[nodiscard]] Expected<ThresholdPair> thresholdPair(const AnalogPath& path, double limit, double band, bool rising);
 
 }  // namespace fg

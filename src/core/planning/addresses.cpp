@@ -16,7 +16,8 @@ std::optional<unsigned> hexOf(std::string_view token) {
     if (token.starts_with("0x") || token.starts_with("0X")) token.remove_prefix(2);
     unsigned value = 0;
     const auto [end, status] = std::from_chars(token.data(), token.data() + token.size(), value, 16);
-    return status == std::errc{} && end == token.data() + token.size() && !token.empty() ? std::optional(value) : std::nullopt;
+    return status == std::errc{} && end == token.data() + token.size() && !token.empty() ? std::optional(value)
+                                                                                         : std::nullopt;
 }
 
 std::vector<std::string_view> tokensOf(std::string_view line) {
@@ -43,9 +44,10 @@ bool isHeader(const std::vector<std::string_view>& tokens) {
 
 namespace {
 
-/// One line of a grid, `70: -- 76`; in the first row the reserved addresses are left blank, so cells tell their own address, and UU has to
-/// be counted from the right end.
-Expected<void> readRow(std::set<unsigned>& found, unsigned row, const std::vector<std::string_view>& cells, const std::string& where) {
+/// One line of a grid, `70: -- 76`; in the first row the reserved addresses are left blank, so cells tell their own
+/// address, and UU has to be counted from the right end.
+Expected<void> readRow(std::set<unsigned>& found, unsigned row, const std::vector<std::string_view>& cells,
+                       const std::string& where) {
     for (std::size_t i = 0; i < cells.size(); ++i) {
         const std::string_view cell = cells[i];
         if (cell == "--" || cell == ".." || cell == "XX") continue;
@@ -55,14 +57,15 @@ Expected<void> readRow(std::set<unsigned>& found, unsigned row, const std::vecto
         }
         const auto address = hexOf(cell);
         if (!address || *address > kHighest)
-            return fail(ErrorCode::Syntax, where, "“" + std::string(cell) + "”", "a seven-bit address in hexadecimal, -- or UU");
+            return fail(ErrorCode::Syntax, where, "“" + std::string(cell) + "”",
+                        "a seven-bit address in hexadecimal, -- or UU");
         found.insert(*address);
     }
     return {};
 }
 
-/// A list or a sentence as programs print it: "[118]", "device found at address 0x76". Numbers without 0x are decimal unless the list
-/// says otherwise: others in it have 0x or hexadecimal letters.
+/// A list or a sentence as programs print it: "[118]", "device found at address 0x76". Numbers without 0x are decimal
+/// unless the list says otherwise: others in it have 0x or hexadecimal letters.
 Expected<void> readWords(std::set<unsigned>& found, std::string_view line, bool areLetters, const std::string& where) {
     const bool isMarkedList = line.find_first_not_of("0123456789abcdefABCDEFxX,; \t[]") == std::string_view::npos &&
                               (line.find("0x") != std::string_view::npos || line.find("0X") != std::string_view::npos);
@@ -82,7 +85,8 @@ Expected<void> readWords(std::set<unsigned>& found, std::string_view line, bool 
         return isHex ? digits.size() <= 2 && hexOf(digits).has_value()
                      : !digits.empty() && digits.find_first_not_of("0123456789") == std::string_view::npos;
     };
-    const bool isSentence = std::any_of(words.begin(), words.end(), [&](const std::string& word) { return !isNumber(word); });
+    const bool isSentence =
+        std::any_of(words.begin(), words.end(), [&](const std::string& word) { return !isNumber(word); });
     for (const std::string& word : words) {
         const std::string_view digits = std::string_view(word).substr(0, word.size() - 1);
         const bool isMarked = digits.starts_with("0x") || digits.starts_with("0X");
@@ -102,7 +106,8 @@ Expected<void> readWords(std::set<unsigned>& found, std::string_view line, bool 
         // "2 devices found" counts; no device answers below 8.
         if (isSentence && !isMarked && *address < kLowest) continue;
         if (*address > kHighest)
-            return fail(ErrorCode::Range, where, "“" + std::string(digits) + "”", "a seven-bit address, up to 0x7F or 127");
+            return fail(ErrorCode::Range, where, "“" + std::string(digits) + "”",
+                        "a seven-bit address, up to 0x7F or 127");
         found.insert(*address);
     }
     return {};
@@ -119,7 +124,8 @@ Expected<std::vector<unsigned>> readAddressScan(std::string_view text) {
                              (at + 2 >= text.size() || !std::isalnum(static_cast<unsigned char>(text[at + 2])));
         const bool hasBoth = std::isxdigit(static_cast<unsigned char>(text[at])) &&
                              std::isxdigit(static_cast<unsigned char>(text[at + 1])) &&
-                             std::isdigit(static_cast<unsigned char>(text[at])) && !std::isdigit(static_cast<unsigned char>(text[at + 1]));
+                             std::isdigit(static_cast<unsigned char>(text[at])) &&
+                             !std::isdigit(static_cast<unsigned char>(text[at + 1]));
         isHex = isHex || (isAlone && hasBoth);
     }
     int number = 0;
@@ -129,11 +135,12 @@ Expected<std::vector<unsigned>> readAddressScan(std::string_view text) {
         text.remove_prefix(std::min(end + 1, text.size()));
         const std::string where = fmt::format("line {}", ++number);
         const std::size_t colon = line.find(':');
-        const auto before = colon == std::string_view::npos ? std::vector<std::string_view>() : tokensOf(line.substr(0, colon));
+        const auto before =
+            colon == std::string_view::npos ? std::vector<std::string_view>() : tokensOf(line.substr(0, colon));
         const auto row = before.size() == 1 ? hexOf(before.front()) : std::nullopt;
         if (!row && isHeader(tokensOf(line))) continue;
-        const auto read =
-            row && *row % 16 == 0 ? readRow(found, *row, tokensOf(line.substr(colon + 1)), where) : readWords(found, line, isHex, where);
+        const auto read = row && *row % 16 == 0 ? readRow(found, *row, tokensOf(line.substr(colon + 1)), where)
+                                                : readWords(found, line, isHex, where);
         if (!read) return tl::unexpected(read.error());
     }
     if (found.empty()) return fail(ErrorCode::Missing, "scan", "no address", "at least one device that answered");
@@ -156,7 +163,8 @@ std::string identityHint(const std::vector<AddressCandidate>& candidates) {
             text += fmt::format("{}0x{:02X} is {}", text.empty() ? "" : ", ", one.part->identity->value, one.part->id);
         }
     std::string hint;
-    for (const auto& [address, text] : byRegister) hint += fmt::format("{}read 0x{:02X}: {}", hint.empty() ? "" : "; ", address, text);
+    for (const auto& [address, text] : byRegister)
+        hint += fmt::format("{}read 0x{:02X}: {}", hint.empty() ? "" : "; ", address, text);
     return hint;
 }
 
@@ -173,7 +181,8 @@ std::vector<AddressConflict> conflictsOn(const std::vector<BusPlace>& places) {
             if (!place->part) continue;
             for (const BusAddress& other : place->part->addresses)
                 if (!byAddress.count(other.address))
-                    conflict.waysOut.push_back(fmt::format("{}: {} makes it 0x{:02X}", place->name, other.straps, other.address));
+                    conflict.waysOut.push_back(
+                        fmt::format("{}: {} makes it 0x{:02X}", place->name, other.straps, other.address));
         }
         conflict.waysOut.emplace_back("a second bus for one of them");
         conflict.waysOut.emplace_back("a multiplexer before them");

@@ -17,12 +17,13 @@ BenchPlan planOf(const Bench& bench, const Catalogue& catalogue) {
     for (const plan::Item& item : items)
         if (item.device && item.device->interface == "1-wire") result.oneWire_m += item.cable_m();
     result.parts = plan::partsOf(items, result.groups);
-    result.findings = plan::benchFindings(items, result);
+    result.findings = plan::benchFindings(items, result, bench.board);
     result.cautions = plan::benchCautions(items);
     return result;
 }
 
-std::vector<std::string> placesFor(const Bench& bench, const BenchPlan& plan, std::int64_t gauge, const Catalogue& catalogue) {
+std::vector<std::string> placesFor(const Bench& bench, const BenchPlan& plan, std::int64_t gauge,
+                                   const Catalogue& catalogue) {
     std::vector<std::string> places;
     const BenchGauge* of = bench.find(gauge);
     if (!of) return places;

@@ -23,6 +23,7 @@ struct PlanPlace {
     std::string label;                      ///< "A0", "0x76", "D2"; of a 1-wire probe its order on the line
     std::vector<std::int64_t> gauges = {};  ///< nobody: a free place
     std::string part = {};
+    unsigned address = 0;  ///< of a two-wire device
     bool isTwice = false;  ///< somebody else is here too
     [[nodiscard]] bool isFree() const { return gauges.empty(); }
 };
@@ -33,6 +34,7 @@ struct PlanGroup {
     std::string title;  ///< "10-bit converter, supply as reference, 5 V"
     std::vector<PlanPlace> places;
     std::optional<PullUpAnswer> pullUp;  ///< of a line; nothing where it cannot be worked out
+    bool isPullUpGiven = false;          ///< some gauge on it says what pulls it up
     double cable_m = 0;                  ///< of the whole line
     double own_ohm = 0;                  ///< the pull-up that is said beside the modules'; 0 for none
     double supply_V = 0;                 ///< to which its pull-ups go; 0 for converters
@@ -47,6 +49,7 @@ struct PlanLoad {
     double resting_A = 0;
     double busy_s = 0;  ///< how long it takes `measuring_A` each round; 0: all the time
     bool isKnown = true;
+    bool isTypical = false;  ///< `measuring_A` is a typical figure, not the most
     std::int64_t gauge = 0;  ///< 0 for a converter
 };
 
@@ -57,6 +60,7 @@ struct PlanRail {
     double peak_A = 0;      ///< everything at once
     double average_A = 0;   ///< over a round, what can rest resting
     double constant_A = 0;  ///< the same with nothing ever resting
+    int typical = 0;        ///< how many loads are in it with a typical figure
     int unknown = 0;        ///< how many loads are not in it
     double life_h = 0;      ///< of its cells at average_A; 0 where there are none
     double constantLife_h = 0;
@@ -117,12 +121,14 @@ struct BenchPlan {
     std::vector<Finding> cautions;  ///< each once, with the gauges it is for
 };
 
-/// Lays a bench out. Gauges without a said place take the first free one of their kind; nothing said is changed. Sources of the times and
-/// currents stand with each part's data; those not known are counted, not guessed.
+/// Lays a bench out. Gauges without a said place take the first free one of their kind; nothing said is changed.
+/// Sources of the times and currents stand with each part's data; those not known are counted, not guessed.
 [[nodiscard]] BenchPlan planOf(const Bench& bench, const Catalogue& catalogue);
 
-/// The places a gauge could be moved to: the lines of its kind, one more bus or wire, and free pins. Empty where it is not movable.
-[[nodiscard]] std::vector<std::string> placesFor(const Bench& bench, const BenchPlan& plan, std::int64_t gauge, const Catalogue& catalogue);
+/// The places a gauge could be moved to: the lines of its kind, one more bus or wire, and free pins. Empty where it is
+/// not movable.
+[[nodiscard]] std::vector<std::string> placesFor(const Bench& bench, const BenchPlan& plan, std::int64_t gauge,
+                                                 const Catalogue& catalogue);
 
 /// How long cells last, as people say it: "11 h", "38 days", "2.3 years".
 [[nodiscard]] std::string lifeText(double hours);

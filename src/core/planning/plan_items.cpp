@@ -11,7 +11,8 @@ namespace {
 
 bool feeds(const Item& item, const BenchGauge& gauge) {
     const GaugeSpec& one = item.spec();
-    return item.device && !one.channel.empty() && one.channel == gauge.spec.channel && one.sensor.part == gauge.spec.sensor.part;
+    return item.device && !one.channel.empty() && one.channel == gauge.spec.channel &&
+           one.sensor.part == gauge.spec.sensor.part;
 }
 
 }  // namespace
@@ -28,6 +29,11 @@ std::vector<std::int64_t> Item::ids() const {
     return list;
 }
 
+const PartFacts* Item::facts() const {
+    if (device) return device;
+    return path ? &path->part() : nullptr;
+}
+
 bool Item::isOn(const PlanGroup& group) const {
     const auto there = group.gauges();
     return std::find(there.begin(), there.end(), gauges.front()->id) != there.end();
@@ -39,12 +45,24 @@ std::optional<double> Item::settingValue(std::string_view id) const {
     return std::nullopt;
 }
 
-double Item::cable_m() const { return place.cable_m > 0 ? place.cable_m : spec().wiring.parameters.numberOr("cable_m", 0); }
+double Item::cable_m() const {
+    return place.cable_m > 0 ? place.cable_m : spec().wiring.parameters.numberOr("cable_m", 0);
+}
+
+std::optional<PullUpAnswer> Item::ownPullUp() const {
+    if (!device || device->interface != "single-bus") return std::nullopt;
+    PullUpQuestion question = questionOf(spec().wiring.parameters, device->interface, 1);
+    question.supply_V = wantedSupply_V(*this);
+    question.cable_m = cable_m();
+    const auto answer = sizePullUp(question);
+    return answer ? std::optional(*answer) : std::nullopt;
+}
 
 std::vector<Item> itemsOf(const Bench& bench, const Catalogue& catalogue) {
     std::vector<Item> items;
     for (const BenchGauge& gauge : bench.gauges) {
-        const auto shared = std::find_if(items.begin(), items.end(), [&](const Item& item) { return feeds(item, gauge); });
+        const auto shared =
+            std::find_if(items.begin(), items.end(), [&](const Item& item) { return feeds(item, gauge); });
         const auto said = bench.board.places.find(gauge.id);
         const GaugePlace place = said == bench.board.places.end() ? GaugePlace{} : said->second;
         if (shared != items.end()) {
@@ -56,12 +74,15 @@ std::vector<Item> itemsOf(const Bench& bench, const Catalogue& catalogue) {
         item.gauges = {&gauge};
         item.device = catalogue.findDevicePart(gauge.spec.sensor.part);
         if (!item.device) {
-            item.converter = gauge.spec.converter.part.empty() ? nullptr : catalogue.findConverter(gauge.spec.converter.part);
+            item.converter =
+                gauge.spec.converter.part.empty() ? nullptr : catalogue.findConverter(gauge.spec.converter.part);
             if (auto path = AnalogPath::build(gauge.spec, catalogue)) item.path = std::move(*path);
         }
         if (const RegisterMap* map = item.device ? catalogue.findRegisterMap(item.device->id) : nullptr)
-            if (const auto settings = settingsOf(gauge.spec, catalogue); settings && !settings->empty())
-                item.consequences = consequencesFor(*item.device, *map, *settings);
+            if (auto settings = settingsOf(gauge.spec, catalogue); settings && !settings->empty()) {
+                item.settings = std::move(*settings);
+                item.consequences = consequencesFor(*item.device, *map, item.settings);
+            }
         item.place = place;
         items.push_back(std::move(item));
     }

@@ -13,32 +13,41 @@ struct Item {
     const ConverterPart* converter = nullptr;  ///< of an analog gauge, where its converter is one of the catalogue
     std::optional<AnalogPath> path;            ///< of an analog gauge that can be built
     GaugePlace place;                          ///< as said for the first of its gauges that has one
+    std::vector<FieldValue> settings;          ///< of its registers, as the gauge keeps them
     std::vector<Consequence> consequences;     ///< of its settings; empty where the gauge says nothing of them
 
     [[nodiscard]] const GaugeSpec& spec() const { return gauges.front()->spec; }
+    /// What the catalogue knows of it; null for an analog gauge that cannot be built.
+    [[nodiscard]] const PartFacts* facts() const;
     [[nodiscard]] std::string name() const;
     [[nodiscard]] std::vector<std::int64_t> ids() const;
     [[nodiscard]] bool isOn(const PlanGroup& group) const;
-    /// Length of its cable: as said for its place, else as its wiring says.
-    /// What follows from the gauge's settings ("conversion_s", "conversion_max_s", "poll_s", "current_A"); nothing where it has none.
+    /// What follows from the gauge's settings ("conversion_s", "conversion_max_s", "poll_s", "current_A"); nothing
+    /// where it has none.
     [[nodiscard]] std::optional<double> settingValue(std::string_view id) const;
+    /// Length of its cable: as given for its place, else as its wiring says.
     [[nodiscard]] double cable_m() const;
+    /// Of a part with a line for itself that needs a pull-up (single-bus); nothing for all others.
+    [[nodiscard]] std::optional<PullUpAnswer> ownPullUp() const;
 };
 
 /// Every gauge once; gauges of one channel and part are one device.
 [[nodiscard]] std::vector<Item> itemsOf(const Bench& bench, const Catalogue& catalogue);
 
-/// What a thing draws and what it is fed with when nobody says: 3.3 V or 5 V where its part works at them, else its lowest.
+/// What a thing draws and what it is fed with when nobody says: 3.3 V or 5 V where its part works at them, else its
+/// lowest.
 [[nodiscard]] double wantedSupply_V(const Item& item);
 [[nodiscard]] Interval worksAt_V(const Item& item);
 
 [[nodiscard]] std::vector<PlanGroup> groupsOf(const std::vector<Item>& items, const Board& board);
-[[nodiscard]] PlanSchedule scheduleOf(const std::vector<Item>& items, const std::vector<PlanGroup>& groups, const Board& board);
-[[nodiscard]] std::vector<PlanRail> railsOf(const std::vector<Item>& items, const Board& board, const PlanSchedule& schedule,
-                                            const Catalogue& catalogue);
+[[nodiscard]] PlanSchedule scheduleOf(const std::vector<Item>& items, const std::vector<PlanGroup>& groups,
+                                      const Board& board);
+[[nodiscard]] std::vector<PlanRail> railsOf(const std::vector<Item>& items, const Board& board,
+                                            const PlanSchedule& schedule, const Catalogue& catalogue);
 [[nodiscard]] std::vector<CableRun> cablesOf(const std::vector<Item>& items, const std::vector<PlanRail>& rails);
 [[nodiscard]] std::vector<PartsLine> partsOf(const std::vector<Item>& items, const std::vector<PlanGroup>& groups);
-[[nodiscard]] std::vector<Finding> benchFindings(const std::vector<Item>& items, const BenchPlan& plan);
+[[nodiscard]] std::vector<Finding> benchFindings(const std::vector<Item>& items, const BenchPlan& plan,
+                                                 const Board& board);
 [[nodiscard]] std::vector<Finding> benchCautions(const std::vector<Item>& items);
 
 /// The rail that feeds a thing; null when none of them suits.

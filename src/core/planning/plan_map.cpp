@@ -50,9 +50,14 @@ std::string titleOf(GroupKind kind, const std::string& line, const Item& item) {
 PlanGroup& groupFor(std::vector<PlanGroup>& groups, const Item& item) {
     const GroupKind kind = kindOf(item);
     const std::string line = lineOf(item, kind);
-    const auto it = std::find_if(groups.begin(), groups.end(), [&](const PlanGroup& g) { return g.kind == kind && g.line == line; });
+    const auto it = std::find_if(groups.begin(), groups.end(),
+                                 [&](const PlanGroup& g) { return g.kind == kind && g.line == line; });
     if (it != groups.end()) return *it;
-    groups.push_back({kind, line, titleOf(kind, line, item), {}, {}, 0, 0, 0});
+    PlanGroup group;
+    group.kind = kind;
+    group.line = line;
+    group.title = titleOf(kind, line, item);
+    groups.push_back(std::move(group));
     const bool hasPins = kind == GroupKind::Converter;
     const int channels = hasPins ? (item.converter ? item.converter->channels : 1) : 0;
     for (int i = 0; i < channels; ++i) groups.back().places.push_back({fmt::format("A{}", i)});
@@ -63,13 +68,15 @@ PlanGroup& groupFor(std::vector<PlanGroup>& groups, const Item& item) {
 void onPin(PlanGroup& group, const Item& item, const std::string& said) {
     const char letter = group.kind == GroupKind::Digital ? 'D' : 'A';
     const std::string part = item.spec().sensor.part;
-    auto at = std::find_if(group.places.begin(), group.places.end(), [&](const PlanPlace& place) { return place.label == said; });
+    auto at = std::find_if(group.places.begin(), group.places.end(),
+                           [&](const PlanPlace& place) { return place.label == said; });
     if (said.empty() || said[0] != letter)
-        at = std::find_if(group.places.begin(), group.places.end(), [](const PlanPlace& place) { return place.isFree(); });
+        at = std::find_if(group.places.begin(), group.places.end(),
+                          [](const PlanPlace& place) { return place.isFree(); });
     if (at == group.places.end()) {
         const int next = (letter == 'D' ? kFirstDigitalPin : 0) + static_cast<int>(group.places.size());
         const bool names = !said.empty() && said[0] == letter;
-        group.places.push_back({names ? said : fmt::format("{}{}", letter, next), item.ids(), part, false});
+        group.places.push_back({names ? said : fmt::format("{}{}", letter, next), item.ids(), part});
         return;
     }
     if (!at->isFree()) at->isTwice = true;
@@ -82,13 +89,14 @@ void onBus(PlanGroup& group, const Item& item) {
     const auto& addresses = item.device->addresses;
     const auto fallback = addresses.empty() ? 0u : addresses.front().address;
     const auto address = static_cast<unsigned>(item.spec().wiring.parameters.numberOr("address", fallback));
-    PlanPlace place{fmt::format("0x{:02X}", address), item.ids(), item.device->id, false};
+    PlanPlace place{fmt::format("0x{:02X}", address), item.ids(), item.device->id, address};
     for (PlanPlace& other : group.places)
         if (other.label == place.label) other.isTwice = place.isTwice = true;
     group.places.push_back(std::move(place));
 }
 
-/// What the line's pull-up must be: speed, modules and own resistor as the first gauge on it says that says any, cables added up.
+/// What the line's pull-up must be: speed, modules and own resistor as the first gauge on it says that says any, cables
+/// added up.
 void sizeLine(PlanGroup& group, const std::vector<Item>& items, const Board& board) {
     const Item* speaker = nullptr;
     const Item* first = nullptr;
@@ -110,6 +118,7 @@ void sizeLine(PlanGroup& group, const std::vector<Item>& items, const Board& boa
     question.supply_V = rail ? rail->voltage_V : wantedSupply_V(of);
     question.cable_m = placed_m > 0 ? placed_m : said_m;
     question.devices = static_cast<int>(devices);
+    group.isPullUpGiven = speaker != nullptr;
     group.cable_m = question.cable_m;
     group.supply_V = question.supply_V;
     group.own_ohm = question.own_ohm.value_or(0);
@@ -128,11 +137,12 @@ std::vector<PlanGroup> groupsOf(const std::vector<Item>& items, const Board& boa
             if (group.kind == GroupKind::I2c)
                 onBus(group, item);
             else if (group.kind == GroupKind::OneWire)
-                group.places.push_back({fmt::format("{}.", group.places.size() + 1), item.ids(), item.device->id, false});
+                group.places.push_back({fmt::format("{}.", group.places.size() + 1), item.ids(), item.device->id});
             else
                 onPin(group, item, item.place.line);
         }
-    std::stable_sort(groups.begin(), groups.end(), [](const PlanGroup& a, const PlanGroup& b) { return a.kind < b.kind; });
+    std::stable_sort(groups.begin(), groups.end(),
+                     [](const PlanGroup& a, const PlanGroup& b) { return a.kind < b.kind; });
     for (PlanGroup& group : groups) {
         if (group.kind == GroupKind::I2c || group.kind == GroupKind::OneWire) sizeLine(group, items, board);
         if (group.kind == GroupKind::I2c)

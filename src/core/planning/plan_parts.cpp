@@ -1,5 +1,6 @@
 #include "planning/plan_items.h"
 
+#include "planning/line_findings.h"
 #include "units/number_format.h"
 #include "wiring/kind.h"
 #include "wiring/preferred_values.h"
@@ -33,7 +34,8 @@ std::string standardNote(const char* what, double value) {
 
 class List {
   public:
-    void add(int count, const std::string& value, const std::string& what, const std::string& tolerance, const std::string& where) {
+    void add(int count, const std::string& value, const std::string& what, const std::string& tolerance,
+             const std::string& where) {
         for (PartsLine& line : m_lines)
             if (line.value == value && line.what == what && line.tolerance == tolerance) {
                 line.count += count;
@@ -53,10 +55,13 @@ void addWiring(List& list, const Item& item) {
     if (!kind || item.device) return;
     for (const ParameterSpec& spec : kind->parameters()) {
         const double value = item.spec().wiring.parameters.numberOr(spec.id, 0);
-        const bool isResistor = spec.quantity == Quantity::Resistance, isCapacitor = spec.quantity == Quantity::Capacitance;
+        const bool isResistor = spec.quantity == Quantity::Resistance,
+                   isCapacitor = spec.quantity == Quantity::Capacitance;
         if (!(value > 0) || spec.id == "lead_ohm" || spec.id == "stray_F" || (!isResistor && !isCapacitor)) continue;
-        const double tolerance = spec.toleranceId.empty() ? 0 : item.spec().wiring.parameters.numberOr(spec.toleranceId, 0);
-        list.add(1, shortEngineering(value, spec.quantity).joined(), standardNote(isResistor ? "resistor" : "capacitor", value),
+        const double tolerance =
+            spec.toleranceId.empty() ? 0 : item.spec().wiring.parameters.numberOr(spec.toleranceId, 0);
+        list.add(1, shortEngineering(value, spec.quantity).joined(),
+                 standardNote(isResistor ? "resistor" : "capacitor", value),
                  tolerance > 0 ? plainNumber(100 * tolerance, 3) + " %" : "", item.spec().name + ": " + spec.label);
     }
     if (const double farad = item.spec().wiring.parameters.numberOr("capacitor_F", 0); farad > 0)
@@ -78,13 +83,22 @@ std::vector<PartsLine> partsOf(const std::vector<Item>& items, const std::vector
             !group.line.starts_with("converter of"))
             list.add(1, group.line, "converter: " + group.title, "", group.title);
     for (const Item& item : items) addWiring(list, item);
+    for (const Item& item : items) {
+        if (item.device && openDrain(*item.device, item.settings))
+            list.add(1, shortEngineering(kOpenDrainPullUp_ohm, Quantity::Resistance).joined(),
+                     standardNote("resistor", kOpenDrainPullUp_ohm), "5 %",
+                     fmt::format("{}: pull-up of {}", item.name(), item.device->openDrain));
+        if (const auto answer = item.ownPullUp(); answer && answer->recommended_ohm && answer->modules_ohm == 0)
+            list.add(1, shortEngineering(*answer->recommended_ohm, Quantity::Resistance).joined(),
+                     standardNote("resistor", *answer->recommended_ohm), "5 %", item.name() + ": pull-up");
+    }
     for (const PlanGroup& group : groups) {
         // What is said; where nothing is and no module carries one, what would do.
         const bool isWanted = group.pullUp && group.pullUp->recommended_ohm && group.pullUp->modules_ohm == 0;
         const double own = group.own_ohm > 0 ? group.own_ohm : isWanted ? *group.pullUp->recommended_ohm : 0;
         if (!(own > 0)) continue;
-        list.add(group.kind == GroupKind::I2c ? 2 : 1, shortEngineering(own, Quantity::Resistance).joined(), standardNote("resistor", own),
-                 "5 %", group.title + ": pull-up");
+        list.add(group.kind == GroupKind::I2c ? 2 : 1, shortEngineering(own, Quantity::Resistance).joined(),
+                 standardNote("resistor", own), "5 %", group.title + ": pull-up");
     }
     return list.take();
 }
@@ -106,8 +120,8 @@ std::string quoted(const std::string& text) {
 std::string partsCsv(const std::vector<PartsLine>& parts) {
     std::string csv = "count,value,what,tolerance,where\r\n";
     for (const PartsLine& line : parts)
-        csv += fmt::format("{},{},{},{},{}\r\n", line.count, quoted(line.value), quoted(line.what), quoted(line.tolerance),
-                           quoted(line.where));
+        csv += fmt::format("{},{},{},{},{}\r\n", line.count, quoted(line.value), quoted(line.what),
+                           quoted(line.tolerance), quoted(line.where));
     return csv;
 }
 

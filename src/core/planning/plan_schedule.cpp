@@ -10,10 +10,12 @@ namespace {
 
 // UM10204, 3.1: nine clocks a byte, and about one more for start and stop each.
 double i2cTime_s(std::size_t bytes, double clock_Hz) { return (9 * static_cast<double>(bytes) + 2) / clock_Hz; }
-constexpr std::size_t kCommandBytes = 3;                           // address, register, value
-constexpr std::size_t kPointerBytes = 3;                           // address, register, address again for reading
-constexpr double kOneWireCommand_s = 0.00096 + 16 * 70e-6;         // reset, skip ROM, convert: slots of 70 µs (DS18B20 data sheet)
-constexpr double kSingleBusRead_s = 0.018 + 160e-6 + 40 * 120e-6;  // 18 ms low, the answer, 40 bits of up to 120 µs (AM2302 data sheet)
+constexpr std::size_t kCommandBytes = 3;  // address, register, value
+constexpr std::size_t kPointerBytes = 3;  // address, register, address again for reading
+constexpr double kOneWireCommand_s =
+    0.00096 + 16 * 70e-6;  // reset, skip ROM, convert: slots of 70 µs (DS18B20 data sheet)
+constexpr double kSingleBusRead_s =
+    0.018 + 160e-6 + 40 * 120e-6;  // 18 ms low, the answer, 40 bits of up to 120 µs (AM2302 data sheet)
 constexpr double kSpiClock_Hz = 1e6;
 /// A shortest interval above this is a rule about asking, not a conversion that one waits for.
 constexpr double kLongestConversion_s = 1;
@@ -56,7 +58,8 @@ Work workOf(const Item& item) {
     const std::string& interface = item.device->interface;
     work.least_s = item.settingValue("poll_s").value_or(item.device->minimumInterval_s);
     const auto most = item.settingValue("conversion_max_s");
-    const auto convert = most ? most : item.settingValue("conversion_s");
+    const auto whole = item.settingValue("reading_s");  // where one reading takes several conversions
+    const auto convert = whole ? whole : most ? most : item.settingValue("conversion_s");
     if (convert && interface != "single-bus")
         work.convert_s = *convert;
     else if (interface != "single-bus" && item.device->minimumInterval_s <= kLongestConversion_s)
@@ -102,11 +105,14 @@ PlanSchedule scheduleOf(const std::vector<Item>& items, const std::vector<PlanGr
     }
     std::vector<std::size_t> order(items.size());
     for (std::size_t i = 0; i < order.size(); ++i) order[i] = i;
-    const auto ready = [&](std::size_t i) { return schedule.rows[i].segments.empty() ? 0 : schedule.rows[i].segments.back().to_s; };
+    const auto ready = [&](std::size_t i) {
+        return schedule.rows[i].segments.empty() ? 0 : schedule.rows[i].segments.back().to_s;
+    };
     std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) { return ready(a) < ready(b); });
     for (const std::size_t i : order) {
         now = std::max(now, ready(i));
-        if (works[i].read_s > 0) schedule.rows[i].segments.push_back({PlanSegment::Kind::Read, now, now + works[i].read_s});
+        if (works[i].read_s > 0)
+            schedule.rows[i].segments.push_back({PlanSegment::Kind::Read, now, now + works[i].read_s});
         now += works[i].read_s;
     }
     schedule.busy_s = now;

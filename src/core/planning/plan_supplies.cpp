@@ -12,7 +12,8 @@ namespace {
 
 constexpr double kSameVoltage = 0.03;  // relative: 3.3 V and 3.35 V are one rail
 
-/// What the circuit of a resistive sensor draws: its own current, and in a divider what flows beside it through a linearising resistor.
+/// What the circuit of a resistive sensor draws: its own current, and in a divider what flows beside it through a
+/// linearising resistor.
 double circuitCurrent_A(const WiringSpec& wiring, double source_V, double sensor_ohm) {
     if (wiring.kind == "divider") {
         const double parallel_ohm = wiring.parameters.numberOr("parallel_ohm", 0);
@@ -44,18 +45,24 @@ PlanLoad loadOf(const Item& item) {
     load.part = item.spec().sensor.part;
     load.gauge = item.gauges.front()->id;
     if (item.device) {
-        // What the settings make it take on average counts all the time; else what the document states while it measures.
+        // What the settings make it take on average counts all the time; else what the document states while it
+        // measures.
         const auto average = item.settingValue("current_A");
-        load.measuring_A = average ? *average : item.device->supply_A > 0 ? item.device->supply_A : item.device->average_A;
+        load.measuring_A = average                     ? *average
+                           : item.device->supply_A > 0 ? item.device->supply_A
+                                                       : item.device->average_A;
         load.resting_A = average ? 0 : item.device->standby_A;
-        load.busy_s = load.resting_A > 0 ? item.settingValue("conversion_max_s").value_or(item.device->minimumInterval_s) : 0;
+        load.busy_s =
+            load.resting_A > 0 ? item.settingValue("conversion_max_s").value_or(item.device->minimumInterval_s) : 0;
         load.isKnown = load.measuring_A > 0;
+        load.isTypical = !average && item.device->supplyIsTypical;
         return load;
     }
     if (!item.path) return load.isKnown = false, load;
     const Part& part = item.path->part();
     // A transmitter's own current is its signal.
-    load.measuring_A = item.path->signalQuantity() == Quantity::Current ? circuitCurrent_A(item) : part.supply_A + circuitCurrent_A(item);
+    load.measuring_A = item.path->signalQuantity() == Quantity::Current ? circuitCurrent_A(item)
+                                                                        : part.supply_A + circuitCurrent_A(item);
     // A bridge's current is its excitation over its resistance, which nobody states here.
     load.isKnown = load.measuring_A > 0 || (part.supply_V.high == 0 && item.spec().wiring.kind != "bridge");
     return load;
@@ -76,7 +83,8 @@ void addConverters(std::vector<PlanRail>& rails, const std::vector<Item>& items,
         for (PlanRail& rail : rails) {
             if (beside ? rail.rail.name != beside->name : !device->supply_V.contains(rail.rail.voltage_V)) continue;
             rail.loads.push_back({device->title, device->id, device->supply_A, device->standby_A,
-                                  device->standby_A > 0 ? device->minimumInterval_s : 0, device->supply_A > 0, 0});
+                                  device->standby_A > 0 ? device->minimumInterval_s : 0, device->supply_A > 0,
+                                  device->supplyIsTypical, 0});
             break;
         }
     }
@@ -88,11 +96,13 @@ void sum(PlanRail& rail, double round_s) {
             ++rail.unknown;
             continue;
         }
+        if (load.isTypical) ++rail.typical;
         const double busy = std::min(load.busy_s, round_s);
         const bool rests = busy > 0 && round_s > 0;
         rail.peak_A += load.measuring_A;
         rail.constant_A += load.measuring_A;
-        rail.average_A += rests ? (load.measuring_A * busy + load.resting_A * (round_s - busy)) / round_s : load.measuring_A;
+        rail.average_A +=
+            rests ? (load.measuring_A * busy + load.resting_A * (round_s - busy)) / round_s : load.measuring_A;
     }
     if (rail.rail.capacity_Ah > 0 && rail.average_A > 0) {
         rail.life_h = rail.rail.capacity_Ah / rail.average_A;
@@ -119,8 +129,9 @@ std::vector<Rail> railsSaidOrWanted(const std::vector<Item>& items, const Board&
     std::vector<Rail> rails;
     for (const Item& item : items) {
         const double wanted = wantedSupply_V(item);
-        const bool known = std::any_of(rails.begin(), rails.end(),
-                                       [&](const Rail& rail) { return std::abs(rail.voltage_V - wanted) <= kSameVoltage * wanted; });
+        const bool known = std::any_of(rails.begin(), rails.end(), [&](const Rail& rail) {
+            return std::abs(rail.voltage_V - wanted) <= kSameVoltage * wanted;
+        });
         if (!known) rails.push_back({plainNumber(wanted, 4) + " V", wanted, 0, 0});
     }
     std::sort(rails.begin(), rails.end(), [](const Rail& a, const Rail& b) { return a.voltage_V < b.voltage_V; });
@@ -131,15 +142,22 @@ std::vector<PlanRail> railsOf(const std::vector<Item>& items, const Board& board
                               const Catalogue& catalogue) {
     const std::vector<Rail> list = railsSaidOrWanted(items, board);
     std::vector<PlanRail> rails;
-    for (const Rail& rail : list) rails.push_back({rail, !board.rails.empty(), {}, 0, 0, 0, 0, 0, 0});
+    for (const Rail& rail : list) {
+        rails.emplace_back();
+        rails.back().rail = rail;
+        rails.back().isSaid = !board.rails.empty();
+    }
     for (const Item& item : items)
-        if (const Rail* rail = railFor(item, list)) rails[static_cast<std::size_t>(rail - list.data())].loads.push_back(loadOf(item));
+        if (const Rail* rail = railFor(item, list))
+            rails[static_cast<std::size_t>(rail - list.data())].loads.push_back(loadOf(item));
     addConverters(rails, items, catalogue);
     if (board.awake_A > 0 && !rails.empty()) {
         // The board hangs on the cells where there are any, else on the first rail.
-        auto on = std::find_if(rails.begin(), rails.end(), [](const PlanRail& rail) { return rail.rail.capacity_Ah > 0; });
+        auto on =
+            std::find_if(rails.begin(), rails.end(), [](const PlanRail& rail) { return rail.rail.capacity_Ah > 0; });
         if (on == rails.end()) on = rails.begin();
-        on->loads.push_back({"The board itself", "", board.awake_A, board.asleep_A, board.asleep_A > 0 ? schedule.busy_s : 0, true, 0});
+        on->loads.push_back({"The board itself", "", board.awake_A, board.asleep_A,
+                             board.asleep_A > 0 ? schedule.busy_s : 0, true, false, 0});
     }
     for (PlanRail& rail : rails) sum(rail, schedule.wanted_s);
     return rails;
@@ -153,7 +171,8 @@ std::string lifeText(double hours) {
     constexpr double kHoursADay = 24, kDaysAYear = 365.25;
     const double days = hours / kHoursADay;
     if (days < 3) return significantDigits(hours, 2) + " h";
-    return days < 2 * kDaysAYear ? significantDigits(days, 2) + " days" : significantDigits(days / kDaysAYear, 2) + " years";
+    return days < 2 * kDaysAYear ? significantDigits(days, 2) + " days"
+                                 : significantDigits(days / kDaysAYear, 2) + " years";
 }
 
 }  // namespace fg

@@ -15,8 +15,8 @@ MadeSensor makeLinearFrequency(const Parameters& parameters, const SensorContext
     const std::string slopeId = idWithUnit("slope_Hz_per_", context.measurand);
     const auto slope = parameters.requireNumber(slopeId);
     if (!slope) return tl::unexpected(slope.error());
-    return wrapSensor(StraightLine::make(*slope, parameters.numberOr("offset_Hz", 0), context.measurand, Quantity::Frequency, context.range,
-                                         {slopeId, "offset_Hz"}));
+    return wrapSensor(StraightLine::make(*slope, parameters.numberOr("offset_Hz", 0), context.measurand,
+                                         Quantity::Frequency, context.range, {slopeId, "offset_Hz"}));
 }
 
 std::vector<ParameterSpec> linearFrequencyParameters(Quantity measurand) {
@@ -28,7 +28,8 @@ std::vector<ParameterSpec> linearFrequencyParameters(Quantity measurand) {
              {},
              "slope_tolerance",
              ToleranceKind::Relative},
-            {"offset_Hz", "Frequency at 0 " + symbol, Quantity::Frequency, "", 0.0, "offset_tolerance_Hz", ToleranceKind::Absolute}};
+            {"offset_Hz", "Frequency at 0 " + symbol, Quantity::Frequency, "", 0.0, "offset_tolerance_Hz",
+             ToleranceKind::Absolute}};
 }
 
 MadeSensor makeLinearPulses(const Parameters& parameters, const SensorContext& context) {
@@ -36,7 +37,8 @@ MadeSensor makeLinearPulses(const Parameters& parameters, const SensorContext& c
     const auto slope = parameters.requireNumber(slopeId), zero = parameters.requireNumber("pulses_at_0");
     if (!slope) return tl::unexpected(slope.error());
     if (!zero) return tl::unexpected(zero.error());
-    return wrapSensor(StraightLine::make(*slope, *zero, context.measurand, Quantity::Count, context.range, {slopeId, "pulses_at_0"}));
+    return wrapSensor(
+        StraightLine::make(*slope, *zero, context.measurand, Quantity::Count, context.range, {slopeId, "pulses_at_0"}));
 }
 
 std::vector<ParameterSpec> linearPulsesParameters(Quantity measurand) {
@@ -69,10 +71,12 @@ std::vector<ParameterSpec> coefficientParameters(ParameterSpec nominal) {
             {"c3", "c3", Quantity::Ratio, "", 0.0}};
 }
 
-MadeSensor makeScaled(const Parameters& parameters, const SensorContext& context, Quantity output, const char* nominalId) {
+MadeSensor makeScaled(const Parameters& parameters, const SensorContext& context, Quantity output,
+                      const char* nominalId) {
     const auto nominal = parameters.requireNumber(nominalId);
     if (!nominal) return tl::unexpected(nominal.error());
-    return wrapSensor(ScaledPolynomial::make(*nominal, coefficientsOf(parameters), context.measurand, output, context.range, nominalId));
+    return wrapSensor(ScaledPolynomial::make(*nominal, coefficientsOf(parameters), context.measurand, output,
+                                             context.range, nominalId));
 }
 
 MadeSensor makeCapacitance(const Parameters& parameters, const SensorContext& context) {
@@ -83,8 +87,13 @@ MadeSensor makeFrequency(const Parameters& parameters, const SensorContext& cont
 }
 
 std::vector<ParameterSpec> capacitanceParameters(Quantity) {
-    return coefficientParameters(
-        {"nominal_F", "Nominal capacitance", Quantity::Capacitance, "", {}, "nominal_tolerance", ToleranceKind::Relative});
+    return coefficientParameters({"nominal_F",
+                                  "Nominal capacitance",
+                                  Quantity::Capacitance,
+                                  "",
+                                  {},
+                                  "nominal_tolerance",
+                                  ToleranceKind::Relative});
 }
 std::vector<ParameterSpec> frequencyParameters(Quantity) {
     return coefficientParameters(
@@ -92,9 +101,11 @@ std::vector<ParameterSpec> frequencyParameters(Quantity) {
 }
 
 const std::array kRows{
-    SensorFamily{"linear-frequency", "Straight line, frequency", Quantity::Frequency, linearFrequencyParameters, makeLinearFrequency},
+    SensorFamily{"linear-frequency", "Straight line, frequency", Quantity::Frequency, linearFrequencyParameters,
+                 makeLinearFrequency},
     SensorFamily{"scaled-frequency", "Polynomial, frequency", Quantity::Frequency, frequencyParameters, makeFrequency},
-    SensorFamily{"scaled-capacitance", "Polynomial, capacitance", Quantity::Capacitance, capacitanceParameters, makeCapacitance},
+    SensorFamily{"scaled-capacitance", "Polynomial, capacitance", Quantity::Capacitance, capacitanceParameters,
+                 makeCapacitance},
     SensorFamily{"linear-pulses", "Straight line, pulses", Quantity::Count, linearPulsesParameters, makeLinearPulses},
     SensorFamily{"table-pulses", "Table, pulses", Quantity::Count, tablePulsesParameters, makeTablePulses},
 };

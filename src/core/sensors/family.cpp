@@ -27,7 +27,8 @@ std::string slopeId(Quantity measurand) { return idWithUnit("slope_V_per_", meas
 
 tl::unexpected<Error> missingSupply() {
     return fail(ErrorCode::Missing, "wiring.source_V", "nothing",
-                "the supply of this ratiometric sensor (source_V, or source “reference” where the converter's reference is its supply)");
+                "the supply of this ratiometric sensor (source_V, or source “reference” where the converter's "
+                "reference is its supply)");
 }
 
 /// Actual over nominal supply for a part that follows its supply; 1 for one that does not.
@@ -35,20 +36,21 @@ Expected<double> supplyScale(const Parameters& parameters, const SensorContext& 
     const double statedAt = parameters.numberOr("ratiometric_at_V", 0);
     if (statedAt == 0) return 1.0;
     if (!(statedAt > 0))
-        return fail(ErrorCode::Range, "ratiometric_at_V", plainNumber(statedAt),
-                    "the supply in V at which slope and offset are stated, or 0 for a part that does not follow its supply");
+        return fail(
+            ErrorCode::Range, "ratiometric_at_V", plainNumber(statedAt),
+            "the supply in V at which slope and offset are stated, or 0 for a part that does not follow its supply");
     if (!(context.supply_V > 0)) return missingSupply();
     return context.supply_V / statedAt;
 }
 
-MadeSensor makeLinear(const Parameters& parameters, const SensorContext& context, Quantity output, const std::string& slopeName,
-                      const std::string& offsetName) {
+MadeSensor makeLinear(const Parameters& parameters, const SensorContext& context, Quantity output,
+                      const std::string& slopeName, const std::string& offsetName) {
     const auto slope = parameters.requireNumber(slopeName);
     if (!slope) return tl::unexpected(slope.error());
     const auto scale = supplyScale(parameters, context);
     if (!scale) return tl::unexpected(scale.error());
-    return wrapSensor(StraightLine::make(*slope * *scale, parameters.numberOr(offsetName, 0) * *scale, context.measurand, output,
-                                         context.range, {slopeName, offsetName}));
+    return wrapSensor(StraightLine::make(*slope * *scale, parameters.numberOr(offsetName, 0) * *scale,
+                                         context.measurand, output, context.range, {slopeName, offsetName}));
 }
 
 MadeSensor makeLinearVoltage(const Parameters& parameters, const SensorContext& context) {
@@ -56,14 +58,21 @@ MadeSensor makeLinearVoltage(const Parameters& parameters, const SensorContext& 
 }
 
 MadeSensor makeLinearCurrent(const Parameters& parameters, const SensorContext& context) {
-    return makeLinear(parameters, context, Quantity::Current, idWithUnit("slope_A_per_", context.measurand), "offset_A");
+    return makeLinear(parameters, context, Quantity::Current, idWithUnit("slope_A_per_", context.measurand),
+                      "offset_A");
 }
 
 std::vector<ParameterSpec> linearCurrentParameters(Quantity measurand) {
     const std::string symbol(canonicalUnit(measurand).symbol);
-    return {
-        {idWithUnit("slope_A_per_", measurand), "Slope", Quantity::Current, "/" + symbol, {}, "slope_tolerance", ToleranceKind::Relative},
-        {"offset_A", "Current at 0 " + symbol, Quantity::Current, "", 0.0, "offset_tolerance_A", ToleranceKind::Absolute}};
+    return {{idWithUnit("slope_A_per_", measurand),
+             "Slope",
+             Quantity::Current,
+             "/" + symbol,
+             {},
+             "slope_tolerance",
+             ToleranceKind::Relative},
+            {"offset_A", "Current at 0 " + symbol, Quantity::Current, "", 0.0, "offset_tolerance_A",
+             ToleranceKind::Absolute}};
 }
 
 MadeSensor makeCurrentLoop(const Parameters& parameters, const SensorContext& context) {
@@ -87,8 +96,8 @@ MadeSensor makeRatiometricTransmitter(const Parameters& parameters, const Sensor
     if (!high) return tl::unexpected(high.error());
     if (!(context.supply_V > 0)) return missingSupply();
     return wrapSensor(StraightLine::throughPoints({*low, parameters.numberOr("low_ratio", 0.1) * context.supply_V},
-                                                  {*high, parameters.numberOr("high_ratio", 0.9) * context.supply_V}, context.measurand,
-                                                  Quantity::Voltage, context.range, highId));
+                                                  {*high, parameters.numberOr("high_ratio", 0.9) * context.supply_V},
+                                                  context.measurand, Quantity::Voltage, context.range, highId));
 }
 
 std::vector<ParameterSpec> ratiometricTransmitterParameters(Quantity measurand) {
@@ -111,7 +120,8 @@ MadeSensor makeNtcTwoPoints(const Parameters& parameters, const SensorContext& c
     const auto [t2, r2] = (*points)[1];
     const double inverse1 = 1 / (t1 + kKelvinAt0degC), inverse2 = 1 / (t2 + kKelvinAt0degC);
     if (!(r1 > 0 && r2 > 0 && t1 != t2 && (t1 < t2) == (r1 > r2)) || !(std::min(t1, t2) > -kKelvinAt0degC))
-        return bad(fmt::format("[{}, {}], [{}, {}]", plainNumber(t1), plainNumber(r1), plainNumber(t2), plainNumber(r2)));
+        return bad(
+            fmt::format("[{}, {}], [{}, {}]", plainNumber(t1), plainNumber(r1), plainNumber(t2), plainNumber(r2)));
     return wrapSensor(NtcBeta::make(r1, std::log(r1 / r2) / (inverse1 - inverse2), t1, context.range));
 }
 
@@ -125,8 +135,8 @@ MadeSensor makeLineThroughPoints(const Parameters& parameters, const SensorConte
     if (points->size() != 2)
         return fail(ErrorCode::Range, "points_V", std::to_string(points->size()) + " points",
                     "two points [value of the measurand, voltage in V]");
-    return wrapSensor(
-        StraightLine::throughPoints((*points)[0], (*points)[1], context.measurand, Quantity::Voltage, context.range, "points_V"));
+    return wrapSensor(StraightLine::throughPoints((*points)[0], (*points)[1], context.measurand, Quantity::Voltage,
+                                                  context.range, "points_V"));
 }
 
 std::vector<ParameterSpec> pointsParameters(const char* id, const char* label) {
@@ -140,14 +150,22 @@ MadeSensor makeHumidityCompensated(const Parameters& parameters, const SensorCon
     const auto slope = parameters.requireNumber("slope_per_percent"), offset = parameters.requireNumber("offset_ratio");
     if (!slope) return tl::unexpected(slope.error());
     if (!offset) return tl::unexpected(offset.error());
-    const double warm = parameters.numberOr("temperature_gain", 1) +
-                        parameters.numberOr("temperature_slope_per_degC", 0) * parameters.numberOr("temperature_degC", 25);
-    return wrapSensor(StraightLine::make(*slope * warm * context.supply_V, *offset * context.supply_V, context.measurand, Quantity::Voltage,
-                                         context.range, {"slope_per_percent", "offset_ratio"}));
+    const double warm =
+        parameters.numberOr("temperature_gain", 1) +
+        parameters.numberOr("temperature_slope_per_degC", 0) * parameters.numberOr("temperature_degC", 25);
+    return wrapSensor(StraightLine::make(*slope * warm * context.supply_V, *offset * context.supply_V,
+                                         context.measurand, Quantity::Voltage, context.range,
+                                         {"slope_per_percent", "offset_ratio"}));
 }
 
 std::vector<ParameterSpec> humidityCompensatedParameters(Quantity) {
-    return {{"slope_per_percent", "Slope, of the supply", Quantity::Ratio, "/%RH", {}, "slope_tolerance", ToleranceKind::Relative},
+    return {{"slope_per_percent",
+             "Slope, of the supply",
+             Quantity::Ratio,
+             "/%RH",
+             {},
+             "slope_tolerance",
+             ToleranceKind::Relative},
             {"offset_ratio", "At 0 %RH, of the supply", Quantity::Ratio, "", {}},
             {"temperature_degC", "Temperature of the air", Quantity::Temperature, "", 25.0, "temperature_tolerance_K",
              ToleranceKind::Absolute},
@@ -180,7 +198,8 @@ MadeSensor makeSiliconPtc(const Parameters& parameters, const SensorContext& con
     const double t0 = parameters.numberOr("t0_degC", 25);
     const SiliconPtc::Knee knee{parameters.numberOr("knee_degC", 0), parameters.numberOr("knee_factor", 0),
                                 parameters.numberOr("knee_power", 1)};
-    return wrapSensor(SiliconPtc::make({*r25, *r25 * *alpha, *r25 * parameters.numberOr("beta_per_K2", 0), t0}, *r25, knee, context.range));
+    return wrapSensor(SiliconPtc::make({*r25, *r25 * *alpha, *r25 * parameters.numberOr("beta_per_K2", 0), t0}, *r25,
+                                       knee, context.range));
 }
 
 std::vector<ParameterSpec> siliconPtcParameters(Quantity) {
@@ -221,10 +240,13 @@ MadeSensor makePhotoresistorPoints(const Parameters& parameters, const SensorCon
     if (points->size() != 2)
         return fail(ErrorCode::Range, "points_lx_ohm", std::to_string(points->size()) + " points",
                     "two points [illuminance in lx, resistance in Ω]");
-    return wrapSensor(PowerLaw::throughPoints((*points)[0][0], (*points)[0][1], (*points)[1][0], (*points)[1][1], context.range));
+    return wrapSensor(
+        PowerLaw::throughPoints((*points)[0][0], (*points)[0][1], (*points)[1][0], (*points)[1][1], context.range));
 }
 
-std::vector<ParameterSpec> photoresistorPointsParameters(Quantity) { return pointsParameters("points_lx_ohm", "Two points"); }
+std::vector<ParameterSpec> photoresistorPointsParameters(Quantity) {
+    return pointsParameters("points_lx_ohm", "Two points");
+}
 
 MadeSensor makeTable(const Parameters& parameters, const SensorContext& context, const char* field, Quantity output,
                      Interpolation interpolation) {
@@ -244,7 +266,9 @@ MadeSensor makeTableThermistor(const Parameters& parameters, const SensorContext
 }
 std::vector<ParameterSpec> tableVoltageParameters(Quantity) { return pointsParameters("table_V", "Table"); }
 std::vector<ParameterSpec> tableResistanceParameters(Quantity) { return pointsParameters("table_ohm", "Table"); }
-std::vector<ParameterSpec> tableThermistorParameters(Quantity) { return pointsParameters("table_degC_ohm", "R–T table"); }
+std::vector<ParameterSpec> tableThermistorParameters(Quantity) {
+    return pointsParameters("table_degC_ohm", "R–T table");
+}
 
 /// A formula of the user's own runs over `from` … `to` (canonical) where the part states no finite range.
 Interval ownRange(const Parameters& parameters, const SensorContext& context) {
@@ -260,21 +284,25 @@ MadeSensor makePolynomialVoltage(const Parameters& parameters, const SensorConte
     std::vector<double> coefficients;
     for (int i = 0; i <= 5; ++i) coefficients.push_back(parameters.numberOr("c" + std::to_string(i) + "_V", 0));
     while (coefficients.size() > 2 && coefficients.back() == 0) coefficients.pop_back();
-    return wrapSensor(UserFunction::polynomial(coefficients, context.measurand, Quantity::Voltage, ownRange(parameters, context)));
+    return wrapSensor(
+        UserFunction::polynomial(coefficients, context.measurand, Quantity::Voltage, ownRange(parameters, context)));
 }
 
 std::vector<ParameterSpec> polynomialVoltageParameters(Quantity measurand) {
     auto specs = ownRangeParameters(measurand);
     for (int i = 0; i <= 5; ++i)
-        specs.push_back(
-            {"c" + std::to_string(i) + "_V", "c" + std::to_string(i), Quantity::Ratio, "V", i == 1 ? std::optional<double>() : 0.0});
+        specs.push_back({"c" + std::to_string(i) + "_V", "c" + std::to_string(i), Quantity::Ratio, "V",
+                         i == 1 ? std::optional<double>() : 0.0});
     return specs;
 }
 
 MadeSensor makeExpressionVoltage(const Parameters& parameters, const SensorContext& context) {
     const auto text = parameters.text("expression");
-    if (!text) return fail(ErrorCode::Missing, "expression", "nothing", "the output voltage as an expression in x, like 0.5 + 0.01*x");
-    return wrapSensor(UserFunction::expression(*text, context.measurand, Quantity::Voltage, ownRange(parameters, context)));
+    if (!text)
+        return fail(ErrorCode::Missing, "expression", "nothing",
+                    "the output voltage as an expression in x, like 0.5 + 0.01*x");
+    return wrapSensor(
+        UserFunction::expression(*text, context.measurand, Quantity::Voltage, ownRange(parameters, context)));
 }
 
 std::vector<ParameterSpec> expressionVoltageParameters(Quantity measurand) {
@@ -285,9 +313,11 @@ std::vector<ParameterSpec> expressionVoltageParameters(Quantity measurand) {
 
 std::vector<ParameterSpec> linearVoltageParameters(Quantity measurand) {
     const std::string symbol(canonicalUnit(measurand).symbol);
-    return {{slopeId(measurand), "Slope", Quantity::Voltage, "/" + symbol, {}, "slope_tolerance", ToleranceKind::Relative},
-            {"offset_V", "Voltage at 0 " + symbol, Quantity::Voltage, "", 0.0, "offset_tolerance_V", ToleranceKind::Absolute},
-            {"ratiometric_at_V", "Follows its supply, stated at", Quantity::Voltage, "", 0.0}};
+    return {
+        {slopeId(measurand), "Slope", Quantity::Voltage, "/" + symbol, {}, "slope_tolerance", ToleranceKind::Relative},
+        {"offset_V", "Voltage at 0 " + symbol, Quantity::Voltage, "", 0.0, "offset_tolerance_V",
+         ToleranceKind::Absolute},
+        {"ratiometric_at_V", "Follows its supply, stated at", Quantity::Voltage, "", 0.0}};
 }
 
 MadeSensor makeNtcBeta(const Parameters& parameters, const SensorContext& context) {
@@ -316,7 +346,9 @@ MadeSensor makeSteinhartHart(const Parameters& parameters, const SensorContext& 
 }
 
 std::vector<ParameterSpec> steinhartHartParameters(Quantity) {
-    return {{"a", "a", Quantity::Ratio, "1/K", {}}, {"b", "b", Quantity::Ratio, "1/K", {}}, {"c", "c", Quantity::Ratio, "1/K", {}}};
+    return {{"a", "a", Quantity::Ratio, "1/K", {}},
+            {"b", "b", Quantity::Ratio, "1/K", {}},
+            {"c", "c", Quantity::Ratio, "1/K", {}}};
 }
 
 MadeSensor makeSteinhartHartPoints(const Parameters& parameters, const SensorContext& context) {
@@ -332,34 +364,41 @@ std::vector<ParameterSpec> steinhartHartPointsParameters(Quantity) {
 }
 
 const std::array kFamilies{
-    SensorFamily{"linear-voltage", "Straight line, voltage", Quantity::Voltage, linearVoltageParameters, makeLinearVoltage},
-    SensorFamily{"line-through-points", "Straight line through two points, voltage", Quantity::Voltage, lineThroughPointsParameters,
-                 makeLineThroughPoints},
-    SensorFamily{"quadratic-voltage", "Parabola, voltage", Quantity::Voltage, quadraticVoltageParameters, makeQuadraticVoltage},
-    SensorFamily{"humidity-compensated", "Ratiometric humidity, temperature compensated", Quantity::Voltage, humidityCompensatedParameters,
-                 makeHumidityCompensated},
+    SensorFamily{"linear-voltage", "Straight line, voltage", Quantity::Voltage, linearVoltageParameters,
+                 makeLinearVoltage},
+    SensorFamily{"line-through-points", "Straight line through two points, voltage", Quantity::Voltage,
+                 lineThroughPointsParameters, makeLineThroughPoints},
+    SensorFamily{"quadratic-voltage", "Parabola, voltage", Quantity::Voltage, quadraticVoltageParameters,
+                 makeQuadraticVoltage},
+    SensorFamily{"humidity-compensated", "Ratiometric humidity, temperature compensated", Quantity::Voltage,
+                 humidityCompensatedParameters, makeHumidityCompensated},
     SensorFamily{"table-voltage", "Table, voltage", Quantity::Voltage, tableVoltageParameters, makeTableVoltage},
-    SensorFamily{"polynomial-voltage", "Polynomial of your own, voltage", Quantity::Voltage, polynomialVoltageParameters,
-                 makePolynomialVoltage},
-    SensorFamily{"expression-voltage", "Expression of your own, voltage", Quantity::Voltage, expressionVoltageParameters,
-                 makeExpressionVoltage},
-    SensorFamily{"linear-current", "Straight line, current", Quantity::Current, linearCurrentParameters, makeLinearCurrent},
+    SensorFamily{"polynomial-voltage", "Polynomial of your own, voltage", Quantity::Voltage,
+                 polynomialVoltageParameters, makePolynomialVoltage},
+    SensorFamily{"expression-voltage", "Expression of your own, voltage", Quantity::Voltage,
+                 expressionVoltageParameters, makeExpressionVoltage},
+    SensorFamily{"linear-current", "Straight line, current", Quantity::Current, linearCurrentParameters,
+                 makeLinearCurrent},
     SensorFamily{"current-loop", "4–20 mA transmitter", Quantity::Current, currentLoopParameters, makeCurrentLoop},
-    SensorFamily{"ratiometric-transmitter", "Transmitter that follows its supply", Quantity::Voltage, ratiometricTransmitterParameters,
-                 makeRatiometricTransmitter},
-    SensorFamily{"ntc-two-points", "NTC thermistor, two points", Quantity::Resistance, ntcTwoPointsParameters, makeNtcTwoPoints},
+    SensorFamily{"ratiometric-transmitter", "Transmitter that follows its supply", Quantity::Voltage,
+                 ratiometricTransmitterParameters, makeRatiometricTransmitter},
+    SensorFamily{"ntc-two-points", "NTC thermistor, two points", Quantity::Resistance, ntcTwoPointsParameters,
+                 makeNtcTwoPoints},
     SensorFamily{"ntc-beta", "NTC thermistor, R25 and B", Quantity::Resistance, ntcBetaParameters, makeNtcBeta},
-    SensorFamily{"steinhart-hart", "NTC thermistor, Steinhart–Hart a b c", Quantity::Resistance, steinhartHartParameters,
-                 makeSteinhartHart},
-    SensorFamily{"steinhart-hart-points", "NTC thermistor, three points", Quantity::Resistance, steinhartHartPointsParameters,
-                 makeSteinhartHartPoints},
-    SensorFamily{"table-thermistor", "NTC thermistor, R–T table", Quantity::Resistance, tableThermistorParameters, makeTableThermistor},
-    SensorFamily{"table-resistance", "Table, resistance", Quantity::Resistance, tableResistanceParameters, makeTableResistance},
+    SensorFamily{"steinhart-hart", "NTC thermistor, Steinhart–Hart a b c", Quantity::Resistance,
+                 steinhartHartParameters, makeSteinhartHart},
+    SensorFamily{"steinhart-hart-points", "NTC thermistor, three points", Quantity::Resistance,
+                 steinhartHartPointsParameters, makeSteinhartHartPoints},
+    SensorFamily{"table-thermistor", "NTC thermistor, R–T table", Quantity::Resistance, tableThermistorParameters,
+                 makeTableThermistor},
+    SensorFamily{"table-resistance", "Table, resistance", Quantity::Resistance, tableResistanceParameters,
+                 makeTableResistance},
     SensorFamily{"silicon-ptc", "Silicon PTC", Quantity::Resistance, siliconPtcParameters, makeSiliconPtc},
     SensorFamily{"platinum", "Platinum, IEC 60751", Quantity::Resistance, platinumParameters, makePlatinum},
-    SensorFamily{"photoresistor", "Photoresistor, R10 and γ", Quantity::Resistance, photoresistorParameters, makePhotoresistor},
-    SensorFamily{"photoresistor-points", "Photoresistor, two points", Quantity::Resistance, photoresistorPointsParameters,
-                 makePhotoresistorPoints},
+    SensorFamily{"photoresistor", "Photoresistor, R10 and γ", Quantity::Resistance, photoresistorParameters,
+                 makePhotoresistor},
+    SensorFamily{"photoresistor-points", "Photoresistor, two points", Quantity::Resistance,
+                 photoresistorPointsParameters, makePhotoresistorPoints},
 };
 
 }  // namespace
@@ -377,8 +416,8 @@ std::span<const SensorFamily> sensorFamilies() {
 std::vector<ParameterSpec> pieceParameters(Quantity measurand, Quantity output) {
     std::vector<ParameterSpec> specs;
     if (output == Quantity::Resistance)
-        specs.push_back(
-            {"dissipation_W_per_K", "Dissipation constant", Quantity::Ratio, "W/K", 0.0, "dissipation_tolerance", ToleranceKind::Relative});
+        specs.push_back({"dissipation_W_per_K", "Dissipation constant", Quantity::Ratio, "W/K", 0.0,
+                         "dissipation_tolerance", ToleranceKind::Relative});
     specs.push_back({idWithUnit("accuracy_", measurand), "Accuracy of this piece, ±", measurand, "", 0.0});
     specs.push_back({idWithUnit("signal_tolerance_", output), "Points and table, ±", output, "", 0.0});
     return specs;

@@ -10,13 +10,13 @@ namespace fg {
 /// How the tolerance that belongs to a parameter is stated.
 enum class ToleranceKind { None, Relative, Absolute };
 
-/// One parameter that a family, a wiring or a converter takes: enough to read it, to check it, to show an entry for it and to
-/// put its tolerance into the uncertainty budget.
+/// One parameter that a family, a wiring or a converter takes: enough to read it, to check it, to show an entry for it
+/// and to put its tolerance into the uncertainty budget.
 struct ParameterSpec {
-    std::string id;                           ///< as in files, with its unit: "r25_ohm"
-    std::string label;                        ///< on screen: "R at 25 °C"
-    Quantity quantity = Quantity::Ratio;      ///< how entries are read
-    std::string unitSuffix;                   ///< behind the quantity's unit on screen: "/°C"; or the whole unit of a plain number: "K"
+    std::string id;                       ///< as in files, with its unit: "r25_ohm"
+    std::string label;                    ///< on screen: "R at 25 °C"
+    Quantity quantity = Quantity::Ratio;  ///< how entries are read
+    std::string unitSuffix;  ///< behind the quantity's unit on screen: "/°C"; or the whole unit of a plain number: "K"
     std::optional<double> defaultValue = {};  ///< absent: must be given
     std::string toleranceId = {};             ///< the parameter that holds its tolerance; empty: none
     ToleranceKind tolerance = ToleranceKind::None;
@@ -42,9 +42,9 @@ struct SensorFamily {
 
 [[nodiscard]] std::span<const SensorFamily> sensorFamilies();
 
-/// What a gauge can say of its own piece whatever the formula: "accuracy_<unit>" (± in the measurand's unit, takes the place of the part's
-/// statement), "signal_tolerance_<unit>" (± of points or a table, in the unit of the output), and of resistive sensors
-/// "dissipation_W_per_K" with its relative "dissipation_tolerance".
+/// What a gauge can say of its own piece whatever the formula: "accuracy_<unit>" (± in the measurand's unit, takes the
+/// place of the part's statement), "signal_tolerance_<unit>" (± of points or a table, in the unit of the output), and
+/// of resistive sensors "dissipation_W_per_K" with its relative "dissipation_tolerance".
 [[nodiscard]] std::vector<ParameterSpec> pieceParameters(Quantity measurand, Quantity output);
 
 /// The family of that id; null when there is none.

@@ -11,10 +11,10 @@ inline constexpr double kKelvinAt0degC = 273.15;
 
 /// NTC thermistor by the two-parameter (Beta) equation:  R(T) = R0 · exp(B · (1/T − 1/T0)),  T in kelvin.
 ///
-/// Units: temperatures in °C, R0 in Ω at T0 (25 °C unless the data sheet says otherwise), B in K. Domain: T > −273.15 °C, R > 0;
-/// elsewhere NaN. The equation is an approximation: a B taken between 25 °C and 85 °C is typically good to 0.1 … 1 °C
-/// in between and worse beyond; use SteinhartHart or a table where that matters.
-/// Source: IEC 60539-1, 3.12 (B-value) and the R–T relation given there.
+/// Units: temperatures in °C, R0 in Ω at T0 (25 °C unless the data sheet says otherwise), B in K. Domain: T > −273.15
+/// °C, R > 0; elsewhere NaN. The equation is an approximation: a B taken between 25 °C and 85 °C is typically good to
+/// 0.1 … 1 °C in between and worse beyond; use SteinhartHart or a table where that matters. Source: IEC 60539-1, 3.12
+/// (B-value) and the R–T relation given there.
 class NtcBeta {
   public:
     [[nodiscard]] static Expected<NtcBeta> make(double r0_ohm, double beta_K, double t0_degC, Interval range_degC);

@@ -22,7 +22,8 @@ Expected<double> Parameters::requireNumber(const std::string& name) const {
 
 Expected<std::vector<Point>> Parameters::requirePoints(const std::string& name) const {
     const auto it = m_values.find(name);
-    if (it == m_values.end()) return fail(ErrorCode::Missing, name, "nothing", "a list of pairs like [[0, 32650], [25, 10000]]");
+    if (it == m_values.end())
+        return fail(ErrorCode::Missing, name, "nothing", "a list of pairs like [[0, 32650], [25, 10000]]");
     if (const auto* points = std::get_if<std::vector<Point>>(&it->second)) return *points;
     return fail(ErrorCode::Syntax, name, "a single value", "a list of pairs like [[0, 32650], [25, 10000]]");
 }

@@ -17,7 +17,8 @@ using Point = std::array<double, 2>;
 
 using ParameterValue = std::variant<double, std::string, std::vector<Point>>;
 
-/// The named parameters of a sensor, a wiring or a converter as they stand in a part or gauge file. Names end in their unit
+/// The named parameters of a sensor, a wiring or a converter as they stand in a part or gauge file. Names end in their
+/// unit
 /// ("r25_ohm"), values are in that unit.
 class Parameters {
   public:
@@ -31,11 +32,15 @@ class Parameters {
 
     /// The number under this name; nothing when absent or no number.
     [[nodiscard]] std::optional<double> number(const std::string& name) const;
-    [[nodiscard]] double numberOr(const std::string& name, double otherwise) const { return number(name).value_or(otherwise); }
+    [[nodiscard]] double numberOr(const std::string& name, double otherwise) const {
+        return number(name).value_or(otherwise);
+    }
 
     /// The text under this name; nothing when absent or no text.
     [[nodiscard]] std::optional<std::string> text(const std::string& name) const;
-    [[nodiscard]] std::string textOr(const std::string& name, const std::string& otherwise) const { return text(name).value_or(otherwise); }
+    [[nodiscard]] std::string textOr(const std::string& name, const std::string& otherwise) const {
+        return text(name).value_or(otherwise);
+    }
 
     /// Like number(), but absence or a wrong type is an error that names the field.
     [[nodiscard]] Expected<double> requireNumber(const std::string& name) const;

@@ -35,18 +35,18 @@ std::vector<TraceLine> Platinum::explainInverse(double resistance_ohm) const {
     std::vector<TraceLine> lines{
         {"R/R0", fmt::format("{} Ω/{} Ω", plainNumber(resistance_ohm, 7), plainNumber(m_r0_ohm)), ratio, "", kSource}};
     if (ratio >= 1)
-        lines.push_back({"t", fmt::format("(−A + √(A² − 4B(1 − {})))/(2B)", plainNumber(ratio, 8)), inverse(resistance_ohm), "degC",
-                         "IEC 60751, t >= 0 °C: A 3.9083e-3, B −5.775e-7"});
+        lines.push_back({"t", fmt::format("(−A + √(A² − 4B(1 − {})))/(2B)", plainNumber(ratio, 8)),
+                         inverse(resistance_ohm), "degC", "IEC 60751, t >= 0 °C: A 3.9083e-3, B −5.775e-7"});
     else
-        lines.push_back({"t", fmt::format("solve 1 + At + Bt² + C(t − 100)t³ = {}", plainNumber(ratio, 8)), inverse(resistance_ohm), "degC",
-                         "IEC 60751, t < 0 °C: C −4.183e-12; Newton"});
+        lines.push_back({"t", fmt::format("solve 1 + At + Bt² + C(t − 100)t³ = {}", plainNumber(ratio, 8)),
+                         inverse(resistance_ohm), "degC", "IEC 60751, t < 0 °C: C −4.183e-12; Newton"});
     return lines;
 }
 
 std::vector<TraceLine> Platinum::explainForward(double t) const {
     const char* cold = t < 0 ? " + C(t − 100)t³" : "";
-    return {{"R", fmt::format("{} Ω × (1 + At + Bt²{}), t = {} °C", plainNumber(m_r0_ohm), cold, plainNumber(t, 8)), forward(t), "ohm",
-             kSource}};
+    return {{"R", fmt::format("{} Ω × (1 + At + Bt²{}), t = {} °C", plainNumber(m_r0_ohm), cold, plainNumber(t, 8)),
+             forward(t), "ohm", kSource}};
 }
 
 }  // namespace fg

@@ -10,8 +10,9 @@ namespace fg {
 ///   t >= 0 °C:  R = R0 · (1 + A·t + B·t²)          t < 0 °C:  R = R0 · (1 + A·t + B·t² + C·(t − 100)·t³)
 /// with A = 3.9083e-3 /°C, B = −5.775e-7 /°C², C = −4.183e-12 /°C⁴.
 ///
-/// Units: t in °C (−200 … 850), R0 and R in Ω. The inverse is closed above 0 °C; below it Newton's method on the same polynomial, to the
-/// last digits. NaN outside −250 … 1000 °C. Source: IEC 60751:2008, 4.2 (reference function) and table 1.
+/// Units: t in °C (−200 … 850), R0 and R in Ω. The inverse is closed above 0 °C; below it Newton's method on the same
+/// polynomial, to the last digits. NaN outside −250 … 1000 °C. Source: IEC 60751:2008, 4.2 (reference function) and
+/// table 1.
 class Platinum {
   public:
     static constexpr double kA = 3.9083e-3;

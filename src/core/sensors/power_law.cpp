@@ -20,7 +20,8 @@ Expected<PowerLaw> PowerLaw::make(double r10_ohm, double gamma, Interval range_l
     return cell;
 }
 
-Expected<PowerLaw> PowerLaw::throughPoints(double first_lx, double first_ohm, double second_lx, double second_ohm, Interval range_lx) {
+Expected<PowerLaw> PowerLaw::throughPoints(double first_lx, double first_ohm, double second_lx, double second_ohm,
+                                           Interval range_lx) {
     for (const double value : {first_lx, second_lx, first_ohm, second_ohm})
         if (!(value > 0) || !std::isfinite(value))
             return fail(ErrorCode::Range, "points_lx_ohm", plainNumber(value), "illuminances and resistances above 0");
@@ -29,19 +30,22 @@ Expected<PowerLaw> PowerLaw::throughPoints(double first_lx, double first_ohm, do
                     "two different illuminances");
     const double gamma = -std::log(second_ohm / first_ohm) / std::log(second_lx / first_lx);
     if (!(gamma > 0))
-        return fail(ErrorCode::Range, "points_lx_ohm", "a resistance that rises with light", "one that falls as it gets brighter");
+        return fail(ErrorCode::Range, "points_lx_ohm", "a resistance that rises with light",
+                    "one that falls as it gets brighter");
     return make(first_ohm * std::pow(first_lx / 10, gamma), gamma, range_lx);
 }
 
 std::vector<TraceLine> PowerLaw::explainInverse(double resistance_ohm) const {
     return {{"E",
-             fmt::format("10 lx × ({} Ω/{} Ω)^(−1/{})", plainNumber(resistance_ohm, 7), plainNumber(m_r10_ohm, 7), plainNumber(m_gamma, 5)),
+             fmt::format("10 lx × ({} Ω/{} Ω)^(−1/{})", plainNumber(resistance_ohm, 7), plainNumber(m_r10_ohm, 7),
+                         plainNumber(m_gamma, 5)),
              inverse(resistance_ohm), "lx", kSource}};
 }
 
 std::vector<TraceLine> PowerLaw::explainForward(double illuminance_lx) const {
     return {{"R",
-             fmt::format("{} Ω × ({} lx/10 lx)^(−{})", plainNumber(m_r10_ohm, 7), plainNumber(illuminance_lx, 7), plainNumber(m_gamma, 5)),
+             fmt::format("{} Ω × ({} lx/10 lx)^(−{})", plainNumber(m_r10_ohm, 7), plainNumber(illuminance_lx, 7),
+                         plainNumber(m_gamma, 5)),
              forward(illuminance_lx), "ohm", kSource}};
 }
 

@@ -8,16 +8,17 @@ namespace fg {
 
 /// Photoresistor: R = R10 · (E/10 lx)^(−γ).
 ///
-/// Units: E in lx (> 0), R and R10 in Ω; γ without unit, 0.4 … 1.2 for cadmium cells. NaN for E or R not above 0. The law holds over two or
-/// three decades around 10 lx; parts scatter by a factor of two, so without a calibration the result is an order of magnitude, not a
-/// measurement. Source: photocell data sheets, definition of gamma: γ = log(R10/R100)/log(100/10).
+/// Units: E in lx (> 0), R and R10 in Ω; γ without unit, 0.4 … 1.2 for cadmium cells. NaN for E or R not above 0. The
+/// law holds over two or three decades around 10 lx; parts scatter by a factor of two, so without a calibration the
+/// result is an order of magnitude, not a measurement. Source: photocell data sheets, definition of gamma: γ =
+/// log(R10/R100)/log(100/10).
 class PowerLaw {
   public:
     [[nodiscard]] static Expected<PowerLaw> make(double r10_ohm, double gamma, Interval range_lx);
 
     /// γ and R10 from two measured points (lx, Ω).
-    [[nodiscard]] static Expected<PowerLaw> throughPoints(double first_lx, double first_ohm, double second_lx, double second_ohm,
-                                                          Interval range_lx);
+    [[nodiscard]] static Expected<PowerLaw> throughPoints(double first_lx, double first_ohm, double second_lx,
+                                                          double second_ohm, Interval range_lx);
 
     [[nodiscard]] double forward(double illuminance_lx) const {
         return illuminance_lx > 0 ? m_r10_ohm * std::pow(illuminance_lx / 10, -m_gamma) : std::nan("");

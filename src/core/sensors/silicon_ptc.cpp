@@ -10,7 +10,8 @@ Expected<SiliconPtc> SiliconPtc::make(const Quadratic::Coefficients& c, double r
     auto parabola = Quadratic::make(c, Quantity::Resistance, range_degC);
     if (!parabola) return tl::unexpected(parabola.error());
     if (!(knee.factor >= 0) || !std::isfinite(knee.factor) || (knee.factor > 0 && !(knee.power > 1)))
-        return fail(ErrorCode::Range, "knee_factor", plainNumber(knee.factor), "0, or a factor above 0 with a power above 1");
+        return fail(ErrorCode::Range, "knee_factor", plainNumber(knee.factor),
+                    "0, or a factor above 0 with a power above 1");
     SiliconPtc ptc(*parabola, c.slope, c.curvature, c.t0_degC);
     ptc.m_r0_ohm = r0_ohm;
     ptc.m_knee = knee;
@@ -23,7 +24,8 @@ Expected<SiliconPtc> SiliconPtc::make(const Quadratic::Coefficients& c, double r
 
 double SiliconPtc::slopeAt(double t_degC) const {
     const double above = t_degC - m_knee.t1_degC, parabola = m_slope + 2 * m_curvature * (t_degC - m_t0_degC);
-    return above > 0 ? parabola - m_r0_ohm * m_knee.factor * m_knee.power * std::pow(above, m_knee.power - 1) : parabola;
+    return above > 0 ? parabola - m_r0_ohm * m_knee.factor * m_knee.power * std::pow(above, m_knee.power - 1)
+                     : parabola;
 }
 
 double SiliconPtc::refine(double ohm, double t) const {
@@ -43,10 +45,12 @@ std::vector<TraceLine> SiliconPtc::explainInverse(double ohm) const {
     if (!(m_knee.factor > 0 && ohm > m_kneeOhm)) return lines;
     const double t = inverse(ohm), above = t - m_knee.t1_degC;
     lines.push_back({"ΔR",
-                     fmt::format("{} Ω × {} × {}^{}", plainNumber(m_r0_ohm), plainNumber(m_knee.factor), plainNumber(above, 7),
-                                 plainNumber(m_knee.power)),
-                     m_r0_ohm * m_knee.factor * std::pow(above, m_knee.power), "ohm", "what the sensor has less above its knee"});
-    lines.push_back({"t", fmt::format("where the parabola less ΔR is {} Ω", plainNumber(ohm, 7)), t, "degC", "Newton's method"});
+                     fmt::format("{} Ω × {} × {}^{}", plainNumber(m_r0_ohm), plainNumber(m_knee.factor),
+                                 plainNumber(above, 7), plainNumber(m_knee.power)),
+                     m_r0_ohm * m_knee.factor * std::pow(above, m_knee.power), "ohm",
+                     "what the sensor has less above its knee"});
+    lines.push_back(
+        {"t", fmt::format("where the parabola less ΔR is {} Ω", plainNumber(ohm, 7)), t, "degC", "Newton's method"});
     return lines;
 }
 

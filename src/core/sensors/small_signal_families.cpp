@@ -16,19 +16,22 @@ MadeSensor makeThermocouple(const Parameters& parameters, const SensorContext&) 
 
 std::vector<ParameterSpec> thermocoupleParameters(Quantity) {
     return {{"type", "Type", Quantity::Ratio, "", {}, "", ToleranceKind::None, false, true},
-            {"cold_junction_degC", "Cold junction", Quantity::Temperature, "", 25.0, "cold_junction_tolerance_K", ToleranceKind::Absolute}};
+            {"cold_junction_degC", "Cold junction", Quantity::Temperature, "", 25.0, "cold_junction_tolerance_K",
+             ToleranceKind::Absolute}};
 }
 
 /// U = Uexc · (zero + span · p/pFS); both stated per volt of excitation.
-MadeSensor makeBridgeLine(double perExcitation, double zeroPerExcitation, const Parameters& parameters, const SensorContext& context,
-                          const std::string& field) {
-    if (!(context.supply_V > 0)) return fail(ErrorCode::Missing, "wiring.source_V", "nothing", "the excitation of the bridge");
+MadeSensor makeBridgeLine(double perExcitation, double zeroPerExcitation, const Parameters& parameters,
+                          const SensorContext& context, const std::string& field) {
+    if (!(context.supply_V > 0))
+        return fail(ErrorCode::Missing, "wiring.source_V", "nothing", "the excitation of the bridge");
     const std::string fullScaleId = idWithUnit("full_scale_", context.measurand);
     const auto fullScale = parameters.requireNumber(fullScaleId);
     if (!fullScale) return tl::unexpected(fullScale.error());
     if (!(*fullScale > 0)) return fail(ErrorCode::Range, fullScaleId, plainNumber(*fullScale), "a full scale above 0");
-    return wrapSensor(StraightLine::make(context.supply_V * perExcitation / *fullScale, context.supply_V * zeroPerExcitation,
-                                         context.measurand, Quantity::Voltage, context.range, {field, "zero_V_per_V"}));
+    return wrapSensor(StraightLine::make(context.supply_V * perExcitation / *fullScale,
+                                         context.supply_V * zeroPerExcitation, context.measurand, Quantity::Voltage,
+                                         context.range, {field, "zero_V_per_V"}));
 }
 
 MadeSensor makeBridge(const Parameters& parameters, const SensorContext& context) {
@@ -38,17 +41,26 @@ MadeSensor makeBridge(const Parameters& parameters, const SensorContext& context
 }
 
 std::vector<ParameterSpec> bridgeParameters(Quantity measurand) {
-    return {{"span_V_per_V", "Output at full scale", Quantity::Voltage, "/V", {}, "span_tolerance", ToleranceKind::Relative},
+    return {{"span_V_per_V",
+             "Output at full scale",
+             Quantity::Voltage,
+             "/V",
+             {},
+             "span_tolerance",
+             ToleranceKind::Relative},
             {idWithUnit("full_scale_", measurand), "Full scale", measurand, "", {}},
-            {"zero_V_per_V", "Output at zero", Quantity::Voltage, "/V", 0.0, "zero_tolerance_V_per_V", ToleranceKind::Absolute}};
+            {"zero_V_per_V", "Output at zero", Quantity::Voltage, "/V", 0.0, "zero_tolerance_V_per_V",
+             ToleranceKind::Absolute}};
 }
 
 MadeSensor makeBridgeMillivolt(const Parameters& parameters, const SensorContext& context) {
     const auto span = parameters.requireNumber("span_V"), excitation = parameters.requireNumber("stated_at_V");
     if (!span) return tl::unexpected(span.error());
     if (!excitation) return tl::unexpected(excitation.error());
-    if (!(*excitation > 0)) return fail(ErrorCode::Range, "stated_at_V", plainNumber(*excitation), "an excitation above 0 V");
-    return makeBridgeLine(*span / *excitation, parameters.numberOr("zero_V", 0) / *excitation, parameters, context, "span_V");
+    if (!(*excitation > 0))
+        return fail(ErrorCode::Range, "stated_at_V", plainNumber(*excitation), "an excitation above 0 V");
+    return makeBridgeLine(*span / *excitation, parameters.numberOr("zero_V", 0) / *excitation, parameters, context,
+                          "span_V");
 }
 
 std::vector<ParameterSpec> bridgeMillivoltParameters(Quantity measurand) {
@@ -61,7 +73,8 @@ std::vector<ParameterSpec> bridgeMillivoltParameters(Quantity measurand) {
 const std::array kRows{
     SensorFamily{"thermocouple", "Thermocouple, ITS-90", Quantity::Voltage, thermocoupleParameters, makeThermocouple},
     SensorFamily{"bridge", "Bridge, mV/V at full scale", Quantity::Voltage, bridgeParameters, makeBridge},
-    SensorFamily{"bridge-millivolt", "Bridge, mV at full scale", Quantity::Voltage, bridgeMillivoltParameters, makeBridgeMillivolt},
+    SensorFamily{"bridge-millivolt", "Bridge, mV at full scale", Quantity::Voltage, bridgeMillivoltParameters,
+                 makeBridgeMillivolt},
 };
 
 }  // namespace

@@ -10,17 +10,20 @@ namespace fg {
 
 /// NTC thermistor by the three-coefficient equation:  1/T = a + b·ln R + c·(ln R)³,  T in kelvin, R in Ω.
 ///
-/// Units: a in 1/K, b and c in 1/K with ln of the resistance in Ω; temperatures in °C. Domain: R > 0 and 1/T > 0; elsewhere NaN.
-/// The resistance for a temperature is the closed solution of the cubic in ln R (Cardano), which exists and is unique for b > 0, c > 0;
-/// with c = 0 it is the Beta equation. Error over 200 °C of span is typically below 0.02 °C with coefficients of the same part.
-/// Source: J. S. Steinhart, S. R. Hart, "Calibration curves for thermistors", Deep-Sea Research 15 (1968), 497–503.
+/// Units: a in 1/K, b and c in 1/K with ln of the resistance in Ω; temperatures in °C. Domain: R > 0 and 1/T > 0;
+/// elsewhere NaN. The resistance for a temperature is the closed solution of the cubic in ln R (Cardano), which exists
+/// and is unique for b > 0, c > 0; with c = 0 it is the Beta equation. Error over 200 °C of span is typically below
+/// 0.02 °C with coefficients of the same part. Source: J. S. Steinhart, S. R. Hart, "Calibration curves for
+/// thermistors", Deep-Sea Research 15 (1968), 497–503.
 class SteinhartHart {
   public:
     [[nodiscard]] static Expected<SteinhartHart> make(double a, double b, double c, Interval range_degC);
 
-    /// Through three pairs (t in °C, R in Ω), in any order, solved exactly. Error when two temperatures or two resistances
-    /// are equal, when resistance does not fall with temperature, or when the points give coefficients that are not monotonic.
-    [[nodiscard]] static Expected<SteinhartHart> throughPoints(const std::vector<Point>& points_degC_ohm, Interval range_degC);
+    /// Through three pairs (t in °C, R in Ω), in any order, solved exactly. Error when two temperatures or two
+    /// resistances are equal, when resistance does not fall with temperature, or when the points give coefficients that
+    /// are not monotonic.
+    [[nodiscard]] static Expected<SteinhartHart> throughPoints(const std::vector<Point>& points_degC_ohm,
+                                                               Interval range_degC);
 
     [[nodiscard]] double forward(double temperature_degC) const;
     [[nodiscard]] double inverse(double resistance_ohm) const {

@@ -17,13 +17,14 @@ enum class Interpolation {
 /// A sensor given by a table of pairs (measurand, output), strictly monotonic in both columns after sorting.
 ///
 /// Units: canonical, as everywhere. NaN outside the table: it does not extrapolate, because nothing is known there.
-/// Source: the table's own document (manufacturer's R–T table, output table of a curved analog part, a maker's measurement).
+/// Source: the table's own document (manufacturer's R–T table, output table of a curved analog part, a maker's
+/// measurement).
 class Table {
   public:
-    /// At least two points; errors name `field` and the pair that breaks the order. Thermistor needs temperatures above absolute zero and
-    /// resistances above 0 Ω.
-    [[nodiscard]] static Expected<Table> make(std::vector<Point> points, Quantity measurand, Quantity output, Interpolation interpolation,
-                                              const std::string& field);
+    /// At least two points; errors name `field` and the pair that breaks the order. Thermistor needs temperatures above
+    /// absolute zero and resistances above 0 Ω.
+    [[nodiscard]] static Expected<Table> make(std::vector<Point> points, Quantity measurand, Quantity output,
+                                              Interpolation interpolation, const std::string& field);
 
     [[nodiscard]] double forward(double measurand) const;
     [[nodiscard]] double inverse(double output) const;

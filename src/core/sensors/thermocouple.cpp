@@ -32,8 +32,9 @@ constexpr double kK1[]{0,
                        -0.104516093650e-16,
                        -0.198892668780e-19,
                        -0.163226974860e-22};
-constexpr double kK2[]{-0.176004136860e-01, 0.389212049750e-01, 0.185587700320e-04,  -0.994575928740e-07, 0.318409457190e-09,
-                       -0.560728448890e-12, 0.560750590590e-15, -0.320207200030e-18, 0.971511471520e-22,  -0.121047212750e-25};
+constexpr double kK2[]{-0.176004136860e-01, 0.389212049750e-01,  0.185587700320e-04, -0.994575928740e-07,
+                       0.318409457190e-09,  -0.560728448890e-12, 0.560750590590e-15, -0.320207200030e-18,
+                       0.971511471520e-22,  -0.121047212750e-25};
 constexpr double kGaussian[]{0.118597600000e+00, -0.118343200000e-03, 0.126968600000e+03};
 constexpr double kJ1[]{0,
                        0.503811878150e-01,
@@ -124,8 +125,10 @@ constexpr double kS1[]{0,
                        0.255744251786e-16,
                        -0.125068871393e-19,
                        0.271443176145e-23};
-constexpr double kS2[]{0.132900444085e+01, 0.334509311344e-02, 0.654805192818e-05, -0.164856259209e-08, 0.129989605174e-13};
-constexpr double kS3[]{0.146628232636e+03, -0.258430516752e+00, 0.163693574641e-03, -0.330439046987e-07, -0.943223690612e-14};
+constexpr double kS2[]{0.132900444085e+01, 0.334509311344e-02, 0.654805192818e-05, -0.164856259209e-08,
+                       0.129989605174e-13};
+constexpr double kS3[]{0.146628232636e+03, -0.258430516752e+00, 0.163693574641e-03, -0.330439046987e-07,
+                       -0.943223690612e-14};
 constexpr double kR1[]{0,
                        0.528961729765e-02,
                        0.139166589782e-04,
@@ -138,11 +141,18 @@ constexpr double kR1[]{0,
                        -0.281038625251e-26};
 constexpr double kR2[]{0.295157925316e+01,  -0.252061251332e-02, 0.159564501865e-04,
                        -0.764085947576e-08, 0.205305291024e-11,  -0.293359668173e-15};
-constexpr double kR3[]{0.152232118209e+03, -0.268819888545e+00, 0.171280280471e-03, -0.345895706453e-07, -0.934633971046e-14};
-constexpr double kB1[]{
-    0, -0.246508183460e-03, 0.590404211710e-05, -0.132579316360e-08, 0.156682919010e-11, -0.169445292400e-14, 0.629903470940e-18};
-constexpr double kB2[]{-0.389381686210e+01, 0.285717474700e-01,  -0.848851047850e-04, 0.157852801640e-06, -0.168353448640e-09,
-                       0.111097940130e-12,  -0.445154310330e-16, 0.989756408210e-20,  -0.937913302890e-24};
+constexpr double kR3[]{0.152232118209e+03, -0.268819888545e+00, 0.171280280471e-03, -0.345895706453e-07,
+                       -0.934633971046e-14};
+constexpr double kB1[]{0,
+                       -0.246508183460e-03,
+                       0.590404211710e-05,
+                       -0.132579316360e-08,
+                       0.156682919010e-11,
+                       -0.169445292400e-14,
+                       0.629903470940e-18};
+constexpr double kB2[]{-0.389381686210e+01, 0.285717474700e-01,  -0.848851047850e-04,
+                       0.157852801640e-06,  -0.168353448640e-09, 0.111097940130e-12,
+                       -0.445154310330e-16, 0.989756408210e-20,  -0.937913302890e-24};
 
 constexpr Piece kPiecesK[]{{-270, 0, kK1}, {0, 1372, kK2, true}};
 constexpr Piece kPiecesJ[]{{-210, 760, kJ1}, {760, 1200, kJ2}};
@@ -172,7 +182,8 @@ Slope at(const Piece& piece, double t) {
     return {value, derivative};
 }
 
-/// Solves E(t) = emf on one piece, which rises from `low` to `high`: Newton steps, halving where one leaves the bracket.
+/// Solves E(t) = emf on one piece, which rises from `low` to `high`: Newton steps, halving where one leaves the
+/// bracket.
 double solve(const Piece& piece, double low, double high, double emf_mV) {
     constexpr int kMostSteps = 60;
     double t = low + (high - low) * 0.5;
@@ -204,15 +215,18 @@ struct Thermocouple::Type {
 
 namespace {
 constexpr std::array kTypes{
-    Thermocouple::Type{'K', kPiecesK, -270}, Thermocouple::Type{'J', kPiecesJ, -210}, Thermocouple::Type{'T', kPiecesT, -270},
-    Thermocouple::Type{'N', kPiecesN, -270}, Thermocouple::Type{'E', kPiecesE, -270}, Thermocouple::Type{'S', kPiecesS, -50},
+    Thermocouple::Type{'K', kPiecesK, -270}, Thermocouple::Type{'J', kPiecesJ, -210},
+    Thermocouple::Type{'T', kPiecesT, -270}, Thermocouple::Type{'N', kPiecesN, -270},
+    Thermocouple::Type{'E', kPiecesE, -270}, Thermocouple::Type{'S', kPiecesS, -50},
     Thermocouple::Type{'R', kPiecesR, -50},  Thermocouple::Type{'B', kPiecesB, 50},
 };
-/// The reference function solved for the temperature on the type's rising branch; NaN for a voltage that the type does not give.
+/// The reference function solved for the temperature on the type's rising branch; NaN for a voltage that the type does
+/// not give.
 double solveType(const Thermocouple::Type& type, double emf_mV) {
     for (const Piece& piece : type.pieces) {
         const double low = std::max(piece.from_degC, type.from_degC), high = piece.to_degC;
-        // At the joints the printed polynomials differ by some nanovolts; a voltage in such a gap belongs to the piece below it.
+        // At the joints the printed polynomials differ by some nanovolts; a voltage in such a gap belongs to the piece
+        // below it.
         constexpr double kGap_mV = 5e-6, kRounding_mV = 1e-12;
         const bool isLast = &piece == &type.pieces.back();
         if (emf_mV > at(piece, high).value + (isLast ? kRounding_mV : 0)) {
@@ -243,9 +257,11 @@ const InverseTable& inverseOf(const Thermocouple::Type& type) {
 }  // namespace
 
 Expected<Thermocouple> Thermocouple::make(std::string_view type, double coldJunction_degC) {
-    const auto known =
-        std::find_if(kTypes.begin(), kTypes.end(), [&](const Type& one) { return type.size() == 1 && std::toupper(type[0]) == one.name; });
-    if (known == kTypes.end()) return fail(ErrorCode::Unknown, "type", "“" + std::string(type) + "”", "one of K J T N E S R B");
+    const auto known = std::find_if(kTypes.begin(), kTypes.end(), [&](const Type& one) {
+        return type.size() == 1 && std::toupper(type[0]) == one.name;
+    });
+    if (known == kTypes.end())
+        return fail(ErrorCode::Unknown, "type", "“" + std::string(type) + "”", "one of K J T N E S R B");
     const bool isB = known->name == 'B';
     if (!(coldJunction_degC >= (isB ? 0 : -40) && coldJunction_degC <= (isB ? 50 : 150)))
         return fail(ErrorCode::Range, "cold_junction_degC", plainNumber(coldJunction_degC),
@@ -268,7 +284,8 @@ double Thermocouple::emf_V(double t_degC) const {
 
 double Thermocouple::temperature_degC(double emf_V) const {
     const double emf_mV = 1e3 * emf_V, value = m_inverse->at(emf_mV);
-    return std::isnan(value) ? solveType(*m_type, emf_mV) : value;  // at the very ends rounding may step out of the table
+    return std::isnan(value) ? solveType(*m_type, emf_mV)
+                             : value;  // at the very ends rounding may step out of the table
 }
 
 Interval Thermocouple::range() const { return {m_type->from_degC, m_type->pieces.back().to_degC}; }
@@ -280,14 +297,15 @@ std::vector<TraceLine> Thermocouple::explainInverse(double voltage_V) const {
     return {{"E cold", fmt::format("E({} °C)", plainNumber(m_cold_degC)), m_cold_V, "V", kSource},
             {"E", fmt::format("{} mV + {} mV", plainNumber(1e3 * voltage_V, 7), term(1e3 * m_cold_V, 7)), emf, "V",
              "cold junction added in voltage, not in temperature"},
-            {"t", fmt::format("E⁻¹({} mV), type {}", plainNumber(1e3 * emf, 7), m_type->name), temperature_degC(emf), "degC", kSource}};
+            {"t", fmt::format("E⁻¹({} mV), type {}", plainNumber(1e3 * emf, 7), m_type->name), temperature_degC(emf),
+             "degC", kSource}};
 }
 
 std::vector<TraceLine> Thermocouple::explainForward(double t_degC) const {
     return {{"E", fmt::format("E({} °C), type {}", plainNumber(t_degC, 7), m_type->name), emf_V(t_degC), "V", kSource},
             {"E cold", fmt::format("E({} °C)", plainNumber(m_cold_degC)), m_cold_V, "V", kSource},
-            {"V", fmt::format("{} mV − {} mV", plainNumber(1e3 * emf_V(t_degC), 7), term(1e3 * m_cold_V, 7)), forward(t_degC), "V",
-             "what the two wires give"}};
+            {"V", fmt::format("{} mV − {} mV", plainNumber(1e3 * emf_V(t_degC), 7), term(1e3 * m_cold_V, 7)),
+             forward(t_degC), "V", "what the two wires give"}};
 }
 
 }  // namespace fg

@@ -24,9 +24,11 @@ std::string polynomialText(const std::vector<double>& coefficients) {
 
 }  // namespace
 
-Expected<UserFunction> UserFunction::polynomial(std::vector<double> coefficients, Quantity measurand, Quantity output, Interval range) {
+Expected<UserFunction> UserFunction::polynomial(std::vector<double> coefficients, Quantity measurand, Quantity output,
+                                                Interval range) {
     if (coefficients.size() < 2)
-        return fail(ErrorCode::Range, "coefficients", fmt::format("{} coefficients", coefficients.size()), "at least two: c0 and c1");
+        return fail(ErrorCode::Range, "coefficients", fmt::format("{} coefficients", coefficients.size()),
+                    "at least two: c0 and c1");
     const std::string text = polynomialText(coefficients);
     auto horner = [coefficients = std::move(coefficients)](double x) {
         double sum = 0;
@@ -38,7 +40,8 @@ Expected<UserFunction> UserFunction::polynomial(std::vector<double> coefficients
     });
 }
 
-Expected<UserFunction> UserFunction::expression(const std::string& text, Quantity measurand, Quantity output, Interval range) {
+Expected<UserFunction> UserFunction::expression(const std::string& text, Quantity measurand, Quantity output,
+                                                Interval range) {
     auto parsed = std::make_shared<Parsed>();
     try {
         parsed->parser.DefineVar("x", &parsed->x);
@@ -49,7 +52,8 @@ Expected<UserFunction> UserFunction::expression(const std::string& text, Quantit
             return fail(ErrorCode::Syntax, "expression", fmt::format("“{}”: {} values between commas", text, values),
                         "one value in x with decimal points, like 0.5 + 0.01*x");
     } catch (const mu::Parser::exception_type& error) {
-        return fail(ErrorCode::Syntax, "expression", fmt::format("“{}”: {}", text, error.GetMsg()), "an expression in x like 0.5 + 0.01*x");
+        return fail(ErrorCode::Syntax, "expression", fmt::format("“{}”: {}", text, error.GetMsg()),
+                    "an expression in x like 0.5 + 0.01*x");
     }
     const auto evaluate = [parsed](double x) {
         parsed->x = x;
@@ -65,13 +69,13 @@ Expected<UserFunction> UserFunction::expression(const std::string& text, Quantit
 }
 
 std::vector<TraceLine> UserFunction::explainInverse(double output) const {
-    return {{"x", fmt::format("solve {} = {}", m_text, plainNumber(output, 7)), inverse(output), std::string(canonicalUnit(m_measurand).id),
-             "formula of your own, by bracketing"}};
+    return {{"x", fmt::format("solve {} = {}", m_text, plainNumber(output, 7)), inverse(output),
+             std::string(canonicalUnit(m_measurand).id), "formula of your own, by bracketing"}};
 }
 
 std::vector<TraceLine> UserFunction::explainForward(double measurand) const {
-    return {{"y", fmt::format("{}, x = {}", m_text, plainNumber(measurand, 7)), forward(measurand), std::string(canonicalUnit(m_output).id),
-             "formula of your own"}};
+    return {{"y", fmt::format("{}, x = {}", m_text, plainNumber(measurand, 7)), forward(measurand),
+             std::string(canonicalUnit(m_output).id), "formula of your own"}};
 }
 
 }  // namespace fg

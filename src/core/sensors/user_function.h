@@ -8,20 +8,22 @@
 
 namespace fg {
 
-/// A formula of the user's own for a part nobody has heard of: the sensor's output as a polynomial or an expression in x, the measurand.
+/// A formula of the user's own for a part nobody has heard of: the sensor's output as a polynomial or an expression in
+/// x, the measurand.
 ///
-/// Units: x in the measurand's canonical unit, the result in the canonical unit of `output`. Must be finite and monotonic over `range`,
-/// which must be finite; the inverse is found by bracketing (numeric/bracketed.h). Outside the range it still runs forwards; the inverse is
-/// NaN.
+/// Units: x in the measurand's canonical unit, the result in the canonical unit of `output`. Must be finite and
+/// monotonic over `range`, which must be finite; the inverse is found by bracketing (numeric/bracketed.h). Outside the
+/// range it still runs forwards; the inverse is NaN.
 class UserFunction {
   public:
     /// c0 + c1·x + c2·x² + …; at least two coefficients.
-    [[nodiscard]] static Expected<UserFunction> polynomial(std::vector<double> coefficients, Quantity measurand, Quantity output,
-                                                           Interval range);
+    [[nodiscard]] static Expected<UserFunction> polynomial(std::vector<double> coefficients, Quantity measurand,
+                                                           Quantity output, Interval range);
 
-    /// An expression such as `0.5 + 0.01*x` or `2.5*exp(-x/40)` (muParser syntax; functions sin … log10, sqrt, abs; constants _pi, _e). A
-    /// syntax error is told with its position.
-    [[nodiscard]] static Expected<UserFunction> expression(const std::string& text, Quantity measurand, Quantity output, Interval range);
+    /// An expression such as `0.5 + 0.01*x` or `2.5*exp(-x/40)` (muParser syntax; functions sin … log10, sqrt, abs;
+    /// constants _pi, _e). A syntax error is told with its position.
+    [[nodiscard]] static Expected<UserFunction> expression(const std::string& text, Quantity measurand, Quantity output,
+                                                           Interval range);
 
     [[nodiscard]] double forward(double x) const { return m_function.forward(x); }
     [[nodiscard]] double inverse(double y) const { return m_function.inverse(y); }

@@ -38,7 +38,8 @@ std::string hexText(const std::vector<std::uint8_t>& bytes) {
 RegisterBus::RegisterBus(const std::vector<VirtualDevice>& devices, const Catalogue& catalogue, std::uint32_t seed) {
     for (const VirtualDevice& device : devices)
         if (const DevicePart* part = catalogue.findDevicePart(device.part))
-            m_places.push_back({device.name, device.address, RegisterDevice(device, *part, catalogue.findRegisterMap(part->id), seed++)});
+            m_places.push_back({device.name, device.address,
+                                RegisterDevice(device, *part, catalogue.findRegisterMap(part->id), seed++)});
 }
 
 void RegisterBus::advance(double seconds) {
@@ -109,8 +110,9 @@ Expected<std::string> RegisterBus::handle(const std::vector<std::string>& words)
         if (!written) return tl::unexpected(written.error());
         return std::string("ok");
     }
-    return fail(ErrorCode::Syntax, "request", "“" + verb + "”",
-                "w ADDRESS REGISTER BYTES, r ADDRESS REGISTER COUNT, r ADDRESS COUNT, b CHANNEL BLOCK, c CHANNEL or t SECONDS");
+    return fail(
+        ErrorCode::Syntax, "request", "“" + verb + "”",
+        "w ADDRESS REGISTER BYTES, r ADDRESS REGISTER COUNT, r ADDRESS COUNT, b CHANNEL BLOCK, c CHANNEL or t SECONDS");
 }
 
 std::string RegisterBus::answer(std::string_view request) {

@@ -43,7 +43,8 @@ void RegisterDevice::powerOn() {
     if (m_part.identity) {
         const std::size_t bytes = m_part.identity->value > 0xFF ? 2 : 1;
         RawBlock identity{"", m_part.identity->registerAddress, {}};
-        for (std::size_t i = bytes; i-- > 0;) identity.bytes.push_back(static_cast<std::uint8_t>(m_part.identity->value >> 8 * i));
+        for (std::size_t i = bytes; i-- > 0;)
+            identity.bytes.push_back(static_cast<std::uint8_t>(m_part.identity->value >> 8 * i));
         m_image.add(identity);
     }
     m_hasResult = m_isAsked = false;
@@ -100,7 +101,8 @@ double RegisterDevice::consequence(std::initializer_list<std::string_view> ids, 
 }
 
 double RegisterDevice::conversion_s() const {
-    return consequence({"conversion_s", "conversion_max_s"}, m_part.minimumInterval_s > 0 ? m_part.minimumInterval_s : 0.01);
+    return consequence({"conversion_s", "conversion_max_s"},
+                       m_part.minimumInterval_s > 0 ? m_part.minimumInterval_s : 0.01);
 }
 
 void RegisterDevice::command() {
@@ -132,8 +134,9 @@ void RegisterDevice::putResult(const RawData& raw) {
     if (m_image.blocks().size() < 64) return;
     RawData kept = m_device.calibration;
     if (m_part.identity)
-        kept.add(RawBlock{"", m_part.identity->registerAddress,
-                          m_image.registers(m_part.identity->registerAddress, m_part.identity->value > 0xFF ? 2 : 1)->data()});
+        kept.add(RawBlock{
+            "", m_part.identity->registerAddress,
+            m_image.registers(m_part.identity->registerAddress, m_part.identity->value > 0xFF ? 2 : 1)->data()});
     kept.add(raw);
     m_image = std::move(kept);
 }
@@ -142,7 +145,8 @@ void RegisterDevice::putResult(const RawData& raw) {
 std::string RegisterDevice::measuredBlock() const {
     if (!m_map || !m_isAsked) return {};
     for (const Register& one : m_map->registers)
-        if (const auto it = one.answer.blocks.find(fieldText(one.answer.by)); it != one.answer.blocks.end()) return it->second;
+        if (const auto it = one.answer.blocks.find(fieldText(one.answer.by)); it != one.answer.blocks.end())
+            return it->second;
     return {};
 }
 
@@ -188,7 +192,8 @@ void RegisterDevice::take(const RegisterWord& word) {
         if (std::find(m_sent.begin(), m_sent.end(), &in) == m_sent.end()) m_sent.push_back(&in);
         if (in.role == CommandRole::Resets) return powerOn();
     }
-    const auto it = std::find_if(m_words.begin(), m_words.end(), [&](const RegisterWord& one) { return one.in == &in; });
+    const auto it =
+        std::find_if(m_words.begin(), m_words.end(), [&](const RegisterWord& one) { return one.in == &in; });
     std::uint32_t own = in.reserved;
     for (const RegisterField& field : in.fields)
         if (field.isReadOnly) own |= field.mask();
@@ -228,11 +233,12 @@ Expected<void> RegisterDevice::write(unsigned pointer, std::span<const std::uint
         return takeCommand(sent);
     }
     for (std::size_t at = 0; at < bytes.size();) {
-        const auto it =
-            std::find_if(m_words.begin(), m_words.end(), [&](const RegisterWord& word) { return word.in->writePointer() == pointer + at; });
+        const auto it = std::find_if(m_words.begin(), m_words.end(),
+                                     [&](const RegisterWord& word) { return word.in->writePointer() == pointer + at; });
         if (it == m_words.end()) {
             if (m_image.hasRegister(pointer + static_cast<unsigned>(at)))
-                return fail(ErrorCode::ReadOnly, where, "a write", "a read: calibration and results are the part's own");
+                return fail(ErrorCode::ReadOnly, where, "a write",
+                            "a read: calibration and results are the part's own");
             ++at;
             continue;
         }
@@ -261,8 +267,9 @@ Expected<std::vector<std::uint8_t>> RegisterDevice::read(unsigned pointer, std::
     bytes.clear();
     for (std::size_t i = 0; i < count; ++i) {
         const auto address = pointer + static_cast<unsigned>(i);
-        const auto word = std::find_if(m_words.begin(), m_words.end(),
-                                       [&](const RegisterWord& one) { return one.in->readPointer() == address && one.in->bytes == 1; });
+        const auto word = std::find_if(m_words.begin(), m_words.end(), [&](const RegisterWord& one) {
+            return one.in->readPointer() == address && one.in->bytes == 1;
+        });
         if (word != m_words.end()) {
             bytes.push_back(static_cast<std::uint8_t>(word->word));
             continue;
@@ -276,7 +283,8 @@ Expected<std::vector<std::uint8_t>> RegisterDevice::read(unsigned pointer, std::
 
 Expected<std::vector<std::uint8_t>> RegisterDevice::answer(std::size_t count) {
     if (!m_last || m_last->answer.bytes == 0)
-        return fail(ErrorCode::Missing, "answer", "no command that is answered", "one of the part's reading commands first");
+        return fail(ErrorCode::Missing, "answer", "no command that is answered",
+                    "one of the part's reading commands first");
     const CommandAnswer& answer = m_last->answer;
     const auto chosen = answer.blocks.find(fieldText(answer.by));
     const auto block = readBlock(chosen == answer.blocks.end() ? answer.block : chosen->second);

@@ -5,14 +5,15 @@
 
 namespace fg {
 
-/// A digital part that answers reads and writes byte for byte: its calibration, its identity, its configuration registers, and results that
-/// appear when a conversion is finished.
+/// A digital part that answers reads and writes byte for byte: its calibration, its identity, its configuration
+/// registers, and results that appear when a conversion is finished.
 ///
-/// After power-on the configuration stands at its reset values and the result registers hold what the part holds before its first
-/// conversion. A continuous part converts by itself, one after the other; a part in single mode converts once after the write that asks for
-/// it and goes back to rest; a part of commands converts after the commands that measure, and answers what the last one asked for; a part
-/// without a map converts after any write. Reading never waits: sooner than a conversion is finished it gives the result before, or, for
-/// parts that do not answer while busy, no acknowledge.
+/// After power-on the configuration stands at its reset values and the result registers hold what the part holds before
+/// its first conversion. A continuous part converts by itself, one after the other; a part in single mode converts once
+/// after the write that asks for it and goes back to rest; a part of commands converts after the commands that measure,
+/// and answers what the last one asked for; a part without a map converts after any write. Reading never waits: sooner
+/// than a conversion is finished it gives the result before, or, for parts that do not answer while busy, no
+/// acknowledge.
 class RegisterDevice {
   public:
     /// `map` may be null: a part that is only commanded.
@@ -23,15 +24,16 @@ class RegisterDevice {
     /// Time passes; conversions that finish meanwhile measure the workshop as it is then.
     void advance(double seconds, const Workshop& workshop);
 
-    /// `pointer` is a register, or a command's first bytes. Errors: ReadOnly for calibration and results, Range for a word cut short,
-    /// Unknown for a command the part does not have, Damaged for a CRC. What no register holds is ignored, as parts do.
+    /// `pointer` is a register, or a command's first bytes. Errors: ReadOnly for calibration and results, Range for a
+    /// word cut short, Unknown for a command the part does not have, Damaged for a CRC. What no register holds is
+    /// ignored, as parts do.
     [[nodiscard]] Expected<void> write(unsigned pointer, std::span<const std::uint8_t> bytes);
 
     /// As if the word's bytes had come over the bus.
     void take(const RegisterWord& word);
 
-    /// From a register, or after the command that `pointer` is. Errors: Busy while a part that does not acknowledge converts or before its
-    /// first result; Missing for a register that holds nothing.
+    /// From a register, or after the command that `pointer` is. Errors: Busy while a part that does not acknowledge
+    /// converts or before its first result; Missing for a register that holds nothing.
     [[nodiscard]] Expected<std::vector<std::uint8_t>> read(unsigned pointer, std::size_t count);
 
     /// Without a pointer: what the last command asked for. Errors: Busy, or Missing where it asked for nothing.

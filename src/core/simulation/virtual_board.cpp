@@ -12,7 +12,8 @@
 
 namespace fg {
 
-VirtualBoard::VirtualBoard(VirtualParts parts, const Catalogue& catalogue, std::uint32_t seed) : m_parts(std::move(parts)), m_random(seed) {
+VirtualBoard::VirtualBoard(VirtualParts parts, const Catalogue& catalogue, std::uint32_t seed)
+    : m_parts(std::move(parts)), m_random(seed) {
     for (const VirtualDevice& device : m_parts.devices) {
         const RegisterMap* map = catalogue.findRegisterMap(device.part);
         m_devices.emplace_back(device, *catalogue.findDevicePart(device.part), map, ++seed);
@@ -26,7 +27,8 @@ VirtualBoard::VirtualBoard(VirtualParts parts, const Catalogue& catalogue, std::
 VirtualBoard::~VirtualBoard() = default;
 VirtualBoard::VirtualBoard(VirtualBoard&&) noexcept = default;
 
-std::vector<std::uint8_t> measuredFrame(const VirtualDevice& device, const Workshop& workshop, boost::random::mt19937& random) {
+std::vector<std::uint8_t> measuredFrame(const VirtualDevice& device, const Workshop& workshop,
+                                        boost::random::mt19937& random) {
     boost::random::normal_distribution<double> noise;
     std::vector<WantedReading> wanted;
     for (const VirtualDevice::Sense& sense : device.senses)
@@ -41,7 +43,8 @@ std::vector<std::uint8_t> measuredFrame(const VirtualDevice& device, const Works
     std::vector<std::uint8_t> frame;
     for (const BlockSpec& block : device.device->blocks(options)) {
         if (block.isCalibration || block.isOptional) continue;
-        const auto bytes = block.address ? raw->registers(*block.address, block.size) : raw->block(block.name, block.size);
+        const auto bytes =
+            block.address ? raw->registers(*block.address, block.size) : raw->block(block.name, block.size);
         if (bytes) frame.insert(frame.end(), bytes->data().begin(), bytes->data().end());
     }
     return frame;
@@ -65,7 +68,8 @@ std::string VirtualBoard::measure(double seconds) {
         if (!m_devices[i].isConverting()) m_devices[i].command();
         if (!frame) continue;
         line += " " + m_parts.devices[i].name + "=";
-        for (std::size_t byte = 0; byte < frame->size(); ++byte) line += fmt::format("{}{:02X}", byte == 0 ? "" : " ", (*frame)[byte]);
+        for (std::size_t byte = 0; byte < frame->size(); ++byte)
+            line += fmt::format("{}{:02X}", byte == 0 ? "" : " ", (*frame)[byte]);
     }
     return line + "\n";
 }
@@ -81,7 +85,8 @@ Expected<VirtualDevice> readDevice(JsonFields& fields, const Catalogue& catalogu
     device.device = part->device;
     device.options = part->options;
     device.part = part->id;
-    device.address = static_cast<unsigned>(fields.numberOr("address", part->addresses.empty() ? 0 : part->addresses.front().address));
+    device.address = static_cast<unsigned>(
+        fields.numberOr("address", part->addresses.empty() ? 0 : part->addresses.front().address));
     if (fields.has("options"))
         for (const auto& [name, value] : fields.json()["options"].items())
             device.options.set(name, value.is_string() ? value.get<std::string>() : jsonText(value));
@@ -107,7 +112,8 @@ Expected<VirtualDevice> readDevice(JsonFields& fields, const Catalogue& catalogu
         device.senses.push_back({sense.text("reading"), sense.text("world"), sense.numberOr("noise", 0)});
         if (sense.error()) return tl::unexpected(*sense.error());
         if (std::isnan(Workshop().value(device.senses.back().world)))
-            return fail(ErrorCode::Unknown, "senses.world", "“" + device.senses.back().world + "”", "a value of the simulated workshop");
+            return fail(ErrorCode::Unknown, "senses.world", "“" + device.senses.back().world + "”",
+                        "a value of the simulated workshop");
     }
     if (fields.error()) return tl::unexpected(*fields.error());
     return device;

@@ -34,8 +34,8 @@ struct VirtualDevice {
     std::vector<Setting> setup = {};  ///< what the board writes into its registers when it starts
 };
 
-/// The bytes a device sends for the workshop as it is: its measured blocks in order. A value beyond what it can say saturates it: its
-/// largest raw number, as the part would send it.
+/// The bytes a device sends for the workshop as it is: its measured blocks in order. A value beyond what it can say
+/// saturates it: its largest raw number, as the part would send it.
 [[nodiscard]] std::vector<std::uint8_t> measuredFrame(const VirtualDevice& device, const Workshop& workshop,
                                                       boost::random::mt19937& random);
 
@@ -47,17 +47,17 @@ struct VirtualParts {
 
 class RegisterDevice;
 
-/// A microcontroller board that measures the workshop and sends lines (docs/line-protocol.md). Its digital parts are asked at register
-/// level: set up when it starts, commanded where they need it, read when the line is made. A part that does not acknowledge has no place in
-/// that line.
+/// A microcontroller board that measures the workshop and sends lines (docs/line-protocol.md). Its digital parts are
+/// asked at register level: set up when it starts, commanded where they need it, read when the line is made. A part
+/// that does not acknowledge has no place in that line.
 class VirtualBoard {
   public:
     VirtualBoard(VirtualParts parts, const Catalogue& catalogue, std::uint32_t seed = 1);
     ~VirtualBoard();
     VirtualBoard(VirtualBoard&&) noexcept;
 
-    /// Lets `seconds` of workshop time pass, measures every channel once and gives the line, newline included: "t=12.500 pot=2155
-    /// air=233\n".
+    /// Lets `seconds` of workshop time pass, measures every channel once and gives the line, newline included:
+    /// "t=12.500 pot=2155 air=233\n".
     [[nodiscard]] std::string measure(double seconds);
 
     [[nodiscard]] const Workshop& workshop() const { return m_workshop; }
@@ -70,8 +70,8 @@ class VirtualBoard {
     boost::random::mt19937 m_random;
 };
 
-/// Reads the board from `board.json` of a demo folder: for each analog channel its gauge file and what differs from it in the real
-/// hardware; for each digital part its designation, channel, options, coefficients and what it senses.
+/// Reads the board from `board.json` of a demo folder: for each analog channel its gauge file and what differs from it
+/// in the real hardware; for each digital part its designation, channel, options, coefficients and what it senses.
 [[nodiscard]] Expected<VirtualParts> readVirtualBoard(const std::string& folder, const Catalogue& catalogue);
 
 }  // namespace fg

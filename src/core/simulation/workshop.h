@@ -1,5 +1,5 @@
-// Room `simulation`: the simulated world and the virtual board that measures it, so that everything can be tried and tested with no
-// hardware.
+// Room `simulation`: the simulated world and the virtual board that measures it, so that everything can be tried and
+// tested with no hardware.
 #pragma once
 
 #include <cstdint>
@@ -10,10 +10,10 @@ namespace fg {
 
 /// The luthier's workshop through its day. Time is counted in seconds from 07:00, when the stove is lit.
 ///
-/// A small lumped model, integrated in steps of a second: room air warmed by the stove and cooled through the walls, doors opened now and
-/// then; a glue pot on a hot plate with a two-point controller (59 … 61 °C) that cold water is poured into every half hour; a drying
-/// cupboard; a bending iron on its thermostat; a vacuum clamp whose pump starts when it has leaked; daylight at the window with clouds.
-/// Same start, same day: nothing in it is random.
+/// A small lumped model, integrated in steps of a second: room air warmed by the stove and cooled through the walls,
+/// doors opened now and then; a glue pot on a hot plate with a two-point controller (59 … 61 °C) that cold water is
+/// poured into every half hour; a drying cupboard; a bending iron on its thermostat; a vacuum clamp whose pump starts
+/// when it has leaked; daylight at the window with clouds. Same start, same day: nothing in it is random.
 class Workshop {
   public:
     Workshop();
@@ -37,8 +37,8 @@ class Workshop {
         return m_cabinet_lx;
     }  ///< in the varnish cabinet behind its window, where the noon sun stands
 
-    /// One of the above by name ("glue_pot", "air", "cupboard", "iron", "vacuum", "light", "store_temperature", "store_humidity",
-    /// "air_pressure", "tray", "cabinet_light"); NaN for a name nobody knows.
+    /// One of the above by name ("glue_pot", "air", "cupboard", "iron", "vacuum", "light", "store_temperature",
+    /// "store_humidity", "air_pressure", "tray", "cabinet_light"); NaN for a name nobody knows.
     [[nodiscard]] double value(std::string_view name) const;
 
   private:

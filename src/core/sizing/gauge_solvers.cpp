@@ -21,16 +21,23 @@ struct Known {
     const AnalogPath& path;
     Parameters converter;
 
-    [[nodiscard]] double signalLow() const { return std::min(signalAt(spec.spanCanonical().low), signalAt(spec.spanCanonical().high)); }
-    [[nodiscard]] double signalHigh() const { return std::max(signalAt(spec.spanCanonical().low), signalAt(spec.spanCanonical().high)); }
+    [[nodiscard]] double signalLow() const {
+        return std::min(signalAt(spec.spanCanonical().low), signalAt(spec.spanCanonical().high));
+    }
+    [[nodiscard]] double signalHigh() const {
+        return std::max(signalAt(spec.spanCanonical().low), signalAt(spec.spanCanonical().high));
+    }
     [[nodiscard]] double signalAt(double world) const { return path.signalAt(world); }
     [[nodiscard]] double pinAt(double world) const { return path.wiring().forward(signalAt(world)); }
-    [[nodiscard]] double fullScale_V() const { return path.converter().lsb() * static_cast<double>(path.converter().maxCode() + 1); }
+    [[nodiscard]] double fullScale_V() const {
+        return path.converter().lsb() * static_cast<double>(path.converter().maxCode() + 1);
+    }
     [[nodiscard]] double bits() const { return converter.numberOr("bits", 10); }
     /// Full scale with the reference at its low limit: what must never be above it must not be above this.
     [[nodiscard]] double lowestFullScale_V() const {
         const bool isMeasured = converter.numberOr("reference_measured_V", 0) > 0;
-        return fullScale_V() * (1 - converter.numberOr(isMeasured ? "reference_measured_tolerance" : "reference_tolerance", 0));
+        return fullScale_V() *
+               (1 - converter.numberOr(isMeasured ? "reference_measured_tolerance" : "reference_tolerance", 0));
     }
     [[nodiscard]] double wiring(const char* name) const { return spec.wiring.parameters.numberOr(name, 0); }
 };
@@ -40,8 +47,10 @@ void setWhereKnown(Parameters& inputs, const char* name, double value) {
 }
 
 Parameters knownForLoad(const Known& gauge, const char* resistor) {
-    Parameters inputs{
-        {"low_A", gauge.signalLow()}, {"high_A", gauge.signalHigh()}, {"limit_V", gauge.lowestFullScale_V()}, {"bits", gauge.bits()}};
+    Parameters inputs{{"low_A", gauge.signalLow()},
+                      {"high_A", gauge.signalHigh()},
+                      {"limit_V", gauge.lowestFullScale_V()},
+                      {"bits", gauge.bits()}};
     setWhereKnown(inputs, "tolerance", gauge.wiring(resistor));
     if (!gauge.path.isRatiometric()) setWhereKnown(inputs, "supply_V", gauge.path.source_V());
     return inputs;
@@ -78,7 +87,8 @@ Parameters knownForReference(const Known& gauge) {
                       {"signal_high_V", gauge.pinAt(span.high)},
                       {"units", gauge.spec.reading.span.width()},
                       {"bits", gauge.bits()}};
-    if (const std::string kind = gauge.converter.textOr("reference_kind", ""); kind == "supply" || kind == "unregulated")
+    if (const std::string kind = gauge.converter.textOr("reference_kind", "");
+        kind == "supply" || kind == "unregulated")
         setWhereKnown(inputs, "supply_V", effectiveReference_V(gauge.converter));
     return inputs;
 }
@@ -159,7 +169,12 @@ const std::array kPlaces{
           "wiring.top_ohm",
           {"top_ohm", "bottom_ohm"},
           {"wiring.top_ohm", "wiring.bottom_ohm"}},
-    Place{"bridge", [](const Known& g) { return isWired(g, "bridge"); }, knownForBridge, "converter.gain", {"gain"}, {"converter.gain"}},
+    Place{"bridge",
+          [](const Known& g) { return isWired(g, "bridge"); },
+          knownForBridge,
+          "converter.gain",
+          {"gain"},
+          {"converter.gain"}},
     Place{"reference",
           [](const Known& g) { return readsVolts(g) && !g.path.isRatiometric(); },
           knownForReference,
@@ -175,7 +190,8 @@ void putAll(GaugeSpec& spec, const Place& place, const SizingOption& option) {
         put(parametersAt(spec, place.to[i]), field, option, place.from[i]);
         // Another reference than before: what was measured of the old one says nothing about it.
         if (field == "reference_V")
-            spec.converter.parameters.set("reference_measured_V", 0.0), spec.converter.parameters.remove("reference_measured_tolerance");
+            spec.converter.parameters.set("reference_measured_V", 0.0),
+                spec.converter.parameters.remove("reference_measured_tolerance");
     }
     for (const auto& [name, value] : option.worst)
         if (std::string_view(place.solver) == "reference" && name == "scale_error")
@@ -189,25 +205,32 @@ GaugeSolver plain(const Solver& solver) {
             "",
             solver.inputs(),
             {},
-            [&solver](const Parameters& inputs, Series series, std::size_t most) { return fg::solve(solver, inputs, series, most); },
+            [&solver](const Parameters& inputs, Series series, std::size_t most) {
+                return fg::solve(solver, inputs, series, most);
+            },
             {}};
 }
 
 SizingOption optionOf(const SensorDividerOption& one, const Unit& unit, bool variesParallel, DividerAim aim) {
     SizingOption option;
-    option.values = variesParallel ? NamedValues{{"parallel_ohm", one.parallel_ohm}} : NamedValues{{"fixed_ohm", one.fixed_ohm}};
-    option.nominal = {{"codes_per_unit_middle", one.middleCounts}, {"range_used", one.rangeUsed}, {"straightness", one.straightness}};
+    option.values =
+        variesParallel ? NamedValues{{"parallel_ohm", one.parallel_ohm}} : NamedValues{{"fixed_ohm", one.fixed_ohm}};
+    option.nominal = {{"codes_per_unit_middle", one.middleCounts},
+                      {"range_used", one.rangeUsed},
+                      {"straightness", one.straightness}};
     option.worst = {{"codes_per_unit", one.worstCounts}, {"at", one.worstAt}};
     if (one.selfHeating_K > 0) option.nominal.emplace_back("self_heating_K", one.selfHeating_K);
     option.fits = !one.tooWarm;
     option.merit = aim == DividerAim::Linearity ? -one.straightness : one.worstCounts;
-    option.why = fmt::format("never fewer than {} codes per {}, at {} {}; straight to ± {} {}", significantDigits(one.worstCounts, 3),
-                             unit.symbol, plainNumber(one.worstAt, 4), unit.symbol, significantDigits(one.straightness, 2), unit.symbol);
+    option.why = fmt::format("never fewer than {} codes per {}, at {} {}; straight to ± {} {}",
+                             significantDigits(one.worstCounts, 3), unit.symbol, plainNumber(one.worstAt, 4),
+                             unit.symbol, significantDigits(one.straightness, 2), unit.symbol);
     if (one.selfHeating_K > 0)
         option.why += fmt::format("; warms the sensor by up to {} {}",
                                   significantDigits(unit.differenceFromCanonical(one.selfHeating_K), 2), unit.symbol);
     if (one.tooWarm) option.why += ", above the limit";
-    if (one.lossToFirst > 0.005) option.why += fmt::format("; {} % fewer codes than the first", fixedDigits(100 * one.lossToFirst, 0));
+    if (one.lossToFirst > 0.005)
+        option.why += fmt::format("; {} % fewer codes than the first", fixedDigits(100 * one.lossToFirst, 0));
     return option;
 }
 
@@ -218,25 +241,33 @@ std::vector<ParameterSpec> dividerInputs() {
 
 GaugeSolver dividerSolver(const GaugeSpec& spec, const Catalogue& catalogue, bool variesParallel, DividerAim aim) {
     GaugeSolver solver;
-    solver.id = variesParallel ? "linearising" : aim == DividerAim::Linearity ? "sensor-divider-straight" : "sensor-divider";
+    solver.id = variesParallel                 ? "linearising"
+                : aim == DividerAim::Linearity ? "sensor-divider-straight"
+                                               : "sensor-divider";
     solver.title = variesParallel                 ? "Linearising resistor across the sensor"
                    : aim == DividerAim::Linearity ? "R1 for the straightest voltage"
                                                   : "R1 for the best resolution";
-    solver.purpose = variesParallel ? "With R1 as it is: the resistor across the sensor that makes its voltage straightest over the span."
-                     : aim == DividerAim::Linearity
-                         ? "The fixed resistor at which the voltage comes nearest to a straight line over the span."
-                         : "The fixed resistor with the most codes per unit at the worst place of the span, at its tolerance.";
+    solver.purpose =
+        variesParallel
+            ? "With R1 as it is: the resistor across the sensor that makes its voltage straightest over the span."
+        : aim == DividerAim::Linearity
+            ? "The fixed resistor at which the voltage comes nearest to a straight line over the span."
+            : "The fixed resistor with the most codes per unit at the worst place of the span, at its tolerance.";
     solver.target = variesParallel ? "wiring.parallel_ohm" : "wiring.fixed_ohm";
     solver.inputs = dividerInputs();
-    const double tolerance = spec.wiring.parameters.numberOr(variesParallel ? "parallel_tolerance" : "fixed_tolerance", 0);
+    const double tolerance =
+        spec.wiring.parameters.numberOr(variesParallel ? "parallel_tolerance" : "fixed_tolerance", 0);
     setWhereKnown(solver.known, "tolerance", tolerance);
     solver.solve = [spec, &catalogue, variesParallel, aim](const Parameters& inputs, Series series,
                                                            std::size_t most) -> Expected<std::vector<SizingOption>> {
-        const SensorDividerWish wish{series, inputs.numberOr("tolerance", 0.01), inputs.numberOr("self_heating_K", 0), most, aim};
-        const auto sized = variesParallel ? sizeLinearisingResistor(spec, catalogue, wish) : sizeSensorDivider(spec, catalogue, wish);
+        const SensorDividerWish wish{series, inputs.numberOr("tolerance", 0.01), inputs.numberOr("self_heating_K", 0),
+                                     most, aim};
+        const auto sized =
+            variesParallel ? sizeLinearisingResistor(spec, catalogue, wish) : sizeSensorDivider(spec, catalogue, wish);
         if (!sized) return tl::unexpected(sized.error());
         std::vector<SizingOption> options;
-        for (const SensorDividerOption& one : *sized) options.push_back(optionOf(one, spec.readingUnit(), variesParallel, aim));
+        for (const SensorDividerOption& one : *sized)
+            options.push_back(optionOf(one, spec.readingUnit(), variesParallel, aim));
         return options;
     };
     solver.take = [variesParallel](GaugeSpec& changed, const SizingOption& option) {
@@ -265,7 +296,8 @@ std::vector<GaugeSolver> solversFor(const GaugeSpec& spec, const Catalogue& cata
             solver.take = [&place](GaugeSpec& changed, const SizingOption& option) { putAll(changed, place, option); };
             list.push_back(std::move(solver));
         }
-        for (const auto& [id, known] : {std::pair{"oversampling", &knownForBits}, std::pair{"protection", &knownForProtection}}) {
+        for (const auto& [id, known] :
+             {std::pair{"oversampling", &knownForBits}, std::pair{"protection", &knownForProtection}}) {
             list.push_back(plain(*findSolver(id)));
             list.back().known = known(gauge);
         }
@@ -286,21 +318,24 @@ bool isTaken(const GaugeSolver& solver, const GaugeSpec& spec, const SizingOptio
             return !value || std::abs(*value - b.numberOr(entry.first, 0)) <= 1e-9 * std::abs(*value);
         });
     };
-    return near(changed.wiring.parameters, spec.wiring.parameters) && near(changed.converter.parameters, spec.converter.parameters);
+    return near(changed.wiring.parameters, spec.wiring.parameters) &&
+           near(changed.converter.parameters, spec.converter.parameters);
 }
 
 namespace {
 
 const std::map<std::string, Quantity>& unitsOfNames() {
-    static const std::map<std::string, Quantity> units{{"V", Quantity::Voltage},    {"A", Quantity::Current}, {"ohm", Quantity::Resistance},
-                                                       {"Hz", Quantity::Frequency}, {"s", Quantity::Time},    {"F", Quantity::Capacitance},
+    static const std::map<std::string, Quantity> units{{"V", Quantity::Voltage},      {"A", Quantity::Current},
+                                                       {"ohm", Quantity::Resistance}, {"Hz", Quantity::Frequency},
+                                                       {"s", Quantity::Time},         {"F", Quantity::Capacitance},
                                                        {"Pa", Quantity::Pressure}};
     return units;
 }
 
 std::pair<std::string, std::string> split(const std::string& name) {
     const std::size_t at = name.rfind('_');
-    return at == std::string::npos ? std::pair{name, std::string()} : std::pair{name.substr(0, at), name.substr(at + 1)};
+    return at == std::string::npos ? std::pair{name, std::string()}
+                                   : std::pair{name.substr(0, at), name.substr(at + 1)};
 }
 
 }  // namespace
@@ -331,7 +366,8 @@ std::string namedText(const std::string& name, double value) {
     }
     if (unit == "W") return significantDigits(1e3 * value, 3) + " mW";
     if (name == "range_used" || name == "scale_error") return fixedDigits(100 * value, value < 0.1 ? 1 : 0) + " %";
-    const std::string digits = value == std::floor(value) && std::abs(value) < 1e6 ? plainNumber(value, 7) : significantDigits(value, 3);
+    const std::string digits =
+        value == std::floor(value) && std::abs(value) < 1e6 ? plainNumber(value, 7) : significantDigits(value, 3);
     return unit == "K" || unit == "dB" || unit == "LSB" ? digits + " " + unit : digits;
 }
 

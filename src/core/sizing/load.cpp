@@ -17,8 +17,10 @@ std::vector<ParameterSpec> inputs() {
 Options run(const Parameters& in, Series series) {
     const double low = in.numberOr("low_A", 0), high = in.numberOr("high_A", 0), limit = in.numberOr("limit_V", 0),
                  t = in.numberOr("tolerance", 0);
-    const double supply = in.numberOr("supply_V", 0), across = in.numberOr("sensor_min_V", 0), codes = std::exp2(in.numberOr("bits", 10));
-    if (!(high > low)) return fail(ErrorCode::Range, "high_A", text(high, Quantity::Current), "more current than at the low end");
+    const double supply = in.numberOr("supply_V", 0), across = in.numberOr("sensor_min_V", 0),
+                 codes = std::exp2(in.numberOr("bits", 10));
+    if (!(high > low))
+        return fail(ErrorCode::Range, "high_A", text(high, Quantity::Current), "more current than at the low end");
     const double ceiling = supply > 0 ? std::min(limit, supply - across) : limit;
     if (!(ceiling > 0))
         return fail(ErrorCode::Range, supply > 0 ? "supply_V" : "limit_V", text(ceiling, Quantity::Voltage),
@@ -34,19 +36,22 @@ Options run(const Parameters& in, Series series) {
                         {"codes_over_span", (high - low) * ohm * (1 - t) / limit * codes},
                         {"power_W", high * high * ohm * (1 + t)}};
         option.merit = used;
-        option.why = fmt::format("{} to {}; at most {} of the {} there are; {} codes over the span", text(low * ohm, Quantity::Voltage),
-                                 text(high * ohm, Quantity::Voltage), text(high * ohm * (1 + t), Quantity::Voltage),
-                                 text(ceiling, Quantity::Voltage), fixedDigits((high - low) * ohm * (1 - t) / limit * codes, 0));
+        option.why = fmt::format("{} to {}; at most {} of the {} there are; {} codes over the span",
+                                 text(low * ohm, Quantity::Voltage), text(high * ohm, Quantity::Voltage),
+                                 text(high * ohm * (1 + t), Quantity::Voltage), text(ceiling, Quantity::Voltage),
+                                 fixedDigits((high - low) * ohm * (1 - t) / limit * codes, 0));
         options.push_back(std::move(option));
     }
     if (options.empty())
-        return fail(ErrorCode::Domain, "high_A", text(high, Quantity::Current), "a current for which a standard resistor exists");
+        return fail(ErrorCode::Domain, "high_A", text(high, Quantity::Current),
+                    "a current for which a standard resistor exists");
     return options;
 }
 
 }  // namespace
 
 const Solver kLoad{"load", "Load for a current output",
-                   "Turns a sensor's current into a voltage that fills the converter and leaves the sensor enough.", inputs, run};
+                   "Turns a sensor's current into a voltage that fills the converter and leaves the sensor enough.",
+                   inputs, run};
 
 }  // namespace fg::solving

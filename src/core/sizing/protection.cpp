@@ -14,12 +14,13 @@ std::vector<ParameterSpec> inputs() {
 
 // What the diodes clamp flows through the resistor alone: R(1 − t) ≥ (Ufault − Uclamp)/Iclamp.
 Options run(const Parameters& in, Series series) {
-    const double fault = in.numberOr("fault_V", 0), limit = in.numberOr("limit_V", 0), clamp = in.numberOr("clamp_A", 0),
-                 t = in.numberOr("tolerance", 0);
+    const double fault = in.numberOr("fault_V", 0), limit = in.numberOr("limit_V", 0),
+                 clamp = in.numberOr("clamp_A", 0), t = in.numberOr("tolerance", 0);
     if (!(fault > limit))
         return fail(ErrorCode::Domain, "fault_V", text(fault, Quantity::Voltage),
                     "more than the pin's " + text(limit, Quantity::Voltage) + "; nothing to protect");
-    if (!(clamp > 0)) return fail(ErrorCode::Range, "clamp_A", plainNumber(clamp), "a current above 0, or an external diode");
+    if (!(clamp > 0))
+        return fail(ErrorCode::Range, "clamp_A", plainNumber(clamp), "a current above 0, or an external diode");
     const double least = (fault - limit) / clamp / (1 - t);
     std::vector<SizingOption> options;
     for (const double ohm : preferredValues(series, {least, 20 * least})) {
@@ -31,12 +32,13 @@ Options run(const Parameters& in, Series series) {
         option.worst = {{"current_A", injected}, {"power_W", power}, {"leakage_shift_V", shift}};
         option.fits = ohm * (1 + t) <= in.numberOr("impedance_max_ohm", 0);
         option.merit = -ohm;
-        option.why = fmt::format("{} into the pin at {}; {} mW in the resistor; leakage shifts the reading by up to {}{}",
-                                 text(injected, Quantity::Current), text(fault, Quantity::Voltage), significantDigits(1e3 * power, 2),
-                                 text(shift, Quantity::Voltage),
-                                 option.fits ? ""
-                                             : "; more than the converter accepts as a source: add a capacitor at the pin, or an external "
-                                               "clamp diode with a smaller resistor");
+        option.why = fmt::format(
+            "{} into the pin at {}; {} mW in the resistor; leakage shifts the reading by up to {}{}",
+            text(injected, Quantity::Current), text(fault, Quantity::Voltage), significantDigits(1e3 * power, 2),
+            text(shift, Quantity::Voltage),
+            option.fits ? ""
+                        : "; more than the converter accepts as a source: add a capacitor at the pin, or an external "
+                          "clamp diode with a smaller resistor");
         options.push_back(std::move(option));
     }
     return options;

@@ -34,19 +34,23 @@ SizingOption Filter::option(double ohm, double farad) const {
     option.worst = {{"cutoff_Hz", highest}, {"settle_s", constants * rc * upper}, {"damping_dB", damping}};
     option.fits = farad >= reservoir_F;
     option.merit = rc + 1e-9 / ohm;
-    option.why =
-        fmt::format("cut-off {}, at most {}; settles to half a code in {} of {}; {}{}", text(cutoff, Quantity::Frequency),
-                    text(highest, Quantity::Frequency), text(constants * rc * upper, Quantity::Time), text(settle_s, Quantity::Time),
-                    noise_Hz > 0 ? fmt::format("takes {} dB off {}; ", fixedDigits(damping, 1), text(noise_Hz, Quantity::Frequency)) : "",
-                    option.fits ? "feeds the sampling capacitor by itself"
-                                : "too small to feed the sampling capacitor at once: the resistor has to, within the acquisition time");
+    option.why = fmt::format(
+        "cut-off {}, at most {}; settles to half a code in {} of {}; {}{}", text(cutoff, Quantity::Frequency),
+        text(highest, Quantity::Frequency), text(constants * rc * upper, Quantity::Time),
+        text(settle_s, Quantity::Time),
+        noise_Hz > 0 ? fmt::format("takes {} dB off {}; ", fixedDigits(damping, 1), text(noise_Hz, Quantity::Frequency))
+                     : "",
+        option.fits
+            ? "feeds the sampling capacitor by itself"
+            : "too small to feed the sampling capacitor at once: the resistor has to, within the acquisition time");
     return option;
 }
 
-// A full step settles to half a code, 2^-(n+1), after (n + 1) · ln 2 · RC. Where the resistor can be chosen, each is offered with the
-// largest capacitor that settles in time; where it is there already, every capacitor that does.
+// A full step settles to half a code, 2^-(n+1), after (n + 1) · ln 2 · RC. Where the resistor can be chosen, each is
+// offered with the largest capacitor that settles in time; where it is there already, every capacitor that does.
 Options run(const Parameters& in, Series series) {
-    const double settle = in.numberOr("settle_s", 0), bits = in.numberOr("bits", 12), given = in.numberOr("resistor_ohm", 0);
+    const double settle = in.numberOr("settle_s", 0), bits = in.numberOr("bits", 12),
+                 given = in.numberOr("resistor_ohm", 0);
     if (!(settle > 0)) return fail(ErrorCode::Range, "settle_s", plainNumber(settle), "a time above 0 s");
     const double resistors = in.numberOr("tolerance", 0), capacitance = in.numberOr("capacitor_tolerance", 0);
     // A capacitor of the reservoir's size gives the sampling capacitor its charge without moving by half a code.
@@ -60,13 +64,15 @@ Options run(const Parameters& in, Series series) {
     for (double& farad : capacitors) farad *= 1e-12;
     std::vector<SizingOption> options;
     const auto settling = [&](double ohm) {
-        return std::partition_point(capacitors.begin(), capacitors.end(), [&](double farad) { return filter.settles(ohm, farad); });
+        return std::partition_point(capacitors.begin(), capacitors.end(),
+                                    [&](double farad) { return filter.settles(ohm, farad); });
     };
     if (given > 0) {
         for (auto it = capacitors.begin(); it != settling(given); ++it) options.push_back(filter.option(given, *it));
     } else {
         for (const double ohm : preferredValues(series, {100, std::max(100.0, in.numberOr("impedance_max_ohm", 0))}))
-            if (const auto end = settling(ohm); end != capacitors.begin()) options.push_back(filter.option(ohm, *std::prev(end)));
+            if (const auto end = settling(ohm); end != capacitors.begin())
+                options.push_back(filter.option(ohm, *std::prev(end)));
     }
     if (options.empty())
         return fail(ErrorCode::Domain, "settle_s", text(settle, Quantity::Time),
@@ -77,7 +83,7 @@ Options run(const Parameters& in, Series series) {
 
 }  // namespace
 
-const Solver kRcFilter{"rc-filter", "Anti-alias RC", "The lowest cut-off that still settles to half a code in the time there is.", inputs,
-                       run};
+const Solver kRcFilter{"rc-filter", "Anti-alias RC",
+                       "The lowest cut-off that still settles to half a code in the time there is.", inputs, run};
 
 }  // namespace fg::solving

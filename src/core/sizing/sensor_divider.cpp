@@ -40,7 +40,9 @@ class Divided {
 
     [[nodiscard]] SensorDividerOption evaluate(const Resistors& resistors, bool variesParallel) const;
     [[nodiscard]] Expected<std::vector<SensorDividerOption>> ranked(std::vector<SensorDividerOption> options) const;
-    [[nodiscard]] std::vector<double> candidates() const { return preferredValues(m_wish.series, {m_low_ohm / 100, m_high_ohm * 100}); }
+    [[nodiscard]] std::vector<double> candidates() const {
+        return preferredValues(m_wish.series, {m_low_ohm / 100, m_high_ohm * 100});
+    }
     [[nodiscard]] const Resistors& present() const { return m_present; }
 
   private:
@@ -58,37 +60,45 @@ Expected<Divided> Divided::make(const GaugeSpec& spec, const Catalogue& catalogu
     const auto path = AnalogPath::build(spec, catalogue);
     if (!path) return tl::unexpected(path.error());
     if (spec.wiring.kind != "divider")
-        return fail(ErrorCode::Unsupported, "wiring.kind", "“" + spec.wiring.kind + "”", "a divider with a resistive sensor");
+        return fail(ErrorCode::Unsupported, "wiring.kind", "“" + spec.wiring.kind + "”",
+                    "a divider with a resistive sensor");
     if (!(wish.tolerance >= 0 && wish.tolerance < 1))
         return fail(ErrorCode::Range, "tolerance", plainNumber(wish.tolerance), "0 to below 1");
     Divided divided;
     divided.m_wish = wish;
     const Parameters& wiring = spec.wiring.parameters;
-    divided.m_present = {wiring.numberOr("fixed_ohm", 0), wiring.numberOr("lead_ohm", 0), wiring.numberOr("parallel_ohm", 0)};
+    divided.m_present = {wiring.numberOr("fixed_ohm", 0), wiring.numberOr("lead_ohm", 0),
+                         wiring.numberOr("parallel_ohm", 0)};
     divided.m_source_V = path->source_V();
     divided.m_lsb_V = path->converter().lsb();
     divided.m_codes = static_cast<double>(path->converter().maxCode() + 1);
-    divided.m_dissipation_W_per_K = spec.sensor.parameters.over(path->part().parameters).numberOr("dissipation_W_per_K", 0);
+    divided.m_dissipation_W_per_K =
+        spec.sensor.parameters.over(path->part().parameters).numberOr("dissipation_W_per_K", 0);
     const Unit& unit = spec.readingUnit();
     const double step = spec.reading.span.width() * 1e-5;
-    const auto ohmAt = [&](double reading) { return path->sensor().forward(path->correction().undo(unit.toCanonical(reading))); };
+    const auto ohmAt = [&](double reading) {
+        return path->sensor().forward(path->correction().undo(unit.toCanonical(reading)));
+    };
     for (int i = 0; i < kPlaces; ++i) {
         const double reading = spec.reading.span.low + spec.reading.span.width() * i / (kPlaces - 1);
-        divided.m_places.push_back({reading, ohmAt(reading), std::abs(ohmAt(reading + step) - ohmAt(reading - step)) / (2 * step)});
+        divided.m_places.push_back(
+            {reading, ohmAt(reading), std::abs(ohmAt(reading + step) - ohmAt(reading - step)) / (2 * step)});
     }
     const auto smaller = [](const Place& a, const Place& b) { return a.ohm < b.ohm; };
     const auto [least, most] = std::minmax_element(divided.m_places.begin(), divided.m_places.end(), smaller);
     divided.m_low_ohm = least->ohm;
     divided.m_high_ohm = most->ohm;
     if (!(divided.m_low_ohm > 0) || !std::isfinite(divided.m_high_ohm))
-        return fail(ErrorCode::Domain, "reading.span", "a span on which the sensor has no resistance", "one within the sensor's range");
+        return fail(ErrorCode::Domain, "reading.span", "a span on which the sensor has no resistance",
+                    "one within the sensor's range");
     return divided;
 }
 
 /// Codes per unit of the reading: |dU/dR|·|dR/dx|/LSB, with |dU/dRb| = Us·Rf/(Rb + Rf)² on either side.
 double Divided::countsAt(const Place& place, const Resistors& resistors) const {
     const double sum = resistors.branch(place.ohm) + resistors.fixed_ohm;
-    return m_source_V * resistors.fixed_ohm / (sum * sum) * resistors.branchSlope(place.ohm) * place.ohmPerUnit / m_lsb_V;
+    return m_source_V * resistors.fixed_ohm / (sum * sum) * resistors.branchSlope(place.ohm) * place.ohmPerUnit /
+           m_lsb_V;
 }
 
 /// Half the band that holds the tap's voltage around its least-squares line, over the line's slope.
@@ -124,10 +134,11 @@ SensorDividerOption Divided::evaluate(const Resistors& resistors, bool variesPar
             const double counts = countsAt(place, off);
             if (counts < option.worstCounts) option.worstCounts = counts, option.worstAt = place.reading;
         }
-        const double current_A =
-            Divider::sensorCurrent_A(place.ohm, resistors.fixed_ohm, m_source_V, {resistors.lead_ohm, resistors.parallel_ohm});
+        const double current_A = Divider::sensorCurrent_A(place.ohm, resistors.fixed_ohm, m_source_V,
+                                                          {resistors.lead_ohm, resistors.parallel_ohm});
         if (m_dissipation_W_per_K > 0)
-            option.selfHeating_K = std::max(option.selfHeating_K, current_A * current_A * place.ohm / m_dissipation_W_per_K);
+            option.selfHeating_K =
+                std::max(option.selfHeating_K, current_A * current_A * place.ohm / m_dissipation_W_per_K);
     }
     option.middleCounts = countsAt(m_places[m_places.size() / 2], resistors);
     const auto tap = [&](const Place& place) {
@@ -147,7 +158,8 @@ Expected<std::vector<SensorDividerOption>> Divided::ranked(std::vector<SensorDiv
         return straight ? a.straightness < b.straightness : a.worstCounts > b.worstCounts;
     });
     if (options.size() > m_wish.most) options.resize(m_wish.most);
-    for (SensorDividerOption& option : options) option.lossToFirst = 1 - option.worstCounts / options.front().worstCounts;
+    for (SensorDividerOption& option : options)
+        option.lossToFirst = 1 - option.worstCounts / options.front().worstCounts;
     return options;
 }
 

@@ -16,7 +16,8 @@ Expected<Parameters> complete(const Solver& solver, const Parameters& given) {
     for (const ParameterSpec& spec : specs) {
         names += (names.empty() ? "" : ", ") + spec.id;
         const auto value = given.has(spec.id) ? given.requireNumber(spec.id)
-                                              : (spec.defaultValue ? Expected<double>(*spec.defaultValue) : given.requireNumber(spec.id));
+                                              : (spec.defaultValue ? Expected<double>(*spec.defaultValue)
+                                                                   : given.requireNumber(spec.id));
         if (!value) return tl::unexpected(value.error());
         const bool mayBeNegative = spec.id.starts_with("signal_");
         if (!std::isfinite(*value) || (*value < 0 && !mayBeNegative))
@@ -28,7 +29,8 @@ Expected<Parameters> complete(const Solver& solver, const Parameters& given) {
         inputs.set(spec.id, *value);
     }
     for (const auto& [name, value] : given.all())
-        if (!inputs.has(name)) return fail(ErrorCode::Unknown, name, "an input that is not known here", "one of " + names);
+        if (!inputs.has(name))
+            return fail(ErrorCode::Unknown, name, "an input that is not known here", "one of " + names);
     return inputs;
 }
 
@@ -47,13 +49,15 @@ const Solver* findSolver(std::string_view id) {
     return nullptr;
 }
 
-Expected<std::vector<SizingOption>> solve(const Solver& solver, const Parameters& inputs, Series series, std::size_t most) {
+Expected<std::vector<SizingOption>> solve(const Solver& solver, const Parameters& inputs, Series series,
+                                          std::size_t most) {
     const auto filled = complete(solver, inputs);
     if (!filled) return tl::unexpected(filled.error());
     auto options = solver.solve(*filled, series);
     if (!options) return options;
-    std::stable_sort(options->begin(), options->end(),
-                     [](const SizingOption& a, const SizingOption& b) { return a.fits != b.fits ? a.fits : a.merit > b.merit; });
+    std::stable_sort(options->begin(), options->end(), [](const SizingOption& a, const SizingOption& b) {
+        return a.fits != b.fits ? a.fits : a.merit > b.merit;
+    });
     if (options->size() > most) options->resize(most);
     return options;
 }

@@ -1,5 +1,5 @@
-// Room `sizing`: the solvers. Each takes the constraint in the maker's words, works in the worst case of tolerances, and returns standard
-// values ranked, with what each costs.
+// Room `sizing`: the solvers. Each takes the constraint in the maker's words, works in the worst case of tolerances,
+// and returns standard values ranked, with what each costs.
 #pragma once
 
 #include "sensors/family.h"
@@ -37,8 +37,10 @@ struct Solver {
 [[nodiscard]] std::span<const Solver> solvers();
 [[nodiscard]] const Solver* findSolver(std::string_view id);
 
-/// Runs a solver: fills in defaults, refuses missing, unknown and impossible inputs (naming them), ranks (those that fit first, then by
-/// merit) and keeps the first `most`. No option at all is an Unsolvable error that says which constraint excludes them.
-[[nodiscard]] Expected<std::vector<SizingOption>> solve(const Solver& solver, const Parameters& inputs, Series series, std::size_t most);
+/// Runs a solver: fills in defaults, refuses missing, unknown and impossible inputs (naming them), ranks (those that
+/// fit first, then by merit) and keeps the first `most`. No option at all is an Unsolvable error that says which
+/// constraint excludes them.
+[[nodiscard]] Expected<std::vector<SizingOption>> solve(const Solver& solver, const Parameters& inputs, Series series,
+                                                        std::size_t most);
 
 }  // namespace fg

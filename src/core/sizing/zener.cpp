@@ -15,15 +15,18 @@ std::vector<ParameterSpec> inputs() {
             tolerance("tolerance", "Tolerance of the resistor", 0.05)};
 }
 
-// R(1 + t) ≤ (Us,min − Uz,max)/(Iz,min + IL,max), so that it always regulates; R(1 − t) ≥ (Us,max − Uz,min)/(Iz,max + IL,min), so that
-// it never gets too much, with the load gone.
+// R(1 + t) ≤ (Us,min − Uz,max)/(Iz,min + IL,max), so that it always regulates; R(1 − t) ≥ (Us,max − Uz,min)/(Iz,max +
+// IL,min), so that it never gets too much, with the load gone.
 Options run(const Parameters& in, Series series) {
-    const double low = in.numberOr("supply_min_V", 0), high = in.numberOr("supply_max_V", 0), t = in.numberOr("tolerance", 0);
+    const double low = in.numberOr("supply_min_V", 0), high = in.numberOr("supply_max_V", 0),
+                 t = in.numberOr("tolerance", 0);
     const double zener = in.numberOr("zener_V", 0), band = in.numberOr("zener_tolerance", 0), top = zener * (1 + band),
                  bottom = zener * (1 - band);
     const double loadMin = in.numberOr("load_min_A", 0), loadMax = in.numberOr("load_max_A", 0);
-    if (!(high >= low)) return fail(ErrorCode::Range, "supply_max_V", text(high, Quantity::Voltage), "not below the least supply");
-    if (!(loadMax >= loadMin)) return fail(ErrorCode::Range, "load_max_A", text(loadMax, Quantity::Current), "not below the least load");
+    if (!(high >= low))
+        return fail(ErrorCode::Range, "supply_max_V", text(high, Quantity::Voltage), "not below the least supply");
+    if (!(loadMax >= loadMin))
+        return fail(ErrorCode::Range, "load_max_A", text(loadMax, Quantity::Current), "not below the least load");
     if (!(low > top))
         return fail(ErrorCode::Domain, "supply_min_V", text(low, Quantity::Voltage),
                     "more than the reference's " + text(top, Quantity::Voltage));
@@ -37,18 +40,23 @@ Options run(const Parameters& in, Series series) {
     std::vector<SizingOption> options;
     for (const double ohm : preferredValues(series, {least, most})) {
         SizingOption option;
-        const double zenerLeast = (low - top) / (ohm * (1 + t)) - loadMax, zenerMost = (high - bottom) / (ohm * (1 - t)) - loadMin;
+        const double zenerLeast = (low - top) / (ohm * (1 + t)) - loadMax,
+                     zenerMost = (high - bottom) / (ohm * (1 - t)) - loadMin;
         const double power = (high - bottom) * (high - bottom) / (ohm * (1 - t));
         option.values = {{"series_ohm", ohm}};
         option.nominal = {{"current_A", ((low + high) / 2 - zener) / ohm}};
-        option.worst = {{"zener_least_A", zenerLeast}, {"zener_most_A", zenerMost}, {"resistor_W", power}, {"zener_W", zenerMost * top}};
+        option.worst = {{"zener_least_A", zenerLeast},
+                        {"zener_most_A", zenerMost},
+                        {"resistor_W", power},
+                        {"zener_W", zenerMost * top}};
         option.merit = ohm;  // the largest wastes least
-        option.why =
-            fmt::format("the reference keeps {} at the lowest supply and full load, gets at most {}; {} mW in the resistor",
-                        text(zenerLeast, Quantity::Current), text(zenerMost, Quantity::Current), significantDigits(1e3 * power, 2));
+        option.why = fmt::format(
+            "the reference keeps {} at the lowest supply and full load, gets at most {}; {} mW in the resistor",
+            text(zenerLeast, Quantity::Current), text(zenerMost, Quantity::Current), significantDigits(1e3 * power, 2));
         options.push_back(std::move(option));
     }
-    if (options.empty()) return fail(ErrorCode::Domain, "tolerance", "no value of the series in the window", "a finer series");
+    if (options.empty())
+        return fail(ErrorCode::Domain, "tolerance", "no value of the series in the window", "a finer series");
     return options;
 }
 

@@ -34,8 +34,8 @@ struct Header {
     std::array<unsigned char, 100> bytes{};
     std::size_t length = 0;
     [[nodiscard]] std::uint32_t number(std::size_t at) const {
-        return (std::uint32_t{bytes[at]} << 24) | (std::uint32_t{bytes[at + 1]} << 16) | (std::uint32_t{bytes[at + 2]} << 8) |
-               bytes[at + 3];
+        return (std::uint32_t{bytes[at]} << 24) | (std::uint32_t{bytes[at + 1]} << 16) |
+               (std::uint32_t{bytes[at + 2]} << 8) | bytes[at + 3];
     }
 };
 
@@ -49,7 +49,8 @@ Expected<void> checkHeader(int descriptor, const fs::path& path) {
     if (header.length < 16 || std::memcmp(header.bytes.data(), "SQLite format 3", 16) != 0)
         return fail(ErrorCode::Foreign, path.string(), "a file of another kind", "a Fair Gauge bench");
     if (header.length < header.bytes.size())
-        return fail(ErrorCode::Damaged, path.string(), fmt::format("a file cut off after {} bytes", header.length), "a whole bench");
+        return fail(ErrorCode::Damaged, path.string(), fmt::format("a file cut off after {} bytes", header.length),
+                    "a whole bench");
     if (header.number(68) != static_cast<std::uint32_t>(BenchFile::kApplicationId))
         return fail(ErrorCode::Foreign, path.string(), "a database of another program", "a Fair Gauge bench");
     const auto version = header.number(60);
@@ -62,8 +63,8 @@ Expected<void> checkHeader(int descriptor, const fs::path& path) {
     return {};
 }
 
-/// SQLite drops all of a process's locks on a file when any descriptor of it is closed. A second attempt by this process must
-/// therefore be refused before it opens one.
+/// SQLite drops all of a process's locks on a file when any descriptor of it is closed. A second attempt by this
+/// process must therefore be refused before it opens one.
 using FileKey = std::pair<dev_t, ino_t>;
 std::set<FileKey>& openFiles() {
     static std::set<FileKey> files;
@@ -82,9 +83,10 @@ Expected<void> writeStep(SQLite::Database& database, const Bench& before, const 
         const BenchGauge& gauge = after.gauges[position];
         const bool same = position < before.gauges.size() && before.gauges[position] == gauge;
         if (same) continue;
-        SQLite::Statement put(database,
-                              "INSERT INTO gauge (id, position, json) VALUES (?, ?, ?) ON CONFLICT (id) DO UPDATE SET position = "
-                              "excluded.position, json = excluded.json");
+        SQLite::Statement put(
+            database,
+            "INSERT INTO gauge (id, position, json) VALUES (?, ?, ?) ON CONFLICT (id) DO UPDATE SET position = "
+            "excluded.position, json = excluded.json");
         put.bind(1, gauge.id);
         put.bind(2, static_cast<std::int64_t>(position));
         put.bind(3, writeGauge(gauge.spec));
@@ -94,8 +96,9 @@ Expected<void> writeStep(SQLite::Database& database, const Bench& before, const 
     next.bind(1, std::to_string(after.nextId));
     next.exec();
     if (!(before.board == after.board)) {
-        SQLite::Statement board(
-            database, "INSERT INTO bench (key, value) VALUES ('board', ?) ON CONFLICT (key) DO UPDATE SET value = excluded.value");
+        SQLite::Statement board(database,
+                                "INSERT INTO bench (key, value) VALUES ('board', ?) ON CONFLICT (key) DO UPDATE SET "
+                                "value = excluded.value");
         board.bind(1, writeBoard(after.board));
         board.exec();
     }
@@ -131,15 +134,17 @@ Expected<Bench> readBench(SQLite::Database& database, const fs::path& path) {
 
 /// Opens a descriptor on what is a bench by its name, kind and header.
 Expected<int> openBench(const fs::path& path, struct stat& status) {
-    if (::stat(path.c_str(), &status) != 0) return systemError(errno == ENOENT ? ErrorCode::Missing : ErrorCode::Io, path, "a bench file");
+    if (::stat(path.c_str(), &status) != 0)
+        return systemError(errno == ENOENT ? ErrorCode::Missing : ErrorCode::Io, path, "a bench file");
     if (!S_ISREG(status.st_mode))
-        return fail(ErrorCode::Foreign, path.string(), S_ISDIR(status.st_mode) ? "a folder" : "something that is no file",
-                    "a Fair Gauge bench");
+        return fail(ErrorCode::Foreign, path.string(),
+                    S_ISDIR(status.st_mode) ? "a folder" : "something that is no file", "a Fair Gauge bench");
     if (openFiles().count({status.st_dev, status.st_ino}) > 0)
         return fail(ErrorCode::Busy, path.string(), "a bench that is open already", "one that is open nowhere else");
     const int descriptor = ::open(path.c_str(), O_RDONLY | O_CLOEXEC);
     if (descriptor < 0) return systemError(ErrorCode::Io, path, "a file that can be read");
-    if (const auto header = checkHeader(descriptor, path); !header) return ::close(descriptor), tl::unexpected(header.error());
+    if (const auto header = checkHeader(descriptor, path); !header)
+        return ::close(descriptor), tl::unexpected(header.error());
     return descriptor;
 }
 
@@ -167,15 +172,16 @@ void prepare(SQLite::Database& database) {
     database.exec("PRAGMA synchronous = FULL");
 }
 
-/// A bench of an earlier version is kept beside the file as it was, then brought up to date. Version 2 knows what the gauges hang on, a
-/// row that version 1 does not have.
+/// A bench of an earlier version is kept beside the file as it was, then brought up to date. Version 2 knows what the
+/// gauges hang on, a row that version 1 does not have.
 Expected<void> migrate(SQLite::Database& database, const fs::path& path) {
     const int version = database.execAndGet("PRAGMA user_version").getInt();
     if (version >= BenchFile::kVersion) return {};
     fs::path kept;
     for (int number = 1; kept.empty() || fs::exists(kept); ++number)
-        kept = path.parent_path() / fmt::format("{} (version {}{}){}", path.stem().string(), version,
-                                                number > 1 ? fmt::format(", {}", number) : "", path.extension().string());
+        kept =
+            path.parent_path() / fmt::format("{} (version {}{}){}", path.stem().string(), version,
+                                             number > 1 ? fmt::format(", {}", number) : "", path.extension().string());
     SQLite::Statement copy(database, "VACUUM INTO ?");
     copy.bind(1, kept.string());
     copy.exec();
@@ -194,7 +200,8 @@ class BenchFile::Lock {
         struct stat status {};
         if (::fstat(descriptor, &status) != 0) return systemError(ErrorCode::Io, path, "a file that can be read");
         if (::flock(descriptor, LOCK_EX | LOCK_NB) != 0)
-            return fail(ErrorCode::Busy, path.string(), "a bench that is open in another window", "one that is open nowhere else");
+            return fail(ErrorCode::Busy, path.string(), "a bench that is open in another window",
+                        "one that is open nowhere else");
         return std::unique_ptr<Lock>(new Lock(descriptor, {status.st_dev, status.st_ino}));
     }
     ~Lock() {
@@ -219,7 +226,8 @@ Expected<std::shared_ptr<BenchFile>> BenchFile::create(const fs::path& path) {
     // O_EXCL: of two programs creating the same file, one gets it.
     const int descriptor = ::open(path.c_str(), O_RDWR | O_CREAT | O_EXCL | O_CLOEXEC, 0666);
     if (descriptor < 0)
-        return systemError(errno == EEXIST ? ErrorCode::Range : ErrorCode::Io, path, "a new file in a folder that can be written");
+        return systemError(errno == EEXIST ? ErrorCode::Range : ErrorCode::Io, path,
+                           "a new file in a folder that can be written");
     auto lock = Lock::take(descriptor, path);
     if (!lock) return tl::unexpected(lock.error());
     try {
@@ -241,12 +249,15 @@ Expected<Bench> BenchFile::look(const fs::path& path) {
     if (!opened) return tl::unexpected(opened.error());
     ::close(*opened);
     try {
-        // Without a write-ahead log nobody has it open: then its pages can be read as they stand, and no log is begun for that.
+        // Without a write-ahead log nobody has it open: then its pages can be read as they stand, and no log is begun
+        // for that.
         std::error_code error;
         const bool isOpenElsewhere = fs::exists(path.string() + "-wal", error);
-        SQLite::Database database(uriOf(path) + (isOpenElsewhere ? "" : "?immutable=1"), SQLite::OPEN_READONLY | SQLite::OPEN_URI, 2000);
+        SQLite::Database database(uriOf(path) + (isOpenElsewhere ? "" : "?immutable=1"),
+                                  SQLite::OPEN_READONLY | SQLite::OPEN_URI, 2000);
         const std::string verdict = quickCheck(database);
-        if (verdict != "ok") return fail(ErrorCode::Damaged, path.string(), verdict, "an intact bench; the file is left as it is");
+        if (verdict != "ok")
+            return fail(ErrorCode::Damaged, path.string(), verdict, "an intact bench; the file is left as it is");
         return readBench(database, path);
     } catch (const SQLite::Exception& error) {
         return tl::unexpected(databaseError(path, error, "an intact bench; the file is left as it is"));
@@ -271,7 +282,8 @@ Expected<std::shared_ptr<BenchFile>> BenchFile::open(const fs::path& path) {
     try {
         auto database = std::make_unique<SQLite::Database>(path.string(), SQLite::OPEN_READWRITE, 2000);
         const std::string verdict = quickCheck(*database);
-        if (verdict != "ok") return fail(ErrorCode::Damaged, path.string(), verdict, "an intact bench; the file is left as it is");
+        if (verdict != "ok")
+            return fail(ErrorCode::Damaged, path.string(), verdict, "an intact bench; the file is left as it is");
         if (const auto migrated = migrate(*database, path); !migrated) return tl::unexpected(migrated.error());
         prepare(*database);
         auto file = std::shared_ptr<BenchFile>(new BenchFile(path, std::move(*lock), std::move(database)));
@@ -300,7 +312,8 @@ Expected<void> BenchFile::write(const Bench& before, const Bench& after) {
 
 Expected<void> BenchFile::saveCopy(const fs::path& path) const {
     std::error_code error;
-    if (fs::exists(path, error)) return fail(ErrorCode::Range, path.string(), "a file that is there already", "a new name");
+    if (fs::exists(path, error))
+        return fail(ErrorCode::Range, path.string(), "a file that is there already", "a new name");
     const fs::path partial = path.string() + ".part";
     fs::remove(partial, error);
     try {

@@ -27,8 +27,9 @@ double standardOf(double limit, Distribution distribution) {
 double limitOf(double standard) { return standard * std::sqrt(3.0); }
 
 std::string toleranceText(const ParameterSpec& spec, double value, double limit) {
-    const std::string tolerance = spec.tolerance == ToleranceKind::Relative ? plainNumber(100 * limit / std::abs(value), 3) + " %"
-                                                                            : shortEngineering(limit, spec.quantity).joined();
+    const std::string tolerance = spec.tolerance == ToleranceKind::Relative
+                                      ? plainNumber(100 * limit / std::abs(value), 3) + " %"
+                                      : shortEngineering(limit, spec.quantity).joined();
     return fmt::format("{} ± {}", spec.label, tolerance);
 }
 
@@ -39,23 +40,26 @@ void addConverterLines(Budget& budget, const AnalogPath& path, double world, con
     if (influences.noise_LSB > 0)
         budget.contributions.push_back(
             {Stage::Converter,
-             fmt::format("Noise of the converter, {} rms",
-                         engineering(influences.noise_LSB * path.converter().lsb(), path.converter().input(), 3).joined()),
-             kStatedCoverage * influences.noise_LSB * lsb, Distribution::Normal, influences.noise_LSB * lsb, 0, "converter.noise_V",
-             Cause::Noise});
+             fmt::format(
+                 "Noise of the converter, {} rms",
+                 engineering(influences.noise_LSB * path.converter().lsb(), path.converter().input(), 3).joined()),
+             kStatedCoverage * influences.noise_LSB * lsb, Distribution::Normal, influences.noise_LSB * lsb, 0,
+             "converter.noise_V", Cause::Noise});
     if (error_LSB > 0)
-        budget.contributions.push_back({Stage::Converter, fmt::format("Converter, {} LSB", plainNumber(error_LSB, 3)), error_LSB * lsb,
-                                        Distribution::Rectangular, standardOf(error_LSB * lsb, Distribution::Rectangular), 0,
+        budget.contributions.push_back({Stage::Converter, fmt::format("Converter, {} LSB", plainNumber(error_LSB, 3)),
+                                        error_LSB * lsb, Distribution::Rectangular,
+                                        standardOf(error_LSB * lsb, Distribution::Rectangular), 0,
                                         "converter.error_LSB", Cause::ConverterError});
     // One code covers one LSB: ± LSB/2, rectangular, LSB/√12.
-    budget.contributions.push_back({Stage::Converter, "Quantisation", lsb / 2, Distribution::Rectangular, lsb / std::sqrt(12.0), 0,
-                                    "converter.bits", Cause::Quantisation});
+    budget.contributions.push_back({Stage::Converter, "Quantisation", lsb / 2, Distribution::Rectangular,
+                                    lsb / std::sqrt(12.0), 0, "converter.bits", Cause::Quantisation});
 }
 
 void combine(Budget& budget) {
     double variance = 0;
     for (const Contribution& line : budget.contributions) variance += line.standard * line.standard;
-    for (Contribution& line : budget.contributions) line.share = variance > 0 ? line.standard * line.standard / variance : 0;
+    for (Contribution& line : budget.contributions)
+        line.share = variance > 0 ? line.standard * line.standard / variance : 0;
     budget.standard = std::sqrt(variance);
     budget.expanded = expandedOf(budget.contributions, budget.contributions.size());
 }
@@ -77,7 +81,8 @@ double expandedOf(const std::vector<Contribution>& contributions, std::size_t le
 
 namespace {
 
-/// A digital part brings its stated accuracy, the size of its own step and the correction; nothing else in its path is analog.
+/// A digital part brings its stated accuracy, the size of its own step and the correction; nothing else in its path is
+/// analog.
 Expected<Budget> deviceBudget(const GaugeSpec& spec, const Catalogue& catalogue, double world) {
     const auto path = DigitalPath::build(spec, catalogue);
     if (!path) return tl::unexpected(path.error());
@@ -86,18 +91,21 @@ Expected<Budget> deviceBudget(const GaugeSpec& spec, const Catalogue& catalogue,
     Budget budget;
     budget.at = world;
     const double sensed = path->correction().undo(world);
-    const auto limit = path->reading() == quantityName(spec.quantity) ? path->part().accuracyAt(spec.quantity, sensed) : std::nullopt;
+    const auto limit =
+        path->reading() == quantityName(spec.quantity) ? path->part().accuracyAt(spec.quantity, sensed) : std::nullopt;
     budget.sensorStated = limit.has_value();
     if (limit)
-        budget.contributions.push_back({Stage::Sensor, "Accuracy of " + path->part().id, *limit, Distribution::Rectangular,
-                                        standardOf(*limit, Distribution::Rectangular), 0, "", Cause::SensorAccuracy});
+        budget.contributions.push_back({Stage::Sensor, "Accuracy of " + path->part().id, *limit,
+                                        Distribution::Rectangular, standardOf(*limit, Distribution::Rectangular), 0, "",
+                                        Cause::SensorAccuracy});
     const DeviceReading* reading = evaluation->device->decoded.find(path->reading());
     if (reading && reading->step > 0)
         budget.contributions.push_back({Stage::Converter, "Quantisation", reading->step / 2, Distribution::Rectangular,
                                         reading->step / std::sqrt(12.0), 0, "", Cause::Quantisation});
     if (spec.correction.kind != "none" && spec.correction.uncertainty > 0)
-        budget.contributions.push_back({Stage::Correction, "Points and fit", spec.correction.uncertainty, Distribution::Normal,
-                                        spec.correction.uncertainty / kStatedCoverage, 0, "correction.uncertainty", Cause::Correction});
+        budget.contributions.push_back({Stage::Correction, "Points and fit", spec.correction.uncertainty,
+                                        Distribution::Normal, spec.correction.uncertainty / kStatedCoverage, 0,
+                                        "correction.uncertainty", Cause::Correction});
     combine(budget);
     return budget;
 }
@@ -116,8 +124,9 @@ Expected<Budget> budgetAt(const GaugeSpec& spec, const Catalogue& catalogue, dou
     const Influences influences = influencesAt(spec, *nominal, catalogue, world);
     budget.sensorStated = influences.sensorAccuracy.has_value();
     if (const auto limit = influences.sensorAccuracy)
-        budget.contributions.push_back({Stage::Sensor, "Accuracy of " + nominal->part().id, *limit, Distribution::Rectangular,
-                                        standardOf(*limit, Distribution::Rectangular), 0, "", Cause::SensorAccuracy});
+        budget.contributions.push_back({Stage::Sensor, "Accuracy of " + nominal->part().id, *limit,
+                                        Distribution::Rectangular, standardOf(*limit, Distribution::Rectangular), 0, "",
+                                        Cause::SensorAccuracy});
     for (const Influence& influence : influences.parameters) {
         const double step = influence.limit / std::sqrt(3.0);
         std::array<double, 2> readings{};
@@ -131,13 +140,15 @@ Expected<Budget> budgetAt(const GaugeSpec& spec, const Catalogue& catalogue, dou
         const double standard = std::abs(readings[1] - readings[0]) / 2;
         if (!std::isfinite(standard))
             return fail(ErrorCode::Domain, "world", plainNumber(world, 7),
-                        "a value at which the path still answers when " + influence.spec.label + " is at its tolerance");
+                        "a value at which the path still answers when " + influence.spec.label +
+                            " is at its tolerance");
         budget.sensorStated = budget.sensorStated || influence.stage == Stage::Sensor;
         const bool cancels = standard < 1e-9 * (std::abs(world) + 1);
-        const std::string label =
-            cancels ? influence.spec.label + ": cancels" : toleranceText(influence.spec, influence.value, influence.limit);
-        budget.contributions.push_back({influence.stage, label, limitOf(standard), Distribution::Rectangular, standard, 0,
-                                        std::string(stageName(influence.stage)) + "." + influence.spec.id, Cause::Tolerance});
+        const std::string label = cancels ? influence.spec.label + ": cancels"
+                                          : toleranceText(influence.spec, influence.value, influence.limit);
+        budget.contributions.push_back({influence.stage, label, limitOf(standard), Distribution::Rectangular, standard,
+                                        0, std::string(stageName(influence.stage)) + "." + influence.spec.id,
+                                        Cause::Tolerance});
     }
     if (influences.signalTolerance > 0) {
         const double limit = influences.signalTolerance;
@@ -149,13 +160,17 @@ Expected<Budget> budgetAt(const GaugeSpec& spec, const Catalogue& catalogue, dou
         budget.contributions.push_back(
             {Stage::Wiring,
              fmt::format("Self-heating, {} K taken off{}", significantDigits(heating.rise_K, 2),
-                         heating.isToleranceTaken ? fmt::format(", ± {} % taken", plainNumber(100 * kUsualDissipationTolerance)) : ""),
-             heating.uncertainty_K, Distribution::Rectangular, standardOf(heating.uncertainty_K, Distribution::Rectangular), 0,
-             "sensor.dissipation_W_per_K", Cause::SelfHeating});
+                         heating.isToleranceTaken
+                             ? fmt::format(", ± {} % taken", plainNumber(100 * kUsualDissipationTolerance))
+                             : ""),
+             heating.uncertainty_K, Distribution::Rectangular,
+             standardOf(heating.uncertainty_K, Distribution::Rectangular), 0, "sensor.dissipation_W_per_K",
+             Cause::SelfHeating});
     addConverterLines(budget, *nominal, world, influences);
     if (influences.correction > 0)
-        budget.contributions.push_back({Stage::Correction, "Points and fit", influences.correction, Distribution::Normal,
-                                        influences.correction / kStatedCoverage, 0, "correction.uncertainty", Cause::Correction});
+        budget.contributions.push_back({Stage::Correction, "Points and fit", influences.correction,
+                                        Distribution::Normal, influences.correction / kStatedCoverage, 0,
+                                        "correction.uncertainty", Cause::Correction});
 
     combine(budget);
     return budget;

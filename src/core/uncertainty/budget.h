@@ -10,7 +10,8 @@
 
 namespace fg {
 
-/// How a contribution is distributed, which decides the standard uncertainty that its limits stand for (JCGM 100:2008, 4.3.7, 4.4.5).
+/// How a contribution is distributed, which decides the standard uncertainty that its limits stand for (JCGM
+/// 100:2008, 4.3.7, 4.4.5).
 enum class Distribution {
     Rectangular,  ///< anywhere within ± a: u = a/√3
     Normal        ///< stated as expanded uncertainty with k = 2: u = U/2
@@ -41,10 +42,11 @@ struct Contribution {
 
 /// The uncertainty budget of a gauge at one value of the measurand.
 ///
-/// Combined standard uncertainty u = √Σuᵢ² (JCGM 100:2008, 5.1.2, inputs independent). Expanded U: half the interval that holds
-/// 95 % of the combined distribution (coverage.h), so k = U/u follows from the shape: 1.65 for one dominating rectangle, 2 for many alike.
-/// Sensitivities are found on the path itself: a parameter of the hardware is moved by ± its own standard uncertainty, the formula keeps
-/// its nominal one, and half the change of the reading is that contribution (5.1.3, note 2). What cancels in the circuit so cancels here.
+/// Combined standard uncertainty u = √Σuᵢ² (JCGM 100:2008, 5.1.2, inputs independent). Expanded U: half the interval
+/// that holds 95 % of the combined distribution (coverage.h), so k = U/u follows from the shape: 1.65 for one
+/// dominating rectangle, 2 for many alike. Sensitivities are found on the path itself: a parameter of the hardware is
+/// moved by ± its own standard uncertainty, the formula keeps its nominal one, and half the change of the reading is
+/// that contribution (5.1.3, note 2). What cancels in the circuit so cancels here.
 struct Budget {
     double at = 0;                            ///< canonical value of the measurand
     std::vector<Contribution> contributions;  ///< in path order
@@ -55,7 +57,8 @@ struct Budget {
     bool sensorStated = false;  ///< false: nobody said how accurate the sensor is, so the budget lacks its largest part
 };
 
-/// The budget at `world` (canonical). Errors: those of AnalogPath::build; Domain where the path has no value at `world`.
+/// The budget at `world` (canonical). Errors: those of AnalogPath::build; Domain where the path has no value at
+/// `world`.
 [[nodiscard]] Expected<Budget> budgetAt(const GaugeSpec& spec, const Catalogue& catalogue, double world);
 
 /// U of these contributions, and of them without the one at `leftOut` (their count: none left out).

@@ -19,11 +19,12 @@ constexpr double kNothing = 1e-6;
 class SymmetricSum {
   public:
     /// Begins with a normal distribution, or where there is none with a rectangle.
-    SymmetricSum(double reach, double normal, double rectangle) : m_step(2 * reach / kCells), m_reach(reach), m_values(kCells + 1) {
+    SymmetricSum(double reach, double normal, double rectangle)
+        : m_step(2 * reach / kCells), m_reach(reach), m_values(kCells + 1) {
         for (std::size_t i = 0; i <= kCells; ++i) {
             const double x = at(i);
-            m_values[i] =
-                normal > 0 ? 0.5 * std::erfc(-x / (normal * std::numbers::sqrt2)) : std::clamp((x + rectangle) / (2 * rectangle), 0.0, 1.0);
+            m_values[i] = normal > 0 ? 0.5 * std::erfc(-x / (normal * std::numbers::sqrt2))
+                                     : std::clamp((x + rectangle) / (2 * rectangle), 0.0, 1.0);
         }
     }
 
@@ -53,7 +54,8 @@ class SymmetricSum {
     /// ∫F from the left end to each place of the grid, by the trapezium rule.
     void integrate() {
         m_integral.assign(kCells + 1, 0);
-        for (std::size_t i = 1; i <= kCells; ++i) m_integral[i] = m_integral[i - 1] + m_step * (m_values[i - 1] + m_values[i]) / 2;
+        for (std::size_t i = 1; i <= kCells; ++i)
+            m_integral[i] = m_integral[i - 1] + m_step * (m_values[i - 1] + m_values[i]) / 2;
     }
 
     /// The integral between grid places follows from F, which is taken as straight there; beyond the right end F is 1.

@@ -39,7 +39,8 @@ std::optional<Improvement> byChange(const GaugeSpec& spec, const Catalogue& cata
     } else if (id == "bits") {
         const double bits = effectiveConverter(spec, catalogue).numberOr("bits", 0);
         if (bits > 22 || spec.converter.kind != "adc") return std::nullopt;
-        way.what = fmt::format("{} bits instead of {}, or 16 samples added up", plainNumber(bits + 2), plainNumber(bits));
+        way.what =
+            fmt::format("{} bits instead of {}, or 16 samples added up", plainNumber(bits + 2), plainNumber(bits));
         // Finer codes do not make the converter truer: its error keeps its volts.
         const double error_LSB = effectiveConverter(spec, catalogue).numberOr("error_LSB", 0);
         way.apply = [bits, error_LSB](GaugeSpec& changed) {
@@ -55,12 +56,13 @@ std::optional<Improvement> byChange(const GaugeSpec& spec, const Catalogue& cata
     return way;
 }
 
-/// At one point a calibration takes off everything that stays as it is: part, resistors, reference, the converter's offset. What moves
-/// stays: quantisation, noise, self-heating; and the reference it was compared with comes in.
+/// At one point a calibration takes off everything that stays as it is: part, resistors, reference, the converter's
+/// offset. What moves stays: quantisation, noise, self-heating; and the reference it was compared with comes in.
 Improvement byCalibration(const Budget& budget) {
     std::vector<Contribution> left;
     for (const Contribution& line : budget.contributions)
-        if (line.cause == Cause::Quantisation || line.cause == Cause::Noise || line.cause == Cause::SelfHeating) left.push_back(line);
+        if (line.cause == Cause::Quantisation || line.cause == Cause::Noise || line.cause == Cause::SelfHeating)
+            left.push_back(line);
     Contribution reference;
     reference.distribution = Distribution::Normal;
     reference.standard = budget.standard / kReferenceBetter;
@@ -88,7 +90,8 @@ std::vector<Improvement> improvements(const GaugeSpec& spec, const Catalogue& ca
     }
     if (spec.correction.kind == "none") ways.push_back(byCalibration(budget));
     std::erase_if(ways, [&](const Improvement& way) { return !(way.expanded < kWorthwhile * budget.expanded); });
-    std::stable_sort(ways.begin(), ways.end(), [](const Improvement& a, const Improvement& b) { return a.expanded < b.expanded; });
+    std::stable_sort(ways.begin(), ways.end(),
+                     [](const Improvement& a, const Improvement& b) { return a.expanded < b.expanded; });
     return ways;
 }
 

@@ -14,9 +14,10 @@ struct Improvement {
     std::function<void(GaugeSpec&)> apply;  ///< empty for what is done with hands, not in the gauge
 };
 
-/// What would help most at the budget's value, best first; only what takes at least a twentieth off U. Each is the whole budget worked
-/// again with the change made: a measured reference (± 0.1 %), a 0.1 % resistor, two more bits, a one-point calibration against something
-/// five times as certain, a sensor fed only while it is read.
-[[nodiscard]] std::vector<Improvement> improvements(const GaugeSpec& spec, const Catalogue& catalogue, const Budget& budget);
+/// What would help most at the budget's value, best first; only what takes at least a twentieth off U. Each is the
+/// whole budget worked again with the change made: a measured reference (± 0.1 %), a 0.1 % resistor, two more bits, a
+/// one-point calibration against something five times as certain, a sensor fed only while it is read.
+[[nodiscard]] std::vector<Improvement> improvements(const GaugeSpec& spec, const Catalogue& catalogue,
+                                                    const Budget& budget);
 
 }  // namespace fg

@@ -26,7 +26,8 @@ struct Influences {
     double correction = 0;                 ///< expanded (k = 2), canonical
 };
 
-[[nodiscard]] Influences influencesAt(const GaugeSpec& spec, const AnalogPath& nominal, const Catalogue& catalogue, double world);
+[[nodiscard]] Influences influencesAt(const GaugeSpec& spec, const AnalogPath& nominal, const Catalogue& catalogue,
+                                      double world);
 
 /// The stage's parameters inside a gauge.
 [[nodiscard]] Parameters& parametersOf(GaugeSpec& gauge, Stage stage);

@@ -23,16 +23,22 @@ const std::array kSensors{
                  {0, 0, 25},
                  [](const double* p, const SensorContext&, double x) {
                      const double t0_K = p[2] + kKelvinAt0degC, t_K = x + kKelvinAt0degC;
-                     return p[0] > 0 && p[1] > 0 && t0_K > 0 && t_K > 0 ? NtcBeta::resistance_ohm(p[0], p[1], 1 / t0_K, t_K) : kNaN;
+                     return p[0] > 0 && p[1] > 0 && t0_K > 0 && t_K > 0
+                                ? NtcBeta::resistance_ohm(p[0], p[1], 1 / t0_K, t_K)
+                                : kNaN;
                  }},
     SensorKernel{"platinum",
                  {"r0_ohm"},
                  {0},
-                 [](const double* p, const SensorContext& c, double x) { return forwardOf(Platinum::make(p[0], c.range), x); }},
+                 [](const double* p, const SensorContext& c, double x) {
+                     return forwardOf(Platinum::make(p[0], c.range), x);
+                 }},
     SensorKernel{"photoresistor",
                  {"r10_ohm", "gamma"},
                  {0, 0},
-                 [](const double* p, const SensorContext& c, double x) { return forwardOf(PowerLaw::make(p[0], p[1], c.range), x); }},
+                 [](const double* p, const SensorContext& c, double x) {
+                     return forwardOf(PowerLaw::make(p[0], p[1], c.range), x);
+                 }},
 };
 
 const std::array kWirings{
@@ -40,7 +46,8 @@ const std::array kWirings{
                  {"fixed_ohm", "lead_ohm", "parallel_ohm"},
                  [](const double* p, bool low, double source_V, double signal) {
                      const SensorSide side = low ? SensorSide::Low : SensorSide::High;
-                     if (p[1] != 0 || p[2] != 0) return forwardOf(Divider::make(side, p[0], source_V, {p[1], p[2]}), signal);
+                     if (p[1] != 0 || p[2] != 0)
+                         return forwardOf(Divider::make(side, p[0], source_V, {p[1], p[2]}), signal);
                      return p[0] > 0 && source_V > 0 ? Divider::tap_V(side, signal, p[0], source_V) : kNaN;
                  }},
     WiringKernel{"direct", {}, [](const double*, bool, double, double signal) { return signal; }},

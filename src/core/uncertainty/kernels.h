@@ -5,7 +5,8 @@
 
 namespace fg {
 
-/// A formula run with other parameters each time, without building anything on the way. `p` are the values of `ids` in order.
+/// A formula run with other parameters each time, without building anything on the way. `p` are the values of `ids` in
+/// order.
 struct SensorKernel {
     std::string_view family;
     std::vector<std::string> ids;

@@ -40,7 +40,9 @@ class Hardware {
     }
 
     /// `drawn` holds one value for each influence. NaN where there is none.
-    double exactCode(const double* drawn, double formulaValue) { return m_isFast ? fast(drawn, formulaValue) : slow(drawn, formulaValue); }
+    double exactCode(const double* drawn, double formulaValue) {
+        return m_isFast ? fast(drawn, formulaValue) : slow(drawn, formulaValue);
+    }
 
   private:
     /// Which slot of the kernels' values each influence goes to; the fast way is open when every one has a slot.
@@ -59,7 +61,8 @@ class Hardware {
             if (influence.stage == Stage::Sensor) place(m_sensorKernel->ids, m_sensorValues);
             if (influence.stage == Stage::Wiring) place(m_wiringKernel->ids, m_wiringValues);
             if (influence.spec.id == "source_V") slot = &m_source_V;
-            if (influence.spec.id == "reference_V" || influence.spec.id == "reference_measured_V") slot = &m_reference_V;
+            if (influence.spec.id == "reference_V" || influence.spec.id == "reference_measured_V")
+                slot = &m_reference_V;
             m_slots.push_back(slot);
             m_isFast = m_isFast && slot;
         }
@@ -119,8 +122,8 @@ double quantile(std::vector<double>& values, double share) {
     return *at;
 }
 
-/// The interval that leaves `tail` out at either end, and how far its ends scatter: a share found from n draws is itself off by
-/// √(p(1 − p)/n).
+/// The interval that leaves `tail` out at either end, and how far its ends scatter: a share found from n draws is
+/// itself off by √(p(1 − p)/n).
 void findInterval(MonteCarlo& run, std::vector<double>& values, double tail) {
     const double off = std::sqrt(tail * (1 - tail) / static_cast<double>(values.size()));
     run.low = quantile(values, tail);
@@ -133,10 +136,11 @@ void findInterval(MonteCarlo& run, std::vector<double>& values, double tail) {
 
 }  // namespace
 
-Expected<MonteCarlo> monteCarlo(const GaugeSpec& spec, const Catalogue& catalogue, double world, std::size_t draws, std::uint64_t seed,
-                                const std::function<bool(double)>& progress) {
+Expected<MonteCarlo> monteCarlo(const GaugeSpec& spec, const Catalogue& catalogue, double world, std::size_t draws,
+                                std::uint64_t seed, const std::function<bool(double)>& progress) {
     if (draws < 100 || draws > kMostDraws)
-        return fail(ErrorCode::Range, "monte-carlo", plainNumber(static_cast<double>(draws)), "100 to 100 000 000 draws");
+        return fail(ErrorCode::Range, "monte-carlo", plainNumber(static_cast<double>(draws)),
+                    "100 to 100 000 000 draws");
     const auto nominal = AnalogPath::build(spec, catalogue);
     if (!nominal) return tl::unexpected(nominal.error());
     if (!std::isfinite(nominal->exactCode(world)))
@@ -149,11 +153,12 @@ Expected<MonteCarlo> monteCarlo(const GaugeSpec& spec, const Catalogue& catalogu
     const double accuracy = influences.sensorAccuracy.value_or(0), heating = influences.selfHeating.rise_K,
                  heatingLimit = influences.selfHeating.uncertainty_K;
     const double fixedValue = nominal->correction().undo(world);
-    // One row an input, filled at once: parameters, then part accuracy, points, self-heating, quantisation, converter error.
+    // One row an input, filled at once: parameters, then part accuracy, points, self-heating, quantisation, converter
+    // error.
     const std::size_t count = influences.parameters.size();
     std::vector<std::array<double, kBlock>> rows(count + 5);
-    auto &accuracyRow = rows[count], &heatingRow = rows[count + 1], &codeRow = rows[count + 2], &errorRow = rows[count + 3],
-         &pointsRow = rows[count + 4];
+    auto &accuracyRow = rows[count], &heatingRow = rows[count + 1], &codeRow = rows[count + 2],
+         &errorRow = rows[count + 3], &pointsRow = rows[count + 4];
     const auto fill = [&](std::array<double, kBlock>& row, double middle, double limit) {
         if (limit == 0) return row.fill(middle);
         random.fillSymmetric(row);
@@ -165,7 +170,8 @@ Expected<MonteCarlo> monteCarlo(const GaugeSpec& spec, const Catalogue& catalogu
     double sum = 0, squares = 0;  // of the differences from `world`
     for (std::size_t begin = 0; begin < draws; begin += kBlock) {
         const std::size_t size = std::min(kBlock, draws - begin);
-        for (std::size_t k = 0; k < count; ++k) fill(rows[k], influences.parameters[k].value, influences.parameters[k].limit);
+        for (std::size_t k = 0; k < count; ++k)
+            fill(rows[k], influences.parameters[k].value, influences.parameters[k].limit);
         fill(accuracyRow, fixedValue, accuracy);
         fill(heatingRow, heating, heatingLimit);
         fill(pointsRow, 0, influences.signalTolerance);
@@ -173,7 +179,8 @@ Expected<MonteCarlo> monteCarlo(const GaugeSpec& spec, const Catalogue& catalogu
         fill(errorRow, 0, influences.error_LSB);
         for (std::size_t i = 0; i < size; ++i) {
             for (std::size_t k = 0; k < count; ++k) drawn[k] = rows[k][i];
-            block[i] = hardware.exactCode(drawn.data(), accuracyRow[i] + pointsRow[i] + heatingRow[i]) + codeRow[i] + errorRow[i];
+            block[i] = hardware.exactCode(drawn.data(), accuracyRow[i] + pointsRow[i] + heatingRow[i]) + codeRow[i] +
+                       errorRow[i];
         }
         if (influences.noise_LSB > 0)
             for (std::size_t i = 0; i < size; ++i) block[i] += influences.noise_LSB * normal(random);
@@ -186,7 +193,8 @@ Expected<MonteCarlo> monteCarlo(const GaugeSpec& spec, const Catalogue& catalogu
             sum += block[i] - world;
             squares += (block[i] - world) * (block[i] - world);
         }
-        if (progress && begin % (64 * kBlock) == 0 && !progress(static_cast<double>(begin) / static_cast<double>(draws)))
+        if (progress && begin % (64 * kBlock) == 0 &&
+            !progress(static_cast<double>(begin) / static_cast<double>(draws)))
             return fail(ErrorCode::Busy, "monte-carlo", "a wish to stop", "patience");
     }
     results.resize(kept);
@@ -195,7 +203,8 @@ Expected<MonteCarlo> monteCarlo(const GaugeSpec& spec, const Catalogue& catalogu
     run.draws = results.size();
     run.withoutValue = draws - results.size();
     if (run.draws < 100)
-        return fail(ErrorCode::Domain, "world", plainNumber(world, 7), "a value at which the path still answers within its tolerances");
+        return fail(ErrorCode::Domain, "world", plainNumber(world, 7),
+                    "a value at which the path still answers within its tolerances");
     const auto n = static_cast<double>(run.draws);
     run.mean = world + sum / n;
     run.standard = std::sqrt(std::max(0.0, squares - sum * sum / n) / (n - 1));
@@ -216,11 +225,11 @@ std::string comparison(const Budget& budget, const MonteCarlo& run, const Unit& 
     const auto difference = [&](double canonical, int digits) {
         return significantDigits(unit.differenceFromCanonical(canonical), digits);
     };
-    std::string text =
-        fmt::format("{} draws: ± {} {}, the budget ± {} (u {} and {}), mean {} {} off; {}", run.draws, difference(run.expanded, 3),
-                    unit.symbol, difference(budget.expanded, 3), difference(run.standard, 3), difference(budget.standard, 3),
-                    difference(run.mean - budget.at, 2), unit.symbol,
-                    agree(budget, run) ? "both agree" : "they differ: the path is curved within the tolerances, trust the draws");
+    std::string text = fmt::format(
+        "{} draws: ± {} {}, the budget ± {} (u {} and {}), mean {} {} off; {}", run.draws, difference(run.expanded, 3),
+        unit.symbol, difference(budget.expanded, 3), difference(run.standard, 3), difference(budget.standard, 3),
+        difference(run.mean - budget.at, 2), unit.symbol,
+        agree(budget, run) ? "both agree" : "they differ: the path is curved within the tolerances, trust the draws");
     if (run.withoutValue > 0) text += fmt::format("; {} draws had no reading and are left out", run.withoutValue);
     return text;
 }

@@ -22,17 +22,19 @@ struct MonteCarlo {
 /// Most draws taken: every one is kept until the end, 8 bytes each.
 inline constexpr std::size_t kMostDraws = 100'000'000;
 
-/// Propagates the same distributions as budgetAt() through the path itself, drawing every tolerance at once (JCGM 101:2008, 7).
+/// Propagates the same distributions as budgetAt() through the path itself, drawing every tolerance at once (JCGM
+/// 101:2008, 7).
 ///
-/// Parameters rectangular within their limits; part accuracy and converter error rectangular; quantisation rectangular over one code;
-/// the correction of self-heating rectangular; noise and the calibration's own uncertainty normal. `draws` 100 to kMostDraws; the same
-/// `seed` gives the same result. `progress` is called now and then with 0 … 1 and may answer false to stop; then the result is a Busy
-/// error. Other errors: those of budgetAt().
-[[nodiscard]] Expected<MonteCarlo> monteCarlo(const GaugeSpec& spec, const Catalogue& catalogue, double world, std::size_t draws,
-                                              std::uint64_t seed = 1, const std::function<bool(double)>& progress = {});
+/// Parameters rectangular within their limits; part accuracy and converter error rectangular; quantisation rectangular
+/// over one code; the correction of self-heating rectangular; noise and the calibration's own uncertainty normal.
+/// `draws` 100 to kMostDraws; the same `seed` gives the same result. `progress` is called now and then with 0 … 1 and
+/// may answer false to stop; then the result is a Busy error. Other errors: those of budgetAt().
+[[nodiscard]] Expected<MonteCarlo> monteCarlo(const GaugeSpec& spec, const Catalogue& catalogue, double world,
+                                              std::size_t draws, std::uint64_t seed = 1,
+                                              const std::function<bool(double)>& progress = {});
 
-/// Do both agree? The ends of both intervals, within half a unit of the second significant digit of the standard uncertainty (JCGM
-/// 101:2008, 8.1), and three times the run's own scatter there.
+/// Do both agree? The ends of both intervals, within half a unit of the second significant digit of the standard
+/// uncertainty (JCGM 101:2008, 8.1), and three times the run's own scatter there.
 [[nodiscard]] bool agree(const Budget& budget, const MonteCarlo& run);
 
 /// Both results side by side in one line, in `unit`.

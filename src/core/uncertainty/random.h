@@ -6,8 +6,9 @@
 
 namespace fg {
 
-/// xoshiro256++: small, quick, and good enough for Monte Carlo (period 2^256 − 1). Seeded through splitmix64, so that any seed will do.
-/// Source: Blackman, Vigna, "Scrambled linear pseudorandom number generators", ACM TOMS 47 (2021), 36. A UniformRandomBitGenerator.
+/// xoshiro256++: small, quick, and good enough for Monte Carlo (period 2^256 − 1). Seeded through splitmix64, so that
+/// any seed will do. Source: Blackman, Vigna, "Scrambled linear pseudorandom number generators", ACM TOMS 47
+/// (2021), 36. A UniformRandomBitGenerator.
 class Xoshiro256 {
   public:
     using result_type = std::uint64_t;

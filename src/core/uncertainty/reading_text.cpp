@@ -22,13 +22,16 @@ ReadingText readingText(const StageValue& value, double expanded, const Unit& un
         return text;
     }
     text.value = rounded.value;
-    if (decimals && !std::isnan(value.value)) text.value.digits = fixedDigits(unit.fromCanonical(value.value), *decimals);
+    if (decimals && !std::isnan(value.value))
+        text.value.digits = fixedDigits(unit.fromCanonical(value.value), *decimals);
     if (std::isnan(value.value)) return text;
     text.uncertainty = rounded.uncertainty;
     return text;
 }
 
-int decimalsWhenUnstated(double canonical, const Unit& unit) { return decimalsFor(std::abs(unit.fromCanonical(canonical)) / 100); }
+int decimalsWhenUnstated(double canonical, const Unit& unit) {
+    return decimalsFor(std::abs(unit.fromCanonical(canonical)) / 100);
+}
 
 ReadingText stageText(const StageValue& value, double expanded, const Unit& readingUnit, std::optional<int> decimals) {
     ReadingText text;

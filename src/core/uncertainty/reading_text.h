@@ -15,15 +15,17 @@ struct ReadingText {
     [[nodiscard]] std::string joined() const { return sign + value.joined(); }
 };
 
-/// `value` canonical, `expanded` canonical (not above zero: unknown; then three significant decimals of the unit are given). `decimals`:
-/// what the gauge asks for instead of what its uncertainty deserves.
-[[nodiscard]] ReadingText readingText(const StageValue& value, double expanded, const Unit& unit, std::optional<int> decimals = {});
+/// `value` canonical, `expanded` canonical (not above zero: unknown; then three significant decimals of the unit are
+/// given). `decimals`: what the gauge asks for instead of what its uncertainty deserves.
+[[nodiscard]] ReadingText readingText(const StageValue& value, double expanded, const Unit& unit,
+                                      std::optional<int> decimals = {});
 
 /// Decimals for a reading whose accuracy nobody states: a hundredth of it, to two digits.
 [[nodiscard]] int decimalsWhenUnstated(double canonical, const Unit& unit);
 
-/// Any stage's value for a screen or a report: readings rounded to the uncertainty, signals in engineering notation, codes whole (means
-/// with two decimals), corrections as a signed amount. "–" when there is none.
-[[nodiscard]] ReadingText stageText(const StageValue& value, double expanded, const Unit& readingUnit, std::optional<int> decimals = {});
+/// Any stage's value for a screen or a report: readings rounded to the uncertainty, signals in engineering notation,
+/// codes whole (means with two decimals), corrections as a signed amount. "–" when there is none.
+[[nodiscard]] ReadingText stageText(const StageValue& value, double expanded, const Unit& readingUnit,
+                                    std::optional<int> decimals = {});
 
 }  // namespace fg

@@ -41,7 +41,8 @@ struct Error {
 template <class T>
 using Expected = tl::expected<T, Error>;
 
-[[nodiscard]] inline tl::unexpected<Error> fail(ErrorCode code, std::string where, std::string found, std::string expected) {
+[[nodiscard]] inline tl::unexpected<Error> fail(ErrorCode code, std::string where, std::string found,
+                                                std::string expected) {
     return tl::unexpected<Error>(Error{code, std::move(where), std::move(found), std::move(expected)});
 }
 

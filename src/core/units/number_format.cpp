@@ -43,12 +43,14 @@ std::string significantDigits(double value, int significant) {
 NumberText engineering(double canonical, Quantity quantity, int significant) {
     const Unit& unit = canonicalUnit(quantity);
     const std::string symbol(unit.symbol);
-    if (!unit.takesPrefix || canonical == 0 || !std::isfinite(canonical)) return {significantDigits(canonical, significant), symbol};
+    if (!unit.takesPrefix || canonical == 0 || !std::isfinite(canonical))
+        return {significantDigits(canonical, significant), symbol};
     constexpr std::array<const char*, 8> prefixes{"p", "n", "µ", "m", "", "k", "M", "G"};
     const std::string scientific = fmt::format("{:.{}e}", canonical, std::clamp(significant, 1, 17) - 1);
     const int exponent = std::stoi(scientific.substr(scientific.find('e') + 1));
     const int group = std::clamp(static_cast<int>(std::floor(exponent / 3.0)), -4, 3);
-    return {significantDigits(canonical / std::pow(10.0, 3 * group), significant), prefixes[static_cast<std::size_t>(group + 4)] + symbol};
+    return {significantDigits(canonical / std::pow(10.0, 3 * group), significant),
+            prefixes[static_cast<std::size_t>(group + 4)] + symbol};
 }
 
 NumberText shortEngineering(double canonical, Quantity quantity, int significant) {

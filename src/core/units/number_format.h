@@ -22,18 +22,22 @@ struct NumberText {
 /// `value` to `significant` digits (1 … 17), without exponent while it stays within 1e-5 … 1e15. NaN gives "–".
 [[nodiscard]] std::string significantDigits(double value, int significant);
 
-/// A value of an electrical or physical quantity with the SI prefix that leaves 1 … 999 before the point: (2443.8, Resistance) is
-/// "2.444", "kΩ". Temperatures, humidities, ratios and counts get no prefix. Input in the canonical unit.
+/// A value of an electrical or physical quantity with the SI prefix that leaves 1 … 999 before the point: (2443.8,
+/// Resistance) is "2.444", "kΩ". Temperatures, humidities, ratios and counts get no prefix. Input in the canonical
+/// unit.
 [[nodiscard]] NumberText engineering(double canonical, Quantity quantity, int significant = 4);
 
-/// engineering() without the zeros it ends in: component values as people write them, (2200, Resistance) is "2.2", "kΩ".
+/// engineering() without the zeros it ends in: component values as people write them, (2200, Resistance) is "2.2",
+/// "kΩ".
 [[nodiscard]] NumberText shortEngineering(double canonical, Quantity quantity, int significant = 6);
 
 /// Decimal places to which a result in `unit` is given when its expanded uncertainty is `uncertainty` (same unit, a
-/// difference): two significant digits of the uncertainty (JCGM 100:2008, 7.2.6). Between 0 and 12; 3 when it is not above zero.
+/// difference): two significant digits of the uncertainty (JCGM 100:2008, 7.2.6). Between 0 and 12; 3 when it is not
+/// above zero.
 [[nodiscard]] int decimalsFor(double uncertainty);
 
-/// A reading and its expanded uncertainty, both canonical, shown in `unit` and rounded to the same place: {"60.48","°C"} and "0.68".
+/// A reading and its expanded uncertainty, both canonical, shown in `unit` and rounded to the same place:
+/// {"60.48","°C"} and "0.68".
 struct RoundedReading {
     NumberText value;
     std::string uncertainty;  ///< empty when unknown (not above zero, or not finite)

@@ -5,8 +5,8 @@
 
 namespace fg {
 
-/// The kinds of quantity a signal path deals in. Inside the core every value of a quantity is a double in that quantity's
-/// canonical unit (see canonicalUnit()); other units exist only at the edges.
+/// The kinds of quantity a signal path deals in. Inside the core every value of a quantity is a double in that
+/// quantity's canonical unit (see canonicalUnit()); other units exist only at the edges.
 enum class Quantity {
     Temperature,       ///< °C (a point on the scale; for differences see Unit::differenceToCanonical)
     RelativeHumidity,  ///< %RH
@@ -19,7 +19,8 @@ enum class Quantity {
     Frequency,         ///< Hz
     Time,              ///< s
     Ratio,             ///< 1 (0.01 is one percent)
-    Count              ///< 1 (converter codes, pulses)
+    Count,             ///< 1 (converter codes, pulses)
+    Length             ///< m, of cables
 };
 
 /// Name used in files: "temperature", "humidity", "pressure", "illuminance", "voltage", …

@@ -9,8 +9,9 @@ constexpr double kPascalPerPsi = 6894.757293168;
 constexpr double kPascalPerMmHg = 133.322387415;
 constexpr double kLuxPerFootCandle = 1.0 / (0.3048 * 0.3048);
 
-constexpr std::array kQuantityNames{"temperature", "humidity",    "pressure",  "illuminance", "voltage", "current",
-                                    "resistance",  "capacitance", "frequency", "time",        "ratio",   "count"};
+constexpr std::array kQuantityNames{"temperature", "humidity",   "pressure",    "illuminance", "voltage",
+                                    "current",     "resistance", "capacitance", "frequency",   "time",
+                                    "ratio",       "count",      "length"};
 
 constexpr std::array kUnits{
     Unit{"degC", "°C", Quantity::Temperature, 1, 0, false},
@@ -38,6 +39,11 @@ constexpr std::array kUnits{
     Unit{"1", "", Quantity::Ratio, 1, 0, false},
     Unit{"%", "%", Quantity::Ratio, 0.01, 0, false},
     Unit{"1", "", Quantity::Count, 1, 0, false},
+    Unit{"m", "m", Quantity::Length, 1, 0, false},
+    Unit{"cm", "cm", Quantity::Length, 0.01, 0, false},
+    Unit{"mm", "mm", Quantity::Length, 0.001, 0, false},
+    Unit{"ft", "ft", Quantity::Length, 0.3048, 0, false},
+    Unit{"in", "in", Quantity::Length, 0.0254, 0, false},
 };
 
 }  // namespace
@@ -47,6 +53,10 @@ std::string_view quantityName(Quantity quantity) { return kQuantityNames[static_
 std::optional<Quantity> quantityFromName(std::string_view name) {
     for (std::size_t i = 0; i < kQuantityNames.size(); ++i)
         if (kQuantityNames[i] == name) return static_cast<Quantity>(i);
+    // As people say it.
+    if (name == "light" || name == "lux") return Quantity::Illuminance;
+    if (name == "temp") return Quantity::Temperature;
+    if (name == "rh") return Quantity::RelativeHumidity;
     return std::nullopt;
 }
 
@@ -67,7 +77,8 @@ Expected<const Unit*> unitFromId(std::string_view id, Quantity quantity) {
         if (unit.id == id) return &unit;
         known += (known.empty() ? "" : ", ") + std::string(unit.id);
     }
-    return fail(ErrorCode::Unknown, "", "“" + std::string(id) + "”", "a unit of " + std::string(quantityName(quantity)) + ": " + known);
+    return fail(ErrorCode::Unknown, "", "“" + std::string(id) + "”",
+                "a unit of " + std::string(quantityName(quantity)) + ": " + known);
 }
 
 }  // namespace fg

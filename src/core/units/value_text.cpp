@@ -47,6 +47,14 @@ constexpr std::array kSpellings{
     Spelling{"hz", "Hz", Quantity::Frequency},
     Spelling{"sec", "s", Quantity::Time},
     Spelling{"percent", "%", Quantity::Ratio},
+    Spelling{"metre", "m", Quantity::Length},
+    Spelling{"metres", "m", Quantity::Length},
+    Spelling{"meters", "m", Quantity::Length},
+    Spelling{"feet", "ft", Quantity::Length},
+    Spelling{"foot", "ft", Quantity::Length},
+    Spelling{"'", "ft", Quantity::Length},
+    Spelling{"inch", "in", Quantity::Length},
+    Spelling{"\"", "in", Quantity::Length},
     Spelling{"counts", "1", Quantity::Count},
     Spelling{"codes", "1", Quantity::Count},
 };
@@ -55,8 +63,9 @@ struct Prefix {
     std::string_view text;
     double factor;
 };
-constexpr std::array kPrefixes{Prefix{"p", 1e-12}, Prefix{"n", 1e-9}, Prefix{"u", 1e-6}, Prefix{"µ", 1e-6}, Prefix{"μ", 1e-6},
-                               Prefix{"m", 1e-3},  Prefix{"k", 1e3},  Prefix{"M", 1e6},  Prefix{"G", 1e9}};
+constexpr std::array kPrefixes{Prefix{"p", 1e-12}, Prefix{"n", 1e-9}, Prefix{"u", 1e-6},
+                               Prefix{"µ", 1e-6},  Prefix{"μ", 1e-6}, Prefix{"m", 1e-3},
+                               Prefix{"k", 1e3},   Prefix{"M", 1e6},  Prefix{"G", 1e9}};
 
 bool isDigit(char c) { return c >= '0' && c <= '9'; }
 
@@ -78,7 +87,8 @@ const Unit* findUnit(std::string_view text, Quantity quantity) {
     for (const Unit& unit : allUnits())
         if (unit.quantity == quantity && (unit.id == text || unit.symbol == text) && unit.id != "1") return &unit;
     for (const Spelling& spelling : kSpellings)
-        if (spelling.quantity == quantity && spelling.text == text) return unitFromId(spelling.unitId, quantity).value();
+        if (spelling.quantity == quantity && spelling.text == text)
+            return unitFromId(spelling.unitId, quantity).value();
     return nullptr;
 }
 
@@ -114,6 +124,8 @@ std::string exampleOf(Quantity quantity) {
             return "a ratio like 0.01 or 1 %";
         case Quantity::Count:
             return "a count like 817, 0x331 or 0b1100";
+        case Quantity::Length:
+            return "a length like 2.5 m, 40 cm or 15 ft";
     }
     return "a number";
 }
@@ -124,7 +136,8 @@ Expected<Tail> readTail(std::string_view text, Quantity quantity, std::string_vi
     if (const Unit* unit = findUnit(tail, quantity)) return Tail{unit, 1};
     const Unit& canonical = canonicalUnit(quantity);
     if (quantity == Quantity::Time && tail == "m")
-        return fail(ErrorCode::Ambiguous, "", quoted(whole), "5 ms for milliseconds or 5 min for minutes; m alone can mean either");
+        return fail(ErrorCode::Ambiguous, "", quoted(whole),
+                    "5 ms for milliseconds or 5 min for minutes; m alone can mean either");
     if (canonical.takesPrefix) {
         for (const Prefix& prefix : kPrefixes) {
             if (!tail.starts_with(prefix.text)) continue;
@@ -139,14 +152,16 @@ Expected<Tail> readTail(std::string_view text, Quantity quantity, std::string_vi
             if (rest.empty() || findUnit(rest, quantity)) return Tail{&canonical, 1e3};
         }
     }
-    return fail(ErrorCode::Syntax, "", quoted(whole), fmt::format("{}; after the number “{}” is no unit of it", exampleOf(quantity), tail));
+    return fail(ErrorCode::Syntax, "", quoted(whole),
+                fmt::format("{}; after the number “{}” is no unit of it", exampleOf(quantity), tail));
 }
 
 Expected<double> readInteger(std::string_view digits, int base, std::string_view whole) {
     std::uint64_t value = 0;
     const auto [end, status] = std::from_chars(digits.data(), digits.data() + digits.size(), value, base);
     if (digits.empty() || end != digits.data() + digits.size())
-        return fail(ErrorCode::Syntax, "", quoted(whole), base == 16 ? "hexadecimal digits after 0x" : "the digits 0 and 1 after 0b");
+        return fail(ErrorCode::Syntax, "", quoted(whole),
+                    base == 16 ? "hexadecimal digits after 0x" : "the digits 0 and 1 after 0b");
     if (status != std::errc{} || value > (std::uint64_t{1} << 53))
         return fail(ErrorCode::Range, "", quoted(whole), "a count of at most 53 bits");
     return static_cast<double>(value);
@@ -171,7 +186,8 @@ Expected<Digits> readDigits(std::string_view text, std::string_view whole) {
             ++(digits.hasPoint ? after : before);
         } else if (c == '.' || c == ',') {
             if (digits.hasPoint)
-                return fail(ErrorCode::Ambiguous, "", quoted(whole), "one decimal point or comma and no thousands separators, like 1234.5");
+                return fail(ErrorCode::Ambiguous, "", quoted(whole),
+                            "one decimal point or comma and no thousands separators, like 1234.5");
             digits.hasPoint = true;
             commas += c == ',' ? 1 : 0;
             digits.text += '.';
@@ -202,7 +218,8 @@ void readExponent(std::string_view& text, Digits& digits) {
 }
 
 /// Letter-for-point notation: digits, one of the quantity's letters, digits, nothing else.
-std::optional<double> readLetterForPoint(const Digits& digits, std::string_view rest, Quantity quantity, std::string& joined) {
+std::optional<double> readLetterForPoint(const Digits& digits, std::string_view rest, Quantity quantity,
+                                         std::string& joined) {
     if (digits.hasPoint) return std::nullopt;
     std::size_t tailDigits = 0;
     while (tailDigits < rest.size() && isDigit(rest[rest.size() - 1 - tailDigits])) ++tailDigits;
@@ -211,7 +228,8 @@ std::optional<double> readLetterForPoint(const Digits& digits, std::string_view 
     double factor = 0;
     const bool isUnitLetter = (quantity == Quantity::Resistance && (letter == "R" || letter == "r")) ||
                               (quantity == Quantity::Voltage && (letter == "V" || letter == "v")) ||
-                              (quantity == Quantity::Current && letter == "A") || (quantity == Quantity::Capacitance && letter == "F");
+                              (quantity == Quantity::Current && letter == "A") ||
+                              (quantity == Quantity::Capacitance && letter == "F");
     if (isUnitLetter) factor = 1;
     if (quantity == Quantity::Resistance && letter == "K") factor = 1e3;
     for (const Prefix& prefix : kPrefixes)
@@ -236,6 +254,7 @@ Expected<ReadValue> checkPossible(ReadValue value, Quantity quantity, std::strin
         return refuse("a temperature not below absolute zero, -273.15 °C");
     if (quantity == Quantity::Resistance && value.canonical < 0) return refuse("a resistance not below 0 Ω");
     if (quantity == Quantity::Capacitance && value.canonical < 0) return refuse("a capacitance not below 0 F");
+    if (quantity == Quantity::Length && value.canonical < 0) return refuse("a length not below 0 m");
     if (quantity == Quantity::Frequency && value.canonical < 0) return refuse("a frequency not below 0 Hz");
     if (quantity == Quantity::Illuminance && value.canonical < 0) return refuse("an illuminance not below 0 lx");
     return value;
@@ -259,12 +278,15 @@ Expected<ReadValue> readValue(std::string_view text, Quantity quantity, const Un
     if (isHex || isBinary) {
         if (quantity != Quantity::Count)
             return fail(ErrorCode::Syntax, "", quoted(whole), exampleOf(quantity) + "; 0x and 0b are for counts");
-        return readInteger(rest.substr(2), isHex ? 16 : 2, whole).map([&](double count) { return ReadValue{sign * count, bareUnit}; });
+        return readInteger(rest.substr(2), isHex ? 16 : 2, whole).map([&](double count) {
+            return ReadValue{sign * count, bareUnit};
+        });
     }
 
     auto digits = readDigits(rest, whole);
     if (!digits) return tl::unexpected(digits.error());
-    if (digits->text.empty() || digits->text == ".") return fail(ErrorCode::Syntax, "", quoted(whole), exampleOf(quantity));
+    if (digits->text.empty() || digits->text == ".")
+        return fail(ErrorCode::Syntax, "", quoted(whole), exampleOf(quantity));
     rest.remove_prefix(digits->length);
 
     std::string joined;

@@ -6,8 +6,8 @@
 
 namespace fg {
 
-/// The sensor's output goes straight to the converter: what comes in goes out. V for a pin or a bridge's difference, Hz and pulses for
-/// counters.
+/// The sensor's output goes straight to the converter: what comes in goes out. V for a pin or a bridge's difference, Hz
+/// and pulses for counters.
 struct Direct {
     bool isVoltage = true;  ///< a voltage may have either sign; a frequency or a count may not
 

@@ -1,4 +1,5 @@
-// Room `wiring`: the networks between a sensor and a converter pin. Each is a Transfer from the sensor's signal to the pin's voltage.
+// Room `wiring`: the networks between a sensor and a converter pin. Each is a Transfer from the sensor's signal to the
+// pin's voltage.
 #pragma once
 
 #include "numeric/transfer.h"
@@ -21,16 +22,20 @@ struct DividerExtras {
     double parallel_ohm = 0;  ///< linearising resistor across sensor and cable; 0: none
 };
 
-/// A resistive sensor in a two-resistor divider, no load at the tap; its branch is (R + Rlead), or that in parallel with Rp.
+/// A resistive sensor in a two-resistor divider, no load at the tap; its branch is (R + Rlead), or that in parallel
+/// with Rp.
 ///
-/// forward: sensor resistance in Ω (0 … ∞) to tap voltage in V (0 … Us). inverse: NaN at and beyond the voltages that no resistance gives
-/// (below 0, at or above the source for a low-side sensor). Exact for a converter whose input draws no current.
-/// Source: Ohm's and Kirchhoff's laws.
+/// forward: sensor resistance in Ω (0 … ∞) to tap voltage in V (0 … Us). inverse: NaN at and beyond the voltages that
+/// no resistance gives (below 0, at or above the source for a low-side sensor). Exact for a converter whose input draws
+/// no current. Source: Ohm's and Kirchhoff's laws.
 class Divider {
   public:
-    [[nodiscard]] static Expected<Divider> make(SensorSide side, double fixed_ohm, double source_V, DividerExtras extras = {});
+    [[nodiscard]] static Expected<Divider> make(SensorSide side, double fixed_ohm, double source_V,
+                                                DividerExtras extras = {});
 
-    [[nodiscard]] double forward(double sensor_ohm) const { return tap_V(m_side, branch(sensor_ohm), m_fixed_ohm, m_source_V); }
+    [[nodiscard]] double forward(double sensor_ohm) const {
+        return tap_V(m_side, branch(sensor_ohm), m_fixed_ohm, m_source_V);
+    }
 
     /// The formula itself: tap voltage of a branch and a fixed resistor.
     [[nodiscard]] static double tap_V(SensorSide side, double branch_ohm, double fixed_ohm, double source_V) {
@@ -42,15 +47,18 @@ class Divider {
         const double across = m_source_V - pin_V;
         double ohm = m_side == SensorSide::Low ? m_fixed_ohm * pin_V / across : m_fixed_ohm * across / pin_V;
         if (m_isPlain) return ohm >= 0 && ohm < std::numeric_limits<double>::infinity() ? ohm : std::nan("");
-        if (m_extras.parallel_ohm > 0) ohm = ohm < m_extras.parallel_ohm ? ohm * m_extras.parallel_ohm / (m_extras.parallel_ohm - ohm) : -1;
+        if (m_extras.parallel_ohm > 0)
+            ohm = ohm < m_extras.parallel_ohm ? ohm * m_extras.parallel_ohm / (m_extras.parallel_ohm - ohm) : -1;
         ohm -= m_extras.lead_ohm;
         return ohm >= 0 && ohm < std::numeric_limits<double>::infinity() ? ohm : std::nan("");
     }
     /// Through the sensor itself, not through a resistor across it.
-    [[nodiscard]] static double sensorCurrent_A(double sensor_ohm, double fixed_ohm, double source_V, DividerExtras extras) {
+    [[nodiscard]] static double sensorCurrent_A(double sensor_ohm, double fixed_ohm, double source_V,
+                                                DividerExtras extras) {
         const double own_ohm = sensor_ohm + extras.lead_ohm;
         if (extras.parallel_ohm <= 0) return source_V / (own_ohm + fixed_ohm);
-        return source_V * extras.parallel_ohm / (own_ohm * extras.parallel_ohm + fixed_ohm * (own_ohm + extras.parallel_ohm));
+        return source_V * extras.parallel_ohm /
+               (own_ohm * extras.parallel_ohm + fixed_ohm * (own_ohm + extras.parallel_ohm));
     }
     [[nodiscard]] Interval range() const { return {0, std::numeric_limits<double>::infinity()}; }
     [[nodiscard]] bool isRising() const { return m_side == SensorSide::Low; }
@@ -67,7 +75,8 @@ class Divider {
         if (m_isPlain) return sensor_ohm;
         const double wired_ohm = sensor_ohm + m_extras.lead_ohm;
         if (m_extras.parallel_ohm <= 0) return wired_ohm;
-        return std::isinf(wired_ohm) ? m_extras.parallel_ohm : wired_ohm * m_extras.parallel_ohm / (wired_ohm + m_extras.parallel_ohm);
+        return std::isinf(wired_ohm) ? m_extras.parallel_ohm
+                                     : wired_ohm * m_extras.parallel_ohm / (wired_ohm + m_extras.parallel_ohm);
     }
     bool m_isPlain = true;
     DividerExtras m_extras;

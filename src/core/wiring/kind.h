@@ -14,7 +14,8 @@ struct WiringContext {
     bool isReferenceSupply = false;  ///< it is the board's supply: what is fed from the one is fed from the other
 };
 
-/// What stands between a sensor's signal and the converter pin. Adding one: a file pair with the network, a row in kind.cpp.
+/// What stands between a sensor's signal and the converter pin. Adding one: a file pair with the network, a row in
+/// kind.cpp.
 struct WiringKind {
     std::string_view id;     ///< in gauge files: "divider"
     std::string_view title;  ///< on screen
@@ -33,12 +34,14 @@ struct Feed {
     bool followsReference = false;  ///< it is the converter's reference, which then cancels
 };
 
-/// "source": "reference" is the converter's own, "rail" is source_V. Where nobody said: source_V when it is given, else the reference where
-/// that is the supply, or where the network itself hangs on the source (a divider); else unknown. Error when the name is neither, or a rail
-/// has no voltage above 0 V.
+/// "source": "reference" is the converter's own, "rail" is source_V. Where nobody said: source_V when it is given, else
+/// the reference where that is the supply, or where the network itself hangs on the source (a divider); else unknown.
+/// Error when the name is neither, or a rail has no voltage above 0 V.
 [[nodiscard]] Expected<Feed> feedOf(std::string_view kind, const Parameters& wiring, const WiringContext& context);
 
-/// The current through a resistive sensor of `sensor_ohm` in its circuit fed from `source_V`. Nothing for wirings that do not settle it.
-[[nodiscard]] std::optional<double> sensorCurrent_A(std::string_view kind, const Parameters& wiring, double source_V, double sensor_ohm);
+/// The current through a resistive sensor of `sensor_ohm` in its circuit fed from `source_V`. Nothing for wirings that
+/// do not settle it.
+[[nodiscard]] std::optional<double> sensorCurrent_A(std::string_view kind, const Parameters& wiring, double source_V,
+                                                    double sensor_ohm);
 
 }  // namespace fg

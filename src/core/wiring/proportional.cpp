@@ -8,9 +8,10 @@
 
 namespace fg {
 
-Expected<Proportional> Proportional::make(double factor, double offset, Quantity input, std::string title, std::string formula,
-                                          const std::string& field, Quantity output) {
-    if (!(factor > 0) || !std::isfinite(factor)) return fail(ErrorCode::Range, "wiring." + field, plainNumber(factor), "values above 0");
+Expected<Proportional> Proportional::make(double factor, double offset, Quantity input, std::string title,
+                                          std::string formula, const std::string& field, Quantity output) {
+    if (!(factor > 0) || !std::isfinite(factor))
+        return fail(ErrorCode::Range, "wiring." + field, plainNumber(factor), "values above 0");
     if (!std::isfinite(offset)) return fail(ErrorCode::Range, "wiring.offset_V", plainNumber(offset), "a voltage");
     Proportional network;
     network.m_factor = factor;
@@ -49,15 +50,17 @@ std::string symbolOf(Quantity quantity) {
 std::vector<TraceLine> Proportional::explainInverse(double output) const {
     const Unit &unit = canonicalUnit(m_input), &outUnit = canonicalUnit(m_output);
     const std::string value = fmt::format("{} {}", plainNumber(output, 7), outUnit.symbol);
-    const std::string above = m_offset == 0 ? value : fmt::format("({} − {} {})", value, term(m_offset), outUnit.symbol);
-    return {{m_input == Quantity::Voltage ? "U0" : symbolOf(m_input), fmt::format("{}/({})", above, m_formula), inverse(output),
-             std::string(unit.id), m_title}};
+    const std::string above =
+        m_offset == 0 ? value : fmt::format("({} − {} {})", value, term(m_offset), outUnit.symbol);
+    return {{m_input == Quantity::Voltage ? "U0" : symbolOf(m_input), fmt::format("{}/({})", above, m_formula),
+             inverse(output), std::string(unit.id), m_title}};
 }
 
 std::vector<TraceLine> Proportional::explainForward(double signal) const {
     const Unit& outUnit = canonicalUnit(m_output);
     const std::string offset = m_offset == 0 ? "" : fmt::format(" + {} {}", term(m_offset), outUnit.symbol);
-    return {{symbolOf(m_output), fmt::format("{} {} × ({}){}", plainNumber(signal, 7), canonicalUnit(m_input).symbol, m_formula, offset),
+    return {{symbolOf(m_output),
+             fmt::format("{} {} × ({}){}", plainNumber(signal, 7), canonicalUnit(m_input).symbol, m_formula, offset),
              forward(signal), std::string(outUnit.id), m_title}};
 }
 

@@ -9,16 +9,18 @@ namespace fg {
 ///
 ///   load, shunt        U = I · R                       transimpedance  U = I · Rf
 ///   attenuator         U = U0 · Rb/(Rt + Rb)           amplifier       U = U0 · G + Uoffset
-///   current source     U = R · I0               oscillator's period  T = C · ln 2 · (R1 + 2 R2) + the stray capacitance's
+///   current source     U = R · I0               oscillator's period  T = C · ln 2 · (R1 + 2 R2) + the stray
+///   capacitance's
 ///
-/// Units: the signal's canonical unit to V, or to s for the period. Source: Ohm's law; the ideal operational amplifier for the two active
-/// ones.
+/// Units: the signal's canonical unit to V, or to s for the period. Source: Ohm's law; the ideal operational amplifier
+/// for the two active ones.
 class Proportional {
   public:
-    /// `formula` is shown in the trace with numbers put in: "4.7 kΩ × {}" with the signal in place of {}. Error when the factor is zero or
-    /// not finite.
-    [[nodiscard]] static Expected<Proportional> make(double factor, double offset, Quantity input, std::string title, std::string formula,
-                                                     const std::string& field, Quantity output = Quantity::Voltage);
+    /// `formula` is shown in the trace with numbers put in: "4.7 kΩ × {}" with the signal in place of {}. Error when
+    /// the factor is zero or not finite.
+    [[nodiscard]] static Expected<Proportional> make(double factor, double offset, Quantity input, std::string title,
+                                                     std::string formula, const std::string& field,
+                                                     Quantity output = Quantity::Voltage);
 
     [[nodiscard]] double forward(double signal) const { return m_factor * signal + m_offset; }
     [[nodiscard]] double inverse(double pin_V) const { return (pin_V - m_offset) / m_factor; }

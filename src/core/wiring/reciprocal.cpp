@@ -11,7 +11,8 @@ namespace fg {
 
 Expected<Reciprocal> Reciprocal::make(double factor, double stray, Quantity input, Quantity output, std::string title,
                                       std::string formula) {
-    if (!(factor > 0) || !std::isfinite(factor)) return fail(ErrorCode::Range, "wiring", plainNumber(factor), "values above 0");
+    if (!(factor > 0) || !std::isfinite(factor))
+        return fail(ErrorCode::Range, "wiring", plainNumber(factor), "values above 0");
     if (!(stray >= 0) || !std::isfinite(stray))
         return fail(ErrorCode::Range, "wiring.stray_F", plainNumber(stray), "a capacitance of 0 F or above");
     Reciprocal network;
@@ -41,8 +42,8 @@ std::vector<TraceLine> Reciprocal::explainInverse(double arriving) const {
     const Unit& in = canonicalUnit(m_input);
     const std::string stray = m_stray == 0 ? "" : fmt::format(" − {} {}", plainNumber(m_stray), in.symbol);
     return {{m_input == Quantity::Capacitance ? "C" : "f",
-             fmt::format("1/({}{} {}){}", m_formula, plainNumber(arriving, 7), out.symbol, stray), inverse(arriving), std::string(in.id),
-             m_title}};
+             fmt::format("1/({}{} {}){}", m_formula, plainNumber(arriving, 7), out.symbol, stray), inverse(arriving),
+             std::string(in.id), m_title}};
 }
 
 std::vector<TraceLine> Reciprocal::explainForward(double signal) const {

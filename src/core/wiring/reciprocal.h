@@ -10,13 +10,13 @@ namespace fg {
 ///   RC oscillator of a timer circuit in astable connection   f = 1/(ln 2 · (R1 + 2 R2) · (C + Cstray))
 ///   the period of a frequency                                 T = 1/f
 ///
-/// Units: x in the canonical unit of `input`, y in that of `output`. x + stray must be above 0, else NaN. Source: the charging of a
-/// capacitor between one and two thirds of the supply; data sheets of such timers, "astable operation".
+/// Units: x in the canonical unit of `input`, y in that of `output`. x + stray must be above 0, else NaN. Source: the
+/// charging of a capacitor between one and two thirds of the supply; data sheets of such timers, "astable operation".
 class Reciprocal {
   public:
     /// Error when factor is not above 0 or stray below 0. `formula` stands in the trace with numbers put in.
-    [[nodiscard]] static Expected<Reciprocal> make(double factor, double stray, Quantity input, Quantity output, std::string title,
-                                                   std::string formula);
+    [[nodiscard]] static Expected<Reciprocal> make(double factor, double stray, Quantity input, Quantity output,
+                                                   std::string title, std::string formula);
 
     [[nodiscard]] double forward(double signal) const;
     [[nodiscard]] double inverse(double arriving) const;

@@ -15,7 +15,8 @@
 namespace fg::gui {
 namespace {
 
-constexpr double kBoxWidth = 112, kBoxHeight = 52, kGap = 8, kInset = 12, kHead = 28, kFoot = 38, kFreeHeight = 24, kRailsHeight = 50;
+constexpr double kBoxWidth = 112, kBoxHeight = 52, kGap = 8, kInset = 12, kHead = 28, kFoot = 38, kFreeHeight = 24,
+                 kRailsHeight = 50;
 constexpr int kDragDistance = 6;
 
 /// A group with a line that runs under its places.
@@ -23,16 +24,20 @@ bool isLine(const PlanGroup& group) { return group.kind == GroupKind::I2c || gro
 
 QString footOf(const PlanGroup& group) {
     if (!isLine(group)) {
-        const auto free = std::count_if(group.places.begin(), group.places.end(), [](const PlanPlace& place) { return place.isFree(); });
-        return group.kind == GroupKind::Converter ? QObject::tr("%1 of %2 pins free").arg(free).arg(group.places.size()) : QString();
+        const auto free = std::count_if(group.places.begin(), group.places.end(),
+                                        [](const PlanPlace& place) { return place.isFree(); });
+        return group.kind == GroupKind::Converter ? QObject::tr("%1 of %2 pins free").arg(free).arg(group.places.size())
+                                                  : QString();
     }
     QString text = QObject::tr("%1 V").arg(qs(plainNumber(group.supply_V, 4)));
     if (group.cable_m > 0) text += QObject::tr(", %1 m of cable").arg(qs(plainNumber(group.cable_m, 4)));
     if (!group.pullUp) return text;
     text += QStringLiteral(", ") + qs(engineering(group.pullUp->capacitance_F, Quantity::Capacitance, 2).joined());
     if (group.pullUp->total_ohm > 0)
-        text += QObject::tr(". Pull-ups together %1").arg(qs(shortEngineering(group.pullUp->total_ohm, Quantity::Resistance).joined()));
-    return text + QStringLiteral(". ") + qs(group.pullUp->fault == LineFault::Missing ? group.pullUp->advice : group.pullUp->text);
+        text += QObject::tr(". Pull-ups together %1")
+                    .arg(qs(shortEngineering(group.pullUp->total_ohm, Quantity::Resistance).joined()));
+    return text + QStringLiteral(". ") +
+           qs(group.pullUp->fault == LineFault::Missing ? group.pullUp->advice : group.pullUp->text);
 }
 
 }  // namespace
@@ -65,18 +70,21 @@ void BenchMap::arrange() {
         const PlanGroup& group = m_plan.groups[g];
         const QFontMetrics metrics(Theme::instance().text(12));
         const double foot =
-            metrics.boundingRect(QRect(0, 0, static_cast<int>(inner), 500), Qt::TextWordWrap, footOf(group)).height() + px(12);
+            metrics.boundingRect(QRect(0, 0, static_cast<int>(inner), 500), Qt::TextWordWrap, footOf(group)).height() +
+            px(12);
         double top = y + px(kHead);
         for (std::size_t first = 0; first < group.places.size(); first += static_cast<std::size_t>(perRow)) {
             const std::size_t end = std::min(group.places.size(), first + static_cast<std::size_t>(perRow));
             // A row of nothing but free places need not be as high.
-            const bool isAllFree =
-                std::all_of(group.places.begin() + static_cast<std::ptrdiff_t>(first),
-                            group.places.begin() + static_cast<std::ptrdiff_t>(end), [](const PlanPlace& place) { return place.isFree(); });
+            const bool isAllFree = std::all_of(group.places.begin() + static_cast<std::ptrdiff_t>(first),
+                                               group.places.begin() + static_cast<std::ptrdiff_t>(end),
+                                               [](const PlanPlace& place) { return place.isFree(); });
             const double rowHeight = px(isAllFree ? kFreeHeight : kBoxHeight);
             for (std::size_t i = first; i < end; ++i) {
-                const QRectF area(px(2 + kInset) + static_cast<double>(i - first) * (boxWidth + px(kGap)), top, boxWidth, rowHeight);
-                m_boxes.push_back({area, g, isLine(group) ? qs(group.line) : qs(group.places[i].label), &group.places[i]});
+                const QRectF area(px(2 + kInset) + static_cast<double>(i - first) * (boxWidth + px(kGap)), top,
+                                  boxWidth, rowHeight);
+                m_boxes.push_back(
+                    {area, g, isLine(group) ? qs(group.line) : qs(group.places[i].label), &group.places[i]});
             }
             top += rowHeight + px(kGap);
         }
@@ -92,7 +100,8 @@ void BenchMap::resizeEvent(QResizeEvent*) { arrange(); }
 
 QRectF BenchMap::boxOf(std::int64_t gauge) const {
     for (const Box& box : m_boxes)
-        if (std::find(box.where->gauges.begin(), box.where->gauges.end(), gauge) != box.where->gauges.end()) return box.area;
+        if (std::find(box.where->gauges.begin(), box.where->gauges.end(), gauge) != box.where->gauges.end())
+            return box.area;
     return {};
 }
 
@@ -131,8 +140,8 @@ QString BenchMap::railOf(std::int64_t gauge) const {
 void BenchMap::paintRails(QPainter& painter) const {
     if (m_plan.rails.empty()) return;
     const Palette& p = colours();
-    const double each =
-        (width() - px(4) - px(kGap) * static_cast<double>(m_plan.rails.size() - 1)) / static_cast<double>(m_plan.rails.size());
+    const double each = (width() - px(4) - px(kGap) * static_cast<double>(m_plan.rails.size() - 1)) /
+                        static_cast<double>(m_plan.rails.size());
     double x = px(2);
     for (const PlanRail& rail : m_plan.rails) {
         const QRectF area(x, px(4), each, m_railsHeight - px(kGap));
@@ -143,9 +152,11 @@ void BenchMap::paintRails(QPainter& painter) const {
         painter.setPen(p.ink);
         const double text = area.width() - 2 * px(kInset);
         painter.drawText(QPointF(area.left() + px(kInset), area.top() + px(19)),
-                         painter.fontMetrics().elidedText(tr("Supply %1").arg(qs(rail.rail.name)), Qt::ElideRight, static_cast<int>(text)));
+                         painter.fontMetrics().elidedText(tr("Supply %1").arg(qs(rail.rail.name)), Qt::ElideRight,
+                                                          static_cast<int>(text)));
         QString line = tr("peak %1").arg(qs(engineering(rail.peak_A, Quantity::Current, 3).joined()));
-        if (rail.rail.limit_A > 0) line += tr(" of %1").arg(qs(engineering(rail.rail.limit_A, Quantity::Current, 3).joined()));
+        if (rail.rail.limit_A > 0)
+            line += tr(" of %1").arg(qs(engineering(rail.rail.limit_A, Quantity::Current, 3).joined()));
         if (rail.unknown > 0) line += tr(", %1 not known").arg(rail.unknown);
         painter.setFont(Theme::instance().text(12));
         painter.setPen(p.ink2);
@@ -179,7 +190,8 @@ void BenchMap::paintFrameOf(QPainter& painter, const Frame& frame) const {
     painter.setFont(Theme::instance().text(12));
     painter.setPen(p.ink2);
     const double top = lowest + (isLine(group) ? px(8) : px(5));
-    painter.drawText(QRectF(frame.area.left() + px(kInset), top, frame.area.width() - 2 * px(kInset), frame.area.bottom() - top),
+    painter.drawText(QRectF(frame.area.left() + px(kInset), top, frame.area.width() - 2 * px(kInset),
+                            frame.area.bottom() - top),
                      Qt::AlignLeft | Qt::AlignVCenter | Qt::TextWordWrap, footOf(group));
 }
 
@@ -195,7 +207,9 @@ void BenchMap::paintBox(QPainter& painter, const Box& box, bool isFocused, bool 
         painter.fillRect(box.area, isTarget ? p.brassWash : p.field);
         paintFrame(painter, box.area, place.isTwice ? p.ink : p.rule, place.isTwice ? 2 : 1);
         const BenchGauge* gauge = m_bench.find(place.gauges.front());
-        if (gauge) painter.fillRect(QRectF(box.area.left(), box.area.top(), px(4), box.area.height()), p.of(gauge->spec.quantity).line);
+        if (gauge)
+            painter.fillRect(QRectF(box.area.left(), box.area.top(), px(4), box.area.height()),
+                             p.of(gauge->spec.quantity).line);
     }
     const double x = box.area.left() + px(10), room = box.area.width() - px(16);
     painter.setFont(Theme::instance().digits(12));
@@ -203,9 +217,12 @@ void BenchMap::paintBox(QPainter& painter, const Box& box, bool isFocused, bool 
     painter.drawText(QPointF(x, box.area.top() + px(15)), qs(place.label));
     if (!place.isFree() && !place.isTwice) {
         painter.setFont(Theme::instance().text(12));
-        painter.drawText(QRectF(x, box.area.top() + px(2), room, px(17)), Qt::AlignRight | Qt::AlignVCenter, railOf(place.gauges.front()));
+        painter.drawText(QRectF(x, box.area.top() + px(2), room, px(17)), Qt::AlignRight | Qt::AlignVCenter,
+                         railOf(place.gauges.front()));
     }
-    if (place.isTwice) paintSeverity(painter, Severity::Fault, QRectF(box.area.right() - px(19), box.area.top() + px(5), px(13), px(13)));
+    if (place.isTwice)
+        paintSeverity(painter, Severity::Fault,
+                      QRectF(box.area.right() - px(19), box.area.top() + px(5), px(13), px(13)));
     painter.setFont(Theme::instance().text(12));
     if (place.isFree()) {
         painter.drawText(QPointF(x + px(30), box.area.top() + px(15)), tr("free"));
@@ -254,7 +271,8 @@ void BenchMap::mouseMoveEvent(QMouseEvent* event) {
     if (m_dragged < 0 || !(event->buttons() & Qt::LeftButton)) {
         const int at = boxAt(event->position());
         setToolTip(at >= 0 && !m_boxes[static_cast<std::size_t>(at)].where->isFree()
-                       ? tr("%1: drag to another place, or click for a list").arg(namesAt(*m_boxes[static_cast<std::size_t>(at)].where))
+                       ? tr("%1: drag to another place, or click for a list")
+                             .arg(namesAt(*m_boxes[static_cast<std::size_t>(at)].where))
                        : QString());
         return;
     }
@@ -274,7 +292,8 @@ void BenchMap::mouseReleaseEvent(QMouseEvent* event) {
     if (!wasDragging) return offer(box, event->globalPosition().toPoint());
     if (target < 0) return;
     const Box& onto = m_boxes[static_cast<std::size_t>(target)];
-    if (onto.where != box.where && canMoveTo(box.where->gauges.front(), onto.place)) emit moveWanted(box.where->gauges.front(), onto.place);
+    if (onto.where != box.where && canMoveTo(box.where->gauges.front(), onto.place))
+        emit moveWanted(box.where->gauges.front(), onto.place);
 }
 
 void BenchMap::offer(const Box& box, const QPoint& at) {
@@ -285,7 +304,8 @@ void BenchMap::offer(const Box& box, const QPoint& at) {
     menu.addSeparator();
     for (const std::string& place : placesFor(m_bench, m_plan, gauge, m_catalogue)) {
         if (qs(place) == box.place) continue;
-        menu.addAction(tr("Move to %1").arg(qs(place)), this, [this, gauge, place] { emit moveWanted(gauge, qs(place)); });
+        menu.addAction(tr("Move to %1").arg(qs(place)), this,
+                       [this, gauge, place] { emit moveWanted(gauge, qs(place)); });
     }
     menu.addSeparator();
     for (const PlanRail& rail : m_plan.rails)

@@ -6,8 +6,8 @@
 
 namespace fg::gui {
 
-/// The bench drawn: converters with their pins, buses, wires and digital pins, each gauge where it hangs, free places outlined. A gauge is
-/// moved by dragging it to another place of its kind, or by its menu.
+/// The bench drawn: converters with their pins, buses, wires and digital pins, each gauge where it hangs, free places
+/// outlined. A gauge is moved by dragging it to another place of its kind, or by its menu.
 class BenchMap final : public QWidget {
     Q_OBJECT
   public:

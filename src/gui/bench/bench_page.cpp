@@ -37,7 +37,8 @@ BenchPage::BenchPage(Workbench& workbench, QWidget* parent)
     m_tabs.setObjectName(QStringLiteral("bench.tabs"));
     m_tabs.setDrawBase(false);
     m_tabs.setExpanding(false);
-    for (const QString& name : {tr("Map"), tr("Supplies"), tr("One round"), tr("Cables"), tr("Parts list")}) m_tabs.addTab(name);
+    for (const QString& name : {tr("Map"), tr("Supplies"), tr("One round"), tr("Cables"), tr("Parts list")})
+        m_tabs.addTab(name);
     m_loads.setObjectName(QStringLiteral("bench.loads"));
     m_parts.setObjectName(QStringLiteral("bench.parts"));
     m_export.setObjectName(QStringLiteral("bench.export"));
@@ -79,9 +80,10 @@ BenchPage::BenchPage(Workbench& workbench, QWidget* parent)
     connect(&m_map, &BenchMap::moveWanted, this, &BenchPage::move);
     connect(&m_map, &BenchMap::railWanted, this, &BenchPage::feed);
     connect(&m_map, &BenchMap::gaugeWanted, this, &BenchPage::gaugeWanted);
-    connect(&m_supplies, &SuppliesForm::edited, this, [this](const QString& label, const std::function<void(Board&)>& change) {
-        m_workbench.bench().change(label, [&](Bench& bench) { change(bench.board); });
-    });
+    connect(&m_supplies, &SuppliesForm::edited, this,
+            [this](const QString& label, const std::function<void(Board&)>& change) {
+                m_workbench.bench().change(label, [&](Bench& bench) { change(bench.board); });
+            });
     connect(&m_cables, &CableTable::lengthEdited, this, &BenchPage::setCable);
     connect(&m_export, &QPushButton::clicked, this, &BenchPage::exportParts);
     connect(&workbench, &Workbench::gaugesChanged, this, [this] {
@@ -99,7 +101,8 @@ QWidget* BenchPage::page(std::initializer_list<QWidget*> widgets) {
     auto* column = new QVBoxLayout(inner);
     column->setContentsMargins(0, px(6), px(6), px(8));
     column->setSpacing(px(6));
-    for (QWidget* widget : widgets) column->addWidget(widget, 0, qobject_cast<QPushButton*>(widget) ? Qt::AlignLeft : Qt::Alignment());
+    for (QWidget* widget : widgets)
+        column->addWidget(widget, 0, qobject_cast<QPushButton*>(widget) ? Qt::AlignLeft : Qt::Alignment());
     column->addStretch();
     auto* scroll = new QScrollArea;
     scroll->setWidget(inner);
@@ -126,9 +129,10 @@ void BenchPage::showEvent(QShowEvent*) { refresh(); }
 void BenchPage::refresh() {
     const Bench& bench = m_workbench.bench().bench();
     m_plan = planOf(bench, m_workbench.catalogue());
-    m_intro.setText(bench.gauges.empty()
-                        ? tr("Nothing hangs here yet: make a gauge first.")
-                        : tr("Where every gauge hangs. Drag a gauge to another place of its kind, or click it for a list."));
+    m_intro.setText(
+        bench.gauges.empty()
+            ? tr("Nothing hangs here yet: make a gauge first.")
+            : tr("Where every gauge hangs. Drag a gauge to another place of its kind, or click it for a list."));
     m_map.show(bench, m_plan);
     showSupplies();
     showRound();
@@ -144,6 +148,7 @@ void BenchPage::showSupplies() {
         rails.push_back(rail.rail);
         QString text = tr("<b>%1</b>: %2 with everything measuring at once, %3 on average")
                            .arg(qs(rail.rail.name).toHtmlEscaped(), amperes(rail.peak_A), amperes(rail.average_A));
+        if (rail.typical > 0) text += tr(", %n of them typical figures", nullptr, rail.typical);
         if (rail.unknown > 0) text += tr(", %n not known", nullptr, rail.unknown);
         if (rail.life_h > 0)
             text += tr("; its cells last %1, without resting between the rounds %2")
@@ -151,8 +156,9 @@ void BenchPage::showSupplies() {
         sums << text + QLatin1Char('.');
     }
     const bool said = !m_workbench.bench().bench().board.rails.empty();
-    m_supplyText.setText((said ? QString() : tr("Nobody has said the supplies yet; these follow from the gauges.<br>")) +
-                         sums.join(QStringLiteral("<br>")));
+    m_supplyText.setText(
+        (said ? QString() : tr("Nobody has said the supplies yet; these follow from the gauges.<br>")) +
+        sums.join(QStringLiteral("<br>")));
     m_supplies.show(m_workbench.bench().bench().board, rails);
     m_loads.clearRows();
     for (const PlanRail& rail : m_plan.rails)
@@ -167,19 +173,21 @@ void BenchPage::showSupplies() {
 
 void BenchPage::showRound() {
     const PlanSchedule& round = m_plan.schedule;
-    m_roundText.setText(
-        round.rows.empty()
-            ? QString()
-            : tr("Everything is told to convert, then read as it gets ready: %1 for one round. The fastest round is one in %2 (%3 sets "
-                 "it); one in %4 is planned.")
-                  .arg(seconds(round.busy_s), seconds(round.fastest_s), qs(round.slowest), seconds(round.wanted_s)));
+    m_roundText.setText(round.rows.empty() ? QString()
+                                           : tr("Everything is told to convert, then read as it gets ready: %1 for one "
+                                                "round. The fastest round is one in %2 (%3 sets "
+                                                "it); one in %4 is planned.")
+                                                 .arg(seconds(round.busy_s), seconds(round.fastest_s),
+                                                      qs(round.slowest), seconds(round.wanted_s)));
     m_round.show(round);
 }
 
 void BenchPage::showCables() {
-    m_cableText.setText(
-        tr("Drop is what supply and ground lose at the measuring current over 0.22 mm² of copper; capacitance at 100 pF a metre.") +
-        (m_plan.oneWire_m > 0 ? tr(" All 1-wire runs together: %1 m.").arg(qs(plainNumber(m_plan.oneWire_m, 4))) : QString()));
+    m_cableText.setText(tr("Drop is what supply and ground lose at the measuring current over 0.22 mm² of copper; "
+                           "capacitance at 100 pF a metre.") +
+                        (m_plan.oneWire_m > 0
+                             ? tr(" All 1-wire runs together: %1 m.").arg(qs(plainNumber(m_plan.oneWire_m, 4)))
+                             : QString()));
     m_cables.show(m_plan.cables);
 }
 
@@ -199,9 +207,11 @@ void BenchPage::showFindings() {
         delete item;
     }
     int row = 0;
-    for (const Finding& finding : m_plan.findings) m_findings.insertWidget(row++, new FindingItem(finding, false, &m_findingsList));
+    for (const Finding& finding : m_plan.findings)
+        m_findings.insertWidget(row++, new FindingItem(finding, false, &m_findingsList));
     if (m_plan.findings.empty()) {
-        auto* fine = new QLabel(tr("Nothing stands in the way: places, addresses, levels, currents and the round fit."));
+        auto* fine =
+            new QLabel(tr("Nothing stands in the way: places, addresses, levels, currents and the round fit."));
         dress(*fine, Theme::instance().text(13), colours().ink2);
         fine->setWordWrap(true);
         fine->setContentsMargins(px(14), px(6), px(14), 0);
@@ -245,7 +255,8 @@ void BenchPage::setCable(qint64 gauge, double metres) {
 }
 
 void BenchPage::exportParts() {
-    const QString path = QFileDialog::getSaveFileName(this, tr("Save the parts list"), QStringLiteral("parts.csv"), tr("CSV (*.csv)"));
+    const QString path =
+        QFileDialog::getSaveFileName(this, tr("Save the parts list"), QStringLiteral("parts.csv"), tr("CSV (*.csv)"));
     if (path.isEmpty()) return;
     QFile file(path);
     const QByteArray text = QByteArray::fromStdString(partsCsv(m_plan.parts));
@@ -255,7 +266,8 @@ void BenchPage::exportParts() {
 
 // Esc leaves the page before it may mean "back to live" to the window.
 bool BenchPage::event(QEvent* event) {
-    if (event->type() == QEvent::ShortcutOverride && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) event->accept();
+    if (event->type() == QEvent::ShortcutOverride && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape)
+        event->accept();
     return QWidget::event(event);
 }
 

@@ -18,8 +18,8 @@
 
 namespace fg::gui {
 
-/// The whole bench laid out before anything is soldered: where each gauge hangs, its supplies, one round of readings, cables and parts, and
-/// what is wrong with it.
+/// The whole bench laid out before anything is soldered: where each gauge hangs, its supplies, one round of readings,
+/// cables and parts, and what is wrong with it.
 class BenchPage final : public QWidget {
     Q_OBJECT
   public:

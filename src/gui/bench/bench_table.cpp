@@ -15,7 +15,8 @@ BenchTable::BenchTable(const QStringList& heads, const QList<int>& numbers, int 
     : QTableWidget(0, static_cast<int>(heads.size()), parent), m_numbers(numbers), m_wide(wide) {
     setHorizontalHeaderLabels(heads);
     for (int column = 0; column < heads.size(); ++column)
-        horizontalHeaderItem(column)->setTextAlignment((numbers.contains(column) ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+        horizontalHeaderItem(column)->setTextAlignment((numbers.contains(column) ? Qt::AlignRight : Qt::AlignLeft) |
+                                                       Qt::AlignVCenter);
     verticalHeader()->hide();
     setShowGrid(false);
     setEditTriggers(QAbstractItemView::NoEditTriggers);
@@ -63,9 +64,10 @@ void BenchTable::fitHeight() {
         int lines = 0;
         for (int column = 0; column < columnCount(); ++column)
             if (const QTableWidgetItem* cell = item(row, column))
-                lines = std::max(
-                    lines,
-                    fontMetrics().boundingRect(QRect(0, 0, columnWidth(column) - px(10), 1000), Qt::TextWordWrap, cell->text()).height());
+                lines = std::max(lines, fontMetrics()
+                                            .boundingRect(QRect(0, 0, columnWidth(column) - px(10), 1000),
+                                                          Qt::TextWordWrap, cell->text())
+                                            .height());
         setRowHeight(row, std::max(px(kBenchRow), lines + px(8)));
         height += rowHeight(row);
     }

@@ -10,7 +10,9 @@ namespace {
 
 constexpr int kConductorsColumn = 1, kLengthColumn = 2, kDropColumn = 3, kCapacitanceColumn = 4;
 
-QString shown(double value, Quantity quantity) { return value > 0 ? qs(engineering(value, quantity, 2).joined()) : QStringLiteral("–"); }
+QString shown(double value, Quantity quantity) {
+    return value > 0 ? qs(engineering(value, quantity, 2).joined()) : QStringLiteral("–");
+}
 
 }  // namespace
 
@@ -20,18 +22,16 @@ CableTable::CableTable(QWidget* parent)
     setObjectName(QStringLiteral("bench.cables"));
 }
 
-QDoubleSpinBox* CableTable::makeLength(const CableRun& run) {
-    auto* length = new QDoubleSpinBox;
+ValueEdit* CableTable::makeLength(const CableRun& run) {
+    auto* length = new ValueEdit(Quantity::Length);
     length->setObjectName(QStringLiteral("bench.cable%1").arg(run.gauge));
     length->setAccessibleName(tr("Length of the cable of %1").arg(qs(run.who)));
-    length->setRange(0, 500);
-    length->setDecimals(2);
-    length->setSingleStep(0.1);
-    length->setSuffix(tr(" m"));
-    length->setSpecialValueText(tr("not said"));
-    length->setKeyboardTracking(false);
+    length->setZeroText(tr("not given"));
     length->setFrame(false);
-    connect(length, &QDoubleSpinBox::valueChanged, this, [this, gauge = run.gauge](double metres) { emit lengthEdited(gauge, metres); });
+    length->onCommit = [this, gauge = run.gauge](double metres) -> Expected<void> {
+        emit lengthEdited(gauge, metres);
+        return {};
+    };
     return length;
 }
 
@@ -48,8 +48,7 @@ void CableTable::show(const std::vector<CableRun>& cables) {
     }
     for (int row = 0; row < rowCount(); ++row) {
         const CableRun& run = cables[static_cast<std::size_t>(row)];
-        auto* length = qobject_cast<QDoubleSpinBox*>(cellWidget(row, kLengthColumn));
-        const QSignalBlocker quiet(length);
+        auto* length = qobject_cast<ValueEdit*>(cellWidget(row, kLengthColumn));
         length->setValue(run.length_m);
         setText(row, 0, qs(run.who));
         setText(row, kDropColumn, shown(run.drop_V, Quantity::Voltage));

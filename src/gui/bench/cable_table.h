@@ -3,7 +3,7 @@
 #include "bench/bench_table.h"
 #include "planning/plan.h"
 
-#include <QDoubleSpinBox>
+#include "widgets/value_edit.h"
 
 namespace fg::gui {
 
@@ -19,7 +19,7 @@ class CableTable final : public BenchTable {
     void lengthEdited(qint64 gauge, double metres);
 
   private:
-    QDoubleSpinBox* makeLength(const CableRun& run);
+    ValueEdit* makeLength(const CableRun& run);
     std::vector<std::int64_t> m_gauges;
 };
 

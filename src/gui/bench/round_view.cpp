@@ -61,7 +61,8 @@ void RoundView::paintEvent(QPaintEvent*) {
     painter.setPen(p.ink2);
     painter.drawText(QRectF(right + px(6), 0, px(kTimes - 8), px(kRoundHead - 4)), Qt::AlignRight | Qt::AlignVCenter,
                      tr("not sooner than"));
-    painter.drawText(QRectF(right + px(6), 0, px(kBusTime), px(kRoundHead - 4)), Qt::AlignRight | Qt::AlignVCenter, tr("on its line"));
+    painter.drawText(QRectF(right + px(6), 0, px(kBusTime), px(kRoundHead - 4)), Qt::AlignRight | Qt::AlignVCenter,
+                     tr("on its line"));
     painter.drawText(QRectF(left, 0, right - left, px(kRoundHead - 4)), Qt::AlignLeft | Qt::AlignVCenter,
                      tr("filled: the processor talks to it; hatched: it converts by itself"));
     for (std::size_t i = 0; i < m_schedule.rows.size(); ++i) {
@@ -71,14 +72,16 @@ void RoundView::paintEvent(QPaintEvent*) {
         painter.setFont(Theme::instance().text(13));
         painter.setPen(p.ink);
         painter.drawText(QRectF(0, top, px(kNames - 8), px(kRoundRow)), Qt::AlignLeft | Qt::AlignVCenter,
-                         painter.fontMetrics().elidedText(QString::fromStdString(row.who), Qt::ElideRight, px(kNames - 8)));
+                         painter.fontMetrics().elidedText(QString::fromStdString(row.who), Qt::ElideRight,
+                                                          px(kNames - 8)));
         painter.setFont(Theme::instance().text(12));
         painter.setPen(p.ink2);
         if (row.segments.empty())
             painter.drawText(QRectF(left + px(6), top, right - left, px(kRoundRow)), Qt::AlignLeft | Qt::AlignVCenter,
                              tr("its converter's time is not stated"));
         for (const PlanSegment& segment : row.segments) {
-            const QRectF bar(x(segment.from_s), top + px(6), std::max(2.0, x(segment.to_s) - x(segment.from_s)), px(13));
+            const QRectF bar(x(segment.from_s), top + px(6), std::max(2.0, x(segment.to_s) - x(segment.from_s)),
+                             px(13));
             if (segment.kind == PlanSegment::Kind::Convert) {
                 painter.fillRect(bar, QBrush(p.ink2, Qt::BDiagPattern));
                 paintFrame(painter, bar, p.rule);

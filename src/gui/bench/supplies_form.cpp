@@ -6,7 +6,6 @@
 #include <QLabel>
 
 namespace fg::gui {
-namespace {}  // namespace
 
 SuppliesForm::SuppliesForm(QWidget* parent) : QWidget(parent) {
     setObjectName(QStringLiteral("bench.supplies"));
@@ -16,7 +15,8 @@ SuppliesForm::SuppliesForm(QWidget* parent) : QWidget(parent) {
     m_grid.setVerticalSpacing(px(5));
 }
 
-ValueEdit* SuppliesForm::entry(const QString& name, Quantity quantity, int row, int column, std::function<Expected<void>(double)> commit) {
+ValueEdit* SuppliesForm::entry(const QString& name, Quantity quantity, int row, int column,
+                               std::function<Expected<void>(double)> commit) {
     auto* edit = new ValueEdit(quantity);
     edit->setObjectName(QStringLiteral("bench.") + name);
     edit->setAccessibleName(name);
@@ -68,22 +68,26 @@ void SuppliesForm::build(std::size_t rails) {
         });
         m_grid.addWidget(name, row, 0);
         m_names.push_back(name);
-        auto* volts = entry(QStringLiteral("rail%1.voltage").arg(i), Quantity::Voltage, row, 1, [this, i](double v) -> Expected<void> {
-            if (!(v > 0)) return fail(ErrorCode::Range, "", "0 V or below", "a voltage above 0 V");
-            editRail(tr("Set a supply's voltage"), i, [&](Rail& rail) { rail.voltage_V = v; });
-            return {};
-        });
-        auto* limit = entry(QStringLiteral("rail%1.limit").arg(i), Quantity::Current, row, 2, [this, i](double v) -> Expected<void> {
-            if (!(v >= 0)) return fail(ErrorCode::Range, "", "a negative current", "what it gives at most");
-            editRail(tr("Set a supply's limit"), i, [&](Rail& rail) { rail.limit_A = v; });
-            return {};
-        });
+        auto* volts = entry(QStringLiteral("rail%1.voltage").arg(i), Quantity::Voltage, row, 1,
+                            [this, i](double v) -> Expected<void> {
+                                if (!(v > 0)) return fail(ErrorCode::Range, "", "0 V or below", "a voltage above 0 V");
+                                editRail(tr("Set a supply's voltage"), i, [&](Rail& rail) { rail.voltage_V = v; });
+                                return {};
+                            });
+        auto* limit = entry(QStringLiteral("rail%1.limit").arg(i), Quantity::Current, row, 2,
+                            [this, i](double v) -> Expected<void> {
+                                if (!(v >= 0))
+                                    return fail(ErrorCode::Range, "", "a negative current", "what it gives at most");
+                                editRail(tr("Set a supply's limit"), i, [&](Rail& rail) { rail.limit_A = v; });
+                                return {};
+                            });
         limit->setZeroText(tr("not said"));
-        auto* cells = entry(QStringLiteral("rail%1.capacity").arg(i), Quantity::Ratio, row, 3, [this, i](double v) -> Expected<void> {
-            if (!(v >= 0)) return fail(ErrorCode::Range, "", "less than nothing", "ampere hours");
-            editRail(tr("Set a supply's cells"), i, [&](Rail& rail) { rail.capacity_Ah = v; });
-            return {};
-        });
+        auto* cells = entry(QStringLiteral("rail%1.capacity").arg(i), Quantity::Ratio, row, 3,
+                            [this, i](double v) -> Expected<void> {
+                                if (!(v >= 0)) return fail(ErrorCode::Range, "", "less than nothing", "ampere hours");
+                                editRail(tr("Set a supply's cells"), i, [&](Rail& rail) { rail.capacity_Ah = v; });
+                                return {};
+                            });
         cells->setSuffix(QStringLiteral("Ah"));
         cells->setZeroText(tr("no battery"));
         m_values.push_back({volts, limit, cells});
@@ -108,8 +112,9 @@ void SuppliesForm::build(std::size_t rails) {
         emit edited(tr("Add a supply"), [more](Board& board) { board.rails = more; });
     });
     m_grid.addWidget(add, ++row, 0);
-    const std::array labels{tr("One round every"), tr("The board takes, awake"), tr("and asleep")};
-    for (int column = 0; column < 3; ++column) {
+    const std::array labels{tr("One round every"), tr("The board takes, awake"), tr("and asleep"),
+                            tr("Its pins work at"), tr("and stand at most")};
+    for (int column = 0; column < static_cast<int>(labels.size()); ++column) {
         auto* label = new QLabel(labels[static_cast<std::size_t>(column)]);
         dress(*label, Theme::instance().text(12), colours().ink2);
         m_grid.addWidget(label, row + 1, column);
@@ -122,11 +127,18 @@ void SuppliesForm::build(std::size_t rails) {
             return {};
         };
     };
-    m_cycle = entry(QStringLiteral("cycle"), Quantity::Time, row, 0, plain(tr("Set how often a round is wanted"), &Board::cycle_s));
+    m_cycle = entry(QStringLiteral("cycle"), Quantity::Time, row, 0,
+                    plain(tr("Set how often a round is wanted"), &Board::cycle_s));
     m_cycle->setZeroText(tr("as fast as it goes"));
-    m_awake = entry(QStringLiteral("awake"), Quantity::Current, row, 1, plain(tr("Set the board's current"), &Board::awake_A));
-    m_asleep = entry(QStringLiteral("asleep"), Quantity::Current, row, 2, plain(tr("Set the board's resting current"), &Board::asleep_A));
-    for (ValueEdit* edit : {m_awake, m_asleep}) edit->setZeroText(tr("not said"));
+    m_awake = entry(QStringLiteral("awake"), Quantity::Current, row, 1,
+                    plain(tr("Set the board's current"), &Board::awake_A));
+    m_asleep = entry(QStringLiteral("asleep"), Quantity::Current, row, 2,
+                     plain(tr("Set the board's resting current"), &Board::asleep_A));
+    m_pin = entry(QStringLiteral("pin"), Quantity::Voltage, row, 3,
+                  plain(tr("Set the voltage of the board's pins"), &Board::pin_V));
+    m_pinsStand = entry(QStringLiteral("pinsStand"), Quantity::Voltage, row, 4,
+                        plain(tr("Set what the board's pins stand"), &Board::pinsStand_V));
+    for (ValueEdit* edit : {m_awake, m_asleep, m_pin, m_pinsStand}) edit->setZeroText(tr("not said"));
     m_isBuilt = true;
 }
 
@@ -144,6 +156,8 @@ void SuppliesForm::show(const Board& board, const std::vector<Rail>& rails) {
     m_cycle->setValue(board.cycle_s);
     m_awake->setValue(board.awake_A);
     m_asleep->setValue(board.asleep_A);
+    m_pin->setValue(board.pin_V);
+    m_pinsStand->setValue(board.pinsStand_V);
 }
 
 }  // namespace fg::gui

@@ -24,7 +24,8 @@ class SuppliesForm final : public QWidget {
 
   private:
     void build(std::size_t rails);
-    ValueEdit* entry(const QString& name, Quantity quantity, int row, int column, std::function<Expected<void>(double)> commit);
+    ValueEdit* entry(const QString& name, Quantity quantity, int row, int column,
+                     std::function<Expected<void>(double)> commit);
     void rename(std::size_t index, const std::string& name);
     void editRail(const QString& label, std::size_t index, const std::function<void(Rail&)>& change);
 
@@ -36,6 +37,8 @@ class SuppliesForm final : public QWidget {
     ValueEdit* m_cycle = nullptr;
     ValueEdit* m_awake = nullptr;
     ValueEdit* m_asleep = nullptr;
+    ValueEdit* m_pin = nullptr;
+    ValueEdit* m_pinsStand = nullptr;
     bool m_isBuilt = false;
 };
 

@@ -33,7 +33,8 @@ QString CandidateCard::plainText() const {
     for (const Mark& mark : m_candidate->marks) {
         const std::string_view verdict = verdictName(mark.verdict);
         text += QStringLiteral("\n%1 (%2): %3")
-                    .arg(qs(mark.title), QString::fromUtf8(verdict.data(), static_cast<qsizetype>(verdict.size())), qs(mark.text));
+                    .arg(qs(mark.title), QString::fromUtf8(verdict.data(), static_cast<qsizetype>(verdict.size())),
+                         qs(mark.text));
     }
     return text;
 }
@@ -55,14 +56,16 @@ double CandidateCard::paintAll(QPainter& painter, bool draw) const {
     y += paragraph(left, width, qs(m_candidate->why), Theme::instance().text(13), p.ink2) + px(6);
     // Two columns of marks where the page is wide enough.
     const std::size_t columns = width > px(520) ? 2 : 1;
-    const double gap = px(20), each = (width - gap * static_cast<double>(columns - 1)) / static_cast<double>(columns), title = px(84);
+    const double gap = px(20), each = (width - gap * static_cast<double>(columns - 1)) / static_cast<double>(columns),
+                 title = px(84);
     double rowHeight = 0;
     for (std::size_t i = 0; i < m_candidate->marks.size(); ++i) {
         const Mark& mark = m_candidate->marks[i];
         const double x = left + static_cast<double>(i % columns) * (each + gap);
         if (draw) paintVerdict(painter, mark.verdict, QRectF(x, y + px(2), px(13), px(13)));
         paragraph(x + px(20), title, qs(mark.title), Theme::instance().text(13, true), p.ink);
-        const double height = paragraph(x + px(20) + title, each - title - px(20), qs(mark.text), Theme::instance().text(13), p.ink);
+        const double height =
+            paragraph(x + px(20) + title, each - title - px(20), qs(mark.text), Theme::instance().text(13), p.ink);
         rowHeight = std::max({rowHeight, height, double(px(18))});
         if (i % columns == columns - 1 || i + 1 == m_candidate->marks.size()) y += rowHeight + px(3), rowHeight = 0;
     }

@@ -41,8 +41,9 @@ QSize CandidateTable::sizeHint() const {
 }
 
 void CandidateTable::show(const std::vector<Candidate>& candidates) {
-    const std::string kept =
-        m_row < static_cast<int>(m_candidates.size()) && m_row > 0 ? m_candidates[static_cast<std::size_t>(m_row)].id : "";
+    const std::string kept = m_row < static_cast<int>(m_candidates.size()) && m_row > 0
+                                 ? m_candidates[static_cast<std::size_t>(m_row)].id
+                                 : "";
     m_candidates = candidates;
     m_row = 0;
     for (std::size_t i = 0; i < candidates.size(); ++i)
@@ -76,10 +77,12 @@ void CandidateTable::toggle(int row) {
 void CandidateTable::layoutColumns() {
     m_columns.clear();
     if (m_candidates.empty()) return;
-    // A rule that does not apply to the first part may to another: every mark that anyone has, in the order of the rules.
+    // A rule that does not apply to the first part may to another: every mark that anyone has, in the order of the
+    // rules.
     for (const Candidate& candidate : m_candidates)
         for (const Mark& mark : candidate.marks) {
-            const bool known = std::any_of(m_columns.begin(), m_columns.end(), [&](const Column& one) { return one.id == mark.id; });
+            const bool known =
+                std::any_of(m_columns.begin(), m_columns.end(), [&](const Column& one) { return one.id == mark.id; });
             const bool hasText = mark.id == "accuracy" || mark.id == "resolution" || mark.id == "interval";
             if (!known && mark.id != "quantity")
                 m_columns.push_back({mark.id, qs(mark.title), 0, hasText ? kTextColumn : kMarkColumn, hasText});
@@ -111,10 +114,12 @@ void CandidateTable::paintRow(QPainter& painter, int row, double top) const {
     if (m_compared.contains(qs(candidate.id))) paintVerdict(painter, Verdict::Met, box.adjusted(1, 1, -1, -1));
     painter.setFont(Theme::instance().text(13));
     painter.setPen(p.ink2);
-    painter.drawText(QRectF(px(kBox), top, px(kRank - 6), px(kCandidateRow)), Qt::AlignRight | Qt::AlignVCenter, QString::number(row + 1));
+    painter.drawText(QRectF(px(kBox), top, px(kRank - 6), px(kCandidateRow)), Qt::AlignRight | Qt::AlignVCenter,
+                     QString::number(row + 1));
     painter.setFont(Theme::instance().text(13, chosen));
     painter.setPen(ruled ? p.ink2 : p.ink);
-    painter.drawText(QPointF(px(kBox + kRank + 4), y), painter.fontMetrics().elidedText(qs(candidate.id), Qt::ElideRight, px(kName - 8)));
+    painter.drawText(QPointF(px(kBox + kRank + 4), y),
+                     painter.fontMetrics().elidedText(qs(candidate.id), Qt::ElideRight, px(kName - 8)));
     for (const Column& column : m_columns) {
         const Mark* mark = candidate.mark(column.id);
         if (!mark) continue;
@@ -124,8 +129,8 @@ void CandidateTable::paintRow(QPainter& painter, int row, double top) const {
         painter.setFont(Theme::instance().text(12));
         painter.setPen(ruled ? p.ink2 : p.ink);
         painter.drawText(QPointF(shape.right() + px(4), y),
-                         painter.fontMetrics().elidedText(qs(mark->brief).section(QStringLiteral(", "), 0, 0), Qt::ElideRight,
-                                                          static_cast<int>(column.width) - px(22)));
+                         painter.fontMetrics().elidedText(qs(mark->brief).section(QStringLiteral(", "), 0, 0),
+                                                          Qt::ElideRight, static_cast<int>(column.width) - px(22)));
     }
     if (!hasFocus() || !chosen) return;
     painter.setPen(QPen(p.ink, 1, Qt::DotLine));
@@ -139,18 +144,23 @@ void CandidateTable::paintEvent(QPaintEvent* event) {
     if (m_candidates.empty()) return;
     painter.setFont(Theme::instance().text(12));
     painter.setPen(colours().ink2);
-    painter.drawText(QRectF(px(kBox + kRank + 4), 0, px(kName), px(kCandidateHead - 4)), Qt::AlignLeft | Qt::AlignVCenter, tr("Part"));
+    painter.drawText(QRectF(px(kBox + kRank + 4), 0, px(kName), px(kCandidateHead - 4)),
+                     Qt::AlignLeft | Qt::AlignVCenter, tr("Part"));
     for (const Column& column : m_columns)
-        painter.drawText(QRectF(column.from + 2, 0, column.width - 4, px(kCandidateHead - 4)), Qt::AlignLeft | Qt::AlignVCenter,
-                         painter.fontMetrics().elidedText(column.head, Qt::ElideRight, static_cast<int>(column.width) - 4));
+        painter.drawText(
+            QRectF(column.from + 2, 0, column.width - 4, px(kCandidateHead - 4)), Qt::AlignLeft | Qt::AlignVCenter,
+            painter.fontMetrics().elidedText(column.head, Qt::ElideRight, static_cast<int>(column.width) - 4));
     paintRule(painter, 0, width(), px(kCandidateHead) - 2, colours().rule);
     for (int row = 0; row < static_cast<int>(m_candidates.size()); ++row) {
         const double top = px(kCandidateHead) + row * px(kCandidateRow);
-        if (top + px(kCandidateRow) >= event->rect().top() && top <= event->rect().bottom()) paintRow(painter, row, top);
+        if (top + px(kCandidateRow) >= event->rect().top() && top <= event->rect().bottom())
+            paintRow(painter, row, top);
     }
 }
 
-QRect CandidateTable::rowArea(int row) const { return {0, px(kCandidateHead) + row * px(kCandidateRow), width(), px(kCandidateRow)}; }
+QRect CandidateTable::rowArea(int row) const {
+    return {0, px(kCandidateHead) + row * px(kCandidateRow), width(), px(kCandidateRow)};
+}
 
 int CandidateTable::rowAt(double y) const {
     if (y < px(kCandidateHead)) return -1;
@@ -173,7 +183,8 @@ void CandidateTable::mousePressEvent(QMouseEvent* event) {
 }
 
 void CandidateTable::mouseDoubleClickEvent(QMouseEvent* event) {
-    if (const int row = rowAt(event->position().y()); row >= 0 && event->position().x() >= px(kBox)) emit activated(row);
+    if (const int row = rowAt(event->position().y()); row >= 0 && event->position().x() >= px(kBox))
+        emit activated(row);
 }
 
 void CandidateTable::keyPressEvent(QKeyEvent* event) {

@@ -7,8 +7,8 @@
 
 namespace fg::gui {
 
-/// Every part of the catalogue as a row, ranked: a mark a requirement, the numbers where there are any. The row under the keyboard is the
-/// one explained below; Space or a click on its box takes a part into the comparison.
+/// Every part of the catalogue as a row, ranked: a mark a requirement, the numbers where there are any. The row under
+/// the keyboard is the one explained below; Space or a click on its box takes a part into the comparison.
 class CandidateTable final : public QWidget {
     Q_OBJECT
   public:

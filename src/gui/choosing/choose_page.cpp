@@ -15,9 +15,9 @@ ChoosePage::ChoosePage(Workbench& workbench, QWidget* parent)
     : QWidget(parent),
       m_workbench(workbench),
       m_title(tr("Choose a part")),
-      m_intro(tr(
-          "Say what must be measured and what is at hand. Every part of the catalogue is judged, each with a first gauge wired and sized "
-          "for your span.")),
+      m_intro(tr("Say what must be measured and what is at hand. Every part of the catalogue is judged, each with a "
+                 "first gauge wired and sized "
+                 "for your span.")),
       m_form(workbench.catalogue()),
       m_make(tr("&Make this gauge")),
       m_cancel(tr("Cancel")),
@@ -114,7 +114,8 @@ Need ChoosePage::needOfGauge() const {
     const GaugeView* view = m_workbench.current();
     if (!view) return need;
     const GaugeSpec& spec = view->spec();
-    need.wishes = {{spec.quantity, spec.spanCanonical(), spec.readingUnit().differenceToCanonical(spec.reading.wanted), 0}};
+    need.wishes = {
+        {spec.quantity, spec.spanCanonical(), spec.readingUnit().differenceToCanonical(spec.reading.wanted), 0}};
     return need;
 }
 
@@ -134,12 +135,16 @@ void ChoosePage::ask() {
 
 void ChoosePage::showAnswer(const std::vector<Candidate>& candidates) {
     m_candidates = candidates;
-    const auto fitting = std::count_if(candidates.begin(), candidates.end(), [](const Candidate& one) { return !one.isRuledOut(); });
-    const auto met = std::count_if(candidates.begin(), candidates.end(),
-                                   [](const Candidate& one) { return !one.isRuledOut() && one.count(Verdict::Open) == 0; });
-    m_count.setText(fitting == 0
-                        ? tr("None of %1 parts does it; the nearest stand first.").arg(candidates.size())
-                        : tr("%1 of %2 parts do it, %3 of them without anything to see to.").arg(fitting).arg(candidates.size()).arg(met));
+    const auto fitting =
+        std::count_if(candidates.begin(), candidates.end(), [](const Candidate& one) { return !one.isRuledOut(); });
+    const auto met = std::count_if(candidates.begin(), candidates.end(), [](const Candidate& one) {
+        return !one.isRuledOut() && one.count(Verdict::Open) == 0;
+    });
+    m_count.setText(fitting == 0 ? tr("None of %1 parts does it; the nearest stand first.").arg(candidates.size())
+                                 : tr("%1 of %2 parts do it, %3 of them without anything to see to.")
+                                       .arg(fitting)
+                                       .arg(candidates.size())
+                                       .arg(met));
     m_table.show(candidates);
 }
 
@@ -161,8 +166,9 @@ void ChoosePage::make() {
     for (std::size_t i = candidate.gauges.size(); i-- > 0;) {
         GaugeSpec spec = candidate.gauges[i];
         if (candidate.gauges.size() > 1) spec.channel = candidate.id;
-        spec.name = m_workbench.freeName(candidate.gauges.size() > 1 ? candidate.id + ", " + std::string(quantityName(spec.quantity))
-                                                                     : candidate.id);
+        spec.name = m_workbench.freeName(candidate.gauges.size() > 1
+                                             ? candidate.id + ", " + std::string(quantityName(spec.quantity))
+                                             : candidate.id);
         m_workbench.addGauge(spec);
     }
     m_workbench.selectStage(Stage::Wiring);
@@ -171,7 +177,8 @@ void ChoosePage::make() {
 
 // Esc leaves the page before it may mean "back to live" to the window.
 bool ChoosePage::event(QEvent* event) {
-    if (event->type() == QEvent::ShortcutOverride && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) event->accept();
+    if (event->type() == QEvent::ShortcutOverride && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape)
+        event->accept();
     return QWidget::event(event);
 }
 

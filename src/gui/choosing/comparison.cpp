@@ -41,7 +41,8 @@ double ComparisonTable::paintAll(QPainter& painter, bool draw) const {
             const double x = px(14) + titles + column * static_cast<double>(i);
             const auto [verdict, text] = texts(m_candidates[i]);
             if (draw && verdict) paintVerdict(painter, *verdict, QRectF(x, y + px(1), px(12), px(12)));
-            height = std::max(height, cell(x + (bold ? 0 : px(18)), column - px(28), text, Theme::instance().text(13, bold), p.ink));
+            height = std::max(height, cell(x + (bold ? 0 : px(18)), column - px(28), text,
+                                           Theme::instance().text(13, bold), p.ink));
         }
         y += height + px(4);
         if (draw) paintRule(painter, px(14), width() - px(6), y - px(2), p.line);

@@ -16,13 +16,14 @@ struct Kind {
 };
 
 const std::vector<Kind>& kinds() {
-    static const std::vector<Kind> all{
-        {QT_TRANSLATE_NOOP("NeedForm", "Temperature"), {Quantity::Temperature}},
-        {QT_TRANSLATE_NOOP("NeedForm", "Temperature and humidity"), {Quantity::Temperature, Quantity::RelativeHumidity}},
-        {QT_TRANSLATE_NOOP("NeedForm", "Humidity"), {Quantity::RelativeHumidity}},
-        {QT_TRANSLATE_NOOP("NeedForm", "Pressure"), {Quantity::Pressure}},
-        {QT_TRANSLATE_NOOP("NeedForm", "Pressure and temperature"), {Quantity::Pressure, Quantity::Temperature}},
-        {QT_TRANSLATE_NOOP("NeedForm", "Light"), {Quantity::Illuminance}}};
+    static const std::vector<Kind> all{{QT_TRANSLATE_NOOP("NeedForm", "Temperature"), {Quantity::Temperature}},
+                                       {QT_TRANSLATE_NOOP("NeedForm", "Temperature and humidity"),
+                                        {Quantity::Temperature, Quantity::RelativeHumidity}},
+                                       {QT_TRANSLATE_NOOP("NeedForm", "Humidity"), {Quantity::RelativeHumidity}},
+                                       {QT_TRANSLATE_NOOP("NeedForm", "Pressure"), {Quantity::Pressure}},
+                                       {QT_TRANSLATE_NOOP("NeedForm", "Pressure and temperature"),
+                                        {Quantity::Pressure, Quantity::Temperature}},
+                                       {QT_TRANSLATE_NOOP("NeedForm", "Light"), {Quantity::Illuminance}}};
     return all;
 }
 
@@ -79,7 +80,8 @@ NeedForm::NeedForm(const Catalogue& catalogue, QWidget* parent)
     setNeed(start);
 }
 
-ValueEdit* NeedForm::entry(const QString& name, Quantity quantity, const Unit* unit, double value, std::function<void(double)> take) {
+ValueEdit* NeedForm::entry(const QString& name, Quantity quantity, const Unit* unit, double value,
+                           std::function<void(double)> take) {
     auto* edit = new ValueEdit(quantity, unit);
     edit->setObjectName(QStringLiteral("need.") + name);
     edit->setValue(value);
@@ -101,7 +103,7 @@ void NeedForm::buildWishes() {
     for (std::size_t i = 0; i < m_need.wishes.size(); ++i) {
         const Wish& wish = m_need.wishes[i];
         const QString name = quantityWord(wish.quantity);
-        const Unit* unit = &usualUnit(wish.quantity);
+        const Unit* unit = &unitOf(wish);
         auto* low = entry(name + QStringLiteral(".low"), wish.quantity, unit, wish.span.low,
                           [this, i](double v) { m_need.wishes[i].span.low = v; });
         auto* high = entry(name + QStringLiteral(".high"), wish.quantity, unit, wish.span.high,
@@ -112,9 +114,10 @@ void NeedForm::buildWishes() {
         // Accuracy and steps are differences: a number in the unit, without its zero.
         const QString symbol = QString::fromUtf8(unit->symbol.data(), static_cast<qsizetype>(unit->symbol.size()));
         const auto difference = [&](const char* what, double value, double Wish::*field) {
-            auto* edit =
-                entry(name + QLatin1Char('.') + QLatin1String(what), Quantity::Ratio, nullptr, unit->differenceFromCanonical(value),
-                      [this, i, unit, field](double v) { m_need.wishes[i].*field = unit->differenceToCanonical(v); });
+            auto* edit = entry(name + QLatin1Char('.') + QLatin1String(what), Quantity::Ratio, nullptr,
+                               unit->differenceFromCanonical(value), [this, i, unit, field](double v) {
+                                   m_need.wishes[i].*field = unit->differenceToCanonical(v);
+                               });
             edit->setSuffix(symbol);
             edit->setZeroText(tr("not asked"));
             edit->setValue(unit->differenceFromCanonical(value));
@@ -127,7 +130,8 @@ void NeedForm::buildWishes() {
 }
 
 void NeedForm::buildCircumstances() {
-    auto* interval = entry(QStringLiteral("interval"), Quantity::Time, nullptr, 0, [this](double v) { m_need.interval_s = v; });
+    auto* interval =
+        entry(QStringLiteral("interval"), Quantity::Time, nullptr, 0, [this](double v) { m_need.interval_s = v; });
     interval->setZeroText(tr("not asked"));
     m_interval = interval;
     m_circumstances.addRow(tr("a reading &every"), interval);
@@ -219,7 +223,8 @@ void NeedForm::setNeed(const Need& need) {
         if (same) m_quantities.setCurrentIndex(i);
     }
     const std::string_view medium = mediumName(need.medium);
-    m_medium.setCurrentIndex(m_medium.findData(QString::fromUtf8(medium.data(), static_cast<qsizetype>(medium.size()))));
+    m_medium.setCurrentIndex(
+        m_medium.findData(QString::fromUtf8(medium.data(), static_cast<qsizetype>(medium.size()))));
     QStringList supplies;
     for (const double voltage : need.supplies_V) supplies << qs(plainNumber(voltage, 4)) + QStringLiteral(" V");
     m_supplies.setText(supplies.join(QStringLiteral(", ")));

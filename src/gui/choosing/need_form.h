@@ -33,7 +33,8 @@ class NeedForm final : public QWidget {
     void chooseQuantities();
     void readSupplies();
     void readRest();
-    ValueEdit* entry(const QString& name, Quantity quantity, const Unit* unit, double value, std::function<void(double)> take);
+    ValueEdit* entry(const QString& name, Quantity quantity, const Unit* unit, double value,
+                     std::function<void(double)> take);
 
     const Catalogue& m_catalogue;
     Need m_need;

@@ -90,8 +90,9 @@ QString dependence(const GaugeView& view) {
 
 const Circuit& circuitFor(const std::string& wiring) {
     using namespace circuits;
-    static const std::array all{&kDirect, &kAttenuator, &kAmplifier,        &kDivider,   &kCurrentSource, &kLoad,     &kTransimpedance,
-                                &kBridge, &kOscillator, &kOscillatorPeriod, &kFrequency, &kPeriod,        &kPulseLoad};
+    static const std::array all{&kDirect,    &kAttenuator,     &kAmplifier, &kDivider,    &kCurrentSource,
+                                &kLoad,      &kTransimpedance, &kBridge,    &kOscillator, &kOscillatorPeriod,
+                                &kFrequency, &kPeriod,         &kPulseLoad};
     for (const Circuit* circuit : all)
         if (wiring == circuit->wiring) return *circuit;
     return kDirect;

@@ -11,8 +11,8 @@ namespace fg::gui::circuits {
 // Lines that the drawings share, in design pixels.
 inline constexpr double kBusX = 120, kTopY = 34, kTapY = 152, kGroundY = 276, kCapX = 236, kPinX = 284;
 
-extern const Circuit kDirect, kAttenuator, kAmplifier, kDivider, kCurrentSource, kLoad, kTransimpedance, kBridge, kOscillator,
-    kOscillatorPeriod, kFrequency, kPeriod, kPulseLoad;
+extern const Circuit kDirect, kAttenuator, kAmplifier, kDivider, kCurrentSource, kLoad, kTransimpedance, kBridge,
+    kOscillator, kOscillatorPeriod, kFrequency, kPeriod, kPulseLoad;
 
 [[nodiscard]] inline QString say(const char* text) { return QCoreApplication::translate("Circuit", text); }
 
@@ -21,7 +21,8 @@ extern const Circuit kDirect, kAttenuator, kAmplifier, kDivider, kCurrentSource,
 /// C1 beside the pin.
 [[nodiscard]] CircuitSpot capacitorSpot();
 /// A resistor of the network with its tolerance beside the caption.
-[[nodiscard]] CircuitSpot resistorSpot(const GaugeView& view, const char* id, const char* name, const char* toleranceId, QRectF box);
+[[nodiscard]] CircuitSpot resistorSpot(const GaugeView& view, const char* id, const char* name, const char* toleranceId,
+                                       QRectF box);
 [[nodiscard]] CircuitSpot cableSpot();
 
 /// The rail from the source's entry to the bus.

@@ -10,7 +10,9 @@ QRectF scaled(const QRectF& design) {
 }
 }  // namespace
 
-QPointF CircuitPen::at(double x, double y) { return {static_cast<double>(px(x)) + 0.5, static_cast<double>(px(y)) + 0.5}; }
+QPointF CircuitPen::at(double x, double y) {
+    return {static_cast<double>(px(x)) + 0.5, static_cast<double>(px(y)) + 0.5};
+}
 
 void CircuitPen::strokes(double width) {
     m_painter.setPen(QPen(colours().ink, width, Qt::SolidLine, Qt::SquareCap, Qt::MiterJoin));
@@ -91,11 +93,13 @@ void CircuitPen::box(const QRectF& design, const QString& title, const QString& 
     m_painter.setFont(Theme::instance().text(12, true));
     const int room = static_cast<int>(area.width()) - 6;
     const double lift = below.isEmpty() ? 0 : px(10);
-    m_painter.drawText(area.translated(0, -lift), Qt::AlignCenter, m_painter.fontMetrics().elidedText(title, Qt::ElideRight, room));
+    m_painter.drawText(area.translated(0, -lift), Qt::AlignCenter,
+                       m_painter.fontMetrics().elidedText(title, Qt::ElideRight, room));
     if (below.isEmpty()) return;
     m_painter.setFont(Theme::instance().text(12));
     m_painter.setPen(colours().ink2);
-    m_painter.drawText(area.translated(0, lift), Qt::AlignCenter, m_painter.fontMetrics().elidedText(below, Qt::ElideRight, room));
+    m_painter.drawText(area.translated(0, lift), Qt::AlignCenter,
+                       m_painter.fontMetrics().elidedText(below, Qt::ElideRight, room));
 }
 
 void CircuitPen::amplifier(const QRectF& design, const QString& gain) {
@@ -122,8 +126,8 @@ void CircuitPen::converter(double x, double y, const QString& letter, const QStr
     m_painter.drawText(area.adjusted(px(7), px(4), 0, 0), Qt::AlignLeft | Qt::AlignTop, letter);
     m_painter.drawText(area.adjusted(0, 0, -px(7), -px(4)), Qt::AlignRight | Qt::AlignBottom, QStringLiteral("#"));
     m_painter.setFont(Theme::instance().text(14));
-    m_painter.drawText(QRectF(area.left() - px(64), area.top() - px(24), area.width() + px(80), px(20)), Qt::AlignRight | Qt::AlignVCenter,
-                       codeText);
+    m_painter.drawText(QRectF(area.left() - px(64), area.top() - px(24), area.width() + px(80), px(20)),
+                       Qt::AlignRight | Qt::AlignVCenter, codeText);
 }
 
 void CircuitPen::current(double x, double top, double bottom, const NumberText& value) {

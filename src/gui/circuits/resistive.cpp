@@ -19,7 +19,8 @@ std::vector<CircuitSpot> dividerSpots(const GaugeView& view) {
     const QRectF fixed = isSensorLow(view) ? QRectF(0, 84, 98, 27) : QRectF(0, 206, 98, 27);
     CircuitSpot parallel{"wiring.parallel_ohm", QStringLiteral("Rp"), QStringLiteral("Rp"), say("linearising"),
                          Quantity::Resistance,  {258, 258, 104, 26},  say("none")};
-    return {sourceSpot(view), resistorSpot(view, "fixed_ohm", "R1", "fixed_tolerance", fixed), capacitorSpot(), cableSpot(), parallel};
+    return {sourceSpot(view), resistorSpot(view, "fixed_ohm", "R1", "fixed_tolerance", fixed), capacitorSpot(),
+            cableSpot(), parallel};
 }
 
 /// The sensor between two heights of the bus with its cable in series and the linearising resistor across both.
@@ -61,7 +62,8 @@ void paintDivider(CircuitPen& pen, const GaugeView& view) {
 }
 
 std::vector<CircuitSpot> currentSourceSpots(const GaugeView& view) {
-    CircuitSpot excitation{"wiring.excitation_A", say("the current"), say("Current"), {}, Quantity::Current, {0, 84, 88, 27}};
+    CircuitSpot excitation{"wiring.excitation_A", say("the current"), say("Current"), {},
+                           Quantity::Current,     {0, 84, 88, 27}};
     return {sourceSpot(view), excitation, capacitorSpot(), cableSpot()};
 }
 
@@ -78,7 +80,8 @@ void paintCurrentSource(CircuitPen& pen, const GaugeView& view) {
 }
 
 std::vector<CircuitSpot> bridgeSpots(const GaugeView& view) {
-    CircuitSpot gain{"converter.gain", say("the gain"), say("Gain"), say("of the converter"), Quantity::Ratio, {258, 226, 104, 26}};
+    CircuitSpot gain{"converter.gain",        say("the gain"), say("Gain"),
+                     say("of the converter"), Quantity::Ratio, {258, 226, 104, 26}};
     return {sourceSpot(view), gain};
 }
 
@@ -109,7 +112,8 @@ void paintBridge(CircuitPen& pen, const GaugeView& view) {
     pen.text(kPinX - 14, kTapY - 16, QStringLiteral("+"));
     pen.text(kPinX - 14, kTapY + 30, QStringLiteral("−"));
     pen.number(x + half + 34, kTapY - 46, view.textAt(Stage::Wiring), 17, true);
-    pen.wrapped({0, 292, 230, 30}, say("%1. The reference is the excitation: it cancels.").arg(qs(view.path()->part().title)));
+    pen.wrapped({0, 292, 230, 30},
+                say("%1. The reference is the excitation: it cancels.").arg(qs(view.path()->part().title)));
 }
 
 }  // namespace

@@ -13,7 +13,8 @@ namespace {
 constexpr double kLockWidth = 24;
 const std::string kSource = "wiring.source";
 
-/// Where the voltage that feeds the sensor is kept: what is shown is what is used, so a measured reference where there is one.
+/// Where the voltage that feeds the sensor is kept: what is shown is what is used, so a measured reference where there
+/// is one.
 std::string sourceField(const GaugeView& view) {
     if (!view.path()->isRatiometric()) return "wiring.source_V";
     return view.spec().converter.parameters.numberOr("reference_measured_V", 0) > 0 ? "converter.reference_measured_V"
@@ -40,9 +41,10 @@ Expected<void> Schematic::commit(const CircuitSpot& spot, double value) {
     const auto change = [&](GaugeSpec& spec) { parametersAt(spec, field).set(fieldName(field), value); };
     GaugeSpec changed = m_view->spec();
     change(changed);
-    if (const auto possible = AnalogPath::build(changed, m_workbench.catalogue()); !possible) return tl::unexpected(possible.error());
-    const QString shown =
-        spot.quantity == Quantity::Ratio ? qs(plainNumber(value, 6)) : qs(shortEngineering(value, spot.quantity).joined());
+    if (const auto possible = AnalogPath::build(changed, m_workbench.catalogue()); !possible)
+        return tl::unexpected(possible.error());
+    const QString shown = spot.quantity == Quantity::Ratio ? qs(plainNumber(value, 6))
+                                                           : qs(shortEngineering(value, spot.quantity).joined());
     m_workbench.edit(tr("Set %1 to %2").arg(spot.name, shown), change);
     emit valueFixed(qs(spot.field));
     return {};
@@ -69,7 +71,8 @@ void Schematic::build(const std::vector<CircuitSpot>& spots, const std::set<std:
             entry.lock->setObjectName(QStringLiteral("lock.") + qs(spot.field));
             connect(entry.lock.get(), &QAbstractButton::clicked, this,
                     [this, field = qs(spot.field)](bool open) { emit lockTurned(field, open); });
-            auto* key_L = new QShortcut(QKeySequence(Qt::ALT | Qt::Key_L), entry.edit.get(), nullptr, nullptr, Qt::WidgetShortcut);
+            auto* key_L = new QShortcut(QKeySequence(Qt::ALT | Qt::Key_L), entry.edit.get(), nullptr, nullptr,
+                                        Qt::WidgetShortcut);
             connect(key_L, &QShortcut::activated, entry.lock.get(), &QAbstractButton::click);
             entry.lock->show();
         }
@@ -114,12 +117,14 @@ void Schematic::paintEvent(QPaintEvent*) {
         painter.setPen(colours().ink2);
         painter.drawText(rect(), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
                          tr("There is no circuit to draw yet: %1")
-                             .arg(m_view->problem() ? qs(m_view->problem()->message()) : tr("the part is a digital one")));
+                             .arg(m_view->problem() ? qs(m_view->problem()->message())
+                                                    : tr("the part is a digital one")));
         return;
     }
     CircuitPen pen(painter);
     circuitFor(m_view->spec().wiring.kind).paint(pen, *m_view);
-    for (const Entry& entry : m_entries) pen.caption(entry.spot.box.left(), entry.spot.box.top() - 6, entry.spot.caption, entry.spot.more);
+    for (const Entry& entry : m_entries)
+        pen.caption(entry.spot.box.left(), entry.spot.box.top() - 6, entry.spot.caption, entry.spot.more);
 }
 
 }  // namespace fg::gui

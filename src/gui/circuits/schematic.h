@@ -12,8 +12,8 @@
 
 namespace fg::gui {
 
-/// The circuit between sensor and converter, drawn with IEC 60617 symbols, its values in place and editable; those that a solver finds
-/// carry a lock.
+/// The circuit between sensor and converter, drawn with IEC 60617 symbols, its values in place and editable; those that
+/// a solver finds carry a lock.
 class Schematic final : public QWidget {
     Q_OBJECT
   public:

@@ -37,7 +37,8 @@ void paintAttenuator(CircuitPen& pen, const GaugeView& view) {
 
 std::vector<CircuitSpot> amplifierSpots(const GaugeView& view) {
     CircuitSpot gain{"wiring.gain", say("the gain"), say("Gain"), {}, Quantity::Ratio, {118, 222, 96, 26}};
-    CircuitSpot offset{"wiring.offset_V", say("the offset"), say("Offset"), {}, Quantity::Voltage, {118, 274, 96, 26}, say("none")};
+    CircuitSpot offset{"wiring.offset_V", say("the offset"),  say("Offset"), {},
+                       Quantity::Voltage, {118, 274, 96, 26}, say("none")};
     return {sourceSpot(view), gain, offset, capacitorSpot()};
 }
 
@@ -51,7 +52,8 @@ void paintAmplifier(CircuitPen& pen, const GaugeView& view) {
 }
 
 std::vector<CircuitSpot> loadSpots(const GaugeView& view) {
-    return {sourceSpot(view), resistorSpot(view, "load_ohm", "RL", "load_tolerance", {0, 206, 98, 27}), capacitorSpot()};
+    return {sourceSpot(view), resistorSpot(view, "load_ohm", "RL", "load_tolerance", {0, 206, 98, 27}),
+            capacitorSpot()};
 }
 
 void paintLoad(CircuitPen& pen, const GaugeView& view) {
@@ -65,7 +67,8 @@ void paintLoad(CircuitPen& pen, const GaugeView& view) {
 }
 
 std::vector<CircuitSpot> transimpedanceSpots(const GaugeView& view) {
-    return {sourceSpot(view), resistorSpot(view, "feedback_ohm", "Rf", "feedback_tolerance", {112, 74, 104, 26}), capacitorSpot()};
+    return {sourceSpot(view), resistorSpot(view, "feedback_ohm", "Rf", "feedback_tolerance", {112, 74, 104, 26}),
+            capacitorSpot()};
 }
 
 void paintTransimpedance(CircuitPen& pen, const GaugeView& view) {

@@ -9,7 +9,9 @@
 namespace fg::gui {
 namespace {
 
-unsigned addressOf(const GaugeView& view) { return view.digital() && view.digital()->address() ? *view.digital()->address() : 0; }
+unsigned addressOf(const GaugeView& view) {
+    return view.digital() && view.digital()->address() ? *view.digital()->address() : 0;
+}
 
 }  // namespace
 
@@ -84,8 +86,9 @@ void BusSheet::buildPullUp() {
     m_pullUp.addRow(tr("As&ked every"), &m_interval, nullptr, tr("a finding says when that is too often"));
     connect(&m_speed, &QComboBox::activated, this,
             [this] { (void)set("speed", m_speed.currentData().toString().toStdString(), tr("Speed of the line")); });
-    connect(&m_resistorsTo, &QComboBox::activated, this,
-            [this] { (void)set("pullups_to", m_resistorsTo.currentData().toString().toStdString(), tr("Where the resistors go")); });
+    connect(&m_resistorsTo, &QComboBox::activated, this, [this] {
+        (void)set("pullups_to", m_resistorsTo.currentData().toString().toStdString(), tr("Where the resistors go"));
+    });
     connect(&m_modules, &QSpinBox::valueChanged, this,
             [this](int count) { (void)set("modules", static_cast<double>(count), tr("Modules with pull-ups")); });
     connect(&m_devices, &QSpinBox::valueChanged, this,
@@ -126,13 +129,14 @@ void BusSheet::showNeighbours(const GaugeView& view) {
     for (const BusPlace& place : there)
         if (&place != &there.front()) here << qs(fmt::format("0x{:02X} {}", place.address, place.part->id));
     const auto conflicts = conflictsOn(there);
-    QString text =
-        here.isEmpty() ? tr("Nothing else of this bench is on the bus.") : tr("Also there: %1.").arg(here.join(QStringLiteral(", ")));
+    QString text = here.isEmpty() ? tr("Nothing else of this bench is on the bus.")
+                                  : tr("Also there: %1.").arg(here.join(QStringLiteral(", ")));
     for (const AddressConflict& conflict : conflicts) {
         if (conflict.address != addressOf(view)) continue;
         QStringList ways;
         for (const std::string& way : conflict.waysOut) ways << qs(way);
-        text = tr("Two at one address: neither can be read. Ways out: %1.").arg(ways.join(QStringLiteral("; "))) + QLatin1Char(' ') + text;
+        text = tr("Two at one address: neither can be read. Ways out: %1.").arg(ways.join(QStringLiteral("; "))) +
+               QLatin1Char(' ') + text;
     }
     m_neighbours->setText(text);
 }
@@ -142,12 +146,13 @@ void BusSheet::showSpec(const GaugeView& view) {
     if (!part) return;
     const QString interface = qs(part->interface);
     m_address.clear();
-    for (const BusAddress& one : part->addresses) m_address.addItem(qs(fmt::format("0x{:02X}   {}", one.address, one.straps)), one.address);
+    for (const BusAddress& one : part->addresses)
+        m_address.addItem(qs(fmt::format("0x{:02X}   {}", one.address, one.straps)), one.address);
     m_addressForm.setVisible(!part->addresses.empty());
     m_neighbours->setVisible(!part->addresses.empty());
     m_speed.setEnabled(interface == QLatin1String("i2c"));
-    const bool hasLine =
-        interface == QLatin1String("i2c") || interface == QLatin1String("1-wire") || interface == QLatin1String("single-bus");
+    const bool hasLine = interface == QLatin1String("i2c") || interface == QLatin1String("1-wire") ||
+                         interface == QLatin1String("single-bus");
     m_pullUp.setVisible(hasLine);
     m_verdict->setVisible(hasLine);
     setSubtitle(interface == QLatin1String("i2c") ? tr("I²C: where it hangs, and what the line needs.")

@@ -35,7 +35,7 @@ class BusSheet final : public Sheet {
     QComboBox m_speed;
     QComboBox m_resistorsTo;
     ValueEdit m_supply{Quantity::Voltage};
-    ValueEdit m_cable{Quantity::Ratio, nullptr, QStringLiteral("m")};
+    ValueEdit m_cable{Quantity::Length};
     ValueEdit m_capacitance{Quantity::Capacitance};
     ValueEdit m_own{Quantity::Resistance};
     ValueEdit m_module{Quantity::Resistance};

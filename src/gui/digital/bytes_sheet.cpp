@@ -59,18 +59,21 @@ void BytesSheet::keepCalibration() {
     if (const auto works = built->evaluate({Stage::World, (span.low + span.high) / 2}); !works)
         return m_answer->setText(tr("Not kept: with these coefficients %1.").arg(qs(works.error().message())));
     m_answer->setText(tr("Kept: this part's own coefficients stand in the gauge now."));
-    workbench().edit(tr("Keep the calibration"), [&](GaugeSpec& spec) { spec.sensor.parameters.set("calibration", text); });
+    workbench().edit(tr("Keep the calibration"),
+                     [&](GaugeSpec& spec) { spec.sensor.parameters.set("calibration", text); });
 }
 
 void BytesSheet::showSpec(const GaugeView& view) {
     const DevicePart* part = workbench().catalogue().findDevicePart(view.spec().sensor.part);
     m_keep.setVisible(part && part->device->specimen);
-    m_paste.setPlaceholderText(part && part->interface == "single-bus"
-                                   ? tr("Paste bytes: 02 8C 01 5F EE, or the 40 high times in µs that a scope shows: 27 27 71 27 …")
-                                   : tr("Paste bytes: 02 8C 01 5F EE, or 88: 70 6B …; F7: 65 5A …, a dump table, CSV, 0x0191"));
+    m_paste.setPlaceholderText(
+        part && part->interface == "single-bus"
+            ? tr("Paste bytes: 02 8C 01 5F EE, or the 40 high times in µs that a scope shows: 27 27 71 27 …")
+            : tr("Paste bytes: 02 8C 01 5F EE, or 88: 70 6B …; F7: 65 5A …, a dump table, CSV, 0x0191"));
     const RegisterMap* map = part ? workbench().catalogue().findRegisterMap(part->id) : nullptr;
     const QString nothing = part && !map ? qs(part->nothingToSet) : QString();
-    m_registersTitle->setText(map || nothing.isEmpty() ? tr("Registers by meaning") : tr("Nothing to set: it %1.").arg(nothing));
+    m_registersTitle->setText(map || nothing.isEmpty() ? tr("Registers by meaning")
+                                                       : tr("Nothing to set: it %1.").arg(nothing));
     m_registersTitle->setVisible(map || !nothing.isEmpty());
     m_registers.setVisible(map != nullptr);
     if (map)
@@ -83,7 +86,8 @@ void BytesSheet::showValues(const GaugeView& view) {
     m_answer->setVisible(!m_answer->text().isEmpty());
     if (!view.evaluation() || !view.evaluation()->device || !view.digital()) {
         m_bytes.show({}, nullptr);
-        m_status->setText(view.findings().empty() ? tr("No bytes yet.") : qs(view.findings().front().detail).toHtmlEscaped());
+        m_status->setText(view.findings().empty() ? tr("No bytes yet.")
+                                                  : qs(view.findings().front().detail).toHtmlEscaped());
         return;
     }
     const DeviceAnswer& answer = *view.evaluation()->device;
@@ -91,15 +95,16 @@ void BytesSheet::showValues(const GaugeView& view) {
     QString text;
     for (const DeviceReading& reading : answer.decoded.readings) {
         const ReadingDisplay shown = displayOf(view.digital()->part(), reading);
-        text +=
-            QStringLiteral("%1%2 <b>%3</b>").arg(text.isEmpty() ? QString() : QStringLiteral(" &nbsp; "), qs(reading.id), qs(shown.value));
+        text += QStringLiteral("%1%2 <b>%3</b>")
+                    .arg(text.isEmpty() ? QString() : QStringLiteral(" &nbsp; "), qs(reading.id), qs(shown.value));
     }
     for (const DeviceStatus& one : answer.decoded.status)
-        text += QStringLiteral("<br>%1%2")
-                    .arg(one.kind == StatusKind::Note
-                             ? QString()
-                             : QStringLiteral("<b>%1:</b> ").arg(one.kind == StatusKind::Fault ? tr("Fault") : tr("Doubt")),
-                         qs(one.text).toHtmlEscaped());
+        text +=
+            QStringLiteral("<br>%1%2")
+                .arg(one.kind == StatusKind::Note
+                         ? QString()
+                         : QStringLiteral("<b>%1:</b> ").arg(one.kind == StatusKind::Fault ? tr("Fault") : tr("Doubt")),
+                     qs(one.text).toHtmlEscaped());
     m_status->setText(text);
 }
 

@@ -9,8 +9,8 @@
 
 namespace fg::gui {
 
-/// The Converter stage of a digital part: its bytes as read, a place to paste others, what the device says of them, and its registers by
-/// meaning.
+/// The Converter stage of a digital part: its bytes as read, a place to paste others, what the device says of them, and
+/// its registers by meaning.
 class BytesSheet final : public Sheet {
     Q_OBJECT
   public:

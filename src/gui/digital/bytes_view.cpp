@@ -19,7 +19,9 @@ QString titleOf(const RawBlock& block, const DigitalPath* path) {
     if (path)
         for (const BlockSpec& spec : path->part().device->blocks(path->options()))
             if (spec.address && block.address == spec.address) what = qs(spec.name);
-    return block.address ? qs(fmt::format("0x{:02X}  ", *block.address)) + what : what.isEmpty() ? QObject::tr("bytes") : what;
+    return block.address    ? qs(fmt::format("0x{:02X}  ", *block.address)) + what
+           : what.isEmpty() ? QObject::tr("bytes")
+                            : what;
 }
 
 }  // namespace
@@ -35,7 +37,8 @@ int BytesView::columns() const {
 
 QSize BytesView::sizeHint() const {
     int rows = 0;
-    for (const RawBlock& block : m_raw.blocks()) rows += std::max(1, (static_cast<int>(block.bytes.size()) + columns() - 1) / columns());
+    for (const RawBlock& block : m_raw.blocks())
+        rows += std::max(1, (static_cast<int>(block.bytes.size()) + columns() - 1) / columns());
     return {px(500), rows * px(kBytesRow) + px(4)};
 }
 
@@ -61,8 +64,9 @@ void BytesView::light(const std::vector<ByteRef>& bytes) {
 }
 
 bool BytesView::isLit(std::size_t block, std::size_t byte) const {
-    return std::any_of(m_lit.begin(), m_lit.end(),
-                       [&](const ByteRef& one) { return one.block == block && byte >= one.first && byte < one.first + one.count; });
+    return std::any_of(m_lit.begin(), m_lit.end(), [&](const ByteRef& one) {
+        return one.block == block && byte >= one.first && byte < one.first + one.count;
+    });
 }
 
 void BytesView::paintEvent(QPaintEvent*) {
@@ -72,7 +76,8 @@ void BytesView::paintEvent(QPaintEvent*) {
     for (std::size_t b = 0; b < m_raw.blocks().size(); ++b) {
         painter.setFont(Theme::instance().text(12));
         painter.setPen(p.ink2);
-        painter.drawText(QPointF(0, y + px(16)), painter.fontMetrics().elidedText(m_titles[b], Qt::ElideRight, px(kTitle - 8)));
+        painter.drawText(QPointF(0, y + px(16)),
+                         painter.fontMetrics().elidedText(m_titles[b], Qt::ElideRight, px(kTitle - 8)));
         const auto& bytes = m_raw.blocks()[b].bytes;
         painter.setFont(Theme::instance().digits(15));
         for (std::size_t i = 0; i < std::max<std::size_t>(bytes.size(), 1); ++i) {

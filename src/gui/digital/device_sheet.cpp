@@ -14,35 +14,46 @@ QString shown(Quantity quantity, double canonical) {
     return qs(plainNumber(unit.differenceFromCanonical(canonical), 5));
 }
 
-QString unitOf(Quantity quantity) { return quantity == Quantity::Pressure ? QStringLiteral("hPa") : qs(canonicalUnit(quantity).symbol); }
+QString unitOf(Quantity quantity) {
+    return quantity == Quantity::Pressure ? QStringLiteral("hPa") : qs(canonicalUnit(quantity).symbol);
+}
 
 QString row(QString name, const QString& text) {
     if (!name.isEmpty()) name[0] = name[0].toUpper();
-    return QStringLiteral("<tr><td>%1 &nbsp;&nbsp;</td><td>%2</td></tr>").arg(name.toHtmlEscaped(), text.toHtmlEscaped());
+    return QStringLiteral("<tr><td>%1 &nbsp;&nbsp;</td><td>%2</td></tr>")
+        .arg(name.toHtmlEscaped(), text.toHtmlEscaped());
 }
 
 QString factsOf(const DevicePart& part) {
     QString facts;
     for (const auto& [reading, range] : part.ranges) {
-        const Quantity quantity = reading == "internal" ? Quantity::Temperature : quantityFromName(reading).value_or(Quantity::Ratio);
-        facts += row(QObject::tr("%1, range").arg(qs(reading)),
-                     QObject::tr("%1 … %2 %3").arg(shown(quantity, range.low), shown(quantity, range.high), unitOf(quantity)));
+        const Quantity quantity =
+            reading == "internal" ? Quantity::Temperature : quantityFromName(reading).value_or(Quantity::Ratio);
+        facts += row(
+            QObject::tr("%1, range").arg(qs(reading)),
+            QObject::tr("%1 … %2 %3").arg(shown(quantity, range.low), shown(quantity, range.high), unitOf(quantity)));
     }
     for (const DeviceAccuracy& one : part.accuracy) {
-        const QString limit = one.band.limit > 0 ? QStringLiteral("%1 %2").arg(shown(one.quantity, one.band.limit), unitOf(one.quantity))
-                                                 : QStringLiteral("%1 %").arg(100 * one.band.perUnit);
+        const QString limit =
+            one.band.limit > 0 ? QStringLiteral("%1 %2").arg(shown(one.quantity, one.band.limit), unitOf(one.quantity))
+                               : QStringLiteral("%1 %").arg(100 * one.band.perUnit);
         facts += row(QObject::tr("%1, accuracy").arg(qs(quantityName(one.quantity))),
                      QObject::tr("± %1 from %2 to %3 %4%5")
-                         .arg(limit, shown(one.quantity, one.band.span.low), shown(one.quantity, one.band.span.high), unitOf(one.quantity),
-                              one.band.statement.empty() ? QString() : QStringLiteral(" (") + qs(one.band.statement) + QLatin1Char(')')));
+                         .arg(limit, shown(one.quantity, one.band.span.low), shown(one.quantity, one.band.span.high),
+                              unitOf(one.quantity),
+                              one.band.statement.empty()
+                                  ? QString()
+                                  : QStringLiteral(" (") + qs(one.band.statement) + QLatin1Char(')')));
     }
     if (part.accuracy.empty()) facts += row(QObject::tr("accuracy"), QObject::tr("none is stated"));
     if (part.supply_V.high > 0)
-        facts += row(QObject::tr("supply"),
-                     QObject::tr("%1 … %2 V").arg(qs(plainNumber(part.supply_V.low)), qs(plainNumber(part.supply_V.high))));
+        facts +=
+            row(QObject::tr("supply"),
+                QObject::tr("%1 … %2 V").arg(qs(plainNumber(part.supply_V.low)), qs(plainNumber(part.supply_V.high))));
     if (part.minimumInterval_s > 0)
         facts += row(QObject::tr("a reading"),
-                     QObject::tr("every %1 at the most").arg(qs(engineering(part.minimumInterval_s, Quantity::Time, 3).joined())));
+                     QObject::tr("every %1 at the most")
+                         .arg(qs(engineering(part.minimumInterval_s, Quantity::Time, 3).joined())));
     return QStringLiteral("<table cellspacing=1>%1%2</table>").arg(facts, row(QObject::tr("source"), qs(part.source)));
 }
 
@@ -71,7 +82,8 @@ DeviceSheet::DeviceSheet(Workbench& workbench, QWidget* parent)
         this->workbench().edit(tr("Read its %1").arg(m_reading.currentText()), [&](GaugeSpec& spec) {
             const DevicePart* part = this->workbench().catalogue().findDevicePart(spec.sensor.part);
             const GaugeSpec fresh = defaultDeviceGauge(*part, reading);
-            if (fresh.quantity != spec.quantity) spec.quantity = fresh.quantity, spec.reading = fresh.reading, spec.correction = {};
+            if (fresh.quantity != spec.quantity)
+                spec.quantity = fresh.quantity, spec.reading = fresh.reading, spec.correction = {};
             spec.sensor.parameters.remove("reading");
             if (fresh.sensor.parameters.has("reading")) spec.sensor.parameters.set("reading", reading);
         });
@@ -93,7 +105,8 @@ void DeviceSheet::choosePart(const QString& id) {
 }
 
 void DeviceSheet::setOption(const std::string& id, const QString& title, const std::string& value) {
-    workbench().edit(tr("%1: %2").arg(title, qs(value)), [&](GaugeSpec& spec) { spec.sensor.parameters.set(id, value); });
+    workbench().edit(tr("%1: %2").arg(title, qs(value)),
+                     [&](GaugeSpec& spec) { spec.sensor.parameters.set(id, value); });
 }
 
 void DeviceSheet::buildOptions(const DevicePart& part) {
@@ -119,8 +132,9 @@ void DeviceSheet::buildOptions(const DevicePart& part) {
         auto* choice = new QComboBox;
         choice->setObjectName(QStringLiteral("option.") + qs(spec.id));
         for (const std::string& one : spec.choices) choice->addItem(qs(one), qs(one));
-        connect(choice, &QComboBox::activated, this,
-                [this, choice, spec, title] { setOption(spec.id, title, choice->currentData().toString().toStdString()); });
+        connect(choice, &QComboBox::activated, this, [this, choice, spec, title] {
+            setOption(spec.id, title, choice->currentData().toString().toStdString());
+        });
         m_choices[spec.id] = choice;
         m_options.addRow(title, choice);
     }
@@ -136,12 +150,13 @@ void DeviceSheet::showSpec(const GaugeView& view) {
     m_reading.clear();
     for (const std::string& reading : part->readings)
         if (isMeasurand(defaultDeviceGauge(*part, reading).quantity)) m_reading.addItem(qs(reading), qs(reading));
-    m_reading.setCurrentIndex(
-        m_reading.findData(qs(view.spec().sensor.parameters.textOr("reading", std::string(quantityName(view.spec().quantity))))));
+    m_reading.setCurrentIndex(m_reading.findData(
+        qs(view.spec().sensor.parameters.textOr("reading", std::string(quantityName(view.spec().quantity))))));
     m_facts->setText(factsOf(*part));
     buildOptions(*part);
     m_optionsTitle->setVisible(!part->device->options().empty());
-    const DeviceOptions now = view.digital() ? view.digital()->options() : part->options.completed(part->device->options()).value();
+    const DeviceOptions now =
+        view.digital() ? view.digital()->options() : part->options.completed(part->device->options()).value();
     for (const auto& [id, choice] : m_choices) choice->setCurrentIndex(choice->findData(qs(now.text(id))));
     for (const auto& [id, entry] : m_numbers)
         if (!entry->hasFocus()) entry->setText(qs(now.text(id)));

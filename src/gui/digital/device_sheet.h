@@ -10,7 +10,8 @@
 
 namespace fg::gui {
 
-/// The Sensor stage of a digital part: which one, which of its readings, what decoding depends on, and what its document states.
+/// The Sensor stage of a digital part: which one, which of its readings, what decoding depends on, and what its
+/// document states.
 class DeviceSheet final : public Sheet {
     Q_OBJECT
   public:

@@ -14,7 +14,8 @@ QString inSecondInk(const QString& text) {
 
 }  // namespace
 
-RegisterCard::RegisterCard(const Register& in, std::function<void(const RegisterField&, const std::string&)> isAsked, QWidget* parent)
+RegisterCard::RegisterCard(const Register& in, std::function<void(const RegisterField&, const std::string&)> isAsked,
+                           QWidget* parent)
     : QWidget(parent), m_in(in), m_isAsked(std::move(isAsked)) {
     const QString id = qs(in.name);
     m_word.setObjectName(QStringLiteral("register.word.") + id);
@@ -75,18 +76,21 @@ void RegisterCard::showWord(const RegisterWord& word, std::span<const FieldValue
     dress(m_effect, theme.text(12), colours().ink2);
     dress(m_read, theme.text(12), colours().ink2);
     dress(m_bus, theme.digits(12), colours().ink2);
-    m_name.setText(QStringLiteral("<b>%1</b> &nbsp;%2").arg(qs(m_in.name).toHtmlEscaped(), inSecondInk(qs(m_in.place()))));
+    m_name.setText(
+        QStringLiteral("<b>%1</b> &nbsp;%2").arg(qs(m_in.name).toHtmlEscaped(), inSecondInk(qs(m_in.place()))));
     m_word.setText(QStringLiteral("<b>%1</b> &nbsp;%2").arg(qs(word.text()), inSecondInk(qs(word.binary()))));
     QString effect = qs(m_in.effect);
     if (!m_in.isResetKnown)
-        effect += (effect.isEmpty() ? QString() : QStringLiteral("; ")) + tr("what it holds after power-on is not stated: write it");
+        effect += (effect.isEmpty() ? QString() : QStringLiteral("; ")) +
+                  tr("what it holds after power-on is not stated: write it");
     m_effect.setText(effect);
     m_effect.setVisible(!effect.isEmpty());
     QStringList read;
     for (const FieldValue& value : values) {
         if (value.in != &m_in) continue;
         if (value.field->isReadOnly)
-            read << QStringLiteral("%1 <b>%2</b>").arg(qs(value.field->title).toHtmlEscaped(), qs(value.text).toHtmlEscaped());
+            read << QStringLiteral("%1 <b>%2</b>")
+                        .arg(qs(value.field->title).toHtmlEscaped(), qs(value.text).toHtmlEscaped());
         if (const auto it = m_choices.find(value.field); it != m_choices.end())
             it->second->setCurrentIndex(it->second->findData(qs(value.text)));
         if (const auto it = m_numbers.find(value.field); it != m_numbers.end() && !it->second->hasFocus())

@@ -12,7 +12,8 @@
 
 namespace fg::gui {
 
-/// One register or command of a device: what it is, its word in hexadecimal and binary, its fields to choose, and how it goes over the bus.
+/// One register or command of a device: what it is, its word in hexadecimal and binary, its fields to choose, and how
+/// it goes over the bus.
 class RegisterCard final : public QWidget {
     Q_OBJECT
   public:

@@ -18,7 +18,8 @@ QString exampleOf(const RegisterMap& map) {
         if (in.form == WordForm::Pulses) return QStringLiteral("pulses=") + qs(word.text());
         if (in.form == WordForm::Command && in.role != CommandRole::Measures) continue;
         QString bytes;
-        for (const std::uint8_t byte : word.bytes()) bytes += qs(fmt::format("{}{:02X}", bytes.isEmpty() ? "" : " ", byte));
+        for (const std::uint8_t byte : word.bytes())
+            bytes += qs(fmt::format("{}{:02X}", bytes.isEmpty() ? "" : " ", byte));
         if (in.form == WordForm::Command) return bytes;
         if (example.size() < 2) example << qs(fmt::format("{:02X}={:0{}X}", in.address, word.word, 2 * in.bytes));
     }
@@ -47,11 +48,13 @@ RegisterPanel::RegisterPanel(Workbench& workbench, QWidget* parent)
     for (QWidget* part : std::initializer_list<QWidget*>{&m_costs, &m_pasteForm, &m_problem, &m_legend, &m_scratchpad})
         column->addWidget(part);
     column->addLayout(m_cardColumn);
-    for (QWidget* part : std::initializer_list<QWidget*>{&m_alertTitle, &m_alert, &m_alertNote}) column->addWidget(part);
+    for (QWidget* part : std::initializer_list<QWidget*>{&m_alertTitle, &m_alert, &m_alertNote})
+        column->addWidget(part);
     connect(&m_paste, &QLineEdit::returnPressed, this, &RegisterPanel::paste);
 }
 
-void RegisterPanel::showPart(const DevicePart& part, const RegisterMap& map, unsigned address, const std::string& settings) {
+void RegisterPanel::showPart(const DevicePart& part, const RegisterMap& map, unsigned address,
+                             const std::string& settings) {
     m_part = &part;  // of the catalogue, which outlives the window
     m_place = {busKindOf(part.interface), address};
     const bool isOther = m_map != &map;
@@ -74,10 +77,12 @@ void RegisterPanel::build() {
     }
     m_cards.clear();
     m_problem.clear();
-    m_paste.setPlaceholderText(m_map->hasCommands() ? tr("as they are sent, one after the other: %1").arg(exampleOf(*m_map))
-                                                    : tr("by register: %1").arg(exampleOf(*m_map)));
+    m_paste.setPlaceholderText(m_map->hasCommands()
+                                   ? tr("as they are sent, one after the other: %1").arg(exampleOf(*m_map))
+                                   : tr("by register: %1").arg(exampleOf(*m_map)));
     for (const Register& in : m_map->registers) {
-        m_cards.push_back(new RegisterCard(in, [this](const RegisterField& field, const std::string& value) { set(field, value); }));
+        m_cards.push_back(
+            new RegisterCard(in, [this](const RegisterField& field, const std::string& value) { set(field, value); }));
         m_cardColumn->addWidget(m_cards.back());
         m_cards.back()->show();  // at once: shown later, the page that scrolls would not hear of it
     }
@@ -163,39 +168,45 @@ void RegisterPanel::refresh() {
 
 void RegisterPanel::showAlert(const std::vector<FieldValue>& values) {
     const auto setting = alertSettingOf(values);
-    for (QWidget* part : std::initializer_list<QWidget*>{&m_alertTitle, &m_alert, &m_alertNote}) part->setVisible(setting.has_value());
+    for (QWidget* part : std::initializer_list<QWidget*>{&m_alertTitle, &m_alert, &m_alertNote})
+        part->setVisible(setting.has_value());
     if (!setting) return;
     dress(m_alertTitle, Theme::instance().caption(), colours().ink2);
     dress(m_alertNote, Theme::instance().text(12), colours().ink2);
     m_alertTitle.setText(tr("The alert pin over a reading that passes both limits"));
-    const QString marks =
-        setting->isClearedByWrite ? tr("○ the host writes the bit that clears the interrupt. %1") : tr("○ the host reads the device. %1");
+    const QString marks = setting->isClearedByWrite ? tr("○ the host writes the bit that clears the interrupt. %1")
+                                                    : tr("○ the host reads the device. %1");
     m_alertNote.setText(
         marks.arg(
-            !setting->isEnabled                       ? tr("The output is switched off, as after a reset: nothing moves it.")
-            : setting->mode == AlertMode::WindowEdges ? tr("Latched at each crossing of the window's edges until it is cleared by a write.")
-            : setting->mode == AlertMode::Interrupt   ? tr("Latched at the high limit until read, then at the low one: reading clears it.")
+            !setting->isEnabled ? tr("The output is switched off, as after a reset: nothing moves it.")
+            : setting->mode == AlertMode::WindowEdges
+                ? tr("Latched at each crossing of the window's edges until it is cleared by a write.")
+            : setting->mode == AlertMode::Interrupt
+                ? tr("Latched at the high limit until read, then at the low one: reading clears it.")
             : setting->mode == AlertMode::Window
                 ? tr("On beyond the limits that set it, off again inside those that clear it; reading clears nothing.")
             : setting->mode == AlertMode::WindowLatched
                 ? tr("Latched outside the limits: reading clears it.")
                 : tr("On from the high limit down to the low one: only the temperature clears it.")) +
-        (setting->offset != 0 ? tr(" The offset moves the reading away from what is sensed; the limits stay.") : QString()));
+        (setting->offset != 0 ? tr(" The offset moves the reading away from what is sensed; the limits stay.")
+                              : QString()));
     m_alert.setMinimumHeight(px(180));
     const AlertPicture picture = alertPicture(*setting);
     const auto flat = [&](double level) { return QVector<double>(static_cast<qsizetype>(picture.time.size()), level); };
     const QVector<double> time(picture.time.begin(), picture.time.end());
     m_alert.setAxes({}, {});
-    QVector<Curve> curves{{time,
-                           QVector<double>(picture.value.begin(), picture.value.end()),
-                           {},
-                           colours().of(quantityFromName(m_part->readings.front()).value_or(Quantity::Temperature)).line,
-                           true},
-                          {time, flat(picture.high), tr("high"), {}, false},
-                          {time, flat(picture.low), tr("low"), {}, false},
-                          {time, QVector<double>(picture.pin.begin(), picture.pin.end()), tr("pin"), colours().ink, true}};
+    QVector<Curve> curves{
+        {time,
+         QVector<double>(picture.value.begin(), picture.value.end()),
+         {},
+         colours().of(quantityFromName(m_part->readings.front()).value_or(Quantity::Temperature)).line,
+         true},
+        {time, flat(picture.high), tr("high"), {}, false},
+        {time, flat(picture.low), tr("low"), {}, false},
+        {time, QVector<double>(picture.pin.begin(), picture.pin.end()), tr("pin"), colours().ink, true}};
     if (!picture.sensed.empty())
-        curves << Curve{time, QVector<double>(picture.sensed.begin(), picture.sensed.end()), tr("sensed"), colours().ink2, true};
+        curves << Curve{time, QVector<double>(picture.sensed.begin(), picture.sensed.end()), tr("sensed"),
+                        colours().ink2, true};
     if (picture.clearHigh) curves << Curve{time, flat(*picture.clearHigh), tr("clears"), {}, false};
     if (picture.clearLow) curves << Curve{time, flat(*picture.clearLow), tr("clears"), {}, false};
     m_alert.setCurves(curves);

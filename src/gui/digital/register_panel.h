@@ -10,8 +10,8 @@
 
 namespace fg::gui {
 
-/// A device's registers by meaning: change a field and see the word, paste a word and see the fields; what it costs; how it goes over the
-/// bus. What is chosen is kept in the gauge (its parameter "settings").
+/// A device's registers by meaning: change a field and see the word, paste a word and see the fields; what it costs;
+/// how it goes over the bus. What is chosen is kept in the gauge (its parameter "settings").
 class RegisterPanel final : public QWidget {
     Q_OBJECT
   public:

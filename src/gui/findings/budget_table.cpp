@@ -79,25 +79,29 @@ void BudgetTable::paintEvent(QPaintEvent*) {
         const QString limitText = QStringLiteral("± ") + limit;
         paintNumberRight(painter, {limitX, y}, limitText, {}, quiet);
         paintNumberRight(painter, {standardX, y},
-                         QString::fromStdString(fixedDigits(unit.differenceFromCanonical(line.standard), decimals + 1)), {}, style);
-        paintNumberRight(painter, {shareX, y}, QString::number(std::round(100 * line.share)), QStringLiteral("%"), style);
+                         QString::fromStdString(fixedDigits(unit.differenceFromCanonical(line.standard), decimals + 1)),
+                         {}, style);
+        paintNumberRight(painter, {shareX, y}, QString::number(std::round(100 * line.share)), QStringLiteral("%"),
+                         style);
         painter.setFont(Theme::instance().text(13));
         painter.setPen(p.ink);
         const double room = limitX - numberWidth(limitText, {}, quiet) - px(8) - left;
-        painter.drawText(QPointF(left, y),
-                         painter.fontMetrics().elidedText(QString::fromStdString(line.label), Qt::ElideRight, static_cast<int>(room)));
+        painter.drawText(QPointF(left, y), painter.fontMetrics().elidedText(QString::fromStdString(line.label),
+                                                                            Qt::ElideRight, static_cast<int>(room)));
         y += px(kBudgetRow);
     }
     y -= px(14);
     paintRule(painter, left, right, y + px(2), p.ink2);
     painter.setFont(Theme::instance().text(13, true));
     painter.setPen(p.ink);
-    painter.drawText(QPointF(left, y + px(22)), tr("Expanded to 95 %, k = %1").arg(qs(fixedDigits(budget->coverage(), 2))));
+    painter.drawText(QPointF(left, y + px(22)),
+                     tr("Expanded to 95 %, k = %1").arg(qs(fixedDigits(budget->coverage(), 2))));
     NumberStyle strong;
     strong.size = 17;
     strong.bold = true;
     strong.unitSize = 12;
-    paintNumberRight(painter, {right, y + px(22)}, QStringLiteral("± ") + QString::fromStdString(at.uncertainty), symbol, strong);
+    paintNumberRight(painter, {right, y + px(22)}, QStringLiteral("± ") + QString::fromStdString(at.uncertainty),
+                     symbol, strong);
 }
 
 }  // namespace fg::gui

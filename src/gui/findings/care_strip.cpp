@@ -22,7 +22,8 @@ void CareStrip::show(const std::vector<Finding>& findings) {
     for (const Finding& finding : findings)
         if (finding.severity == Severity::Care)
             text += QStringLiteral("%1<b>Care: %2.</b> %3")
-                        .arg(text.isEmpty() ? QString() : QStringLiteral("<br>"), QString::fromStdString(finding.title).toHtmlEscaped(),
+                        .arg(text.isEmpty() ? QString() : QStringLiteral("<br>"),
+                             QString::fromStdString(finding.title).toHtmlEscaped(),
                              QString::fromStdString(finding.detail).toHtmlEscaped());
     dress(m_text, Theme::instance().text(12), colours().ink);
     if (m_text.text() != text) m_text.setText(text);

@@ -10,7 +10,8 @@
 
 namespace fg::gui {
 
-FindingItem::FindingItem(const Finding& finding, bool isFirstAction, QWidget* parent) : QWidget(parent), m_severity(finding.severity) {
+FindingItem::FindingItem(const Finding& finding, bool isFirstAction, QWidget* parent)
+    : QWidget(parent), m_severity(finding.severity) {
     setObjectName(QStringLiteral("finding.") + QString::fromStdString(finding.id));
     setCursor(Qt::PointingHandCursor);
     auto* column = new QVBoxLayout(this);
@@ -41,8 +42,8 @@ FindingItem::FindingItem(const Finding& finding, bool isFirstAction, QWidget* pa
 }
 
 void FindingItem::update(const Finding& finding) {
-    m_title.setText(
-        QStringLiteral("<b>%1</b>&nbsp; %2").arg(severityWord(finding.severity), QString::fromStdString(finding.title).toHtmlEscaped()));
+    m_title.setText(QStringLiteral("<b>%1</b>&nbsp; %2")
+                        .arg(severityWord(finding.severity), QString::fromStdString(finding.title).toHtmlEscaped()));
     m_detail.setText(QString::fromStdString(finding.detail));
     setAccessibleName(severityWord(finding.severity) + QStringLiteral(": ") + QString::fromStdString(finding.title));
 }

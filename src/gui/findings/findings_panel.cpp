@@ -25,13 +25,15 @@ QString countText(const std::vector<Finding>& findings) {
     QStringList parts;
     for (std::size_t i = 0; i < counts.size(); ++i)
         if (counts[i] > 0)
-            parts << QStringLiteral("%1 %2%3").arg(counts[i]).arg(QLatin1String(words[i]), counts[i] > 1 ? QStringLiteral("s") : QString());
+            parts << QStringLiteral("%1 %2%3").arg(counts[i]).arg(QLatin1String(words[i]),
+                                                                  counts[i] > 1 ? QStringLiteral("s") : QString());
     return parts.isEmpty() ? QStringLiteral("nothing found") : parts.join(QStringLiteral(" · "));
 }
 
 }  // namespace
 
-FindingsPanel::FindingsPanel(Workbench& workbench, QWidget* parent) : QWidget(parent), m_workbench(workbench), m_items(&m_list) {
+FindingsPanel::FindingsPanel(Workbench& workbench, QWidget* parent)
+    : QWidget(parent), m_workbench(workbench), m_items(&m_list) {
     setObjectName(QStringLiteral("findings"));
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(1, 1, 1, 1);
@@ -107,9 +109,11 @@ void FindingsPanel::fillFindings(const std::vector<Finding>& findings) {
         if (finding.severity == Severity::Care) continue;
         auto* item = new FindingItem(finding, finding.action && firstAction, &m_list);
         if (finding.action) firstAction = false;
-        connect(item, &FindingItem::stageWanted, this, [this, stage = finding.stage] { m_workbench.selectStage(stage); });
-        connect(item, &FindingItem::acted, this,
-                [this, action = finding.action] { m_workbench.edit(QString::fromStdString(action->label), action->apply); });
+        connect(item, &FindingItem::stageWanted, this,
+                [this, stage = finding.stage] { m_workbench.selectStage(stage); });
+        connect(item, &FindingItem::acted, this, [this, action = finding.action] {
+            m_workbench.edit(QString::fromStdString(action->label), action->apply);
+        });
         m_items.insertWidget(row++, item);
     }
 }
@@ -130,7 +134,8 @@ void FindingsPanel::arrange() {
     if (!m_narrow) m_opened = false;
     const bool edge = isEdge();
     setFixedWidth(edge ? px(kEdgeWidth) : px(kWidth));
-    for (QWidget* part : std::initializer_list<QWidget*>{&m_title, &m_counts, &m_scroll, m_budget}) part->setVisible(!edge);
+    for (QWidget* part : std::initializer_list<QWidget*>{&m_title, &m_counts, &m_scroll, m_budget})
+        part->setVisible(!edge);
     m_care.setVisible(!edge && !m_care.isEmpty());
     m_close.setVisible(m_narrow && m_opened);
     setCursor(edge ? Qt::PointingHandCursor : Qt::ArrowCursor);
@@ -154,7 +159,8 @@ void FindingsPanel::paintEdge(QPainter& painter) const {
         paintSeverity(painter, static_cast<Severity>(i), QRectF((width() - px(14)) / 2.0, y, px(14), px(14)));
         painter.setFont(Theme::instance().digits(13));
         painter.setPen(colours().ink);
-        painter.drawText(QRectF(0, y + px(16), width(), px(18)), Qt::AlignHCenter | Qt::AlignTop, QString::number(counts[i]));
+        painter.drawText(QRectF(0, y + px(16), width(), px(18)), Qt::AlignHCenter | Qt::AlignTop,
+                         QString::number(counts[i]));
         y += px(46);
     }
 }

@@ -12,7 +12,8 @@
 
 namespace fg::gui {
 
-/// The right side: findings worst first with what to do, below them the uncertainty budget, and the cautions at the foot.
+/// The right side: findings worst first with what to do, below them the uncertainty budget, and the cautions at the
+/// foot.
 class FindingsPanel final : public QWidget {
     Q_OBJECT
   public:

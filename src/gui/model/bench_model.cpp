@@ -31,7 +31,9 @@ Expected<void> BenchModel::saveCopy(const QString& path) const {
     return m_file->saveCopy(path.toStdString());
 }
 
-QString BenchModel::fileName() const { return m_file ? QString::fromStdString(m_file->path().filename().string()) : QString(); }
+QString BenchModel::fileName() const {
+    return m_file ? QString::fromStdString(m_file->path().filename().string()) : QString();
+}
 QString BenchModel::filePath() const { return m_file ? QString::fromStdString(m_file->path().string()) : QString(); }
 
 bool BenchModel::report(const Expected<void>& result) {

@@ -5,7 +5,8 @@
 
 namespace fg::gui {
 
-GaugeView::GaugeView(BenchGauge gauge, const Catalogue& catalogue) : m_gauge(std::move(gauge)), m_effective(m_gauge.spec) {
+GaugeView::GaugeView(BenchGauge gauge, const Catalogue& catalogue)
+    : m_gauge(std::move(gauge)), m_effective(m_gauge.spec) {
     build(catalogue);
 }
 
@@ -88,8 +89,10 @@ void GaugeView::take(Evaluation evaluation, const Catalogue& catalogue) {
 }
 
 void GaugeView::addFindings(std::vector<Finding> findings) {
-    m_findings.insert(m_findings.begin(), std::make_move_iterator(findings.begin()), std::make_move_iterator(findings.end()));
-    std::stable_sort(m_findings.begin(), m_findings.end(), [](const Finding& a, const Finding& b) { return a.severity < b.severity; });
+    m_findings.insert(m_findings.begin(), std::make_move_iterator(findings.begin()),
+                      std::make_move_iterator(findings.end()));
+    std::stable_sort(m_findings.begin(), m_findings.end(),
+                     [](const Finding& a, const Finding& b) { return a.severity < b.severity; });
 }
 
 Expected<void> GaugeView::tryEntry(const Entry& entry, const Catalogue& catalogue) {

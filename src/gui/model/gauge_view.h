@@ -16,7 +16,8 @@ enum class Origin {
     Example  ///< nothing there: the middle of its span
 };
 
-/// One gauge with everything computed for the screen. Rebuilt when its description changes, re-evaluated when its value does.
+/// One gauge with everything computed for the screen. Rebuilt when its description changes, re-evaluated when its value
+/// does.
 class GaugeView {
   public:
     GaugeView(BenchGauge gauge, const Catalogue& catalogue);
@@ -29,7 +30,9 @@ class GaugeView {
     /// The path of a digital part; null for an analog one.
     [[nodiscard]] const DigitalPath* digital() const { return m_digital ? &*m_digital : nullptr; }
     /// Whichever path there is; null when the gauge cannot be built.
-    [[nodiscard]] const SignalPath* signalPath() const { return m_path ? static_cast<const SignalPath*>(&*m_path) : digital(); }
+    [[nodiscard]] const SignalPath* signalPath() const {
+        return m_path ? static_cast<const SignalPath*>(&*m_path) : digital();
+    }
 
     /// Puts a value into a stage and holds it there; the path answers to it until release().
     [[nodiscard]] Expected<void> tryEntry(const Entry& entry, const Catalogue& catalogue);

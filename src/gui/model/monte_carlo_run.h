@@ -12,7 +12,8 @@ namespace fg::gui {
 class MonteCarloRun final : public QObject {
     Q_OBJECT
   public:
-    explicit MonteCarloRun(const Catalogue& catalogue, QObject* parent = nullptr) : QObject(parent), m_catalogue(catalogue) {}
+    explicit MonteCarloRun(const Catalogue& catalogue, QObject* parent = nullptr)
+        : QObject(parent), m_catalogue(catalogue) {}
     ~MonteCarloRun() override { cancel(); }
 
     /// Draws for a gauge at `world` (canonical); a run that is going on is cancelled first.

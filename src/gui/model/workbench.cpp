@@ -20,7 +20,8 @@ Workbench::Workbench(Catalogue catalogue, QObject* parent) : QObject(parent), m_
 }
 
 GaugeView* Workbench::find(std::int64_t id) {
-    const auto it = std::find_if(m_views.begin(), m_views.end(), [&](const GaugeView& view) { return view.id() == id; });
+    const auto it =
+        std::find_if(m_views.begin(), m_views.end(), [&](const GaugeView& view) { return view.id() == id; });
     return it == m_views.end() ? nullptr : &*it;
 }
 
@@ -69,7 +70,8 @@ void Workbench::follow() {
         view->follow(m_feed.latest(QString::fromStdString(gauge->spec.channel)), m_catalogue);
         if (view->digital()) view->addFindings(busFindings(m_bench.bench(), *gauge, m_catalogue));
         const bool isValue = view->evaluation() && view->evaluation()->at(Stage::Reading).clip == Clip::None;
-        lent[gauge->spec.name] = {isValue ? view->evaluation()->reading() : std::nan(""), view->budget() ? view->budget()->standard : 0};
+        lent[gauge->spec.name] = {isValue ? view->evaluation()->reading() : std::nan(""),
+                                  view->budget() ? view->budget()->standard : 0};
     }
 }
 
@@ -142,7 +144,8 @@ bool Workbench::edit(const QString& label, const std::function<void(GaugeSpec&)>
 
 std::string Workbench::freeName(const std::string& wish) const {
     const auto isTaken = [&](const std::string& name) {
-        return std::any_of(m_views.begin(), m_views.end(), [&](const GaugeView& view) { return view.spec().name == name; });
+        return std::any_of(m_views.begin(), m_views.end(),
+                           [&](const GaugeView& view) { return view.spec().name == name; });
     };
     std::string name = wish;
     for (int number = 2; isTaken(name); ++number) name = wish + " " + std::to_string(number);
@@ -151,15 +154,16 @@ std::string Workbench::freeName(const std::string& wish) const {
 
 void Workbench::addGauge(const GaugeSpec& spec) {
     std::int64_t id = 0;
-    const bool added =
-        m_bench.change(tr("New gauge %1").arg(QString::fromStdString(spec.name)), [&](Bench& bench) { id = bench.add(spec); });
+    const bool added = m_bench.change(tr("New gauge %1").arg(QString::fromStdString(spec.name)),
+                                      [&](Bench& bench) { id = bench.add(spec); });
     if (added) selectGauge(id);
 }
 
 void Workbench::removeCurrent() {
     const GaugeView* view = current();
     if (!view) return;
-    m_bench.change(tr("Remove %1").arg(QString::fromStdString(view->spec().name)), [id = m_currentId](Bench& bench) { bench.remove(id); });
+    m_bench.change(tr("Remove %1").arg(QString::fromStdString(view->spec().name)),
+                   [id = m_currentId](Bench& bench) { bench.remove(id); });
 }
 
 }  // namespace fg::gui

@@ -38,7 +38,8 @@ void paintSeverity(QPainter& painter, Severity severity, const QRectF& box) {
             painter.drawRect(QRectF(c.x() - 0.6 * r, c.y() - 0.18 * r, 1.2 * r, 0.36 * r));
             break;
         case Severity::Doubt:
-            painter.drawPolygon(QPolygonF({{c.x(), box.top()}, {box.right(), box.bottom()}, {box.left(), box.bottom()}}));
+            painter.drawPolygon(
+                QPolygonF({{c.x(), box.top()}, {box.right(), box.bottom()}, {box.left(), box.bottom()}}));
             painter.setBrush(p.sheet);
             painter.drawRect(QRectF(c.x() - 0.11 * r, c.y() - 0.30 * r, 0.22 * r, 0.68 * r));
             painter.drawRect(QRectF(c.x() - 0.11 * r, c.y() + 0.55 * r, 0.22 * r, 0.22 * r));
@@ -46,13 +47,16 @@ void paintSeverity(QPainter& painter, Severity severity, const QRectF& box) {
         case Severity::Hint:
             painter.setPen(QPen(p.ink, std::max(1.3, r / 5)));
             painter.setBrush(Qt::NoBrush);
-            painter.drawPolygon(
-                QPolygonF({{c.x(), box.top() + 0.5}, {box.right() - 0.5, c.y()}, {c.x(), box.bottom() - 0.5}, {box.left() + 0.5, c.y()}}));
+            painter.drawPolygon(QPolygonF({{c.x(), box.top() + 0.5},
+                                           {box.right() - 0.5, c.y()},
+                                           {c.x(), box.bottom() - 0.5},
+                                           {box.left() + 0.5, c.y()}}));
             break;
         case Severity::Care: {
             QPolygonF hexagon;
             for (int i = 0; i < 6; ++i)
-                hexagon << c + (r - 0.5) * QPointF(std::cos(i * std::numbers::pi / 3), std::sin(i * std::numbers::pi / 3));
+                hexagon << c + (r - 0.5) *
+                                   QPointF(std::cos(i * std::numbers::pi / 3), std::sin(i * std::numbers::pi / 3));
             painter.setPen(QPen(p.ink, std::max(1.3, r / 5)));
             painter.setBrush(Qt::NoBrush);
             painter.drawPolygon(hexagon);
@@ -63,7 +67,8 @@ void paintSeverity(QPainter& painter, Severity severity, const QRectF& box) {
     painter.restore();
 }
 
-void paintGaugeMark(QPainter& painter, const QRectF& box, const QColor& colour, std::optional<double> position, bool hollow) {
+void paintGaugeMark(QPainter& painter, const QRectF& box, const QColor& colour, std::optional<double> position,
+                    bool hollow) {
     painter.save();
     painter.setPen(QPen(colour, 1));
     const double x = std::floor(box.left()) + 0.5;

@@ -10,7 +10,9 @@ namespace {
 
 constexpr double kUnitGap = 4;
 
-double unitSize(const NumberStyle& style) { return style.unitSize > 0 ? style.unitSize : std::max(12.0, style.size * 0.54); }
+double unitSize(const NumberStyle& style) {
+    return style.unitSize > 0 ? style.unitSize : std::max(12.0, style.size * 0.54);
+}
 
 /// The font's own cell leaves holes around points and spaces; digits keep the full cell so that columns line up.
 double advanceOf(QChar c, double em, const QFontMetricsF& metrics) {
@@ -26,11 +28,13 @@ double numberWidth(const QString& digits, const QString& unit, const NumberStyle
     const QFontMetricsF metrics(font);
     double width = 0;
     for (const QChar c : digits) width += advanceOf(c, font.pixelSize(), metrics);
-    if (!unit.isEmpty()) width += px(kUnitGap) + QFontMetricsF(Theme::instance().text(unitSize(style))).horizontalAdvance(unit);
+    if (!unit.isEmpty())
+        width += px(kUnitGap) + QFontMetricsF(Theme::instance().text(unitSize(style))).horizontalAdvance(unit);
     return width;
 }
 
-double paintNumber(QPainter& painter, QPointF at, const QString& digits, const QString& unit, const NumberStyle& style) {
+double paintNumber(QPainter& painter, QPointF at, const QString& digits, const QString& unit,
+                   const NumberStyle& style) {
     const QFont font = Theme::instance().digits(style.size, style.bold);
     const QFontMetricsF metrics(font);
     painter.setFont(font);
@@ -54,7 +58,8 @@ double paintNumber(QPainter& painter, QPointF at, const QString& digits, const Q
     return x - at.x();
 }
 
-void paintNumberRight(QPainter& painter, QPointF at, const QString& digits, const QString& unit, const NumberStyle& style) {
+void paintNumberRight(QPainter& painter, QPointF at, const QString& digits, const QString& unit,
+                      const NumberStyle& style) {
     paintNumber(painter, at - QPointF(numberWidth(digits, unit, style), 0), digits, unit, style);
 }
 

@@ -21,7 +21,8 @@ struct NumberStyle {
 double paintNumber(QPainter& painter, QPointF at, const QString& digits, const QString& unit, const NumberStyle& style);
 
 /// The same, ending at `at`.
-void paintNumberRight(QPainter& painter, QPointF at, const QString& digits, const QString& unit, const NumberStyle& style);
+void paintNumberRight(QPainter& painter, QPointF at, const QString& digits, const QString& unit,
+                      const NumberStyle& style);
 
 /// The width that paintNumber() takes.
 [[nodiscard]] double numberWidth(const QString& digits, const QString& unit, const NumberStyle& style);

@@ -70,15 +70,16 @@ void Ribbon::paintEvent(QPaintEvent*) {
     painter.setFont(Theme::instance().text(13));
     painter.setPen(p.ink);
     painter.drawText(QPointF(0, px(32)), QStringLiteral("U"));
-    paintNumber(painter, QPointF(px(14), px(32)), QString::fromStdString(rounded.uncertainty), QString::fromStdString(rounded.value.unit),
-                small);
+    paintNumber(painter, QPointF(px(14), px(32)), QString::fromStdString(rounded.uncertainty),
+                QString::fromStdString(rounded.value.unit), small);
 
     const QColor colour = p.of(view->spec().quantity).fill;
     const auto all = pieces();
     int hatch = 0;
     constexpr Qt::BrushStyle patterns[] = {Qt::SolidPattern, Qt::BDiagPattern, Qt::VerPattern, Qt::DiagCrossPattern};
     double labelEnd = px(kCaptionWidth);
-    // From the right, so that the last labels keep their place; those that would overlap are left out (the budget has them all).
+    // From the right, so that the last labels keep their place; those that would overlap are left out (the budget has
+    // them all).
     double limit = width();
     std::vector<std::pair<QRectF, QString>> labels;
     for (auto it = all.rbegin(); it != all.rend(); ++it) {
@@ -95,20 +96,23 @@ void Ribbon::paintEvent(QPaintEvent*) {
         painter.drawText(labels.back().first, Qt::AlignLeft | Qt::AlignVCenter, it->label);
         painter.setPen(QPen(p.rule, 1));
         if (it->box.width() >= 6)
-            painter.drawLine(QPointF(std::floor(it->box.left()) + 0.5, px(16)), QPointF(std::floor(it->box.left()) + 0.5, px(22)));
+            painter.drawLine(QPointF(std::floor(it->box.left()) + 0.5, px(16)),
+                             QPointF(std::floor(it->box.left()) + 0.5, px(22)));
         limit = x - px(12);
     }
     for (const Piece& piece : all) {
         painter.fillRect(piece.box, p.sheet);
         painter.fillRect(piece.box, QBrush(colour, patterns[std::min(hatch++, 3)]));
         paintFrame(painter, piece.box, p.rule);
-        if (piece.stage == m_workbench.stage()) painter.fillRect(QRectF(piece.box.left(), px(15), piece.box.width(), px(3)), p.brass);
+        if (piece.stage == m_workbench.stage())
+            painter.fillRect(QRectF(piece.box.left(), px(15), piece.box.width(), px(3)), p.brass);
     }
 }
 
 void Ribbon::mousePressEvent(QMouseEvent* event) {
     for (const Piece& piece : pieces())
-        if (event->position().x() >= piece.box.left() && event->position().x() < piece.box.right()) m_workbench.selectStage(piece.stage);
+        if (event->position().x() >= piece.box.left() && event->position().x() < piece.box.right())
+            m_workbench.selectStage(piece.stage);
 }
 
 }  // namespace fg::gui

@@ -17,8 +17,9 @@ namespace {
 QString clipNote(const StageValue& value, bool isReading) {
     const QString limit = value.clip == Clip::AtLeast ? QObject::tr("At least") : QObject::tr("At most");
     if (isReading) return limit;
-    return limit + (value.stage == Stage::Converter ? (value.value > 0 ? QObject::tr(": full scale") : QObject::tr(": code 0"))
-                                                    : QObject::tr(": clipped"));
+    return limit + (value.stage == Stage::Converter
+                        ? (value.value > 0 ? QObject::tr(": full scale") : QObject::tr(": code 0"))
+                        : QObject::tr(": clipped"));
 }
 
 }  // namespace
@@ -65,7 +66,8 @@ void StageTile::refresh() {
 bool StageTile::hasExamples(const GaugeView& view) const {
     const std::string prefix = std::string(stageName(m_stage)) + ".";
     const auto& examples = view.spec().examples;
-    return std::any_of(examples.begin(), examples.end(), [&](const std::string& field) { return field.starts_with(prefix); });
+    return std::any_of(examples.begin(), examples.end(),
+                       [&](const std::string& field) { return field.starts_with(prefix); });
 }
 
 QString StageTile::note(const GaugeView& view) const {
@@ -88,7 +90,8 @@ QString StageTile::note(const GaugeView& view) const {
     const GaugeSpec& spec = view.spec();
     if (m_stage == Stage::World) {
         const Unit& unit = spec.readingUnit();
-        return tr("span %1 … %2 %3").arg(qs(plainNumber(spec.reading.span.low)), qs(plainNumber(spec.reading.span.high)), qs(unit.symbol));
+        return tr("span %1 … %2 %3")
+            .arg(qs(plainNumber(spec.reading.span.low)), qs(plainNumber(spec.reading.span.high)), qs(unit.symbol));
     }
     if (m_stage == Stage::Reading) return {};
     return qs(view.signalPath()->stageNote(m_stage));
@@ -122,12 +125,13 @@ void StageTile::paintCorner(QPainter& painter, const GaugeView& view) const {
         painter.setRenderHint(QPainter::Antialiasing);
         painter.setPen(Qt::NoPen);
         painter.setBrush(p.ink);
-        painter.drawPolygon(QPolygonF({{mark.left(), mark.top() + 2}, {mark.right(), mark.top() + 2}, {mark.center().x(), mark.bottom()}}));
+        painter.drawPolygon(QPolygonF(
+            {{mark.left(), mark.top() + 2}, {mark.right(), mark.top() + 2}, {mark.center().x(), mark.bottom()}}));
         painter.setFont(Theme::instance().text(12, true));
         painter.setPen(p.ink);
         if (fits(tr("pin"), mark.left() - px(4)))
-            painter.drawText(QRectF(0, mark.top() - 2, mark.left() - px(4), mark.height() + 4), Qt::AlignRight | Qt::AlignVCenter,
-                             tr("pin"));
+            painter.drawText(QRectF(0, mark.top() - 2, mark.left() - px(4), mark.height() + 4),
+                             Qt::AlignRight | Qt::AlignVCenter, tr("pin"));
     } else if (isEntry && view.isStale()) {
         paintSeverity(painter, Severity::Doubt, mark);
     } else if (isEntry && view.origin() == Origin::Live) {
@@ -139,8 +143,8 @@ void StageTile::paintCorner(QPainter& painter, const GaugeView& view) const {
         painter.drawEllipse(QRectF(mark.right() - px(9), hasRoom ? mark.top() + px(2.5) : px(23), px(8), px(8)));
         painter.setPen(p.ink);
         if (fits(tr("live"), mark.right() - px(13)))
-            painter.drawText(QRectF(0, mark.top() - 2, mark.right() - px(13), mark.height() + 4), Qt::AlignRight | Qt::AlignVCenter,
-                             tr("live"));
+            painter.drawText(QRectF(0, mark.top() - 2, mark.right() - px(13), mark.height() + 4),
+                             Qt::AlignRight | Qt::AlignVCenter, tr("live"));
     } else if (fits(QStringLiteral("^8"), right)) {
         painter.setPen(p.ink3);
         painter.drawText(QRectF(0, mark.top() - 2, right, mark.height() + 4), Qt::AlignRight | Qt::AlignVCenter,
@@ -152,7 +156,8 @@ void StageTile::paintBytes(QPainter& painter, const QString& bytes, const QColor
     // Two lines of pairs; what does not fit is told by its end.
     painter.setFont(Theme::instance().digits(13));
     painter.setPen(ink);
-    const int pairs = std::max(1, static_cast<int>((width() - px(18)) / painter.fontMetrics().horizontalAdvance(QStringLiteral("00 "))));
+    const int pairs = std::max(1, static_cast<int>((width() - px(18)) /
+                                                   painter.fontMetrics().horizontalAdvance(QStringLiteral("00 "))));
     const QStringList all = bytes.split(QLatin1Char(' '));
     QStringList second = all.mid(pairs, pairs);
     if (all.size() > 2 * pairs) second.last() = QStringLiteral("…");
@@ -177,20 +182,22 @@ void StageTile::paintValue(QPainter& painter, const GaugeView& view) const {
     while (style.size > 14 && tooWide()) style.size -= 1;
     if (m_stage == Stage::Converter && tooWide()) unit.clear();
     while (style.size > 10 && tooWide()) style.size -= 1;
-    paintNumber(painter, {static_cast<double>(px(10)), static_cast<double>(px(isReading ? 52 : 50))}, digits, unit, style);
+    paintNumber(painter, {static_cast<double>(px(10)), static_cast<double>(px(isReading ? 52 : 50))}, digits, unit,
+                style);
     if (!isReading) return;
     const double y = px(75);
     if (!text.uncertainty.empty()) {
         NumberStyle small;
         small.size = 15;
         small.unitSize = 12;
-        const double used =
-            paintNumber(painter, {static_cast<double>(px(10)), y}, QStringLiteral("± ") + qs(text.uncertainty), qs(text.value.unit), small);
+        const double used = paintNumber(painter, {static_cast<double>(px(10)), y},
+                                        QStringLiteral("± ") + qs(text.uncertainty), qs(text.value.unit), small);
         const QString coverage = view.budget() && !view.budget()->sensorStated ? tr("without the sensor") : tr("95 %");
         painter.setFont(Theme::instance().text(12));
         painter.setPen(p.ink2);
         if (painter.fontMetrics().horizontalAdvance(coverage) + used + px(24) < width())
-            painter.drawText(QRectF(0, y - px(13), width() - px(10), px(17)), Qt::AlignRight | Qt::AlignVCenter, coverage);
+            painter.drawText(QRectF(0, y - px(13), width() - px(10), px(17)), Qt::AlignRight | Qt::AlignVCenter,
+                             coverage);
     } else if (view.digital() && view.budget() && !view.budget()->sensorStated) {
         painter.setFont(Theme::instance().text(12));
         painter.setPen(p.ink2);
@@ -210,7 +217,8 @@ void StageTile::paintEvent(QPaintEvent*) {
     const GaugeView* view = m_workbench.current();
     if (!view) return;
     const bool selected = m_workbench.stage() == m_stage;
-    const bool pinned = view->origin() == Origin::Tried && view->evaluation() && view->evaluation()->entry.stage == m_stage;
+    const bool pinned =
+        view->origin() == Origin::Tried && view->evaluation() && view->evaluation()->entry.stage == m_stage;
     paintFrame(painter, rect(), p.rule);
     if (pinned) paintFrame(painter, rect(), p.ink, 2);
     if (selected) paintFrame(painter, rect(), p.brass, 2);
@@ -224,15 +232,18 @@ void StageTile::paintEvent(QPaintEvent*) {
 
     QString below = note(*view);
     if (!below.isEmpty()) {
-        const bool strong = !m_reason.isEmpty() || (view->evaluation() && view->evaluation()->at(m_stage).clip != Clip::None);
+        const bool strong =
+            !m_reason.isEmpty() || (view->evaluation() && view->evaluation()->at(m_stage).clip != Clip::None);
         painter.setFont(Theme::instance().text(12, strong));
         painter.setPen(strong ? p.ink : p.ink2);
         const QRectF box(px(10), px(61), width() - px(16), height() - px(63));
         // The word "span" goes first where the numbers need its room.
-        const bool tooLong = painter.fontMetrics().horizontalAdvance(below) > box.width() && below.startsWith(tr("span "));
+        const bool tooLong =
+            painter.fontMetrics().horizontalAdvance(below) > box.width() && below.startsWith(tr("span "));
         if (tooLong) below = below.mid(tr("span ").size());
         const QString fitted =
-            m_reason.isEmpty() ? painter.fontMetrics().elidedText(below, Qt::ElideRight, static_cast<int>(box.width())) : below;
+            m_reason.isEmpty() ? painter.fontMetrics().elidedText(below, Qt::ElideRight, static_cast<int>(box.width()))
+                               : below;
         painter.drawText(box, Qt::AlignLeft | Qt::AlignTop | (m_reason.isEmpty() ? 0 : Qt::TextWordWrap), fitted);
     }
     if (hasFocus()) {
@@ -259,7 +270,8 @@ void StageTile::beginEdit() {
             const double code = view->evaluation()->at(m_stage).value;
             text = code == std::floor(code)
                        ? QStringLiteral("0x") +
-                             QString::number(view->path()->converter().wordOfCode(static_cast<std::int64_t>(code)), 16).toUpper()
+                             QString::number(view->path()->converter().wordOfCode(static_cast<std::int64_t>(code)), 16)
+                                 .toUpper()
                        : QString();
         }
     }
@@ -296,7 +308,8 @@ void StageTile::commitEdit() {
 
 bool StageTile::eventFilter(QObject* object, QEvent* event) {
     // Esc takes the entry back here before it may mean "back to live" to the window.
-    if (object == &m_edit && event->type() == QEvent::ShortcutOverride && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape)
+    if (object == &m_edit && event->type() == QEvent::ShortcutOverride &&
+        static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape)
         return event->accept(), true;
     if (object == &m_edit && event->type() == QEvent::KeyPress) {
         const int key = static_cast<QKeyEvent*>(event)->key();
@@ -320,10 +333,11 @@ void StageTile::keyPressEvent(QKeyEvent* event) {
     const GaugeView* view = m_workbench.current();
     const bool takesBytes = m_stage == Stage::Converter && view && view->digital();
     const bool isHex = !text.isEmpty() && QStringLiteral("abcdefABCDEF").contains(text[0]);
-    const bool startsNumber = !text.isEmpty() &&
-                              (text[0].isDigit() || QStringLiteral("-−+.,").contains(text[0]) || (takesBytes && isHex)) &&
-                              !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier));
-    if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter || event->key() == Qt::Key_F2) return beginEdit();
+    const bool startsNumber =
+        !text.isEmpty() && (text[0].isDigit() || QStringLiteral("-−+.,").contains(text[0]) || (takesBytes && isHex)) &&
+        !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier));
+    if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter || event->key() == Qt::Key_F2)
+        return beginEdit();
     if (event->key() == Qt::Key_Space) return m_workbench.selectStage(m_stage);
     if (startsNumber) {
         beginEdit();

@@ -7,8 +7,8 @@
 
 namespace fg::gui {
 
-/// One window of the signal path: caption, live value, what makes it. A click chooses the stage; a double click, Enter or typing a digit
-/// edits the value in place, and the whole path answers.
+/// One window of the signal path: caption, live value, what makes it. A click chooses the stage; a double click, Enter
+/// or typing a digit edits the value in place, and the whole path answers.
 class StageTile final : public QWidget {
     Q_OBJECT
   public:

@@ -28,8 +28,8 @@ const GaugeView* GaugeTile::view() const {
 
 void GaugeTile::refresh() {
     if (const GaugeView* gauge = view())
-        setAccessibleName(
-            tr("%1: %2").arg(QString::fromStdString(gauge->spec().name), QString::fromStdString(gauge->textAt(Stage::Reading).joined())));
+        setAccessibleName(tr("%1: %2").arg(QString::fromStdString(gauge->spec().name),
+                                           QString::fromStdString(gauge->textAt(Stage::Reading).joined())));
     update();
 }
 
@@ -46,7 +46,8 @@ void GaugeTile::paintState(QPainter& painter, const GaugeView& gauge) const {
     if (gauge.problem()) return marked(Severity::Fault, tr("Not complete"));
     if (!gauge.evaluation()) return marked(Severity::Fault, tr("No value"));
     const Clip clip = gauge.evaluation()->at(Stage::Reading).clip;
-    if (clip != Clip::None) return marked(Severity::Fault, clip == Clip::AtLeast ? tr("At least: clipped") : tr("At most: clipped"));
+    if (clip != Clip::None)
+        return marked(Severity::Fault, clip == Clip::AtLeast ? tr("At least: clipped") : tr("At most: clipped"));
     if (std::isnan(gauge.evaluation()->reading())) return marked(Severity::Fault, tr("No value"));
     if (gauge.isStale()) return marked(Severity::Doubt, tr("Stale: %1 s old").arg(std::floor(gauge.age_s())));
     if (gauge.origin() == Origin::Tried) {
@@ -60,8 +61,8 @@ void GaugeTile::paintState(QPainter& painter, const GaugeView& gauge) const {
     if (gauge.origin() == Origin::Example)
         painter.drawText(QPointF(x, y), tr("no live value"));
     else if (!text.uncertainty.empty())
-        painter.drawText(QPointF(x, y),
-                         QStringLiteral("± %1 %2").arg(QString::fromStdString(text.uncertainty), QString::fromStdString(text.value.unit)));
+        painter.drawText(QPointF(x, y), QStringLiteral("± %1 %2").arg(QString::fromStdString(text.uncertainty),
+                                                                      QString::fromStdString(text.value.unit)));
 }
 
 void GaugeTile::paintEvent(QPaintEvent*) {
@@ -75,18 +76,19 @@ void GaugeTile::paintEvent(QPaintEvent*) {
     paintRule(painter, 0, width(), height() - 1, p.rule);
     const bool isExample = gauge->origin() == Origin::Example;
     const auto position = isExample ? std::nullopt : gauge->positionInSpan();
-    paintGaugeMark(painter, QRectF(px(13), px(11), px(14), height() - px(24)), p.of(gauge->spec().quantity).line, position,
-                   gauge->isStale());
+    paintGaugeMark(painter, QRectF(px(13), px(11), px(14), height() - px(24)), p.of(gauge->spec().quantity).line,
+                   position, gauge->isStale());
 
     painter.setFont(Theme::instance().text(13, chosen));
     painter.setPen(p.ink);
-    const QString name =
-        painter.fontMetrics().elidedText(QString::fromStdString(gauge->spec().name), Qt::ElideRight, width() - px(36) - px(26));
+    const QString name = painter.fontMetrics().elidedText(QString::fromStdString(gauge->spec().name), Qt::ElideRight,
+                                                          width() - px(36) - px(26));
     painter.drawText(QPointF(px(36), px(20)), name);
     painter.setFont(Theme::instance().text(12));
     painter.setPen(p.ink3);
     if (m_number <= 9)
-        painter.drawText(QRectF(0, px(8), width() - px(8), px(16)), Qt::AlignRight | Qt::AlignVCenter, QString::number(m_number));
+        painter.drawText(QRectF(0, px(8), width() - px(8), px(16)), Qt::AlignRight | Qt::AlignVCenter,
+                         QString::number(m_number));
 
     const ReadingText text = gauge->textAt(Stage::Reading);
     NumberStyle style;
@@ -94,7 +96,8 @@ void GaugeTile::paintEvent(QPaintEvent*) {
     style.unitSize = 13;
     style.ink = gauge->isStale() || isExample ? p.ink3 : p.ink;
     const QString digits = isExample ? QStringLiteral("–") : QString::fromStdString(text.sign + text.value.digits);
-    while (style.size > 15 && numberWidth(digits, QString::fromStdString(text.value.unit), style) > width() - px(42)) style.size -= 1;
+    while (style.size > 15 && numberWidth(digits, QString::fromStdString(text.value.unit), style) > width() - px(42))
+        style.size -= 1;
     paintNumber(painter, QPointF(px(36), px(49)), digits, QString::fromStdString(text.value.unit), style);
     paintState(painter, *gauge);
     if (hasFocus()) {
@@ -112,7 +115,8 @@ void GaugeTile::choose() {
 }
 
 void GaugeTile::keyPressEvent(QKeyEvent* event) {
-    if (event->key() == Qt::Key_Space || event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) return choose();
+    if (event->key() == Qt::Key_Space || event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)
+        return choose();
     QWidget::keyPressEvent(event);
 }
 

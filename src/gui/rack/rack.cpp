@@ -50,15 +50,18 @@ void Rack::rebuild() {
     m_foot->changeSize(0, px(kFootHeight), QSizePolicy::Minimum, QSizePolicy::Fixed);
     layout()->invalidate();
     setFixedWidth(std::min(px(192), 240));  // at large text the work needs the room more
-    m_bench.setStyleSheet(QStringLiteral("QPushButton { border: none; background: transparent; color: %1; font-weight: bold; text-align: "
-                                         "left; padding: 7px 16px; } QPushButton:focus, QPushButton:hover { background: %2; }")
-                              .arg(colours().ink.name(), colours().brassWash.name()));
-    m_new.setStyleSheet(QStringLiteral("QPushButton { border: none; background: transparent; color: %1; font-weight: bold; text-align: "
-                                       "left; padding: 8px 16px; } QPushButton:focus, QPushButton:hover { background: %2; }")
-                            .arg(colours().brass.name(), colours().brassWash.name()));
+    m_bench.setStyleSheet(
+        QStringLiteral("QPushButton { border: none; background: transparent; color: %1; font-weight: bold; text-align: "
+                       "left; padding: 7px 16px; } QPushButton:focus, QPushButton:hover { background: %2; }")
+            .arg(colours().ink.name(), colours().brassWash.name()));
+    m_new.setStyleSheet(
+        QStringLiteral("QPushButton { border: none; background: transparent; color: %1; font-weight: bold; text-align: "
+                       "left; padding: 8px 16px; } QPushButton:focus, QPushButton:hover { background: %2; }")
+            .arg(colours().brass.name(), colours().brassWash.name()));
     const auto& views = m_workbench.views();
     bool same = views.size() == m_tiles.size();
-    for (std::size_t i = 0; same && i < views.size(); ++i) same = m_tiles[i]->id() == views[i].id() && m_tiles[i]->height() == px(86);
+    for (std::size_t i = 0; same && i < views.size(); ++i)
+        same = m_tiles[i]->id() == views[i].id() && m_tiles[i]->height() == px(86);
     if (!same) {
         qDeleteAll(m_tiles);
         m_tiles.clear();
@@ -76,7 +79,8 @@ void Rack::rebuild() {
 void Rack::refresh() {
     for (GaugeTile* tile : m_tiles) {
         tile->refresh();
-        if (m_workbench.current() && tile->id() == m_workbench.current()->id()) m_scroll.ensureWidgetVisible(tile, 0, 0);
+        if (m_workbench.current() && tile->id() == m_workbench.current()->id())
+            m_scroll.ensureWidgetVisible(tile, 0, 0);
     }
     update();
 }

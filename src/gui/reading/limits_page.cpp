@@ -69,27 +69,33 @@ void LimitsPage::showLimit() {
     const GaugeView* view = m_workbench.current();
     if (view && view->digital())
         return m_codes.setText(
-            tr("A digital part gives its value itself; the limits it watches stand in its registers, on the Converter sheet."));
+            tr("A digital part gives its value itself; the limits it watches stand in its registers, on the Converter "
+               "sheet."));
     if (!view || !view->path()) return m_codes.clear();
     const AnalogPath& path = *view->path();
     const Unit& unit = view->spec().readingUnit();
     QString rows;
     for (const auto promptness : {Promptness::NeverLate, Promptness::NeverEarly}) {
         const auto threshold = thresholdFor(path, m_limitValue, m_direction.currentData().toBool(), promptness);
-        if (!threshold) return m_codes.setText(tr("No code stands for that: %1.").arg(qs(threshold.error().message()).toHtmlEscaped()));
+        if (!threshold)
+            return m_codes.setText(
+                tr("No code stands for that: %1.").arg(qs(threshold.error().message()).toHtmlEscaped()));
         const int decimals = decimalsFor(unit.differenceFromCanonical(std::abs(threshold->edge - m_limitValue)));
-        rows += QStringLiteral("<tr><td><b>%1</b>&nbsp;&nbsp;or&nbsp;&nbsp;%2</td><td>&nbsp;&nbsp;0x%3&nbsp;&nbsp;</td><td>%4</td></tr>")
+        rows += QStringLiteral(
+                    "<tr><td><b>%1</b>&nbsp;&nbsp;or&nbsp;&nbsp;%2</td><td>&nbsp;&nbsp;0x%3&nbsp;&nbsp;</td><td>%4</"
+                    "td></tr>")
                     .arg(qs(threshold->text()).toHtmlEscaped(), qs(threshold->strictText()).toHtmlEscaped(),
                          QString::number(path.converter().wordOfCode(threshold->code), 16).toUpper(),
                          tr("%1, switches at %2 %3")
                              .arg(promptness == Promptness::NeverLate ? tr("never late") : tr("never early"),
                                   qs(fixedDigits(unit.fromCanonical(threshold->edge), decimals)), qs(unit.symbol)));
     }
-    m_codes.setText(tr("Exact code %1.").arg(qs(plainNumber(path.exactCode(m_limitValue), 8))) +
-                    QStringLiteral("<table cellspacing=4>%1</table>").arg(rows) +
-                    (path.isRising() ? tr("The reading rises with the code.")
-                                     : tr("The reading falls as the code rises: a program compares the other way round.")) +
-                    QStringLiteral("<br>") + tr("A &gt; and a &lt; on the same constant leave that code without either."));
+    m_codes.setText(
+        tr("Exact code %1.").arg(qs(plainNumber(path.exactCode(m_limitValue), 8))) +
+        QStringLiteral("<table cellspacing=4>%1</table>").arg(rows) +
+        (path.isRising() ? tr("The reading rises with the code.")
+                         : tr("The reading falls as the code rises: a program compares the other way round.")) +
+        QStringLiteral("<br>") + tr("A &gt; and a &lt; on the same constant leave that code without either."));
 }
 
 void LimitsPage::showIntegers() {
@@ -99,10 +105,12 @@ void LimitsPage::showIntegers() {
     const auto constants = integerConstants(view->spec(), *view->path(), scale);
     if (!constants)
         return m_integers.setText(
-            tr("This path is curved, or 32 bits do not hold it at that scale: take the table over the span and interpolate between its "
+            tr("This path is curved, or 32 bits do not hold it at that scale: take the table over the span and "
+               "interpolate between its "
                "rows."));
     m_integers.setText(
-        tr("result = (code × <b>%1</b> + <b>%2</b>) &gt;&gt; <b>%3</b><br>32-bit signed, without overflow from code %4 to %5; "
+        tr("result = (code × <b>%1</b> + <b>%2</b>) &gt;&gt; <b>%3</b><br>32-bit signed, without overflow from code %4 "
+           "to %5; "
            "at most %6 %7 from the exact formula.")
             .arg(constants->multiplier)
             .arg(constants->addend)

@@ -52,7 +52,9 @@ void ReadingSheet::showValues(const GaugeView& view) {
     }
     const ReadingText text = view.textAt(Stage::Reading);
     m_value.setText(qs(text.joined()) +
-                    (text.uncertainty.empty() ? QString() : QStringLiteral(" ± %1 %2").arg(qs(text.uncertainty), qs(text.value.unit))));
+                    (text.uncertainty.empty()
+                         ? QString()
+                         : QStringLiteral(" ± %1 %2").arg(qs(text.uncertainty), qs(text.value.unit))));
     QStringList others;
     for (const Unit& unit : allUnits())
         if (unit.quantity == view.spec().quantity && unit.id != view.spec().reading.unit)

@@ -21,12 +21,17 @@ void SpanTableModel::show(std::vector<SpanCells> rows, const QStringList& heads)
     endResetModel();
 }
 
-int SpanTableModel::rowCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : static_cast<int>(m_rows.size()); }
+int SpanTableModel::rowCount(const QModelIndex& parent) const {
+    return parent.isValid() ? 0 : static_cast<int>(m_rows.size());
+}
 
-int SpanTableModel::columnCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : static_cast<int>(m_heads.size()); }
+int SpanTableModel::columnCount(const QModelIndex& parent) const {
+    return parent.isValid() ? 0 : static_cast<int>(m_heads.size());
+}
 
 QVariant SpanTableModel::data(const QModelIndex& index, int role) const {
-    if (role == Qt::DisplayRole) return qs(m_rows[static_cast<std::size_t>(index.row())][static_cast<std::size_t>(index.column())]);
+    if (role == Qt::DisplayRole)
+        return qs(m_rows[static_cast<std::size_t>(index.row())][static_cast<std::size_t>(index.column())]);
     if (role == Qt::TextAlignmentRole) return QVariant(Qt::AlignRight | Qt::AlignVCenter);
     if (role == Qt::FontRole) return Theme::instance().text(13);
     return {};
@@ -91,29 +96,36 @@ void TablePage::showSpec(const GaugeView& view) {
 
 void TablePage::fill() {
     const GaugeView* view = m_workbench.current();
-    const auto rows = view && view->path() ? spanTable(view->spec(), *view->path(), m_stepValue) : Expected<std::vector<SpanRow>>{};
-    for (QWidget* part : std::initializer_list<QWidget*>{&m_table, &m_copy, &m_write}) part->setEnabled(view && view->path() && rows);
-    if (view && view->digital()) return m_note.setText(tr("A digital part gives its value itself: there are no codes to tabulate."));
-    if (!view || !view->path()) return m_note.setText(tr("There is nothing to tabulate until the gauge can be computed."));
+    const auto rows =
+        view && view->path() ? spanTable(view->spec(), *view->path(), m_stepValue) : Expected<std::vector<SpanRow>>{};
+    for (QWidget* part : std::initializer_list<QWidget*>{&m_table, &m_copy, &m_write})
+        part->setEnabled(view && view->path() && rows);
+    if (view && view->digital())
+        return m_note.setText(tr("A digital part gives its value itself: there are no codes to tabulate."));
+    if (!view || !view->path())
+        return m_note.setText(tr("There is nothing to tabulate until the gauge can be computed."));
     if (!rows) return m_note.setText(qs(rows.error().message()));
     std::vector<SpanCells> cells;
     for (const SpanRow& row : *rows) cells.push_back(spanCells(*view->path(), row, 5));
     const QString unit = qs(view->spec().readingUnit().symbol);
-    m_model.show(std::move(cells), {unit, qs(canonicalUnit(view->path()->converter().input()).symbol), tr("code"), tr("hex"), tr("binary"),
-                                    tr("the code is, %1").arg(unit), tr("limit")});
+    m_model.show(std::move(cells), {unit, qs(canonicalUnit(view->path()->converter().input()).symbol), tr("code"),
+                                    tr("hex"), tr("binary"), tr("the code is, %1").arg(unit), tr("limit")});
     constexpr int kBinary = 4;
     m_table.horizontalHeader()->setSectionResizeMode(kBinary, QHeaderView::ResizeToContents);
     m_csv = qs(spanTableCsv(view->spec(), *view->path(), *rows));
-    m_note.setText(tr("%1 rows. A whole code stands for its own value, not for the one that was asked.").arg(rows->size()));
+    m_note.setText(
+        tr("%1 rows. A whole code stands for its own value, not for the one that was asked.").arg(rows->size()));
 }
 
 void TablePage::write() {
-    const QString path = QFileDialog::getSaveFileName(this, tr("Write the table"), tr("%1.csv").arg(qs(m_workbench.current()->spec().name)),
-                                                      tr("CSV (*.csv)"));
+    const QString path =
+        QFileDialog::getSaveFileName(this, tr("Write the table"),
+                                     tr("%1.csv").arg(qs(m_workbench.current()->spec().name)), tr("CSV (*.csv)"));
     if (path.isEmpty()) return;
     QSaveFile file(path);
     const bool written = file.open(QIODevice::WriteOnly) && file.write(m_csv.toUtf8()) >= 0 && file.commit();
-    m_note.setText(written ? tr("Written to %1.").arg(path) : tr("%1 could not be written: %2.").arg(path, file.errorString()));
+    m_note.setText(written ? tr("Written to %1.").arg(path)
+                           : tr("%1 could not be written: %2.").arg(path, file.errorString()));
 }
 
 }  // namespace fg::gui

@@ -28,7 +28,8 @@ class SpanTableModel final : public QAbstractTableModel {
     QStringList m_heads;
 };
 
-/// The span at a chosen step: value, signal at the converter, code in decimal, hexadecimal and binary; copied or written as CSV.
+/// The span at a chosen step: value, signal at the converter, code in decimal, hexadecimal and binary; copied or
+/// written as CSV.
 class TablePage final : public QWidget {
     Q_OBJECT
   public:

@@ -37,8 +37,9 @@ TrustPage::TrustPage(Workbench& workbench, QWidget* parent)
     };
     connect(&m_decimals, &QComboBox::activated, this, [this] {
         const int decimals = m_decimals.currentData().toInt();
-        m_workbench.edit(tr("Show %1 decimals").arg(m_decimals.currentText()),
-                         [&](GaugeSpec& spec) { spec.reading.decimals = decimals < 0 ? std::nullopt : std::optional(decimals); });
+        m_workbench.edit(tr("Show %1 decimals").arg(m_decimals.currentText()), [&](GaugeSpec& spec) {
+            spec.reading.decimals = decimals < 0 ? std::nullopt : std::optional(decimals);
+        });
     });
 }
 
@@ -66,7 +67,8 @@ void TrustPage::buildDrawing(QVBoxLayout& column) {
     column.addLayout(row);
     column.addWidget(&m_result);
     connect(&m_draw, &QPushButton::clicked, this, [this] { m_run.isRunning() ? stop() : draw(); });
-    connect(&m_run, &MonteCarloRun::progressed, this, [this](double done) { m_bar.setValue(static_cast<int>(std::lround(1000 * done))); });
+    connect(&m_run, &MonteCarloRun::progressed, this,
+            [this](double done) { m_bar.setValue(static_cast<int>(std::lround(1000 * done))); });
     connect(&m_run, &MonteCarloRun::finished, this, &TrustPage::drawn);
 }
 
@@ -107,16 +109,19 @@ void TrustPage::showRun(const GaugeView& view) {
     const auto budget = budgetAt(view.effective(), m_workbench.catalogue(), view.run()->at);
     const Unit& unit = view.spec().readingUnit();
     if (budget)
-        m_result.setText(
-            tr("At %1: %2.")
-                .arg(qs(roundedReading(budget->at, budget->expanded, unit).value.joined()), qs(comparison(*budget, *view.run(), unit))));
+        m_result.setText(tr("At %1: %2.")
+                             .arg(qs(roundedReading(budget->at, budget->expanded, unit).value.joined()),
+                                  qs(comparison(*budget, *view.run(), unit))));
 }
 
 void TrustPage::showWays(const GaugeView& view) {
-    const std::vector<Improvement> ways =
-        view.budget() && view.path() ? improvements(view.effective(), m_workbench.catalogue(), *view.budget()) : std::vector<Improvement>{};
+    const std::vector<Improvement> ways = view.budget() && view.path()
+                                              ? improvements(view.effective(), m_workbench.catalogue(), *view.budget())
+                                              : std::vector<Improvement>{};
     const Unit& unit = view.spec().readingUnit();
-    const auto amount = [&](double canonical) { return qs(significantDigits(unit.differenceFromCanonical(canonical), 2)); };
+    const auto amount = [&](double canonical) {
+        return qs(significantDigits(unit.differenceFromCanonical(canonical), 2));
+    };
     m_noWays.setVisible(ways.empty());
     m_noWays.setText(view.budget() ? tr("Nothing single: no one change takes a twentieth off the uncertainty.")
                                    : tr("A limit or a missing value has no uncertainty to improve."));
@@ -135,8 +140,8 @@ void TrustPage::showWays(const GaugeView& view) {
         auto* line = new QHBoxLayout(row);
         line->setContentsMargins(0, 0, 0, 0);
         line->setSpacing(px(12));
-        auto* buys =
-            new QLabel(QStringLiteral("± %1 → ± %2 %3").arg(amount(view.budget()->expanded), amount(way.expanded), qs(unit.symbol)));
+        auto* buys = new QLabel(QStringLiteral("± %1 → ± %2 %3")
+                                    .arg(amount(view.budget()->expanded), amount(way.expanded), qs(unit.symbol)));
         dress(*buys, Theme::instance().text(13, true), colours().ink);
         buys->setFixedWidth(px(160));
         auto* what = new QLabel(qs(way.what));
@@ -167,7 +172,8 @@ void TrustPage::showSpec(const GaugeView& view) {
     m_waysTitle.setText(tr("What would help most"));
     m_drawTitle.setText(tr("The same by Monte Carlo"));
     m_drawNote.setText(
-        tr("The budget adds contributions one at a time (JCGM 100). Drawing all of them at once through the whole path (JCGM 101) checks "
+        tr("The budget adds contributions one at a time (JCGM 100). Drawing all of them at once through the whole path "
+           "(JCGM 101) checks "
            "that the path is straight enough for that."));
     if (!m_run.isRunning()) m_draw.setText(tr("Draw"));
     showRun(view);

@@ -87,7 +87,8 @@ ConverterSheet::ConverterSheet(Workbench& workbench, QWidget* parent)
     const auto choose = [this](QComboBox& box, const char* id, const QString& label) {
         connect(&box, &QComboBox::activated, this, [this, &box, id, label] {
             const std::string value = box.currentData().toString().toStdString();
-            this->workbench().edit(label.arg(box.currentText()), [&](GaugeSpec& spec) { spec.converter.parameters.set(id, value); });
+            this->workbench().edit(label.arg(box.currentText()),
+                                   [&](GaugeSpec& spec) { spec.converter.parameters.set(id, value); });
         });
     };
     choose(m_law, "code_law", tr("Code law %1"));
@@ -97,7 +98,8 @@ ConverterSheet::ConverterSheet(Workbench& workbench, QWidget* parent)
 }
 
 Parameters ConverterSheet::effective(const GaugeSpec& spec) {
-    const ConverterPart* part = spec.converter.part.empty() ? nullptr : workbench().catalogue().findConverter(spec.converter.part);
+    const ConverterPart* part =
+        spec.converter.part.empty() ? nullptr : workbench().catalogue().findConverter(spec.converter.part);
     return part ? spec.converter.parameters.over(part->parameters) : spec.converter.parameters;
 }
 
@@ -128,14 +130,16 @@ void ConverterSheet::showSpec(const GaugeView& view) {
     // What people set every time stands first; limits that only the checks use open on demand.
     std::vector<ParameterSpec> usual, rare;
     const auto isUsual = [](const ParameterSpec& one) {
-        for (const char* id : {"bits", "reference_V", "reference_measured_V", "gain", "error_LSB", "gate_s", "clock_Hz", "periods"})
+        for (const char* id :
+             {"bits", "reference_V", "reference_measured_V", "gain", "error_LSB", "gate_s", "clock_Hz", "periods"})
             if (one.id == id) return true;
         return false;
     };
     if (kind)
         for (const ParameterSpec& one : kind->parameters()) (isUsual(one) ? usual : rare).push_back(one);
     m_more.setVisible(!rare.empty());
-    m_moreParameters.show(rare, parameters, {{QStringLiteral("input_max_V"), tr("absolute maximum of its data sheet")}});
+    m_moreParameters.show(rare, parameters,
+                          {{QStringLiteral("input_max_V"), tr("absolute maximum of its data sheet")}});
     m_parameters.show(usual, parameters,
                       {{QStringLiteral("reference_V"), tr("what it is said to be")},
                        {QStringLiteral("reference_measured_V"), tr("a meter's reading takes its place")},
@@ -165,7 +169,8 @@ void ConverterSheet::showPlots(const GaugeView& view) {
     const double worst = std::abs(*std::max_element(mixed.value.begin(), mixed.value.end(), larger));
     const double worstStep = *std::max_element(step.value.begin(), step.value.end(), larger);
     m_lawNote->setText(
-        tr("Both laws are in use. 2ⁿ is the default, because converters are specified by it; what counts is what this converter's data "
+        tr("Both laws are in use. 2ⁿ is the default, because converters are specified by it; what counts is what this "
+           "converter's data "
            "sheet says. Here mixing them would shift the reading by at most %1 %2, a %3 of one code (%4 %2 at worst).")
             .arg(qs(significantDigits(worst, 2)), unit, worst < 0.5 * worstStep ? tr("small part") : tr("good part"),
                  qs(significantDigits(worstStep, 2))));
@@ -183,16 +188,21 @@ void ConverterSheet::showValues(const GaugeView& view) {
     const NumberText lsb = engineering(adc.lsb(), adc.input(), 4);
     m_code.setFont(Theme::instance().text(13));
     const double noise = view.path()->converterNoise();
-    const QString noiseFree =
-        noise > 0 ? tr(" &nbsp;&nbsp; <b>%1</b> bits&nbsp;free&nbsp;of&nbsp;noise").arg(qs(fixedDigits(adc.noiseFreeBits(noise), 1)))
-                  : QString();
-    m_code.setText(tr("Code <b>%1</b> &nbsp; 0x%2 &nbsp; 0b %3 &nbsp;&nbsp; %4LSB <b>%5</b> &nbsp;&nbsp; full&nbsp;scale&nbsp;%6")
-                       .arg(code)
-                       .arg(QString::number(adc.wordOfCode(code), 16).toUpper().rightJustified((adc.bits() + 3) / 4, QLatin1Char('0')))
-                       .arg(binary(code, adc.bits()),
-                            value.exact == value.value ? QString() : tr("exact %1 &nbsp;&nbsp; ").arg(qs(plainNumber(value.exact, 8))),
-                            qs(lsb.joined()), qs(engineering(adc.inputOf(static_cast<double>(adc.maxCode())), adc.input(), 5).joined())) +
-                   noiseFree);
+    const QString noiseFree = noise > 0 ? tr(" &nbsp;&nbsp; <b>%1</b> bits&nbsp;free&nbsp;of&nbsp;noise")
+                                              .arg(qs(fixedDigits(adc.noiseFreeBits(noise), 1)))
+                                        : QString();
+    m_code.setText(
+        tr("Code <b>%1</b> &nbsp; 0x%2 &nbsp; 0b %3 &nbsp;&nbsp; %4LSB <b>%5</b> &nbsp;&nbsp; full&nbsp;scale&nbsp;%6")
+            .arg(code)
+            .arg(QString::number(adc.wordOfCode(code), 16)
+                     .toUpper()
+                     .rightJustified((adc.bits() + 3) / 4, QLatin1Char('0')))
+            .arg(binary(code, adc.bits()),
+                 value.exact == value.value ? QString()
+                                            : tr("exact %1 &nbsp;&nbsp; ").arg(qs(plainNumber(value.exact, 8))),
+                 qs(lsb.joined()),
+                 qs(engineering(adc.inputOf(static_cast<double>(adc.maxCode())), adc.input(), 5).joined())) +
+        noiseFree);
 }
 
 }  // namespace fg::gui

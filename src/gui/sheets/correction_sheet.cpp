@@ -22,12 +22,15 @@ CorrectionSheet::CorrectionSheet(Workbench& workbench, QWidget* parent)
     m_form.addRow(tr("&Kind"), &m_kind);
     m_form.addRow(tr("&Offset added"), &m_offset, nullptr, tr("reference minus reading, at one point"));
     m_form.addRow(tr("&Slope added"), &m_slope, nullptr, tr("of the reading; needs two points far apart"));
-    m_form.addRow(tr("± &U of the correction"), &m_uncertainty, nullptr, tr("of the reference and the fit, k = 2; goes into the budget"));
+    m_form.addRow(tr("± &U of the correction"), &m_uncertainty, nullptr,
+                  tr("of the reference and the fit, k = 2; goes into the budget"));
     body().addWidget(&m_form);
     m_effect = addText({});
     addText(
-        tr("An offset removes an error that is the same everywhere, such as a meter's zero. Two points also remove a wrong slope, but "
-           "between points that lie close together a small error of the reference becomes a large one at the ends of the span."));
+        tr("An offset removes an error that is the same everywhere, such as a meter's zero. Two points also remove a "
+           "wrong slope, but "
+           "between points that lie close together a small error of the reference becomes a large one at the ends of "
+           "the span."));
     body().addStretch();
 
     connect(&m_kind, &QComboBox::activated, this, [this] {
@@ -39,8 +42,9 @@ CorrectionSheet::CorrectionSheet(Workbench& workbench, QWidget* parent)
         });
     });
     m_offset.onCommit = [this](double value) {
-        return edit(tr("Offset %1").arg(value),
-                    [&](CorrectionSpec& correction) { correction.offset = view()->spec().readingUnit().differenceToCanonical(value); });
+        return edit(tr("Offset %1").arg(value), [&](CorrectionSpec& correction) {
+            correction.offset = view()->spec().readingUnit().differenceToCanonical(value);
+        });
     };
     m_slope.onCommit = [this](double value) {
         return edit(tr("Slope %1").arg(value), [&](CorrectionSpec& correction) { correction.slope = value; });

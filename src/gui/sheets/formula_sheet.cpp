@@ -66,8 +66,8 @@ void TraceTable::show(const std::vector<TraceLine>& lines) {
     m_lines = lines;
     QString spoken;
     for (const TraceLine& line : lines)
-        spoken +=
-            QStringLiteral("%1 = %2 = %3 %4. ").arg(qs(line.name), qs(line.formula), qs(plainNumber(line.value, 8)), unitText(line.unit));
+        spoken += QStringLiteral("%1 = %2 = %3 %4. ")
+                      .arg(qs(line.name), qs(line.formula), qs(plainNumber(line.value, 8)), unitText(line.unit));
     setAccessibleName(tr("Trace"));
     setAccessibleDescription(spoken);
     updateGeometry();
@@ -75,19 +75,23 @@ void TraceTable::show(const std::vector<TraceLine>& lines) {
 }
 
 /// A source stands once for the lines that share it.
-bool TraceTable::repeatsSource(std::size_t line) const { return line > 0 && m_lines[line].source == m_lines[line - 1].source; }
+bool TraceTable::repeatsSource(std::size_t line) const {
+    return line > 0 && m_lines[line].source == m_lines[line - 1].source;
+}
 
 int TraceTable::rowHeight(std::size_t index) const {
     const TraceLine& line = m_lines[index];
     const QFontMetrics metrics(Theme::instance().text(13));
     const QFontMetrics sourceMetrics(Theme::instance().text(12));
     const Columns columns(width() > 100 ? width() : px(714));
-    const int formula = metrics.boundingRect(QRect(0, 0, columns.formulaRoom(), 1000), Qt::TextWordWrap, qs(line.formula)).height();
-    const int source = repeatsSource(index) ? 0
-                                            : sourceMetrics
-                                                  .boundingRect(QRect(0, 0, static_cast<int>(columns.width - columns.source), 1000),
-                                                                Qt::TextWordWrap, qs(line.source))
-                                                  .height();
+    const int formula =
+        metrics.boundingRect(QRect(0, 0, columns.formulaRoom(), 1000), Qt::TextWordWrap, qs(line.formula)).height();
+    const int source = repeatsSource(index)
+                           ? 0
+                           : sourceMetrics
+                                 .boundingRect(QRect(0, 0, static_cast<int>(columns.width - columns.source), 1000),
+                                               Qt::TextWordWrap, qs(line.source))
+                                 .height();
     return std::max(std::max(formula, source) + px(9), px(26));
 }
 
@@ -101,7 +105,8 @@ QString TraceTable::asText() const {
     QString text;
     for (const TraceLine& line : m_lines)
         text += QStringLiteral("%1 = %2 = %3 %4   [%5]\n")
-                    .arg(qs(line.name), qs(line.formula), qs(plainNumber(line.value, 8)), unitText(line.unit), qs(line.source));
+                    .arg(qs(line.name), qs(line.formula), qs(plainNumber(line.value, 8)), unitText(line.unit),
+                         qs(line.source));
     return text;
 }
 
@@ -116,7 +121,8 @@ void TraceTable::paintEvent(QPaintEvent*) {
     painter.drawText(QPointF(0, headY), tr("Trace"));
     painter.setFont(Theme::instance().text(12));
     painter.drawText(QPointF(columns.formula, headY), tr("formula with numbers put in"));
-    painter.drawText(QRectF(columns.resultRight - px(120), px(4), px(120), px(16)), Qt::AlignRight | Qt::AlignVCenter, tr("result"));
+    painter.drawText(QRectF(columns.resultRight - px(120), px(4), px(120), px(16)), Qt::AlignRight | Qt::AlignVCenter,
+                     tr("result"));
     painter.drawText(QPointF(columns.unit, headY), tr("unit"));
     painter.drawText(QPointF(columns.source, headY), tr("source"));
     paintRule(painter, 0, width(), px(24), p.rule);
@@ -128,10 +134,11 @@ void TraceTable::paintEvent(QPaintEvent*) {
         if (static_cast<int>(i) == m_hovered) painter.fillRect(QRectF(0, y, width(), height - 1), p.brassWash);
         painter.setFont(Theme::instance().text(13, last));
         painter.setPen(p.ink);
-        painter.drawText(QRectF(0, y + px(4), px(kNameWidth) - px(6), height), Qt::AlignLeft | Qt::AlignTop, qs(line.name));
+        painter.drawText(QRectF(0, y + px(4), px(kNameWidth) - px(6), height), Qt::AlignLeft | Qt::AlignTop,
+                         qs(line.name));
         painter.setFont(Theme::instance().text(13));
-        painter.drawText(QRectF(columns.formula, y + px(4), columns.formulaRoom(), height), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
-                         qs(line.formula));
+        painter.drawText(QRectF(columns.formula, y + px(4), columns.formulaRoom(), height),
+                         Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, qs(line.formula));
         NumberStyle style;
         style.size = 13;
         style.bold = last;
@@ -148,7 +155,8 @@ void TraceTable::paintEvent(QPaintEvent*) {
 }
 
 FormulaSheet::FormulaSheet(Workbench& workbench, QWidget* parent)
-    : Sheet(workbench, tr("Formula"), tr("The trace: every line with its numbers."), parent), m_copy(tr("Copy as text")) {
+    : Sheet(workbench, tr("Formula"), tr("The trace: every line with its numbers."), parent),
+      m_copy(tr("Copy as text")) {
     setObjectName(QStringLiteral("sheet.formula"));
     m_copy.setObjectName(QStringLiteral("formula.copy"));
     head().addWidget(&m_copy);
@@ -159,7 +167,8 @@ FormulaSheet::FormulaSheet(Workbench& workbench, QWidget* parent)
         const GaugeView* shown = view();
         const auto answer = shown && shown->evaluation() ? shown->evaluation()->device : nullptr;
         const bool isOfDevice = answer && line >= 0 && static_cast<std::size_t>(line) < answer->decoded.lines.size();
-        m_bytes.light(isOfDevice ? answer->decoded.lines[static_cast<std::size_t>(line)].bytes : std::vector<ByteRef>{});
+        m_bytes.light(isOfDevice ? answer->decoded.lines[static_cast<std::size_t>(line)].bytes
+                                 : std::vector<ByteRef>{});
     });
     body().addStretch();
     connect(&m_copy, &QPushButton::clicked, this, [this] { QGuiApplication::clipboard()->setText(m_table.asText()); });
@@ -167,8 +176,11 @@ FormulaSheet::FormulaSheet(Workbench& workbench, QWidget* parent)
 
 void FormulaSheet::showSpec(const GaugeView& view) {
     m_bytes.setVisible(view.digital() != nullptr);
-    if (view.digital()) setSubtitle(tr("%1. Point at a line: the bytes it came from light up.").arg(qs(view.digital()->part().title)));
-    if (view.path()) setSubtitle(QStringLiteral("%1. %2").arg(qs(view.path()->sensor().title()), tr("Every line with its numbers.")));
+    if (view.digital())
+        setSubtitle(tr("%1. Point at a line: the bytes it came from light up.").arg(qs(view.digital()->part().title)));
+    if (view.path())
+        setSubtitle(
+            QStringLiteral("%1. %2").arg(qs(view.path()->sensor().title()), tr("Every line with its numbers.")));
 }
 
 void FormulaSheet::showValues(const GaugeView& view) {
@@ -179,15 +191,17 @@ void FormulaSheet::showValues(const GaugeView& view) {
         return;
     }
     const Stage from = view.evaluation()->entry.stage;
-    m_direction->setText(from == Stage::Converter
-                             ? tr("From the code to the reading.")
-                             : tr("From the %1 to the code the hardware would give, and from that code back to a reading.")
-                                   .arg(qs(std::string(stageName(from)))));
+    m_direction->setText(
+        from == Stage::Converter
+            ? tr("From the code to the reading.")
+            : tr("From the %1 to the code the hardware would give, and from that code back to a reading.")
+                  .arg(qs(std::string(stageName(from)))));
     if (view.digital()) {
         m_bytes.show(view.evaluation()->device->raw, view.digital());
-        m_direction->setText(from == Stage::Converter
-                                 ? tr("From the bytes to the reading.")
-                                 : tr("The bytes with which the part would say this value, and what a program reads from them."));
+        m_direction->setText(
+            from == Stage::Converter
+                ? tr("From the bytes to the reading.")
+                : tr("The bytes with which the part would say this value, and what a program reads from them."));
     }
     m_table.show(view.signalPath()->trace(*view.evaluation()));
 }

@@ -19,17 +19,20 @@ QString factsOf(const Part& part) {
     const QString unit = qs(canonicalUnit(part.quantity).symbol);
     QStringList facts;
     if (std::isfinite(part.range.low))
-        facts << QObject::tr("Stated for %1 … %2 %3.").arg(qs(plainNumber(part.range.low)), qs(plainNumber(part.range.high)), unit);
+        facts << QObject::tr("Stated for %1 … %2 %3.")
+                     .arg(qs(plainNumber(part.range.low)), qs(plainNumber(part.range.high)), unit);
     for (const AccuracyBand& band : part.accuracy) {
-        const QString where =
-            band.span.low == band.span.high
-                ? QObject::tr("at %1 %2").arg(qs(plainNumber(band.span.low)), unit)
-                : QObject::tr("from %1 to %2 %3").arg(qs(plainNumber(band.span.low)), qs(plainNumber(band.span.high)), unit);
+        const QString where = band.span.low == band.span.high
+                                  ? QObject::tr("at %1 %2").arg(qs(plainNumber(band.span.low)), unit)
+                                  : QObject::tr("from %1 to %2 %3")
+                                        .arg(qs(plainNumber(band.span.low)), qs(plainNumber(band.span.high)), unit);
         facts << QObject::tr("Within ± %1 %2 %3.").arg(qs(plainNumber(band.limit)), unit, where);
     }
     if (part.supply_V.high > 0)
-        facts << QObject::tr("Supply %1 … %2 V.").arg(qs(plainNumber(part.supply_V.low)), qs(plainNumber(part.supply_V.high)));
-    return facts.join(QLatin1Char(' ')) + QStringLiteral("<br>") + QObject::tr("Source: %1.").arg(qs(part.source).toHtmlEscaped());
+        facts << QObject::tr("Supply %1 … %2 V.")
+                     .arg(qs(plainNumber(part.supply_V.low)), qs(plainNumber(part.supply_V.high)));
+    return facts.join(QLatin1Char(' ')) + QStringLiteral("<br>") +
+           QObject::tr("Source: %1.").arg(qs(part.source).toHtmlEscaped());
 }
 
 /// The pairs a family takes, with what they are pairs of.
@@ -54,8 +57,8 @@ QString pointsText(const std::vector<Point>& points, const PointsField& field) {
     return text.trimmed();
 }
 
-/// One pair a line: "25 °C ; 10 kΩ", "25 10k". Without a semicolon the second value begins after the last blank that a digit or sign
-/// follows.
+/// One pair a line: "25 °C ; 10 kΩ", "25 10k". Without a semicolon the second value begins after the last blank that a
+/// digit or sign follows.
 Expected<std::vector<Point>> readPoints(const QString& text, const PointsField& field) {
     static const QRegularExpression gap(QStringLiteral("\\s+(?=[-+−]?\\d[^\\s]*(\\s*[^\\d\\s]+)?$)"));
     std::vector<Point> points;
@@ -66,7 +69,8 @@ Expected<std::vector<Point>> readPoints(const QString& text, const PointsField& 
         if (line.isEmpty()) continue;
         const std::string where = "line " + std::to_string(number);
         const QStringList parts = line.contains(QLatin1Char(';')) ? line.split(QLatin1Char(';')) : line.split(gap);
-        if (parts.size() < 2) return fail(ErrorCode::Syntax, where, "“" + line.toStdString() + "”", "two values, like 25 °C ; 10 kΩ");
+        if (parts.size() < 2)
+            return fail(ErrorCode::Syntax, where, "“" + line.toStdString() + "”", "two values, like 25 °C ; 10 kΩ");
         const auto x = readValue(parts.front().toStdString(), field.measurand);
         if (!x) return tl::unexpected(x.error().within(where));
         const auto y = readValue(line.mid(parts.front().size() + 1).toStdString(), field.output);
@@ -157,7 +161,9 @@ void SensorSheet::commitParameter(const std::string& id, const ParameterValue& v
     changed.sensor.parameters.set(id, value);
     const auto fits = AnalogPath::build(changed, workbench().catalogue());
     m_pointsProblem.setText(fits ? QString() : qs(fits.error().message()));
-    if (fits) workbench().edit(tr("Change the sensor's curve"), [&](GaugeSpec& spec) { spec.sensor.parameters.set(id, value); });
+    if (fits)
+        workbench().edit(tr("Change the sensor's curve"),
+                         [&](GaugeSpec& spec) { spec.sensor.parameters.set(id, value); });
 }
 
 void SensorSheet::showCurveEntries(const SensorFamily& family, const Parameters& effective) {
@@ -167,11 +173,13 @@ void SensorSheet::showCurveEntries(const SensorFamily& family, const Parameters&
     m_expressionForm.setVisible(family.id == "expression-voltage");
     m_points.setVisible(field.has_value());
     m_pointsLabel.setVisible(field.has_value());
-    if (!m_expression.hasFocus()) m_expression.setText(text == effective.all().end() ? QString() : qs(std::get<std::string>(text->second)));
+    if (!m_expression.hasFocus())
+        m_expression.setText(text == effective.all().end() ? QString() : qs(std::get<std::string>(text->second)));
     if (!field || m_points.hasFocus()) return;
     const auto points = effective.requirePoints(field->id);
-    m_pointsLabel.setText(tr("%1, one pair a line: value ; output").arg(field->label) +
-                          (view()->spec().examples.count("sensor." + field->id) ? tr(" — example values, not yours") : QString()));
+    m_pointsLabel.setText(
+        tr("%1, one pair a line: value ; output").arg(field->label) +
+        (view()->spec().examples.count("sensor." + field->id) ? tr(" — example values, not yours") : QString()));
     m_points.setPlainText(points ? pointsText(*points, *field) : QString());
     m_pointsProblem.clear();
 }
@@ -200,7 +208,8 @@ void SensorSheet::showSpec(const GaugeView& view) {
     auto specs = findSensorFamily(part->family)->parameters(spec.quantity);
     // What belongs to this piece, whatever its formula.
     for (const ParameterSpec& own : pieceParameters(spec.quantity, findSensorFamily(part->family)->output)) {
-        const bool hasPoints = std::any_of(specs.begin(), specs.end(), [](const ParameterSpec& one) { return one.isPoints; });
+        const bool hasPoints =
+            std::any_of(specs.begin(), specs.end(), [](const ParameterSpec& one) { return one.isPoints; });
         if (!own.id.starts_with("signal_tolerance_") || hasPoints) specs.push_back(own);
     }
     m_parameters.show(specs, effective);
@@ -217,7 +226,8 @@ void SensorSheet::showCurve(const GaugeView& view) {
     const Unit& signal = canonicalUnit(view.path()->signalQuantity());
     m_curveTitle->setText(
         tr("%1 over the span, in %2")
-            .arg(view.path()->signalQuantity() == Quantity::Resistance ? tr("Resistance") : tr("Signal"), qs(signal.symbol)));
+            .arg(view.path()->signalQuantity() == Quantity::Resistance ? tr("Resistance") : tr("Signal"),
+                 qs(signal.symbol)));
     m_curve.setLogarithmic(isLogarithmic(view.spec()));
     m_curve.setAxes(qs(view.spec().readingUnit().symbol), {});
     m_curve.setCurves({{QVector<double>(curve.world.begin(), curve.world.end()),

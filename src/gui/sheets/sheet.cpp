@@ -8,7 +8,12 @@
 namespace fg::gui {
 
 Sheet::Sheet(Workbench& workbench, const QString& title, const QString& subtitle, QWidget* parent)
-    : QWidget(parent), m_workbench(workbench), m_title(title), m_subtitle(subtitle), m_head(new QHBoxLayout), m_column(&m_page) {
+    : QWidget(parent),
+      m_workbench(workbench),
+      m_title(title),
+      m_subtitle(subtitle),
+      m_head(new QHBoxLayout),
+      m_column(&m_page) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(1, 1, 1, 1);
     column->setSpacing(0);

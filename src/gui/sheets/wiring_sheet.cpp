@@ -43,9 +43,11 @@ WiringSheet::WiringSheet(Workbench& workbench, QWidget* parent)
     m_tolerance.setZeroText(tr("not given"));
     m_sourceTolerance.setZeroText(tr("not given"));
     m_dividerForm.addRow(tr("&Divider"), &m_side);
-    m_dividerForm.addRow(tr("R1 tole&rance ±"), &m_tolerance, nullptr, tr("1 % metal film is usual; 0.1 % costs little more"));
+    m_dividerForm.addRow(tr("R1 tole&rance ±"), &m_tolerance, nullptr,
+                         tr("1 % metal film is usual; 0.1 % costs little more"));
     m_sourceForm.addRow(tr("&Fed from"), &m_source);
-    m_sourceForm.addRow(tr("Rail tolerance ±"), &m_sourceTolerance, nullptr, tr("counts only when the sensor has a rail of its own"));
+    m_sourceForm.addRow(tr("Rail tolerance ±"), &m_sourceTolerance, nullptr,
+                        tr("counts only when the sensor has a rail of its own"));
     body().addWidget(&m_sizing);
     connect(&m_schematic, &Schematic::lockTurned, this, [this](const QString& field, bool open) {
         if (open)
@@ -89,7 +91,8 @@ WiringSheet::WiringSheet(Workbench& workbench, QWidget* parent)
         });
     });
     const auto setTolerance = [this](const char* id, double value) -> Expected<void> {
-        if (value < 0 || value >= 1) return fail(ErrorCode::Range, "tolerance", plainNumber(100 * value) + " %", "0 % to below 100 %");
+        if (value < 0 || value >= 1)
+            return fail(ErrorCode::Range, "tolerance", plainNumber(100 * value) + " %", "0 % to below 100 %");
         this->workbench().edit(tr("Set a tolerance to %1 %").arg(100 * value),
                                [&](GaugeSpec& spec) { spec.wiring.parameters.set(id, value); });
         return {};
@@ -133,7 +136,8 @@ void WiringSheet::showKind(const GaugeView& view) {
 void WiringSheet::showSpec(const GaugeView& view) {
     showKind(view);
     const bool isDivider = view.spec().wiring.kind == "divider";
-    setSubtitle(view.path() ? tr("%1. A click edits a value; its lock lets the solver choose it.").arg(qs(view.path()->wiring().title()))
+    setSubtitle(view.path() ? tr("%1. A click edits a value; its lock lets the solver choose it.")
+                                  .arg(qs(view.path()->wiring().title()))
                             : QString());
     m_sizing.showSpec(view);
     showCircuit(view);
@@ -148,7 +152,9 @@ void WiringSheet::showSpec(const GaugeView& view) {
     showPlot(view);
 }
 
-void WiringSheet::showCircuit(const GaugeView& view) { m_schematic.showSpec(view, m_sizing.solvable(), m_sizing.openField()); }
+void WiringSheet::showCircuit(const GaugeView& view) {
+    m_schematic.showSpec(view, m_sizing.solvable(), m_sizing.openField());
+}
 
 void WiringSheet::showPlot(const GaugeView& view) {
     const QString unit = qs(view.spec().readingUnit().symbol);
@@ -179,10 +185,11 @@ void WiringSheet::showPlot(const GaugeView& view) {
     const RangeUsed used = rangeUsedBy(view.spec(), *view.path());
     const QString place =
         flat ? tr("%1 everywhere.").arg(qs(significantDigits(best, 3)))
-             : tr("○ worst: %1 at %2 %3.").arg(qs(significantDigits(curve.value[worst], 3)), qs(plainNumber(curve.world[worst], 4)), unit);
+             : tr("○ worst: %1 at %2 %3.")
+                   .arg(qs(significantDigits(curve.value[worst], 3)), qs(plainNumber(curve.world[worst], 4)), unit);
     m_plotNote.setText(place + tr(" The span uses %1 % of the codes, %2 … %3.")
-                                   .arg(qs(significantDigits(100 * used.fraction, 2)), qs(fixedDigits(used.codeAtLow, 0)),
-                                        qs(fixedDigits(used.codeAtHigh, 0))));
+                                   .arg(qs(significantDigits(100 * used.fraction, 2)),
+                                        qs(fixedDigits(used.codeAtLow, 0)), qs(fixedDigits(used.codeAtHigh, 0))));
 }
 
 void WiringSheet::showValues(const GaugeView& view) {
@@ -192,7 +199,9 @@ void WiringSheet::showValues(const GaugeView& view) {
     const double world = view.evaluation()->at(Stage::World).value;
     const double counts = view.path()->countsPerUnit(world) * unit.differenceToCanonical(1);
     m_plot.setCursor(unit.fromCanonical(world), counts,
-                     tr("%1 at %2 %3").arg(qs(significantDigits(counts, 3)), qs(view.textAt(Stage::World).value.digits), qs(unit.symbol)));
+                     tr("%1 at %2 %3")
+                         .arg(qs(significantDigits(counts, 3)), qs(view.textAt(Stage::World).value.digits),
+                              qs(unit.symbol)));
 }
 
 }  // namespace fg::gui

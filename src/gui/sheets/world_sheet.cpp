@@ -40,15 +40,17 @@ WorldSheet::WorldSheet(Workbench& workbench, QWidget* parent)
     m_form.addRow(tr("Live &channel"), &m_channel, nullptr, tr("the name before = in the board's lines"));
     body().addWidget(&m_form);
     addCaption(tr("Take care"));
-    addText(tr(
-        "What this gauge watches. The usual cautions are shown with it; they do not replace a cut-out, a relief valve or licensed work."));
+    addText(
+        tr("What this gauge watches. The usual cautions are shown with it; they do not replace a cut-out, a relief "
+           "valve or licensed work."));
     addCautions();
     body().addStretch();
 
     connect(&m_name, &QLineEdit::editingFinished, this, [this] {
         const std::string name = m_name.text().trimmed().toStdString();
         if (view() && !name.empty() && name != view()->spec().name)
-            this->workbench().edit(tr("Rename to %1").arg(m_name.text().trimmed()), [&](GaugeSpec& spec) { spec.name = name; });
+            this->workbench().edit(tr("Rename to %1").arg(m_name.text().trimmed()),
+                                   [&](GaugeSpec& spec) { spec.name = name; });
     });
     connect(&m_note, &QLineEdit::editingFinished, this, [this] {
         const std::string note = m_note.text().trimmed().toStdString();
@@ -70,7 +72,8 @@ WorldSheet::WorldSheet(Workbench& workbench, QWidget* parent)
     const auto takeChannel = [this] {
         const std::string channel = m_channel.currentText().trimmed().toStdString();
         if (view() && channel != view()->spec().channel)
-            this->workbench().edit(tr("Listen to %1").arg(m_channel.currentText()), [&](GaugeSpec& spec) { spec.channel = channel; });
+            this->workbench().edit(tr("Listen to %1").arg(m_channel.currentText()),
+                                   [&](GaugeSpec& spec) { spec.channel = channel; });
     };
     connect(&m_channel, &QComboBox::activated, this, takeChannel);
     connect(m_channel.lineEdit(), &QLineEdit::editingFinished, this, takeChannel);
@@ -85,7 +88,8 @@ void WorldSheet::addSpan() {
         const Interval span = view()->spec().reading.span;
         if (isLow ? !(value < span.high) : !(value > span.low))
             return fail(ErrorCode::Range, "span", plainNumber(value),
-                        isLow ? "a low end below " + plainNumber(span.high) : "a high end above " + plainNumber(span.low));
+                        isLow ? "a low end below " + plainNumber(span.high)
+                              : "a high end above " + plainNumber(span.low));
         workbench().edit(isLow ? tr("Span from %1").arg(value) : tr("Span to %1").arg(value),
                          [&](GaugeSpec& spec) { (isLow ? spec.reading.span.low : spec.reading.span.high) = value; });
         return {};

@@ -9,7 +9,8 @@
 
 namespace fg::gui {
 
-/// What is measured: its name, over which span, how well, in which unit, where the live value comes from, and what to take care of.
+/// What is measured: its name, over which span, how well, in which unit, where the live value comes from, and what to
+/// take care of.
 class WorldSheet final : public Sheet {
     Q_OBJECT
   public:

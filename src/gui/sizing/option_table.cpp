@@ -33,7 +33,9 @@ OptionTable::OptionTable(QWidget* parent) : QWidget(parent) {
     setMouseTracking(true);
 }
 
-QSize OptionTable::sizeHint() const { return {px(500), px(kOptionHead + kOptionRow * static_cast<double>(m_options.size()) + 2)}; }
+QSize OptionTable::sizeHint() const {
+    return {px(500), px(kOptionHead + kOptionRow * static_cast<double>(m_options.size()) + 2)};
+}
 
 void OptionTable::show(const std::vector<SizingOption>& options, int taken) {
     const bool resized = options.size() != m_options.size();
@@ -45,9 +47,11 @@ void OptionTable::show(const std::vector<SizingOption>& options, int taken) {
         const SizingOption& first = options.front();
         for (const auto& [name, value] : first.values) m_columns.push_back({name, true, false, qs(namedLabel(name))});
         for (const auto& [name, value] : first.worst)
-            m_columns.push_back({name, false, true, (holds(first.nominal, name) ? tr("worst ") : QString()) + qs(namedLabel(name))});
+            m_columns.push_back(
+                {name, false, true, (holds(first.nominal, name) ? tr("worst ") : QString()) + qs(namedLabel(name))});
         for (const auto& [name, value] : first.nominal)
-            if (!holds(first.worst, name) || m_columns.size() < 5) m_columns.push_back({name, false, false, qs(namedLabel(name))});
+            if (!holds(first.worst, name) || m_columns.size() < 5)
+                m_columns.push_back({name, false, false, qs(namedLabel(name))});
         if (m_columns.size() > kMostColumns) m_columns.resize(kMostColumns);
     }
     m_row = std::clamp(m_row, 0, std::max(0, static_cast<int>(options.size()) - 1));
@@ -71,7 +75,8 @@ void OptionTable::paintRow(QPainter& painter, int row, double top) const {
     if (chosen) painter.fillRect(QRectF(0, top, width(), px(kOptionRow)), p.brassWash);
     if (chosen) painter.fillRect(QRectF(0, top, px(4), px(kOptionRow)), p.brass);
     paintRule(painter, 0, width(), top + px(kOptionRow) - 1, p.line);
-    const double y = top + px(17), step = (width() - px(kNumberWidth + kStateWidth)) / static_cast<double>(m_columns.size());
+    const double y = top + px(17),
+                 step = (width() - px(kNumberWidth + kStateWidth)) / static_cast<double>(m_columns.size());
     painter.setFont(Theme::instance().text(13));
     painter.setPen(p.ink2);
     painter.drawText(QPointF(px(10), y), QString::number(row + 1));
@@ -83,11 +88,15 @@ void OptionTable::paintRow(QPainter& painter, int row, double top) const {
         if (!option.fits) style.ink = p.ink2;
         const QString text = cell(option, m_columns[i]);
         const double right = px(kNumberWidth) + step * static_cast<double>(i + 1);
-        paintNumberRight(painter, {right, y}, text.section(QLatin1Char(' '), 0, 0), text.section(QLatin1Char(' '), 1), style);
+        paintNumberRight(painter, {right, y}, text.section(QLatin1Char(' '), 0, 0), text.section(QLatin1Char(' '), 1),
+                         style);
     }
     painter.setFont(Theme::instance().text(13, chosen));
     painter.setPen(option.fits || chosen ? p.ink : p.ink2);
-    const QString state = chosen ? tr("chosen") : !option.fits ? tr("breaks a wish") : row == 0 ? tr("best") : QString();
+    const QString state = chosen         ? tr("chosen")
+                          : !option.fits ? tr("breaks a wish")
+                          : row == 0     ? tr("best")
+                                         : QString();
     painter.drawText(QPointF(width() - px(kStateWidth - 12), y), state);
     if (!hasFocus() || row != m_row) return;
     painter.setPen(QPen(p.ink, 1, Qt::DotLine));
@@ -104,10 +113,12 @@ void OptionTable::paintEvent(QPaintEvent*) {
     for (std::size_t i = 0; i < m_columns.size(); ++i) {
         const QRectF head(px(kNumberWidth) + step * static_cast<double>(i) + 4, 0, step - 4, px(kOptionHead) - 4);
         painter.drawText(head, Qt::AlignRight | Qt::AlignVCenter,
-                         painter.fontMetrics().elidedText(m_columns[i].head, Qt::ElideRight, static_cast<int>(head.width())));
+                         painter.fontMetrics().elidedText(m_columns[i].head, Qt::ElideRight,
+                                                          static_cast<int>(head.width())));
     }
     paintRule(painter, 0, width(), px(kOptionHead) - 2, colours().rule);
-    for (int row = 0; row < static_cast<int>(m_options.size()); ++row) paintRow(painter, row, px(kOptionHead) + row * px(kOptionRow));
+    for (int row = 0; row < static_cast<int>(m_options.size()); ++row)
+        paintRow(painter, row, px(kOptionHead) + row * px(kOptionRow));
 }
 
 int OptionTable::rowAt(double y) const {

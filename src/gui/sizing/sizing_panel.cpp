@@ -20,7 +20,8 @@ SizingPanel::SizingPanel(Workbench& workbench, QWidget* parent) : QWidget(parent
     column->setSpacing(px(4));
     m_solver.setObjectName(QStringLiteral("sizing.solver"));
     m_series.setObjectName(QStringLiteral("sizing.series"));
-    for (const Series series : {Series::E3, Series::E6, Series::E12, Series::E24, Series::E48, Series::E96, Series::E192})
+    for (const Series series :
+         {Series::E3, Series::E6, Series::E12, Series::E24, Series::E48, Series::E96, Series::E192})
         m_series.addItem(QStringLiteral("E%1").arg(static_cast<int>(series)), static_cast<int>(series));
     m_series.setCurrentIndex(2);
     m_series.setToolTip(tr("Preferred numbers to choose from (IEC 60063)"));
@@ -42,7 +43,8 @@ SizingPanel::SizingPanel(Workbench& workbench, QWidget* parent) : QWidget(parent
     m_why.setObjectName(QStringLiteral("sizing.why"));
     m_why.setTextInteractionFlags(Qt::TextSelectableByMouse);
     column->addLayout(head);
-    for (QWidget* part : std::initializer_list<QWidget*>{&m_table, &m_why, &m_purpose, &m_more, &m_inputs}) column->addWidget(part);
+    for (QWidget* part : std::initializer_list<QWidget*>{&m_table, &m_why, &m_purpose, &m_more, &m_inputs})
+        column->addWidget(part);
     m_inputs.setVisible(false);
     connect(&m_more, &QToolButton::toggled, this, [this](bool open) {
         m_more.setArrowType(open ? Qt::DownArrow : Qt::RightArrow);
@@ -114,7 +116,8 @@ void SizingPanel::buildInputs() {
         bool complete = true;
         for (const ParameterSpec& spec : now->inputs) {
             const bool isPercent = spec.id.ends_with("tolerance");
-            auto* entry = new ValueEdit(spec.quantity, isPercent ? unitFromId("%", Quantity::Ratio).value() : nullptr, qs(spec.unitSuffix));
+            auto* entry = new ValueEdit(spec.quantity, isPercent ? unitFromId("%", Quantity::Ratio).value() : nullptr,
+                                        qs(spec.unitSuffix));
             entry->setObjectName(QStringLiteral("sizing.") + qs(spec.id));
             entry->onCommit = [this, id = spec.id](double value) -> Expected<void> {
                 setInput(id, value);
@@ -133,7 +136,8 @@ void SizingPanel::buildInputs() {
     const Parameters values = typed.over(now->known);
     for (const ParameterSpec& spec : now->inputs) {
         ValueEdit* entry = m_entries[spec.id];
-        if (values.has(spec.id) || spec.defaultValue) entry->setValue(values.numberOr(spec.id, spec.defaultValue.value_or(0)));
+        if (values.has(spec.id) || spec.defaultValue)
+            entry->setValue(values.numberOr(spec.id, spec.defaultValue.value_or(0)));
     }
     dress(m_title, Theme::instance().caption(), colours().ink2);
     m_title.setText(tr("Sizing"));
@@ -157,8 +161,9 @@ void SizingPanel::solveNow() {
     dress(m_why, Theme::instance().text(13, !found), colours().ink);
     m_table.setVisible(found.has_value());
     if (!found) {
-        m_why.setText(found.error().code == ErrorCode::Missing ? tr("Still needed: %1.").arg(qs(found.error().expected))
-                                                               : tr("Nothing does it: %1.").arg(qs(found.error().message())));
+        m_why.setText(found.error().code == ErrorCode::Missing
+                          ? tr("Still needed: %1.").arg(qs(found.error().expected))
+                          : tr("Nothing does it: %1.").arg(qs(found.error().message())));
         return;
     }
     m_options = std::move(*found);
@@ -179,9 +184,11 @@ void SizingPanel::take(int row) {
     if (!now || !now->take || row < 0 || row >= static_cast<int>(m_options.size())) return;
     const SizingOption option = m_options[static_cast<std::size_t>(row)];
     QStringList named;
-    for (const auto& [name, value] : option.values) named << qs(namedLabel(name)) + QLatin1Char(' ') + qs(namedText(name, value));
+    for (const auto& [name, value] : option.values)
+        named << qs(namedLabel(name)) + QLatin1Char(' ') + qs(namedText(name, value));
     m_open.erase(m_gauge);
-    m_workbench.edit(tr("Take %1").arg(named.join(QStringLiteral(", "))), [&, apply = now->take](GaugeSpec& spec) { apply(spec, option); });
+    m_workbench.edit(tr("Take %1").arg(named.join(QStringLiteral(", "))),
+                     [&, apply = now->take](GaugeSpec& spec) { apply(spec, option); });
     emit locksChanged();
 }
 
@@ -195,7 +202,8 @@ void SizingPanel::takeBest() {
 }
 
 void SizingPanel::open(const std::string& field) {
-    const auto it = std::find_if(m_solvers.begin(), m_solvers.end(), [&](const GaugeSolver& one) { return one.target == field; });
+    const auto it =
+        std::find_if(m_solvers.begin(), m_solvers.end(), [&](const GaugeSolver& one) { return one.target == field; });
     if (it == m_solvers.end()) return;
     const GaugeSolver* now = solver();
     if (!now || now->target != field) m_chosen[m_gauge] = it->id;

@@ -14,8 +14,8 @@
 
 namespace fg::gui {
 
-/// Chooses a solver, shows what it works from and what it found. A value whose lock is open is chosen by it at once, and again when what
-/// it works from is changed here; the gauge itself never moves by itself.
+/// Chooses a solver, shows what it works from and what it found. A value whose lock is open is chosen by it at once,
+/// and again when what it works from is changed here; the gauge itself never moves by itself.
 class SizingPanel final : public QWidget {
     Q_OBJECT
   public:

@@ -11,7 +11,9 @@ SerialSource::SerialSource(const QString& port, int baud, QObject* parent) : Byt
     connect(&m_port, &QSerialPort::errorOccurred, this, &SerialSource::lost);
 }
 
-QString SerialSource::name() const { return QStringLiteral("%1, %2 baud").arg(m_port.portName()).arg(m_port.baudRate()); }
+QString SerialSource::name() const {
+    return QStringLiteral("%1, %2 baud").arg(m_port.portName()).arg(m_port.baudRate());
+}
 
 void SerialSource::start() { open(); }
 

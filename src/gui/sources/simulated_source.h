@@ -12,7 +12,8 @@ class SimulatedSource final : public ByteSource {
     Q_OBJECT
   public:
     /// `speed`: workshop seconds per real second.
-    explicit SimulatedSource(VirtualParts parts, const Catalogue& catalogue, double speed = 10, QObject* parent = nullptr);
+    explicit SimulatedSource(VirtualParts parts, const Catalogue& catalogue, double speed = 10,
+                             QObject* parent = nullptr);
     void start() override;
     [[nodiscard]] QString name() const override { return tr("Simulated bench"); }
 

@@ -66,7 +66,8 @@ QPalette widgetPalette(const Palette& p) {
     q.setColor(QPalette::Mid, p.rule);
     q.setColor(QPalette::Light, p.sheet);
     q.setColor(QPalette::Dark, p.rule);
-    for (const auto role : {QPalette::Text, QPalette::WindowText, QPalette::ButtonText}) q.setColor(QPalette::Disabled, role, p.ink3);
+    for (const auto role : {QPalette::Text, QPalette::WindowText, QPalette::ButtonText})
+        q.setColor(QPalette::Disabled, role, p.ink3);
     return q;
 }
 

@@ -1,6 +1,6 @@
 // Remakes the pictures in docs/screenshots/ from the demo data: the real window, offscreen, at 1280 x 800.
-// usage: fair-gauge-screenshots FOLDER [NAME] [night] [large] [tall]    only NAME when given; in the dark, with text at 150 %, in a tall
-// window, to look at
+// usage: fair-gauge-screenshots FOLDER [NAME] [night] [large] [tall]    only NAME when given; in the dark, with text at
+// 150 %, in a tall window, to look at
 //        fair-gauge-screenshots FOLDER --gauge FILE STAGE...     one gauge file at some of its stages, to look at
 
 #include "bench/bench_page.h"
@@ -55,7 +55,8 @@ void stages(const Camera& camera, MainWindow& window, Workbench& workbench) {
         (void)workbench.tryText(Stage::World, QStringLiteral("61 °C"));
         workbench.selectStage(Stage::Reading);
     });
-    camera.take(window, "reading-table", [&] { window.findChild<QTabBar*>(QStringLiteral("reading.pages"))->setCurrentIndex(2); });
+    camera.take(window, "reading-table",
+                [&] { window.findChild<QTabBar*>(QStringLiteral("reading.pages"))->setCurrentIndex(2); });
     window.findChild<QTabBar*>(QStringLiteral("reading.pages"))->setCurrentIndex(0);
     workbench.backToLive();
     camera.take(window, "gauge-correction", [&] {
@@ -91,12 +92,14 @@ void benchPages(const Camera& camera, MainWindow& window, Workbench& workbench) 
         auto* count = window.findChild<QLabel*>(QStringLiteral("choose.count"));
         QElapsedTimer timer;
         timer.start();
-        while (timer.elapsed() < 60'000 && (count->text().isEmpty() || !count->text().contains(QStringLiteral(" of ")))) settle(50);
+        while (timer.elapsed() < 60'000 && (count->text().isEmpty() || !count->text().contains(QStringLiteral(" of "))))
+            settle(50);
         settle(700);
         auto* table = window.findChild<CandidateTable*>();
         for (const int row : {0, 1, 2}) table->toggle(row);
     });
-    camera.take(window, "choose-compare", [&] { window.findChild<QTabBar*>(QStringLiteral("choose.tabs"))->setCurrentIndex(1); });
+    camera.take(window, "choose-compare",
+                [&] { window.findChild<QTabBar*>(QStringLiteral("choose.tabs"))->setCurrentIndex(1); });
     window.findChild<QTabBar*>(QStringLiteral("choose.tabs"))->setCurrentIndex(0);
     auto* tabs = [&] {
         window.showBench();
@@ -116,7 +119,8 @@ void benchPages(const Camera& camera, MainWindow& window, Workbench& workbench) 
 }
 
 /// A gauge of its own, at the stages named.
-int lookAt(const Camera& camera, MainWindow& window, Workbench& workbench, const QString& bench, const QStringList& arguments) {
+int lookAt(const Camera& camera, MainWindow& window, Workbench& workbench, const QString& bench,
+           const QStringList& arguments) {
     const auto spec = readGaugeFile(arguments.value(0).toStdString());
     if (!spec) return std::fprintf(stderr, "%s\n", spec.error().message().c_str()), 1;
     Bench content;
@@ -149,12 +153,14 @@ int main(int argc, char** argv) {
     MainWindow window(workbench);
     window.resize(1280, arguments.contains(QStringLiteral("tall")) ? 2400 : 800);
     window.show();
-    if (isLook) return lookAt(camera, window, workbench, home.filePath(QStringLiteral("Look.fairgauge")), arguments.mid(3));
+    if (isLook)
+        return lookAt(camera, window, workbench, home.filePath(QStringLiteral("Look.fairgauge")), arguments.mid(3));
     const QString path = home.filePath(QStringLiteral("Empty.fairgauge"));
     if (!workbench.bench().createFile(path)) return 1;
     camera.take(window, "empty-bench", [&] { window.showNewGauge(); });
     const auto demo = BenchActions::demoBench();
-    if (!demo || !workbench.bench().createFile(home.filePath(QStringLiteral("Violin workshop.fairgauge")), *demo)) return 1;
+    if (!demo || !workbench.bench().createFile(home.filePath(QStringLiteral("Violin workshop.fairgauge")), *demo))
+        return 1;
     window.useSimulation();
     settle(1600);
     stages(camera, window, workbench);

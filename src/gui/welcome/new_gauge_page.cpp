@@ -35,16 +35,18 @@ std::vector<Choice> choices(const Catalogue& catalogue) {
         for (const std::string& reading : part.readings) {
             const Quantity quantity = defaultDeviceGauge(part, reading).quantity;
             if (!isMeasurand(quantity)) continue;
-            QString words =
-                qs(part.id) + QLatin1Char(' ') + qs(part.title) + QLatin1Char(' ') + qs(reading) + QLatin1Char(' ') + qs(part.interface);
+            QString words = qs(part.id) + QLatin1Char(' ') + qs(part.title) + QLatin1Char(' ') + qs(reading) +
+                            QLatin1Char(' ') + qs(part.interface);
             for (const std::string& alias : part.aliases) words += QLatin1Char(' ') + qs(alias);
-            list.push_back(
-                {qs(part.id), QStringLiteral("%1: %2").arg(qs(part.title), qs(reading)), qs(part.source), words, quantity, qs(reading)});
+            list.push_back({qs(part.id), QStringLiteral("%1: %2").arg(qs(part.title), qs(reading)), qs(part.source),
+                            words, quantity, qs(reading)});
         }
-    constexpr std::array measurands{Quantity::Temperature, Quantity::RelativeHumidity, Quantity::Pressure, Quantity::Illuminance};
+    constexpr std::array measurands{Quantity::Temperature, Quantity::RelativeHumidity, Quantity::Pressure,
+                                    Quantity::Illuminance};
     for (const Quantity quantity : measurands) {
         const QString name = QString::fromUtf8(quantityName(quantity).data());
-        list.push_back({QStringLiteral("linear-voltage"), QObject::tr("A straight line of my own: so many volts per unit, %1").arg(name),
+        list.push_back({QStringLiteral("linear-voltage"),
+                        QObject::tr("A straight line of my own: so many volts per unit, %1").arg(name),
                         QObject::tr("Slope and offset are entered on the Sensor sheet."),
                         QStringLiteral("own linear line slope mV ") + name, quantity});
     }
@@ -67,7 +69,8 @@ NewGaugePage::NewGaugePage(Workbench& workbench, QWidget* parent)
     m_search.installEventFilter(this);
     m_quantity.setObjectName(QStringLiteral("newGauge.quantity"));
     m_quantity.addItem(tr("any quantity"), -1);
-    for (const Quantity quantity : {Quantity::Temperature, Quantity::RelativeHumidity, Quantity::Pressure, Quantity::Illuminance})
+    for (const Quantity quantity :
+         {Quantity::Temperature, Quantity::RelativeHumidity, Quantity::Pressure, Quantity::Illuminance})
         m_quantity.addItem(QString::fromUtf8(quantityName(quantity).data()), static_cast<int>(quantity));
     m_list.setObjectName(QStringLiteral("newGauge.list"));
     m_list.setAccessibleName(tr("Parts"));
@@ -126,7 +129,8 @@ void NewGaugePage::begin() {
     dress(m_title, Theme::instance().text(20, true), colours().ink);
     m_title.setText(empty ? tr("An empty bench") : tr("New gauge"));
     m_intro.setText(
-        tr("A gauge is one measuring chain, from the world to a reading. Type what is printed on the part you hold, or take the quantity "
+        tr("A gauge is one measuring chain, from the world to a reading. Type what is printed on the part you hold, or "
+           "take the quantity "
            "you need and look through the list. Everything can be changed afterwards."));
     dress(m_intro, Theme::instance().text(13), colours().ink2);
     dress(m_detail, Theme::instance().text(13), colours().ink2);
@@ -145,8 +149,9 @@ void NewGaugePage::fill() {
     const int quantity = m_quantity.currentData().toInt();
     for (const Choice& choice : choices(m_workbench.catalogue())) {
         if (quantity >= 0 && quantity != static_cast<int>(choice.quantity)) continue;
-        const bool fits =
-            std::all_of(words.begin(), words.end(), [&](const QString& word) { return choice.words.contains(word, Qt::CaseInsensitive); });
+        const bool fits = std::all_of(words.begin(), words.end(), [&](const QString& word) {
+            return choice.words.contains(word, Qt::CaseInsensitive);
+        });
         if (!fits) continue;
         auto* item = new QListWidgetItem(QStringLiteral("%1   %2").arg(choice.id, choice.title), &m_list);
         item->setData(Qt::UserRole, choice.id);
@@ -163,7 +168,8 @@ void NewGaugePage::showChosen() {
     m_create.setEnabled(item != nullptr);
     m_detail.setText(
         item ? item->data(Qt::UserRole + 2).toString()
-             : tr("Nothing in the catalogue has “%1”. Clear the search and take a straight line of your own.").arg(m_search.text()));
+             : tr("Nothing in the catalogue has “%1”. Clear the search and take a straight line of your own.")
+                   .arg(m_search.text()));
 }
 
 void NewGaugePage::create() {
@@ -174,7 +180,8 @@ void NewGaugePage::create() {
     const DevicePart* device = m_workbench.catalogue().findDevicePart(id);
     const auto part = device ? Expected<Part>() : m_workbench.catalogue().partOrFamily(id, quantity);
     if (!part) return;
-    GaugeSpec spec = device ? defaultDeviceGauge(*device, item->data(Qt::UserRole + 3).toString().toStdString()) : defaultGauge(*part);
+    GaugeSpec spec = device ? defaultDeviceGauge(*device, item->data(Qt::UserRole + 3).toString().toStdString())
+                            : defaultGauge(*part);
     const QString name = m_name.text().trimmed();
     spec.name = name.isEmpty() ? m_workbench.freeName(id) : name.toStdString();
     m_workbench.addGauge(spec);
@@ -184,7 +191,8 @@ void NewGaugePage::create() {
 
 bool NewGaugePage::eventFilter(QObject* object, QEvent* event) {
     // Esc closes this page before it may mean "back to live" to the window.
-    if (object == &m_search && event->type() == QEvent::ShortcutOverride && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape)
+    if (object == &m_search && event->type() == QEvent::ShortcutOverride &&
+        static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape)
         return event->accept(), true;
     // The list can be walked without leaving the search.
     if (object == &m_search && event->type() == QEvent::KeyPress) {

@@ -11,7 +11,8 @@
 
 namespace fg::gui {
 
-/// Where a gauge begins, and what an empty bench shows: type what is printed on the part, or take a quantity and look through the list.
+/// Where a gauge begins, and what an empty bench shows: type what is printed on the part, or take a quantity and look
+/// through the list.
 class NewGaugePage final : public QWidget {
     Q_OBJECT
   public:

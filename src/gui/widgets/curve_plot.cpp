@@ -48,7 +48,8 @@ void CurvePlot::setLogarithmic(bool on) {
     QCPAxis* axis = m_plot->xAxis;
     if ((axis->scaleType() == QCPAxis::stLogarithmic) == on) return;
     axis->setScaleType(on ? QCPAxis::stLogarithmic : QCPAxis::stLinear);
-    axis->setTicker(on ? QSharedPointer<QCPAxisTicker>(new QCPAxisTickerLog) : QSharedPointer<QCPAxisTicker>(new QCPAxisTicker));
+    axis->setTicker(on ? QSharedPointer<QCPAxisTicker>(new QCPAxisTickerLog)
+                       : QSharedPointer<QCPAxisTicker>(new QCPAxisTicker));
     axis->setNumberFormat(QStringLiteral("g"));
     axis->setNumberPrecision(6);
 }
@@ -96,7 +97,8 @@ void CurvePlot::setCurves(const QVector<Curve>& curves) {
 void CurvePlot::spreadNames() {
     std::vector<QCPItemText*> names;
     for (int i = 0; i < m_plot->itemCount(); ++i)
-        if (auto* text = qobject_cast<QCPItemText*>(m_plot->item(i)); text && text->objectName().isEmpty()) names.push_back(text);
+        if (auto* text = qobject_cast<QCPItemText*>(m_plot->item(i)); text && text->objectName().isEmpty())
+            names.push_back(text);
     std::sort(names.begin(), names.end(),
               [](const QCPItemText* a, const QCPItemText* b) { return a->position->value() < b->position->value(); });
     // Names of curves that end close together stand one above the other, not on top.
@@ -106,7 +108,8 @@ void CurvePlot::spreadNames() {
         if (names[i]->position->value() < least) names[i]->position->setCoords(names[i]->position->key(), least);
     }
     double widest = 0;
-    for (const QCPItemText* name : names) widest = std::max(widest, QFontMetricsF(name->font()).horizontalAdvance(name->text()));
+    for (const QCPItemText* name : names)
+        widest = std::max(widest, QFontMetricsF(name->font()).horizontalAdvance(name->text()));
     m_plot->axisRect()->setMinimumMargins(QMargins(0, 8, std::max(px(46), static_cast<int>(widest) + px(10)), 0));
 }
 
@@ -139,7 +142,8 @@ void CurvePlot::setCursor(std::optional<double> x, double y, const QString& text
         // On the side where it fits.
         const double textWidth = QFontMetricsF(label->font()).horizontalAdvance(text) + px(12);
         const double at = m_plot->xAxis->coordToPixel(*x);
-        const bool fitsRight = at + textWidth<m_plot->axisRect()->right(), fitsLeft = at - textWidth> m_plot->axisRect()->left();
+        const bool fitsRight =
+            at + textWidth<m_plot->axisRect()->right(), fitsLeft = at - textWidth> m_plot->axisRect()->left();
         const Qt::AlignmentFlag side = fitsRight ? Qt::AlignLeft : fitsLeft ? Qt::AlignRight : Qt::AlignHCenter;
         label->setPositionAlignment(side | Qt::AlignBottom);
         label->setTextAlignment(side);

@@ -19,8 +19,8 @@ struct Curve {
     bool chosen = true;  ///< thick; the others are dashed
 };
 
-/// A small plot of functions over a span, in the look of the design: field ground, hairline grid, no legend, a brass cursor where the gauge
-/// is now.
+/// A small plot of functions over a span, in the look of the design: field ground, hairline grid, no legend, a brass
+/// cursor where the gauge is now.
 class CurvePlot final : public QWidget {
     Q_OBJECT
   public:

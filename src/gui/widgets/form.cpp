@@ -65,7 +65,8 @@ QLabel* Form::addRow(const QString& label, QWidget* entry, QWidget* second, cons
     m_grid.addWidget(entry, m_row, 1, 1, wide ? 3 : isValue ? 1 : 2);
     if (second) {
         second->setFixedWidth(px(m_secondWidth));
-        if (second->accessibleName().isEmpty()) second->setAccessibleName(label + QStringLiteral(", ") + tr("tolerance"));
+        if (second->accessibleName().isEmpty())
+            second->setAccessibleName(label + QStringLiteral(", ") + tr("tolerance"));
         m_grid.addWidget(second, m_row, 2);
     }
     QLabel* said = remark.isEmpty() ? nullptr : note(remark);

@@ -7,7 +7,8 @@
 
 namespace fg::gui {
 
-/// Rows of label, entry and a short note, edges aligned. Labels are tied to their entries for screen readers and shortcuts.
+/// Rows of label, entry and a short note, edges aligned. Labels are tied to their entries for screen readers and
+/// shortcuts.
 class Form final : public QWidget {
     Q_OBJECT
   public:

@@ -19,7 +19,8 @@ const Unit* percentUnit() { return unitFromId("%", Quantity::Ratio).value(); }
 
 }  // namespace
 
-ParameterForm::ParameterForm(Workbench& workbench, std::function<Parameters&(GaugeSpec&)> target, std::string prefix, QWidget* parent)
+ParameterForm::ParameterForm(Workbench& workbench, std::function<Parameters&(GaugeSpec&)> target, std::string prefix,
+                             QWidget* parent)
     : QWidget(parent), m_workbench(workbench), m_target(std::move(target)), m_prefix(std::move(prefix)) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
@@ -39,7 +40,8 @@ ValueEdit* ParameterForm::makeEntry(const std::string& id, const QString& label,
         m_target(changed).set(id, value);
         const auto possible = AnalogPath::build(changed, m_workbench.catalogue());
         if (!possible && view->path()) return tl::unexpected(possible.error());
-        const QString shown = quantity == Quantity::Ratio ? qs(plainNumber(value, 6)) : qs(shortEngineering(value, quantity).joined());
+        const QString shown =
+            quantity == Quantity::Ratio ? qs(plainNumber(value, 6)) : qs(shortEngineering(value, quantity).joined());
         m_workbench.edit(tr("Set %1 to %2").arg(label, shown), [&](GaugeSpec& spec) { m_target(spec).set(id, value); });
         return {};
     };
@@ -90,21 +92,26 @@ void ParameterForm::build(const std::vector<ParameterSpec>& specs, const QHash<Q
     }
 }
 
-void ParameterForm::show(const std::vector<ParameterSpec>& specs, const Parameters& effective, const QHash<QString, QString>& notes) {
+void ParameterForm::show(const std::vector<ParameterSpec>& specs, const Parameters& effective,
+                         const QHash<QString, QString>& notes) {
     QString key;
     for (const ParameterSpec& spec : specs) key += qs(spec.id) + notes.value(qs(spec.id)) + QLatin1Char('|');
     // Remarks on examples come and go without a rebuild: the entry that has just taken a value must outlive it.
-    const bool lacksRemark = std::any_of(specs.begin(), specs.end(),
-                                         [&](const ParameterSpec& spec) { return isExample(spec.id) && !m_remarks.contains(qs(spec.id)); });
+    const bool lacksRemark = std::any_of(specs.begin(), specs.end(), [&](const ParameterSpec& spec) {
+        return isExample(spec.id) && !m_remarks.contains(qs(spec.id));
+    });
     if (key != m_built || lacksRemark) {
         m_built = key;
         build(specs, notes);
     }
-    for (auto it = m_remarks.cbegin(); it != m_remarks.cend(); ++it) it.value()->setVisible(isExample(it.key().toStdString()));
+    for (auto it = m_remarks.cbegin(); it != m_remarks.cend(); ++it)
+        it.value()->setVisible(isExample(it.key().toStdString()));
     for (const ParameterSpec& spec : specs) {
         if (spec.isPoints || spec.isText) continue;
-        if (ValueEdit* entry = m_entries.value(qs(spec.id))) entry->setValue(effective.numberOr(spec.id, spec.defaultValue.value_or(0)));
-        if (ValueEdit* entry = m_entries.value(qs(spec.toleranceId))) entry->setValue(effective.numberOr(spec.toleranceId, 0));
+        if (ValueEdit* entry = m_entries.value(qs(spec.id)))
+            entry->setValue(effective.numberOr(spec.id, spec.defaultValue.value_or(0)));
+        if (ValueEdit* entry = m_entries.value(qs(spec.toleranceId)))
+            entry->setValue(effective.numberOr(spec.toleranceId, 0));
     }
 }
 

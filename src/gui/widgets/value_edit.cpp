@@ -47,7 +47,9 @@ Expected<double> ValueEdit::readText() const {
     QString entered = text().trimmed();
     if (!m_zeroText.isEmpty() && entered == m_zeroText) return 0.0;
     if (!m_suffix.isEmpty() && entered.endsWith(m_suffix)) entered.chop(m_suffix.size());
-    return readValue(entered.toStdString(), m_quantity, m_unit).map([](const ReadValue& value) { return value.canonical; });
+    return readValue(entered.toStdString(), m_quantity, m_unit).map([](const ReadValue& value) {
+        return value.canonical;
+    });
 }
 
 void ValueEdit::setValue(double canonical) {
@@ -82,7 +84,8 @@ void ValueEdit::commit() {
     const auto value = readText();
     if (!value) return setInvalid(QString::fromStdString(value.error().message()));
     if (onCommit) {
-        if (const auto taken = onCommit(*value); !taken) return setInvalid(QString::fromStdString(taken.error().message()));
+        if (const auto taken = onCommit(*value); !taken)
+            return setInvalid(QString::fromStdString(taken.error().message()));
     }
     m_value = *value;
     restore();
@@ -91,9 +94,11 @@ void ValueEdit::commit() {
 bool ValueEdit::event(QEvent* event) {
     if (event->type() != QEvent::ShortcutOverride) return QLineEdit::event(event);
     const auto* key = static_cast<QKeyEvent*>(event);
-    // Esc takes an entry back before it means anything to the window; undo with nothing typed is the bench's, not the field's.
+    // Esc takes an entry back before it means anything to the window; undo with nothing typed is the bench's, not the
+    // field's.
     if (key->key() == Qt::Key_Escape && (isModified() || m_invalid)) return event->accept(), true;
-    if (!isModified() && (key->matches(QKeySequence::Undo) || key->matches(QKeySequence::Redo))) return event->ignore(), true;
+    if (!isModified() && (key->matches(QKeySequence::Undo) || key->matches(QKeySequence::Redo)))
+        return event->ignore(), true;
     return QLineEdit::event(event);
 }
 
@@ -143,8 +148,9 @@ void ValueEdit::showHint(const QString& text, bool bad) {
         m_hint->setMargin(px(4));
     }
     const Palette& p = colours();
-    m_hint->setStyleSheet(QStringLiteral("background: %1; color: %2; border: 1px solid %3; %4")
-                              .arg(p.sheet.name(), p.ink.name(), p.rule.name(), bad ? QStringLiteral("font-weight: bold;") : QString()));
+    m_hint->setStyleSheet(
+        QStringLiteral("background: %1; color: %2; border: 1px solid %3; %4")
+            .arg(p.sheet.name(), p.ink.name(), p.rule.name(), bad ? QStringLiteral("font-weight: bold;") : QString()));
     m_hint->setFont(Theme::instance().text(12, bad));
     m_hint->setWordWrap(true);
     m_hint->setText(text);
@@ -153,7 +159,8 @@ void ValueEdit::showHint(const QString& text, bool bad) {
     m_hint->adjustSize();
     QPoint at = mapTo(window(), QPoint(0, height() + 2));
     at.setX(std::max(0, std::min(at.x(), window()->width() - m_hint->width() - 4)));
-    if (at.y() + m_hint->height() > window()->height()) at.setY(mapTo(window(), QPoint(0, 0)).y() - m_hint->height() - 2);
+    if (at.y() + m_hint->height() > window()->height())
+        at.setY(mapTo(window(), QPoint(0, 0)).y() - m_hint->height() - 2);
     m_hint->move(at);
     m_hint->raise();
     m_hint->show();

@@ -10,8 +10,8 @@
 
 namespace fg::gui {
 
-/// An entry for a value with its unit. Understands engineering notation, says below what it understood, and never loses a wrong entry: it
-/// stays, marked, with the reason. Enter or leaving the field applies, Esc restores.
+/// An entry for a value with its unit. Understands engineering notation, says below what it understood, and never loses
+/// a wrong entry: it stays, marked, with the reason. Enter or leaving the field applies, Esc restores.
 class ValueEdit final : public QLineEdit {
     Q_OBJECT
   public:

@@ -23,10 +23,12 @@ QString withSuffix(const QString& path) {
 
 }  // namespace
 
-BenchActions::BenchActions(Workbench& workbench, QWidget* window) : QObject(window), m_workbench(workbench), m_window(window) {}
+BenchActions::BenchActions(Workbench& workbench, QWidget* window)
+    : QObject(window), m_workbench(workbench), m_window(window) {}
 
 QString BenchActions::defaultFolder() {
-    const QString folder = QStandardPaths::writableLocation(QStandardPaths::GenericDataLocation) + QStringLiteral("/fair-gauge");
+    const QString folder =
+        QStandardPaths::writableLocation(QStandardPaths::GenericDataLocation) + QStringLiteral("/fair-gauge");
     QDir().mkpath(folder);
     return folder;
 }
@@ -35,8 +37,9 @@ std::string BenchActions::demoFolder() { return (Catalogue::standardFolders().fr
 
 Expected<Bench> BenchActions::demoBench() {
     Bench bench;
-    for (const char* name : {"glue-pot", "workshop-air", "drying-cupboard", "bending-iron", "vacuum-clamp", "window-light", "barometer",
-                             "wood-store", "store-warmth", "soaking-tray", "varnish-cabinet"}) {
+    for (const char* name :
+         {"glue-pot", "workshop-air", "drying-cupboard", "bending-iron", "vacuum-clamp", "window-light", "barometer",
+          "wood-store", "store-warmth", "soaking-tray", "varnish-cabinet"}) {
         auto spec = readGaugeFile(demoFolder() + "/" + name + ".json");
         if (!spec) return tl::unexpected(spec.error());
         bench.add(std::move(*spec));
@@ -59,8 +62,9 @@ void BenchActions::report(const Expected<void>& result) {
 }
 
 void BenchActions::newBench() {
-    const QString path = withSuffix(
-        QFileDialog::getSaveFileName(m_window, tr("New bench"), defaultFolder(), kBenchFilter, nullptr, QFileDialog::DontConfirmOverwrite));
+    const QString path =
+        withSuffix(QFileDialog::getSaveFileName(m_window, tr("New bench"), defaultFolder(), kBenchFilter, nullptr,
+                                                QFileDialog::DontConfirmOverwrite));
     if (!path.isEmpty()) report(m_workbench.bench().createFile(path));
 }
 
@@ -70,8 +74,9 @@ void BenchActions::openBench() {
 }
 
 void BenchActions::saveCopy() {
-    const QString path = withSuffix(QFileDialog::getSaveFileName(m_window, tr("Save a copy"), m_workbench.bench().filePath(), kBenchFilter,
-                                                                 nullptr, QFileDialog::DontConfirmOverwrite));
+    const QString path =
+        withSuffix(QFileDialog::getSaveFileName(m_window, tr("Save a copy"), m_workbench.bench().filePath(),
+                                                kBenchFilter, nullptr, QFileDialog::DontConfirmOverwrite));
     if (!path.isEmpty()) report(m_workbench.bench().saveCopy(path));
 }
 
@@ -88,14 +93,17 @@ void BenchActions::importGauge() {
 void BenchActions::exportGauge() {
     const GaugeView* view = m_workbench.current();
     if (!view) return;
-    const QString path = QFileDialog::getSaveFileName(m_window, tr("Export this gauge"),
-                                                      QString::fromStdString(view->spec().name) + QStringLiteral(".json"), kGaugeFilter);
+    const QString path =
+        QFileDialog::getSaveFileName(m_window, tr("Export this gauge"),
+                                     QString::fromStdString(view->spec().name) + QStringLiteral(".json"), kGaugeFilter);
     if (path.isEmpty()) return;
     QSaveFile file(path);
     const std::string text = writeGauge(view->spec());
-    const bool written = file.open(QIODevice::WriteOnly) &&
-                         file.write(text.data(), static_cast<qint64>(text.size())) == static_cast<qint64>(text.size()) && file.commit();
-    if (!written) report(fail(ErrorCode::Io, path.toStdString(), file.errorString().toStdString(), "a file that can be written"));
+    const bool written =
+        file.open(QIODevice::WriteOnly) &&
+        file.write(text.data(), static_cast<qint64>(text.size())) == static_cast<qint64>(text.size()) && file.commit();
+    if (!written)
+        report(fail(ErrorCode::Io, path.toStdString(), file.errorString().toStdString(), "a file that can be written"));
 }
 
 }  // namespace fg::gui

@@ -31,7 +31,8 @@ void showText(QWidget* parent, const QString& title, const QString& html) {
 void showKeys(QWidget* parent) {
     QString rows;
     const auto row = [&](const char* keys, const QString& what) {
-        rows += QStringLiteral("<tr><td><b>%1</b>&nbsp;&nbsp;&nbsp;</td><td>%2</td></tr>").arg(QString::fromUtf8(keys), what);
+        rows += QStringLiteral("<tr><td><b>%1</b>&nbsp;&nbsp;&nbsp;</td><td>%2</td></tr>")
+                    .arg(QString::fromUtf8(keys), what);
     };
     row("Ctrl+1 … Ctrl+7", QObject::tr("choose a stage, World to Reading"));
     row("Enter, F2 or a digit", QObject::tr("on a tile: type a value there"));
@@ -46,20 +47,26 @@ void showKeys(QWidget* parent) {
     row("Ctrl+E", QObject::tr("export this gauge"));
     row("Ctrl+Shift+B", QObject::tr("Night bench, Paper"));
     row("F1, F10, Ctrl+Q", QObject::tr("these keys, the menus, quit"));
-    showText(parent, QObject::tr("Keys"),
-             QStringLiteral("<table>%1</table><p>%2</p>")
-                 .arg(rows, QObject::tr("Values are written as on parts and in data sheets: 4k7, 3V3, 100n, 0x3FF, 0b1010, 61 °C, 142F.")));
+    showText(
+        parent, QObject::tr("Keys"),
+        QStringLiteral("<table>%1</table><p>%2</p>")
+            .arg(
+                rows,
+                QObject::tr(
+                    "Values are written as on parts and in data sheets: 4k7, 3V3, 100n, 0x3FF, 0b1010, 61 °C, 142F.")));
 }
 
 void showAbout(QWidget* parent) {
     showText(parent, QObject::tr("About Fair Gauge"),
-             QObject::tr(
-                 "<p><b>Fair Gauge %1</b></p><p>Turns raw counts into calibrated physical units, and back, with every step shown.</p>"
-                 "<p>Free software under the GNU General Public License, version 3 or later. The fonts B612 and B612 Mono are under the "
-                 "SIL Open Font License 1.1.</p>"
-                 "<p><b>Fair Gauge informs; it does not protect.</b> Where heat, mains, pressure, vacuum, batteries, wet places or "
-                 "people's health are involved, an independent cut-out, a relief valve or "
-                 "licensed work is needed, and local codes come first.</p>")
+             QObject::tr("<p><b>Fair Gauge %1</b></p><p>Turns raw counts into calibrated physical units, and back, "
+                         "with every step shown.</p>"
+                         "<p>Free software under the GNU General Public License, version 3 or later. The fonts B612 "
+                         "and B612 Mono are under the "
+                         "SIL Open Font License 1.1.</p>"
+                         "<p><b>Fair Gauge informs; it does not protect.</b> Where heat, mains, pressure, vacuum, "
+                         "batteries, wet places or "
+                         "people's health are involved, an independent cut-out, a relief valve or "
+                         "licensed work is needed, and local codes come first.</p>")
                  .arg(QStringLiteral(FAIRGAUGE_VERSION)));
 }
 

@@ -65,8 +65,10 @@ NewGaugePage& MainWindow::newGaugePage() {
 
 void MainWindow::openDemo() {
     const auto demo = BenchActions::demoBench();
-    const auto opened = demo ? m_actions.openOrCreate(BenchActions::defaultFolder() + QStringLiteral("/Violin workshop.fairgauge"), *demo)
-                             : Expected<void>(tl::unexpected(demo.error()));
+    const auto opened =
+        demo ? m_actions.openOrCreate(BenchActions::defaultFolder() + QStringLiteral("/Violin workshop.fairgauge"),
+                                      *demo)
+             : Expected<void>(tl::unexpected(demo.error()));
     if (!opened) return m_message.showMessage(QString::fromStdString(opened.error().message()));
     useSimulation();
 }
@@ -276,7 +278,9 @@ void MainWindow::useSimulation() {
     m_workbench.feed().setSource(std::make_unique<SimulatedSource>(std::move(*parts), m_workbench.catalogue()));
 }
 
-void MainWindow::useSerial(const QString& port, int baud) { m_workbench.feed().setSource(std::make_unique<SerialSource>(port, baud)); }
+void MainWindow::useSerial(const QString& port, int baud) {
+    m_workbench.feed().setSource(std::make_unique<SerialSource>(port, baud));
+}
 
 void MainWindow::askForSerial() {
     SerialDialog dialog(this);

@@ -17,7 +17,8 @@ class BenchPage;
 class ChoosePage;
 class Rack;
 
-/// The window: puts the rack, the path, the sheets and the findings together, and owns nothing else. What they do is theirs.
+/// The window: puts the rack, the path, the sheets and the findings together, and owns nothing else. What they do is
+/// theirs.
 class MainWindow final : public QMainWindow {
     Q_OBJECT
   public:

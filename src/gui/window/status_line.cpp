@@ -33,7 +33,8 @@ void StatusLine::refresh() {
         if (!source->problem().isEmpty())
             counts += tr(" · %1; trying again").arg(source->problem());
         else
-            counts += tr(" · %1 frames/s · %2 junk lines").arg(feed.frameRate(), 0, 'f', 1).arg(feed.reader().junkCount());
+            counts +=
+                tr(" · %1 frames/s · %2 junk lines").arg(feed.frameRate(), 0, 'f', 1).arg(feed.reader().junkCount());
         if (feed.reader().looksLikeWrongSpeed())
             counts += tr(" · nearly every line is junk: is the speed right?");
         else if (feed.reader().junkCount() > 0)
@@ -43,7 +44,8 @@ void StatusLine::refresh() {
         counts += tr(" · Source > Simulated bench or Serial port brings live values");
     }
     m_counts.setText(counts);
-    m_clock.setText(QLocale(QLocale::English).toString(QDateTime::currentDateTime(), QStringLiteral("ddd d MMM  HH:mm:ss ")));
+    m_clock.setText(
+        QLocale(QLocale::English).toString(QDateTime::currentDateTime(), QStringLiteral("ddd d MMM  HH:mm:ss ")));
 }
 
 }  // namespace fg::gui

@@ -1,0 +1,81 @@
+// Thermocouple to digital with linearisation on the chip: hot junction, cold junction and their difference.
+
+#include "devices/device_rows.h"
+#include "devices/tracer.h"
+
+namespace fg {
+namespace {
+
+constexpr double kStep = 0.0625;
+
+std::vector<BlockSpec> blocks(const DeviceOptions&) {
+    return {{"hot junction", 0x00, 2, false, false},
+            {"difference", 0x01, 2, false, true},
+            {"cold junction", 0x02, 2, false, true},
+            {"status", 0x04, 1, false, true}};
+}
+
+Expected<Decoded> decodeWords(const RawData& raw, const DeviceOptions&) {
+    Tracer t("MCP9600 data sheet, 5.1 temperature sensor registers");
+    const auto hot = raw.word(0x00, 2, true);
+    if (!hot) return tl::unexpected(hot.error());
+    const auto code = t.word("code", hot->sbe16(0), *hot, 0, 2, "high byte first, two's complement");
+    double value = t.step("T hot", fmt::format("{} × 0.0625", code), code * kStep, "degC");
+    if (raw.hasWord(0x04)) {
+        const auto status = raw.word(0x04, 1, false);
+        if (!status) return tl::unexpected(status.error());
+        const auto bits = t.word("status", status->u8(0), *status, 0, 1, "");
+        if (bits & 0x10) {
+            t.fault("beyond-range",
+                    "bit 4 of the status is set: the thermocouple's voltage is beyond its type's range");
+            value = kNoValue;
+        }
+        if (!(bits & 0x40)) t.doubt("stale", "bit 6 of the status is not set: no new result since the last reading");
+    }
+    if (value < -270 || value > 1820)
+        return fail(ErrorCode::Range, "register 0x00", num(value) + " °C",
+                    "−270 to 1820 °C, all that thermocouples say");
+    t.reading("temperature", Quantity::Temperature, value, kStep);
+    if (raw.hasWord(0x02)) {
+        const auto cold = raw.word(0x02, 2, false);
+        if (!cold) return tl::unexpected(cold.error());
+        const auto inside = t.word("cold code", cold->sbe16(0), *cold, 0, 2, "high byte first, two's complement");
+        const double celsius = t.step("T cold", fmt::format("{} × 0.0625", inside), inside * kStep, "degC");
+        if (celsius < -60 || celsius > 150)
+            return fail(ErrorCode::Range, "register 0x02", num(celsius) + " °C",
+                        "a temperature the chip works at, −40 to 125 °C");
+        t.reading("internal", Quantity::Temperature, celsius, kStep);
+        if (raw.hasWord(0x01)) {
+            const auto difference = raw.word(0x01, 2, false);
+            if (!difference) return tl::unexpected(difference.error());
+            const auto delta = t.word("difference", difference->sbe16(0), *difference, 0, 2, "two's complement");
+            // The chip adds the two; a reading in between can be one conversion apart.
+            if (std::abs(delta + inside - code) > 16)
+                t.doubt("sum", fmt::format("difference + cold junction = {} °C is not the hot junction's {} °C: the "
+                                           "words are of different readings",
+                                           num((delta + inside) * kStep), num(code * kStep)));
+        }
+    }
+    return t.decoded;
+}
+
+std::vector<RawVariable> variables(const DeviceOptions&) { return {{"temperature", -200 * 16, 1800 * 16}}; }
+RawData compose(std::span<const std::int64_t> values, const DeviceOptions&, const RawData&) {
+    return RawData({{"", 0x00, bytesBe(static_cast<std::uint64_t>(values[0]), 2)}});
+}
+
+}  // namespace
+
+const Device device_rows::kMcp9600{
+    .id = "mcp9600",
+    .title = "Thermocouple to digital, linearised",
+    .source = "MCP9600 data sheet",
+    .options = noOptions,
+    .blocks = blocks,
+    .decode = decodeWords,
+    .variables = variables,
+    .compose = compose,
+    .words = WordReading::OfPointer,
+};
+
+}  // namespace fg
