@@ -274,7 +274,7 @@ TEST(RegisterBus, AnswersRequestsOfABoard) {
     EXPECT_NEAR(fromBytes(digital(demo("soaking-tray")), bus.answer("b tray scratchpad")).reading(),
                 bus.workshop().tray_degC(), 0.15);
     EXPECT_TRUE(bus.answer("b store frame").starts_with("nak"));
-    EXPECT_NE(bus.answer("r 50 00 1").find("nobody acknowledges"), std::string::npos);
+    EXPECT_NE(bus.answer("r 50 00 1").find("no device acknowledges"), std::string::npos);
     for (const char* wrong : {"", "x", "r", "r 76 F7", "r 76 F7 0", "r 76 F7 999", "w 76 F4 1FF", "w 76 88 00", "t -1",
                               "b nobody frame", "r 7G 00 1"})
         EXPECT_TRUE(bus.answer(wrong).starts_with("nak")) << wrong;

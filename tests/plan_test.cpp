@@ -252,6 +252,24 @@ TEST(Plan, WhatTheBoardsPinsMeet) {
     EXPECT_FALSE(isTooLong(2));
 }
 
+TEST(Plan, DevicesThatAreNoGaugesTakeTheirAddress) {
+    Bench bench;
+    bench.add(device("bmp280", "pressure", "Barometer"));
+    bench.board.others = readOtherDevices("oled display 0x3C; expander 0x76 on bus 2").value();
+    EXPECT_EQ(bench.board.others[0], (OtherDevice{"oled display", 0x3C, "bus 1"}));
+    EXPECT_EQ(readBoard(writeBoard(bench.board), "board").value(), bench.board);
+    EXPECT_FALSE(finding(plan(bench), "address-taken"));
+    bench.board.others[1].line = "bus 1";
+    ASSERT_TRUE(finding(plan(bench), "address-taken"));
+    EXPECT_NE(finding(plan(bench), "address-taken")->detail.find("“expander”"), std::string::npos);
+    bool gaugeSaysIt = false;
+    for (const Finding& one : busFindings(bench, bench.gauges[0], test::catalogue()))
+        gaugeSaysIt = gaugeSaysIt || one.id == "address-taken";
+    EXPECT_TRUE(gaugeSaysIt);
+    for (const char* bad : {"display", "display 60", "display 0x80", "display 0x3C on wire 1"})
+        EXPECT_FALSE(readOtherDevices(bad)) << bad;
+}
+
 // At 400 kHz a command of three bytes is 29 clocks, reading six bytes 83 (9 a byte and 2): 72.5 and 207.5 µs around 6.4
 // ms.
 TEST(Plan, OneRoundOfReadings) {

@@ -45,6 +45,7 @@ Json groupsJson(const Bench& bench, const BenchPlan& plan) {
             places.push_back({{"place", place.label},
                               {"part", place.part},
                               {"gauges", namesOf(bench, place.gauges)},
+                              {"other", place.other},
                               {"free", place.isFree()}});
         Json one{{"kind", kindName(group.kind)}, {"line", group.line}, {"title", group.title}, {"places", places}};
         if (group.pullUp) {
@@ -137,7 +138,8 @@ void printPlan(const Bench& bench, const BenchPlan& plan) {
             if (place.isFree())
                 ++free;
             else
-                fmt::print("  {:<5} {:<18} {}\n", place.label, place.part, jsonText(namesOf(bench, place.gauges)));
+                fmt::print("  {:<5} {:<18} {}\n", place.label, place.part,
+                           place.other.empty() ? jsonText(namesOf(bench, place.gauges)) : place.other);
         }
         if (free > 0) fmt::print("  {} free\n", free);
         if (group.pullUp) fmt::print("  {}\n", group.pullUp->text);

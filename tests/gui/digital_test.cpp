@@ -189,7 +189,7 @@ TEST_F(Digital, TheBusSaysWhoIsThereAndWhatThePullUpDoes) {
     EXPECT_TRUE(bed.find<QWidget>("sheet.bus")->isVisible());
     EXPECT_TRUE(bed.find<QLabel>("bus.neighbours")->text().contains(QStringLiteral("0x39 tsl2561")));
     const auto verdict = [&] { return bed.find<QLabel>("bus.verdict")->text(); };
-    EXPECT_TRUE(verdict().contains(QStringLiteral("Nothing is said")));
+    EXPECT_TRUE(verdict().contains(QStringLiteral("Pull-ups not given")));
     typeInto(bed.find<ValueEdit>("bus.own"), QStringLiteral("4k7"));
     EXPECT_TRUE(verdict().contains(QStringLiteral("does it"))) << verdict().toStdString();
     bed.find<QSpinBox>("bus.modules")->setValue(12);

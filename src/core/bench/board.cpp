@@ -3,6 +3,10 @@
 #include "catalogue/json_fields.h"
 #include "units/number_format.h"
 
+#include "units/value_text.h"
+
+#include <fmt/format.h>
+#include <algorithm>
 #include <charconv>
 
 namespace fg {
@@ -41,7 +45,56 @@ void readPlaces(JsonFields& fields, Board& board) {
     }
 }
 
+std::string trimmed(std::string_view text) {
+    const auto first = text.find_first_not_of(" \t\n"), last = text.find_last_not_of(" \t\n");
+    return first == std::string_view::npos ? std::string() : std::string(text.substr(first, last - first + 1));
+}
+
+Expected<OtherDevice> readOther(std::string piece) {
+    OtherDevice other;
+    const auto refuse = [&](ErrorCode code, const std::string& found, const std::string& expected) {
+        return fail(code, "others", "“" + found + "”", expected);
+    };
+    if (const std::size_t on = piece.rfind(" on "); on != std::string::npos) {
+        other.line = trimmed(piece.substr(on + 4));
+        if (!other.line.starts_with("bus ")) return refuse(ErrorCode::Syntax, other.line, "a bus, “bus 1”");
+        piece = trimmed(piece.substr(0, on));
+    }
+    const std::size_t space = piece.find_last_of(" \t");
+    const std::string number = space == std::string::npos ? piece : piece.substr(space + 1);
+    const auto address = readValue(number, Quantity::Count);
+    if (!number.starts_with("0x") || !address)
+        return refuse(ErrorCode::Syntax, piece, "a name and an address in hexadecimal, “display 0x3C”");
+    if (address->canonical < 0x08 || address->canonical > 0x77)
+        return refuse(ErrorCode::Range, number, "a seven-bit address from 0x08 to 0x77");
+    other.address = static_cast<unsigned>(address->canonical);
+    other.name = space == std::string::npos ? "device at " + number : trimmed(piece.substr(0, space));
+    return other;
+}
+
 }  // namespace
+
+Expected<std::vector<OtherDevice>> readOtherDevices(std::string_view text) {
+    std::vector<OtherDevice> others;
+    while (!text.empty()) {
+        const std::size_t end = std::min(text.find_first_of(",;\n"), text.size());
+        if (const std::string piece = trimmed(text.substr(0, end)); !piece.empty()) {
+            auto other = readOther(piece);
+            if (!other) return tl::unexpected(other.error());
+            others.push_back(std::move(*other));
+        }
+        text.remove_prefix(std::min(end + 1, text.size()));
+    }
+    return others;
+}
+
+std::string otherDevicesText(const std::vector<OtherDevice>& others) {
+    std::string text;
+    for (const OtherDevice& one : others)
+        text += fmt::format("{}{} 0x{:02X}{}", text.empty() ? "" : ", ", one.name, one.address,
+                            one.line == "bus 1" ? "" : " on " + one.line);
+    return text;
+}
 
 std::string writeBoard(const Board& board) {
     nlohmann::ordered_json json = nlohmann::ordered_json::object();
@@ -56,6 +109,7 @@ std::string writeBoard(const Board& board) {
     if (board.asleep_A > 0) json["asleep_A"] = board.asleep_A;
     if (board.pin_V > 0) json["pin_V"] = board.pin_V;
     if (board.pinsStand_V > 0) json["pins_stand_V"] = board.pinsStand_V;
+    if (!board.others.empty()) json["others"] = otherDevicesText(board.others);
     for (const auto& [id, place] : board.places) {
         if (place.isEmpty()) continue;
         nlohmann::ordered_json& one = json["places"][std::to_string(id)];
@@ -78,6 +132,10 @@ Expected<Board> readBoard(const std::string& text, const std::string& file) {
     board.asleep_A = notNegative(fields, "asleep_A");
     board.pin_V = notNegative(fields, "pin_V");
     board.pinsStand_V = notNegative(fields, "pins_stand_V");
+    if (auto others = readOtherDevices(fields.textOr("others", "")))
+        board.others = std::move(*others);
+    else
+        fields.refuse(others.error().code, "others", others.error().found, others.error().expected);
     readPlaces(fields, board);
     if (fields.error()) return tl::unexpected(*fields.error());
     return board;

@@ -27,6 +27,18 @@ struct GaugePlace {
     [[nodiscard]] bool isEmpty() const { return *this == GaugePlace{}; }
 };
 
+/// Something on a two-wire bus that is no gauge: a display, an expander, a clock.
+struct OtherDevice {
+    std::string name;
+    unsigned address = 0;        ///< seven bits, 0x08 … 0x77
+    std::string line = "bus 1";  ///< as GaugePlace::line
+    bool operator==(const OtherDevice&) const = default;
+};
+
+/// As people write them: "display 0x3C, expander 0x20 on bus 2". Errors: Syntax, Range, naming the piece.
+[[nodiscard]] Expected<std::vector<OtherDevice>> readOtherDevices(std::string_view text);
+[[nodiscard]] std::string otherDevicesText(const std::vector<OtherDevice>& others);
+
 /// What the gauges of a bench hang on. Plain data; a bench without one is planned from its gauges alone.
 struct Board {
     std::vector<Rail> rails;
@@ -35,6 +47,7 @@ struct Board {
     double asleep_A = 0;     ///< and while it sleeps in between
     double pin_V = 0;        ///< high level of the board's pins; 0 when not given
     double pinsStand_V = 0;  ///< the most they stand; 0 when not given
+    std::vector<OtherDevice> others = {};
     std::map<std::int64_t, GaugePlace> places = {};  ///< by gauge
     bool operator==(const Board&) const = default;
 };

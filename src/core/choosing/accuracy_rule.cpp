@@ -32,7 +32,7 @@ std::optional<Mark> accuracyRule(const Subject& subject) {
         } else if (mark.verdict != Verdict::Ruled && !trust.isStated) {
             mark.verdict = Verdict::Open;
             mark.text =
-                fmt::format("nobody states its accuracy all over the span; what is known makes {}, {}: calibrate it",
+                fmt::format("no accuracy is stated all over the span; what is known makes {}, {}: calibrate it",
                             has, wanted);
         } else if (mark.verdict == Verdict::Met) {
             mark.text += (mark.text.empty() ? "" : ", ") + has + limit + ", " + wanted;

@@ -18,7 +18,7 @@ std::optional<Mark> spanRule(const Subject& subject) {
         const Trust& trust = subject.candidate.trust[gauge++];
         const auto range = subject.range(wish.quantity);
         if (!range) {
-            worsen(Verdict::Open, "nobody states its range");
+            worsen(Verdict::Open, "no range is stated");
             mark.brief = "not stated";
             continue;
         }

@@ -152,6 +152,12 @@ Expected<double> Converter::codeOfWord(double word) const {
     };
     const double shift = std::ldexp(1.0, wide - bits());
     const bool whole = word == std::floor(word);
+    // Two registers added instead of joined: no more than 255 + 255.
+    const std::string added =
+        wide == 16 && whole && word >= 0 && word <= 510
+            ? fmt::format("; a number up to 510 may be two registers added: join them as high × 256 + low, “{}”",
+                          "0x03 0xFF")
+            : "";
     if (word >= std::ldexp(1.0, wide)) return refuse(fmt::format("a word of {} bits", wide));
     double code = word;
     switch (word < 0 ? WordFormat::RightJustified : m_design.word) {  // a signed number has been unpacked already
@@ -165,8 +171,8 @@ Expected<double> Converter::codeOfWord(double word) const {
         case WordFormat::LeftJustified:
             if (whole && std::fmod(word, shift) != 0)
                 return refuse(
-                    fmt::format("a left-justified {}-bit result, whose lowest {} bits are 0; is it right-justified?",
-                                bits(), wide - bits()));
+                    fmt::format("a left-justified {}-bit result, whose lowest {} bits are 0; is it right-justified?{}",
+                                bits(), wide - bits(), added));
             code = word / shift;
             if (m_design.polarity == Polarity::Bipolar && code > static_cast<double>(m_maxCode))
                 code -= std::ldexp(1.0, bits());

@@ -149,7 +149,7 @@ Expected<Converter> makeAdc(const Parameters& parameters) {
                     "“supply”, “unregulated”, “internal” or “external”");
     if (const double measured = parameters.numberOr("reference_measured_V", 0); measured < 0)
         return fail(ErrorCode::Range, "converter.reference_measured_V", plainNumber(measured),
-                    "a voltage above 0 V, or 0 when nobody measured it");
+                    "a voltage above 0 V, or 0 where it was not measured");
     design.reference_V = effectiveReference_V(parameters);
     if (!(design.reference_V > 0))
         if (const auto nominal = parameters.requireNumber("reference_V"); !nominal)

@@ -30,7 +30,7 @@ Expected<Decoded> decodeBridge(const char* source, const Expected<Bytes>& word, 
         t.fault("saturated",
                 code > 0 ? "7F FF FF: at or above full scale" : "80 00 00: at or below negative full scale");
     } else if (code == -1) {
-        t.doubt("all-ones", "FF FF FF: a line that nobody drives, or a lucky −1");
+        t.doubt("all-ones", "FF FF FF: a line that nothing drives, or a lucky −1");
     }
     t.reading("ratio", Quantity::Ratio, ratio, 0.5 / gain / 8388608,
               code == 0x7FFFFF    ? Bound::AtLeast

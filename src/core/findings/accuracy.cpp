@@ -20,7 +20,7 @@ void accuracy(const FindingContext& context, std::vector<Finding>& findings) {
             {Severity::Doubt,
              Stage::Sensor,
              "accuracy-unknown",
-             "Nobody said how accurate the sensor is",
+             "Accuracy of the sensor not given",
              fmt::format(
                  "± {} {} leaves the sensor itself out. Enter its tolerances on the Sensor sheet, or calibrate.",
                  difference(budget.expanded), unit.symbol),

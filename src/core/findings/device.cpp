@@ -67,7 +67,7 @@ void accuracy(const GaugeSpec& spec, const DigitalPath& path, const Budget* budg
         findings.push_back({Severity::Doubt,
                             Stage::Sensor,
                             "accuracy-unknown",
-                            "Nobody says how accurate it is here",
+                            "Accuracy not stated here",
                             fmt::format("The data sheet of {} states no accuracy for this value: what stands behind "
                                         "the ± leaves the sensor out.",
                                         path.part().id),

@@ -26,7 +26,7 @@ void examplesOf(const GaugeSpec& spec, const Catalogue& catalogue, std::vector<F
              fmt::format("{}. What this gauge reads is an example too, until each is set or confirmed.", values),
              confirm});
     if (!tolerances.empty() && values.empty())
-        findings.push_back({Severity::Hint, Stage::Wiring, "example-tolerances", "Tolerances that nobody gave",
+        findings.push_back({Severity::Hint, Stage::Wiring, "example-tolerances", "Tolerances not given",
                             fmt::format("{}: usual values, taken into the uncertainty until they are set.", tolerances),
                             confirm});
 }

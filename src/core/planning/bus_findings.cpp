@@ -60,6 +60,8 @@ std::vector<BusPlace> placesOnBus(const Bench& bench, const BenchGauge& gauge, c
         counted.push_back(&other);
         places.push_back(*place);
     }
+    for (const OtherDevice& other : bench.board.others)
+        if (other.line == busOf(bench, gauge)) places.push_back({other.name, nullptr, other.address});
     return places;
 }
 

@@ -23,9 +23,10 @@ struct PlanPlace {
     std::string label;                      ///< "A0", "0x76", "D2"; of a 1-wire probe its order on the line
     std::vector<std::int64_t> gauges = {};  ///< nobody: a free place
     std::string part = {};
-    unsigned address = 0;  ///< of a two-wire device
-    bool isTwice = false;  ///< somebody else is here too
-    [[nodiscard]] bool isFree() const { return gauges.empty(); }
+    unsigned address = 0;    ///< of a two-wire device
+    std::string other = {};  ///< name of something there that is no gauge
+    bool isTwice = false;    ///< somebody else is here too
+    [[nodiscard]] bool isFree() const { return gauges.empty() && other.empty(); }
 };
 
 struct PlanGroup {

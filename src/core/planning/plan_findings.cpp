@@ -22,7 +22,7 @@ const BenchGauge* gaugeOf(const std::vector<Item>& items, std::int64_t id) {
 }
 
 std::string namesAt(const std::vector<Item>& items, const PlanPlace& place) {
-    std::string names;
+    std::string names = place.other.empty() ? "" : "“" + place.other + "”";
     for (const std::int64_t id : place.gauges)
         if (const BenchGauge* gauge = gaugeOf(items, id))
             names += (names.empty() ? "“" : ", “") + gauge->spec.name + "”";

@@ -85,14 +85,29 @@ void onPin(PlanGroup& group, const Item& item, const std::string& said) {
     at->part += (at->part.empty() ? "" : ", ") + part;
 }
 
+void addAddress(PlanGroup& group, PlanPlace place) {
+    for (PlanPlace& other : group.places)
+        if (other.label == place.label) other.isTwice = place.isTwice = true;
+    group.places.push_back(std::move(place));
+}
+
+/// Displays and the like take their address on a bus that has gauges.
+void addOthers(std::vector<PlanGroup>& groups, const Board& board) {
+    for (const OtherDevice& one : board.others)
+        for (PlanGroup& group : groups) {
+            if (group.kind != GroupKind::I2c || group.line != one.line) continue;
+            PlanPlace place{fmt::format("0x{:02X}", one.address), {}, "", one.address};
+            place.other = one.name;
+            addAddress(group, std::move(place));
+        }
+}
+
 void onBus(PlanGroup& group, const Item& item) {
     const auto& addresses = item.device->addresses;
     const auto fallback = addresses.empty() ? 0u : addresses.front().address;
     const auto address = static_cast<unsigned>(item.spec().wiring.parameters.numberOr("address", fallback));
     PlanPlace place{fmt::format("0x{:02X}", address), item.ids(), item.device->id, address};
-    for (PlanPlace& other : group.places)
-        if (other.label == place.label) other.isTwice = place.isTwice = true;
-    group.places.push_back(std::move(place));
+    addAddress(group, std::move(place));
 }
 
 /// What the line's pull-up must be: speed, modules and own resistor as the first gauge on it says that says any, cables
@@ -111,6 +126,7 @@ void sizeLine(PlanGroup& group, const std::vector<Item>& items, const Board& boa
         said_m = std::max(said_m, item.spec().wiring.parameters.numberOr("cable_m", 0));
     }
     if (!first) return;
+    for (const PlanPlace& place : group.places) devices += place.other.empty() ? 0 : 1;
     const Item& of = speaker ? *speaker : *first;
     const auto rails = railsSaidOrWanted(items, board);
     const Rail* rail = railFor(of, rails);
@@ -141,6 +157,7 @@ std::vector<PlanGroup> groupsOf(const std::vector<Item>& items, const Board& boa
             else
                 onPin(group, item, item.place.line);
         }
+    addOthers(groups, board);
     std::stable_sort(groups.begin(), groups.end(),
                      [](const PlanGroup& a, const PlanGroup& b) { return a.kind < b.kind; });
     for (PlanGroup& group : groups) {

@@ -52,7 +52,7 @@ Expected<RegisterBus::Place*> RegisterBus::at(const std::string& text) {
     if (!address) return tl::unexpected(address.error());
     for (Place& place : m_places)
         if (place.address != 0 && place.address == *address) return &place;
-    return fail(ErrorCode::Missing, "address", fmt::format("0x{:02X}, which nobody acknowledges", *address),
+    return fail(ErrorCode::Missing, "address", fmt::format("0x{:02X}, which no device acknowledges", *address),
                 "the address of a device on this bus");
 }
 

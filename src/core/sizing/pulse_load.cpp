@@ -54,20 +54,19 @@ Options run(const Parameters& in, Series series) {
         const bool sensorLives = in.numberOr("supply_V", 0) - top >= in.numberOr("sensor_min_V", 0) * (1 - 1e-9);
         option.fits = marginLow >= margin_V && marginHigh >= margin_V && sensorLives;
         if (!option.fits) {
-            option.why =
-                fmt::format("does not work: {}{}{}; {}",
-                            marginLow < margin_V
-                                ? fmt::format("low goes up to {} against the threshold's {}. ",
-                                              text(low, Quantity::Voltage), text(threshold - band, Quantity::Voltage))
-                                : "",
-                            marginHigh < margin_V
-                                ? fmt::format("high may be {} only against {}. ", text(high, Quantity::Voltage),
-                                              text(threshold + band, Quantity::Voltage))
-                                : "",
-                            sensorLives ? "" : "the sensor is left with too little voltage",
-                            least <= most ? "anything from " + text(least, Quantity::Resistance) + " to " +
-                                                text(most, Quantity::Resistance) + " works"
-                                          : std::string("no resistor works here"));
+            option.why = "does not work: ";
+            if (marginLow < margin_V)
+                option.why += fmt::format("low goes up to {} against the threshold's {}; ",
+                                          text(low, Quantity::Voltage), text(threshold - band, Quantity::Voltage));
+            if (marginHigh < margin_V)
+                option.why += fmt::format("high may be {} only against {}; ", text(high, Quantity::Voltage),
+                                          text(threshold + band, Quantity::Voltage));
+            if (!sensorLives)
+                option.why += fmt::format("the sensor keeps {} only; ",
+                                          text(in.numberOr("supply_V", 0) - top, Quantity::Voltage));
+            option.why += least <= most ? fmt::format("anything from {} to {} works", text(least, Quantity::Resistance),
+                                                      text(most, Quantity::Resistance))
+                                        : std::string("no resistor works here");
             options.push_back(std::move(option));
             continue;
         }

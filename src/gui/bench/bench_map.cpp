@@ -206,7 +206,7 @@ void BenchMap::paintBox(QPainter& painter, const Box& box, bool isFocused, bool 
     } else {
         painter.fillRect(box.area, isTarget ? p.brassWash : p.field);
         paintFrame(painter, box.area, place.isTwice ? p.ink : p.rule, place.isTwice ? 2 : 1);
-        const BenchGauge* gauge = m_bench.find(place.gauges.front());
+        const BenchGauge* gauge = place.gauges.empty() ? nullptr : m_bench.find(place.gauges.front());
         if (gauge)
             painter.fillRect(QRectF(box.area.left(), box.area.top(), px(4), box.area.height()),
                              p.of(gauge->spec.quantity).line);
@@ -215,7 +215,7 @@ void BenchMap::paintBox(QPainter& painter, const Box& box, bool isFocused, bool 
     painter.setFont(Theme::instance().digits(12));
     painter.setPen(p.ink2);
     painter.drawText(QPointF(x, box.area.top() + px(15)), qs(place.label));
-    if (!place.isFree() && !place.isTwice) {
+    if (!place.gauges.empty() && !place.isTwice) {
         painter.setFont(Theme::instance().text(12));
         painter.drawText(QRectF(x, box.area.top() + px(2), room, px(17)), Qt::AlignRight | Qt::AlignVCenter,
                          railOf(place.gauges.front()));
@@ -263,7 +263,7 @@ void BenchMap::mousePressEvent(QMouseEvent* event) {
     if (m_dragged < 0) return;
     m_focus = m_dragged;
     m_from = m_now = event->position();
-    if (m_boxes[static_cast<std::size_t>(m_dragged)].where->isFree()) m_dragged = -1;
+    if (m_boxes[static_cast<std::size_t>(m_dragged)].where->gauges.empty()) m_dragged = -1;
     update();
 }
 
@@ -297,7 +297,7 @@ void BenchMap::mouseReleaseEvent(QMouseEvent* event) {
 }
 
 void BenchMap::offer(const Box& box, const QPoint& at) {
-    if (box.where->isFree()) return;
+    if (box.where->gauges.empty()) return;
     const std::int64_t gauge = box.where->gauges.front();
     QMenu menu(this);
     menu.addAction(tr("Look at %1").arg(namesAt(*box.where)), this, [this, gauge] { emit gaugeWanted(gauge); });

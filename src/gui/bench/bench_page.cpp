@@ -157,7 +157,7 @@ void BenchPage::showSupplies() {
     }
     const bool said = !m_workbench.bench().bench().board.rails.empty();
     m_supplyText.setText(
-        (said ? QString() : tr("Nobody has said the supplies yet; these follow from the gauges.<br>")) +
+        (said ? QString() : tr("Supplies not given yet; these follow from the gauges.<br>")) +
         sums.join(QStringLiteral("<br>")));
     m_supplies.show(m_workbench.bench().bench().board, rails);
     m_loads.clearRows();

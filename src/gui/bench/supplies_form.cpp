@@ -1,5 +1,6 @@
 #include "bench/supplies_form.h"
 #include "theme/theme.h"
+#include "widgets/refused.h"
 #include "widgets/text.h"
 
 #include <array>
@@ -81,7 +82,7 @@ void SuppliesForm::build(std::size_t rails) {
                                 editRail(tr("Set a supply's limit"), i, [&](Rail& rail) { rail.limit_A = v; });
                                 return {};
                             });
-        limit->setZeroText(tr("not said"));
+        limit->setZeroText(tr("not given"));
         auto* cells = entry(QStringLiteral("rail%1.capacity").arg(i), Quantity::Ratio, row, 3,
                             [this, i](double v) -> Expected<void> {
                                 if (!(v >= 0)) return fail(ErrorCode::Range, "", "less than nothing", "ampere hours");
@@ -138,8 +139,24 @@ void SuppliesForm::build(std::size_t rails) {
                   plain(tr("Set the voltage of the board's pins"), &Board::pin_V));
     m_pinsStand = entry(QStringLiteral("pinsStand"), Quantity::Voltage, row, 4,
                         plain(tr("Set what the board's pins stand"), &Board::pinsStand_V));
-    for (ValueEdit* edit : {m_awake, m_asleep, m_pin, m_pinsStand}) edit->setZeroText(tr("not said"));
+    for (ValueEdit* edit : {m_awake, m_asleep, m_pin, m_pinsStand}) edit->setZeroText(tr("not given"));
+    auto* label = new QLabel(tr("Other devices on the buses"));
+    dress(*label, Theme::instance().text(12), colours().ink2);
+    m_grid.addWidget(label, ++row, 0, 1, 2);
+    m_others = new QLineEdit;
+    m_others->setObjectName(QStringLiteral("bench.others"));
+    m_others->setAccessibleName(label->text());
+    m_others->setPlaceholderText(tr("display 0x3C, expander 0x20 on bus 2"));
+    connect(m_others, &QLineEdit::editingFinished, this, &SuppliesForm::readOthers);
+    m_grid.addWidget(m_others, ++row, 0, 1, 4);
     m_isBuilt = true;
+}
+
+void SuppliesForm::readOthers() {
+    const auto others = readOtherDevices(m_others->text().toStdString());
+    markRefused(*m_others, others ? QString() : qs(others.error().message()));
+    if (others && *others != m_board.others)
+        emit edited(tr("Set the other devices"), [list = *others](Board& board) { board.others = list; });
 }
 
 void SuppliesForm::show(const Board& board, const std::vector<Rail>& rails) {
@@ -156,6 +173,7 @@ void SuppliesForm::show(const Board& board, const std::vector<Rail>& rails) {
     m_cycle->setValue(board.cycle_s);
     m_awake->setValue(board.awake_A);
     m_asleep->setValue(board.asleep_A);
+    if (!m_others->hasFocus()) m_others->setText(qs(otherDevicesText(board.others)));
     m_pin->setValue(board.pin_V);
     m_pinsStand->setValue(board.pinsStand_V);
 }

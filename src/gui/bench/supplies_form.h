@@ -26,6 +26,7 @@ class SuppliesForm final : public QWidget {
     void build(std::size_t rails);
     ValueEdit* entry(const QString& name, Quantity quantity, int row, int column,
                      std::function<Expected<void>(double)> commit);
+    void readOthers();
     void rename(std::size_t index, const std::string& name);
     void editRail(const QString& label, std::size_t index, const std::function<void(Rail&)>& change);
 
@@ -37,6 +38,7 @@ class SuppliesForm final : public QWidget {
     ValueEdit* m_cycle = nullptr;
     ValueEdit* m_awake = nullptr;
     ValueEdit* m_asleep = nullptr;
+    QLineEdit* m_others = nullptr;
     ValueEdit* m_pin = nullptr;
     ValueEdit* m_pinsStand = nullptr;
     bool m_isBuilt = false;

@@ -2,6 +2,7 @@
 #include "theme/theme.h"
 #include "units/number_format.h"
 #include "units/value_text.h"
+#include "widgets/refused.h"
 #include "widgets/text.h"
 
 #include <QHBoxLayout>
@@ -270,15 +271,13 @@ void NeedForm::readSupplies() {
         if (part.trimmed().isEmpty()) continue;
         const auto voltage = readValue(part.trimmed().toStdString(), Quantity::Voltage);
         if (!voltage || !(voltage->canonical > 0)) {
-            // What cannot be read stays as it was typed, with the reason; the last good list holds.
-            m_supplies.setToolTip(voltage ? tr("A voltage above 0 V") : qs(voltage.error().message()));
-            m_supplies.setStyleSheet(QStringLiteral("border: 2px dashed %1;").arg(colours().ink.name()));
+            // The last good list holds.
+            markRefused(m_supplies, voltage ? tr("A voltage above 0 V") : qs(voltage.error().message()));
             return;
         }
         voltages.push_back(voltage->canonical);
     }
-    m_supplies.setToolTip({});
-    m_supplies.setStyleSheet({});
+    markRefused(m_supplies, {});
     if (voltages == m_need.supplies_V) return;
     m_need.supplies_V = voltages;
     emit changed();

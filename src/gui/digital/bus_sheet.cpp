@@ -64,7 +64,7 @@ void BusSheet::buildPullUp() {
     m_resistorsTo.addItem(tr("ground"), QStringLiteral("ground"));
     m_own.setZeroText(tr("none"));
     m_capacitance.setZeroText(tr("estimate it"));
-    m_interval.setZeroText(tr("not said"));
+    m_interval.setZeroText(tr("not given"));
     entry(m_supply, "bus.supply", "supply_V", tr("Supply of the line"));
     entry(m_cable, "bus.cable", "cable_m", tr("Cable of the line"));
     entry(m_capacitance, "bus.capacitance", "capacitance_F", tr("Capacitance of the line"));
@@ -113,7 +113,7 @@ void BusSheet::judge(const GaugeView& view) {
     const auto answer = sizePullUp(question);
     dress(*m_verdict, Theme::instance().text(14, true), colours().ink);
     const bool onlyAdvice = answer && !saysPullUp(wiring) && !answer->advice.empty();
-    m_verdict->setText(onlyAdvice ? tr("Nothing is said of its pull-ups yet: %1").arg(qs(answer->advice))
+    m_verdict->setText(onlyAdvice ? tr("Pull-ups not given yet: %1").arg(qs(answer->advice))
                                   : qs(answer ? answer->text : answer.error().message()));
 }
 

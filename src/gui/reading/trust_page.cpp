@@ -15,7 +15,7 @@ TrustPage::TrustPage(Workbench& workbench, QWidget* parent)
     column->setContentsMargins(0, px(4), 0, 0);
     column->setSpacing(px(6));
     m_wanted.setObjectName(QStringLiteral("reading.wanted"));
-    m_wanted.setZeroText(tr("not said"));
+    m_wanted.setZeroText(tr("not given"));
     m_decimals.setObjectName(QStringLiteral("reading.decimals"));
     m_decimals.addItem(tr("as many as the uncertainty deserves"), -1);
     for (int decimals = 0; decimals <= 6; ++decimals) m_decimals.addItem(QString::number(decimals), decimals);

@@ -141,7 +141,7 @@ void ConverterSheet::showSpec(const GaugeView& view) {
     m_moreParameters.show(rare, parameters,
                           {{QStringLiteral("input_max_V"), tr("absolute maximum of its data sheet")}});
     m_parameters.show(usual, parameters,
-                      {{QStringLiteral("reference_V"), tr("what it is said to be")},
+                      {{QStringLiteral("reference_V"), tr("as its document states it")},
                        {QStringLiteral("reference_measured_V"), tr("a meter's reading takes its place")},
                        {QStringLiteral("input_max_V"), tr("absolute maximum of its data sheet")}});
     if (!view.path()) return;
