@@ -32,7 +32,8 @@ const std::map<std::string, std::set<std::string>> kMayUse = {
     {"choosing",
      {"units", "numeric", "sensors", "catalogue", "wiring", "converters", "path", "uncertainty", "sizing", "planning"}},
     {"bench", {"units", "json", "numeric", "sensors", "catalogue", "path"}},
-    {"storage", {"units", "bench", "path"}},
+    {"files", {"units"}},
+    {"storage", {"units", "files", "bench", "path"}},
     {"acquisition", {"units", "json"}},
     {"simulation", {"units", "json", "numeric", "devices", "sensors", "catalogue", "path", "bench"}},
 };

@@ -10,7 +10,7 @@ int main(int argc, char** argv) {
     if (argc != 3) return 98;
     if (std::strcmp(argv[1], "look") == 0) {
         const auto bench = fg::BenchFile::look(argv[2]);
-        return bench ? static_cast<int>(bench->gauges.size()) : 95;
+        return bench ? static_cast<int>(bench->bench.gauges.size()) : 95;
     }
     auto file = fg::BenchFile::open(argv[2]);
     if (!file) return static_cast<int>(file.error().code) + 1;

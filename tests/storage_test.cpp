@@ -1,6 +1,8 @@
+#include "bench/gauge_json.h"
 #include "storage/bench_file.h"
 #include "support.h"
 
+#include <SQLiteCpp/SQLiteCpp.h>
 #include <sys/stat.h>
 #include <sys/wait.h>
 #include <csignal>
@@ -82,7 +84,7 @@ INSTANTIATE_TEST_SUITE_P(
         Spoilt{"empty", ErrorCode::Foreign, [](const std::filesystem::path& p) { test::writeText(p, ""); }},
         Spoilt{"other_database", ErrorCode::Foreign, [](const std::filesystem::path& p) { patch(p, 68, "ABCD"); }},
         Spoilt{"newer", ErrorCode::Newer,
-               [](const std::filesystem::path& p) { patch(p, 60, std::string("\0\0\0\3", 4)); }},
+               [](const std::filesystem::path& p) { patch(p, 60, std::string("\0\0\0\4", 4)); }},
         Spoilt{"cut_off", ErrorCode::Damaged,
                [](const std::filesystem::path& p) { std::filesystem::resize_file(p, 60); }},
         Spoilt{"torn_page", ErrorCode::Damaged,
@@ -92,17 +94,31 @@ INSTANTIATE_TEST_SUITE_P(
         Spoilt{"read_only", ErrorCode::ReadOnly, [](const std::filesystem::path& p) { ::chmod(p.c_str(), 0444); }}),
     [](const auto& test) { return test.param.name; });
 
+/// A bench as version 2 wrote it: no checksums, changes in a second file. docs/bench-file.md, earlier versions.
+void writeVersion2(const std::filesystem::path& path, const Bench& bench) {
+    SQLite::Database database(path.string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE);
+    database.exec("PRAGMA application_id = 1179075143; PRAGMA user_version = 2; PRAGMA journal_mode = WAL;");
+    database.exec(
+        "CREATE TABLE bench (key TEXT PRIMARY KEY, value TEXT NOT NULL) WITHOUT ROWID;"
+        "CREATE TABLE gauge (id INTEGER PRIMARY KEY, position INTEGER NOT NULL, json TEXT NOT NULL);"
+        "INSERT INTO bench VALUES ('next_id', '7');");
+    for (const BenchGauge& gauge : bench.gauges) {
+        SQLite::Statement put(database, "INSERT INTO gauge VALUES (?, ?, ?)");
+        put.bind(1, gauge.id);
+        put.bind(2, gauge.id);
+        put.bind(3, writeGauge(gauge.spec));
+        put.exec();
+    }
+}
+
 TEST(BenchFile, AnEarlierVersionIsKeptBesideAndBroughtUpToDate) {
     const TemporaryFolder folder;
     const auto path = folder / "old.fairgauge";
     Bench bench;
     bench.add(test::gluePot());
-    {
-        const auto file = BenchFile::create(path).value();
-        ASSERT_TRUE(file->write({}, bench));
-    }
-    patch(path, 60, std::string("\0\0\0\1", 4));
-    const std::string before = test::readText(path);
+    writeVersion2(path, bench);
+    bench.nextId = 7;
+    EXPECT_EQ(BenchFile::look(path).value().bench, bench);
     {
         const auto file = BenchFile::open(path).value();
         EXPECT_EQ(file->read().value(), bench);
@@ -111,10 +127,10 @@ TEST(BenchFile, AnEarlierVersionIsKeptBesideAndBroughtUpToDate) {
         ASSERT_TRUE(file->write(bench, placed));
         EXPECT_EQ(file->read().value(), placed);
     }
-    const auto kept = folder / "old (version 1).fairgauge";
+    const auto kept = folder / "old (version 2).fairgauge";
     ASSERT_TRUE(std::filesystem::exists(kept));
-    EXPECT_EQ(test::readText(kept).substr(60, 4), before.substr(60, 4));
-    EXPECT_EQ(test::readText(path).substr(60, 4), std::string("\0\0\0\2", 4));
+    EXPECT_EQ(test::readText(kept).substr(60, 4), std::string("\0\0\0\2", 4));
+    EXPECT_EQ(test::readText(path).substr(60, 4), std::string("\0\0\0\3", 4));
 }
 
 TEST(BenchFile, MissingFilesFoldersAndUnreadableGauges) {
@@ -159,9 +175,9 @@ TEST(BenchFile, IsLookedAtWithoutBeingTouched) {
         return list;
     };
     const std::string before = test::readText(path);
-    EXPECT_EQ(BenchFile::look(path).value().gauges.size(), 1u);
+    EXPECT_EQ(BenchFile::look(path).value().bench.gauges.size(), 1u);
     ASSERT_EQ(::chmod(path.c_str(), 0444), 0);
-    EXPECT_EQ(BenchFile::look(path).value().gauges[0].spec, test::gluePot());
+    EXPECT_EQ(BenchFile::look(path).value().bench.gauges[0].spec, test::gluePot());
     EXPECT_EQ(names().size(), 1u);
     EXPECT_EQ(test::readText(path), before);
     ASSERT_EQ(::chmod(path.c_str(), 0644), 0);

@@ -140,10 +140,12 @@ int runScan(const std::string& text, const std::string& file, bool json) {
 }
 
 int runAddresses(const std::string& file, bool json) {
-    const auto bench = BenchFile::look(file);
-    if (!bench) return refuse(bench.error());
+    const auto stored = BenchFile::look(file);
+    if (!stored) return refuse(stored.error());
+    warnOfUnread(*stored);
     std::vector<BusPlace> places;
-    for (const BenchGauge& gauge : bench->gauges) {
+    for (const OtherDevice& other : stored->bench.board.others) places.push_back({other.name, nullptr, other.address});
+    for (const BenchGauge& gauge : stored->bench.gauges) {
         const DevicePart* part = catalogue().findDevicePart(gauge.spec.sensor.part);
         if (!part || part->addresses.empty()) continue;
         const auto address =
@@ -159,9 +161,11 @@ int runAddresses(const std::string& file, bool json) {
     const auto conflicts = conflictsOn(places);
     auto list = nlohmann::ordered_json::array(), clashes = nlohmann::ordered_json::array();
     for (const BusPlace& place : places) {
-        list.push_back(
-            {{"name", place.name}, {"part", place.part->id}, {"address", fmt::format("0x{:02X}", place.address)}});
-        if (!json) fmt::print("0x{:02X}  {:<10} {}\n", place.address, place.part->id, place.name);
+        list.push_back({{"name", place.name},
+                        {"part", place.part ? place.part->id : ""},
+                        {"address", fmt::format("0x{:02X}", place.address)}});
+        if (!json)
+            fmt::print("0x{:02X}  {:<10} {}\n", place.address, place.part ? place.part->id : "", plainLine(place.name));
     }
     for (const AddressConflict& conflict : conflicts) {
         clashes.push_back({{"address", fmt::format("0x{:02X}", conflict.address)},

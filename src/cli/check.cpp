@@ -28,7 +28,7 @@ int run(const std::string& file, bool json) {
     if (json)
         printJsonText(nlohmann::ordered_json{{"findings", findingsJson(findings)}});
     else if (findings.empty())
-        fmt::print("{}: nothing to find fault with\n", spec->name);
+        fmt::print("{}: nothing to find fault with\n", plainLine(spec->name));
     else
         printFindings(findings);
     const bool fault = std::any_of(findings.begin(), findings.end(),

@@ -1,18 +1,16 @@
+#include "files/new_file.h"
+#include "files/output_file.h"
 #include "gauge/csv_convert.h"
 #include "inline_gauge.h"
 #include "output.h"
 #include "uncertainty/reading_text.h"
+#include "units/input_file.h"
 #include "units/value_text.h"
 #include "verbs.h"
 
-#include <fcntl.h>
 #include <fmt/core.h>
 #include <fmt/format.h>
-#include <sys/mman.h>
-#include <sys/stat.h>
 #include <unistd.h>
-#include <cerrno>
-#include <cstring>
 
 namespace fg::cli {
 namespace {
@@ -97,7 +95,7 @@ int printText(const Gauge& gauge, const Evaluation& evaluation, const Budget* bu
     const double expanded = shownUncertainty(gauge, budget);
     const auto decimals = shownDecimals(gauge, evaluation, budget);
     const ReadingText reading = readingText(evaluation.at(Stage::Reading), expanded, unit, decimals);
-    fmt::print("{}: {}", gauge.spec().name, reading.joined());
+    fmt::print("{}: {}", plainLine(gauge.spec().name), reading.joined());
     if (!reading.uncertainty.empty())
         fmt::print(" ± {} {} (95 %, k = {})", reading.uncertainty, unit.symbol, fixedDigits(budget->coverage(), 2));
     fmt::print("\n\n");
@@ -122,80 +120,26 @@ int printText(const Gauge& gauge, const Evaluation& evaluation, const Budget* bu
     return kFine;
 }
 
-/// A whole file in memory: mapped when it is one, read when it is a pipe.
-class Input {
-  public:
-    static Expected<Input> open(const std::string& name) {
-        Input input;
-        const int descriptor = name == "-" ? STDIN_FILENO : ::open(name.c_str(), O_RDONLY | O_CLOEXEC);
-        if (descriptor < 0) return fail(ErrorCode::Io, name, std::strerror(errno), "a CSV file that can be read");
-        struct stat status {};
-        ::fstat(descriptor, &status);
-        if (S_ISREG(status.st_mode) && status.st_size > 0) {
-            input.m_size = static_cast<std::size_t>(status.st_size);
-            void* map = ::mmap(nullptr, input.m_size, PROT_READ, MAP_PRIVATE | MAP_POPULATE, descriptor, 0);
-            if (map != MAP_FAILED) input.m_map = map;
-        }
-        if (!input.m_map) {
-            std::array<char, 65536> buffer{};
-            ssize_t got = 0;
-            while ((got = ::read(descriptor, buffer.data(), buffer.size())) > 0)
-                input.m_text.append(buffer.data(), static_cast<std::size_t>(got));
-            if (got < 0) return fail(ErrorCode::Io, name, std::strerror(errno), "a CSV file that can be read");
-        }
-        if (descriptor != STDIN_FILENO) ::close(descriptor);
-        return input;
-    }
-    Input(Input&& other) noexcept
-        : m_map(std::exchange(other.m_map, nullptr)), m_size(other.m_size), m_text(std::move(other.m_text)) {}
-    Input& operator=(Input&&) = delete;
-    ~Input() {
-        if (m_map) ::munmap(m_map, m_size);
-    }
-    [[nodiscard]] std::string_view text() const {
-        return m_map ? std::string_view(static_cast<const char*>(m_map), m_size) : std::string_view(m_text);
-    }
-
-  private:
-    Input() = default;
-    void* m_map = nullptr;
-    std::size_t m_size = 0;
-    std::string m_text;
-};
-
-bool writeAll(int descriptor, std::string_view text) {
-    while (!text.empty()) {
-        const ssize_t written = ::write(descriptor, text.data(), text.size());
-        if (written < 0 && errno == EINTR) continue;
-        if (written <= 0) return false;
-        text.remove_prefix(static_cast<std::size_t>(written));
-    }
-    return true;
-}
-
 int convertFile(const Options& options, const Gauge& gauge) {
-    const auto input = Input::open(options.in);
+    auto input = InputFile::open(options.in, "a CSV file");
     if (!input) return refuse(input.error());
     const bool toStdout = options.out.empty() || options.out == "-";
-    // Written beside its place and renamed when whole: a failed run leaves an earlier output as it was.
-    const std::string partial = options.out + ".part";
-    const int descriptor =
-        toStdout ? STDOUT_FILENO : ::open(partial.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0666);
-    if (descriptor < 0) return refuse({ErrorCode::Io, options.out, std::strerror(errno), "a file that can be written"});
-    auto report = convertCsv(input->text(), gauge, options.column,
-                             [&](std::string_view piece) { return writeAll(descriptor, piece); });
+    std::unique_ptr<OutputFile> output;
     if (!toStdout) {
-        const bool kept =
-            ::close(descriptor) == 0 && report.has_value() && ::rename(partial.c_str(), options.out.c_str()) == 0;
-        if (!kept) ::unlink(partial.c_str());
-        if (!kept && report)
-            report = fail(ErrorCode::Io, options.out, std::strerror(errno), "a file that can be written");
+        auto opened = OutputFile::open(options.out);
+        if (!opened) return refuse(opened.error());
+        output = std::move(*opened);
     }
+    auto report = convertCsv(
+        [&](char* bytes, std::size_t count) { return input->read(bytes, count); }, gauge, options.column,
+        [&](std::string_view piece) { return toStdout ? writeAll(STDOUT_FILENO, piece) : output->write(piece); });
+    if (output && (report || report.error().code == ErrorCode::Io))
+        if (const auto stored = output->commit(); !stored) return refuse(stored.error());
     if (!report) return refuse(report.error().within(options.in));
     if (report->refused > 0)
         fmt::print(stderr, "fgauge: {}: {} of {} rows have no reading; the first is {}\n", options.in, report->refused,
                    report->rows, report->firstProblem);
-    if (!report->note.empty()) fmt::print(stderr, "fgauge: {}: {}\n", options.in, report->note);
+    for (const std::string& note : report->notes) fmt::print(stderr, "fgauge: {}: {}\n", options.in, note);
     if (report->rows > 0 && report->converted == 0) return kBadInput;
     return report->refused > 0 ? kFault : kFine;
 }

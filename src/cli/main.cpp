@@ -1,5 +1,8 @@
+#include "files/output_file.h"
 #include "verb.h"
 #include "verbs.h"
+
+#include <csignal>
 
 int main(int argc, char** argv) {
     using namespace fg::cli;
@@ -7,7 +10,17 @@ int main(int argc, char** argv) {
                     FAIRGAUGE_VERSION);
     program.top().requireVerb();
     for (const auto add : {addConvert, addParts, addCheck, addSize, addBudget, addTable, addDecode, addRegisters,
-                           addBus, addChoose, addPlan})
+                           addBus, addChoose, addPlan, addBench})
         add(program.top());
+    // An output that is interrupted leaves nothing half written behind.
+    for (const int signal : {SIGINT, SIGTERM, SIGHUP}) {
+        struct sigaction action {};
+        action.sa_handler = [](int number) {
+            fg::OutputFile::removeUnfinished();
+            ::raise(number);
+        };
+        action.sa_flags = static_cast<int>(SA_RESETHAND);
+        ::sigaction(signal, &action, nullptr);
+    }
     return program.run(argc, argv);
 }

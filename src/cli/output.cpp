@@ -81,8 +81,15 @@ void printTrace(const std::vector<TraceLine>& lines) {
 
 void printFindings(const std::vector<Finding>& findings) {
     for (const Finding& finding : findings)
-        fmt::print("{}: {} ({}): {}\n", severityName(finding.severity), finding.title, stageName(finding.stage),
-                   finding.detail);
+        fmt::print("{}: {} ({}): {}\n", severityName(finding.severity), plainLine(finding.title),
+                   stageName(finding.stage), plainLine(finding.detail));
+}
+
+std::string plainLine(std::string_view text) { return inOneLine(text); }
+
+void warnOfUnread(const StoredBench& stored) {
+    for (const UnreadGauge& gauge : stored.unread)
+        fmt::print(stderr, "fgauge: left out: {}\n", plainLine(gauge.why.message()));
 }
 
 const Catalogue& catalogue() {
@@ -90,7 +97,7 @@ const Catalogue& catalogue() {
         const auto folders = Catalogue::standardFolders();
         Catalogue catalogue = Catalogue::read(folders);
         for (const Error& problem : catalogue.problems())
-            fmt::print(stderr, "fgauge: left out: {}\n", problem.message());
+            fmt::print(stderr, "fgauge: left out: {}\n", plainLine(problem.message()));
         return catalogue;
     }();
     return read;

@@ -5,6 +5,7 @@
 #include "findings/finding.h"
 #include "json/json_text.h"
 #include "path/signal_path.h"
+#include "storage/bench_file.h"
 
 #include <nlohmann/json.hpp>
 #include <string>
@@ -35,6 +36,12 @@ void printJsonText(const nlohmann::ordered_json& json);
 
 void printTrace(const std::vector<TraceLine>& lines);
 void printFindings(const std::vector<Finding>& findings);
+
+/// Text of anywhere (a name, a file's content) for the terminal: in one line, without control characters.
+[[nodiscard]] std::string plainLine(std::string_view text);
+
+/// Gauges of a bench file that cannot be read: told on stderr.
+void warnOfUnread(const StoredBench& stored);
 
 /// The catalogue of this installation; its problems go to stderr.
 [[nodiscard]] const Catalogue& catalogue();

@@ -165,15 +165,17 @@ void printPlan(const Bench& bench, const BenchPlan& plan) {
 }
 
 int run(const std::string& path, bool json, bool csv) {
-    const auto bench = BenchFile::look(path);
-    if (!bench) return refuse(bench.error());
-    const BenchPlan plan = planOf(*bench, catalogue());
+    const auto stored = BenchFile::look(path);
+    if (!stored) return refuse(stored.error());
+    warnOfUnread(*stored);
+    const Bench& bench = stored->bench;
+    const BenchPlan plan = planOf(bench, catalogue());
     if (csv)
         fmt::print("{}", partsCsv(plan.parts));
     else if (json)
-        printJsonText(planJson(*bench, plan));
+        printJsonText(planJson(bench, plan));
     else
-        printPlan(*bench, plan);
+        printPlan(bench, plan);
     const bool hasFault = std::any_of(plan.findings.begin(), plan.findings.end(),
                                       [](const Finding& f) { return f.severity == Severity::Fault; });
     return hasFault ? kFault : kFine;

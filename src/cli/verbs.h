@@ -16,5 +16,6 @@ void addBus(Verb& program);
 void addDecode(Verb& program);
 void addChoose(Verb& program);
 void addPlan(Verb& program);
+void addBench(Verb& program);
 
 }  // namespace fg::cli

@@ -52,6 +52,9 @@ class Document {
 
     [[nodiscard]] const Bench& bench() const { return m_bench; }
 
+    /// From now on kept there, or nowhere (null); the steps stay. The place must hold this bench already.
+    void keepIn(std::shared_ptr<BenchSink> sink) { m_sink = std::move(sink); }
+
     /// Applies `edit`, stores it, and remembers the step under `label` ("Set R1 to 3.3 kΩ"). An edit that changes
     /// nothing leaves no step. When storing fails the bench is as before and the error says why.
     [[nodiscard]] Expected<void> change(const std::string& label, const std::function<void(Bench&)>& edit);

@@ -13,37 +13,7 @@
 namespace fg {
 namespace {
 
-constexpr std::size_t kFlushAt = 1 << 20;
-
-/// One record: from the start of a line to its end, quoted line breaks included.
-struct Record {
-    std::string_view text;  // without the line end
-    std::size_t next = 0;   // where the following record begins
-    bool quoted = false;
-};
-
-Record recordAt(std::string_view input, std::size_t begin) {
-    const auto find = [&](char wanted, std::size_t from) {
-        const void* hit = from < input.size() ? std::memchr(input.data() + from, wanted, input.size() - from) : nullptr;
-        return hit ? static_cast<std::size_t>(static_cast<const char*>(hit) - input.data()) : input.size();
-    };
-    std::size_t end = find('\n', begin);
-    const bool quoted = std::memchr(input.data() + begin, '"', end - begin) != nullptr;
-    if (quoted) {
-        // A line break inside quotes belongs to the field: go on while the quotes do not pair.
-        auto quotes = std::count(input.begin() + static_cast<std::ptrdiff_t>(begin),
-                                 input.begin() + static_cast<std::ptrdiff_t>(end), '"');
-        while (quotes % 2 != 0 && end < input.size()) {
-            const std::size_t more = find('\n', end + 1);
-            quotes += std::count(input.begin() + static_cast<std::ptrdiff_t>(end),
-                                 input.begin() + static_cast<std::ptrdiff_t>(more), '"');
-            end = more;
-        }
-    }
-    Record record{input.substr(begin, end - begin), std::min(end + 1, input.size()), quoted};
-    if (record.text.ends_with('\r')) record.text.remove_suffix(1);
-    return record;
-}
+constexpr std::size_t kFlushAt = 1 << 20, kBlock = 1 << 20, kLongestRecord = 1 << 20;
 
 std::string_view trimmed(std::string_view text) {
     while (!text.empty() && (text.front() == ' ' || text.front() == '\t')) text.remove_prefix(1);
@@ -57,17 +27,149 @@ std::string_view unquoted(std::string_view text) {
     return inQuotes ? trimmed(text.substr(1, text.size() - 2)) : text;
 }
 
+/// Where a quoted field that begins at `at` (its quote) ends: behind the closing quote, which a separator, a line end
+/// or the end of the text must follow. Nothing for one that is not closed so.
+std::optional<std::size_t> endOfQuoted(std::string_view text, std::size_t at, char separator) {
+    for (std::size_t i = at + 1; i < text.size(); ++i) {
+        if (text[i] != '"') continue;
+        if (i + 1 < text.size() && text[i + 1] == '"') {
+            ++i;
+            continue;
+        }
+        std::size_t next = i + 1;
+        while (next < text.size() && (text[next] == ' ' || text[next] == '\r')) ++next;
+        if (next == text.size() || text[next] == separator || text[next] == '\n') return i + 1;
+        return std::nullopt;
+    }
+    return std::nullopt;
+}
+
+/// One record: a line, or several where a quoted field goes over its end.
+struct Record {
+    std::string_view text;  // without the line end
+    bool isQuoted = false;
+    bool isStray = false;  // a quote that belongs to no field
+    int lines = 1;
+};
+
+/// The record that begins the text, of which `isAll` is there is to come. Nothing when its end is not there yet.
+std::optional<std::pair<Record, std::size_t>> recordOf(std::string_view text, char separator, bool isAll) {
+    const std::size_t line = std::min(text.find('\n'), text.size());
+    if (line == text.size() && !isAll) return std::nullopt;
+    Record record;
+    std::size_t end = line;
+    record.isQuoted = std::memchr(text.data(), '"', line) != nullptr;
+    if (record.isQuoted) {
+        bool atStart = true;
+        for (std::size_t i = 0; i < end; ++i) {
+            const char c = text[i];
+            if (c == '"' && atStart) {
+                const auto close = endOfQuoted(text, i, separator);
+                if (!close && !isAll && text.size() <= kLongestRecord) return std::nullopt;
+                if (!close || *close > kLongestRecord) {
+                    record.isStray = true;
+                    end = line;
+                    break;
+                }
+                i = *close - 1;
+                end = std::min(text.find('\n', *close), text.size());
+                if (end == text.size() && !isAll) return std::nullopt;
+                atStart = false;
+            } else {
+                atStart = c == separator || (atStart && c == ' ');
+            }
+        }
+    }
+    record.text = text.substr(0, end);
+    record.lines = record.isStray ? 1 : 1 + static_cast<int>(std::count(record.text.begin(), record.text.end(), '\n'));
+    if (record.text.ends_with('\r')) record.text.remove_suffix(1);
+    return std::pair(record, std::min(end + 1, text.size()));
+}
+
 std::vector<std::string_view> fieldsOf(const Record& record, char separator) {
     std::vector<std::string_view> fields;
-    bool inQuotes = false;
-    std::size_t begin = 0;
-    for (std::size_t i = 0; i <= record.text.size(); ++i) {
-        if (i < record.text.size() && record.text[i] == '"') inQuotes = !inQuotes;
-        if (i < record.text.size() && (inQuotes || record.text[i] != separator)) continue;
-        fields.push_back(unquoted(record.text.substr(begin, i - begin)));
-        begin = i + 1;
+    const std::string_view text = record.text;
+    for (std::size_t begin = 0; begin <= text.size();) {
+        std::size_t at = begin;
+        while (at < text.size() && text[at] == ' ') ++at;
+        if (at < text.size() && text[at] == '"' && !record.isStray)
+            if (const auto close = endOfQuoted(text, at, separator)) at = *close;
+        const std::size_t end = std::min(text.find(separator, at), text.size());
+        fields.push_back(unquoted(text.substr(begin, end - begin)));
+        begin = end + 1;
     }
     return fields;
+}
+
+/// The input in a window that moves over it.
+class Window {
+  public:
+    explicit Window(const CsvReader& read) : m_read(read) {}
+
+    /// Reads on; false at the end.
+    Expected<bool> more() {
+        if (m_isAll) return false;
+        if (m_begin > 0) m_bytes.erase(0, std::exchange(m_begin, 0));
+        const std::size_t old = m_bytes.size();
+        m_bytes.resize(old + kBlock);
+        const auto got = m_read(m_bytes.data() + old, kBlock);
+        m_bytes.resize(old + got.value_or(0));
+        if (!got) return tl::unexpected(got.error());
+        m_isAll = *got == 0;
+        return !m_isAll;
+    }
+
+    /// The next record; nothing at the end. It lives until the next call.
+    Expected<std::optional<Record>> next(char separator) {
+        while (true) {
+            if (m_begin < m_bytes.size()) {
+                const auto found = recordOf(std::string_view(m_bytes).substr(m_begin), separator, m_isAll);
+                if (found) {
+                    m_begin += found->second;
+                    return std::optional(found->first);
+                }
+                if (m_bytes.size() - m_begin > 2 * kLongestRecord)
+                    return fail(ErrorCode::Range, "input", "a line of more than 1 MiB", "rows of a CSV file");
+            } else if (m_isAll) {
+                return std::optional<Record>();
+            }
+            if (const auto read = more(); !read) return tl::unexpected(read.error());
+        }
+    }
+
+    /// What is in the window already, for a look ahead; at least one line where there is one.
+    [[nodiscard]] std::string_view ahead() const { return std::string_view(m_bytes).substr(m_begin); }
+    void skip(std::size_t count) { m_begin += count; }
+
+  private:
+    const CsvReader& m_read;
+    std::string m_bytes;
+    std::size_t m_begin = 0;
+    bool m_isAll = false;
+};
+
+/// The separator that gives the first lines the same number of fields, more than one. A semicolon or a tab goes before
+/// a comma, which is a decimal one in such files.
+char separatorOf(std::string_view text) {
+    constexpr int kLines = 20;
+    constexpr std::array candidates{'\t', ';', ','};
+    std::array<std::size_t, candidates.size()> agreeing{};
+    for (std::size_t c = 0; c < candidates.size(); ++c) {
+        std::string_view rest = text;
+        std::optional<std::size_t> fields;
+        for (int line = 0; line < kLines && !rest.empty(); ++line) {
+            const auto found = recordOf(rest, candidates[c], true);
+            const bool isCut = rest.find('\n') == std::string_view::npos && line > 0;
+            rest.remove_prefix(found->second);
+            if (isCut || found->first.text.empty() || found->first.text.front() == '#') continue;
+            const std::size_t here = fieldsOf(found->first, candidates[c]).size();
+            if (!fields) fields = here;
+            if (here == *fields && here > 1) ++agreeing[c];
+            if (here != *fields) agreeing[c] -= std::min<std::size_t>(agreeing[c], 1);
+        }
+    }
+    const auto best = std::max_element(agreeing.begin(), agreeing.end());
+    return *best == 0 ? ',' : candidates[static_cast<std::size_t>(best - agreeing.begin())];
 }
 
 /// Field number `index` of an unquoted record; null data when there are too few.
@@ -121,6 +223,12 @@ class RowConverter {
             return counted(tail, report);
         }
         m_scratch = tailOf(raw);
+        return counted(m_scratch, report);
+    }
+
+    /// A row that is not read at all.
+    std::string_view refuseRow(const std::string& problem, CsvReport& report) {
+        m_scratch = refused(problem);
         return counted(m_scratch, report);
     }
 
@@ -207,73 +315,116 @@ Expected<std::size_t> chooseColumn(const std::vector<std::string_view>& names, b
                 "--column with one of " + known);
 }
 
-}  // namespace
-
-Expected<CsvReport> convertCsv(std::string_view input, const Gauge& gauge, const std::string& column,
-                               const CsvWriter& write) {
+/// What is converted, and where it goes.
+struct Conversion {
+    const Gauge& gauge;
+    const std::string& column;
+    const CsvWriter& write;
     CsvReport report;
     std::string out;
-    out.reserve(kFlushAt + 65536);
-    const auto flush = [&] {
+
+    bool flush() {
         const bool written = write(out);
         out.clear();
         return written;
-    };
-    const auto stopped = [] {
-        return fail(ErrorCode::Io, "output", "a write that failed", "room for the converted rows");
-    };
-
-    std::size_t at = input.starts_with("\xEF\xBB\xBF") ? 3 : 0;  // byte order mark
-    while (at < input.size() && (input[at] == '#' || input[at] == '\n' || input[at] == '\r')) {
-        const Record comment = recordAt(input, at);
-        out.append(comment.text).push_back('\n');
-        at = comment.next;
     }
-    if (at >= input.size()) return fail(ErrorCode::Missing, "input", "no row", "CSV rows with a column of raw codes");
+};
 
-    const Record first = recordAt(input, at);
-    constexpr std::array separators{',', ';', '\t'};
-    const char separator = *std::max_element(separators.begin(), separators.end(), [&](char a, char b) {
-        return std::count(first.text.begin(), first.text.end(), a) <
-               std::count(first.text.begin(), first.text.end(), b);
-    });
+tl::unexpected<Error> stopped() {
+    return fail(ErrorCode::Io, "output", "a write that failed", "room for the converted rows");
+}
+
+/// Everything from the first row that is no comment.
+Expected<void> convertRows(const Record& first, char separator, Window& window, Conversion& to) {
+    const Gauge& gauge = to.gauge;
     const auto names = fieldsOf(first, separator);
-    const bool hasHeader = std::none_of(names.begin(), names.end(), [&](std::string_view name) {
-        return readCode(name) || (gauge.digital() && gauge.entryOfRaw(name));
-    });
-    const auto index = chooseColumn(names, hasHeader, column, gauge.spec().channel);
+    const auto isRaw = [&](std::string_view text) {
+        std::string plain(text);
+        if (separator != ',') std::replace(plain.begin(), plain.end(), ',', '.');
+        return readCode(plain) || (gauge.digital() && gauge.entryOfRaw(text));
+    };
+    const bool hasHeader = std::none_of(names.begin(), names.end(), isRaw);
+    const auto index = chooseColumn(names, hasHeader, to.column, gauge.spec().channel);
     if (!index) return tl::unexpected(index.error());
-    if (hasHeader) {
-        out.append(first.text);
-        out += fmt::format("{}reading_{}{}clipped\n", separator, gauge.unit().id, separator);
-        at = first.next;
-    }
 
     RowConverter rows(gauge, separator);
-    while (at < input.size()) {
-        const Record record = recordAt(input, at);
-        at = record.next;
+    CsvReport& report = to.report;
+    std::string& out = to.out;
+    const auto convert = [&](const Record& record) {
         out.append(record.text);
         if (record.text.empty() || record.text.front() == '#') {
             out.push_back('\n');
-            continue;
+            return;
         }
         ++report.rows;
+        if (record.lines > 1 && report.notes.empty())
+            report.notes.push_back(
+                fmt::format("row {} goes over {} lines within its quotes", report.rows, record.lines));
         std::string_view raw;
-        if (record.quoted) {
+        if (record.isStray) {
+            out.append(rows.refuseRow("a quote that is not closed in its field", report));
+        } else if (record.isQuoted) {
             const auto fields = fieldsOf(record, separator);
             if (*index < fields.size()) raw = fields[*index];
+            out.append(rows.tailFor(raw, report));
         } else {
-            raw = plainField(record.text, *index, separator);
+            out.append(rows.tailFor(plainField(record.text, *index, separator), report));
         }
-        out.append(rows.tailFor(raw, report));
         if (report.refused == 1 && !report.firstProblem.starts_with("row "))
             report.firstProblem = fmt::format("row {}: {}", report.rows, report.firstProblem);
-        if (out.size() >= kFlushAt && !flush()) return stopped();
+    };
+    if (hasHeader) {
+        out.append(first.text);
+        out += fmt::format("{}reading_{}{}clipped\n", separator, gauge.unit().id, separator);
+    } else {
+        convert(first);
     }
-    if (!flush()) return stopped();
-    report.note = rows.note();
-    return report;
+    while (true) {
+        const auto record = window.next(separator);
+        if (!record) return tl::unexpected(record.error());
+        if (!*record) break;
+        convert(**record);
+        if (out.size() >= kFlushAt && !to.flush()) return stopped();
+    }
+    if (!to.flush()) return stopped();
+    if (auto note = rows.note(); !note.empty()) report.notes.push_back(std::move(note));
+    return {};
+}
+
+}  // namespace
+
+Expected<CsvReport> convertCsv(const CsvReader& read, const Gauge& gauge, const std::string& column,
+                               const CsvWriter& write) {
+    Conversion to{gauge, column, write, {}, {}};
+    to.out.reserve(kFlushAt + 65536);
+    Window window(read);
+    if (const auto begun = window.more(); !begun) return tl::unexpected(begun.error());
+    if (window.ahead().starts_with("\xEF\xBB\xBF")) window.skip(3);  // byte order mark
+    while (true) {
+        const bool isComment =
+            window.ahead().starts_with('#') || window.ahead().starts_with('\n') || window.ahead().starts_with('\r');
+        const char separator = isComment ? '\0' : separatorOf(window.ahead());
+        const auto record = window.next(separator);
+        if (!record) return tl::unexpected(record.error());
+        if (!*record) return fail(ErrorCode::Missing, "input", "no row", "CSV rows with a column of raw codes");
+        if (isComment || (*record)->text.empty()) {
+            to.out.append((*record)->text).push_back('\n');
+            continue;
+        }
+        if (const auto done = convertRows(**record, separator, window, to); !done) return tl::unexpected(done.error());
+        return std::move(to.report);
+    }
+}
+
+Expected<CsvReport> convertCsv(std::string_view input, const Gauge& gauge, const std::string& column,
+                               const CsvWriter& write) {
+    return convertCsv(
+        [&](char* bytes, std::size_t count) -> Expected<std::size_t> {
+            const std::size_t got = input.copy(bytes, count);
+            input.remove_prefix(got);
+            return got;
+        },
+        gauge, column, write);
 }
 
 }  // namespace fg

@@ -1,6 +1,8 @@
 #include "storage/bench_file.h"
 
-#include "bench/gauge_json.h"
+#include "files/file_ops.h"
+#include "files/new_file.h"
+#include "storage/quiet_view.h"
 
 #include <fcntl.h>
 #include <fmt/format.h>
@@ -10,7 +12,6 @@
 #include <sys/stat.h>
 #include <unistd.h>
 #include <array>
-#include <cctype>
 #include <cerrno>
 #include <cstring>
 #include <set>
@@ -20,14 +21,8 @@ namespace {
 
 namespace fs = std::filesystem;
 
-constexpr const char* kSchema =
-    "CREATE TABLE bench (key TEXT PRIMARY KEY, value TEXT NOT NULL) WITHOUT ROWID;"
-    "CREATE TABLE gauge (id INTEGER PRIMARY KEY, position INTEGER NOT NULL, json TEXT NOT NULL);"
-    "INSERT INTO bench VALUES ('next_id', '1');";
-
-tl::unexpected<Error> systemError(ErrorCode code, const fs::path& path, std::string expected) {
-    return fail(code, path.string(), std::strerror(errno), std::move(expected));
-}
+constexpr int kWait_ms = 2000;
+constexpr const char* kIntact = "an intact bench; the file is left as it is. “fgauge bench salvage” reads what is left";
 
 /// The parts of the 100-byte database header that say whose file it is (SQLite file format, section 1.3).
 struct Header {
@@ -71,65 +66,17 @@ std::set<FileKey>& openFiles() {
     return files;
 }
 
-Expected<void> writeStep(SQLite::Database& database, const Bench& before, const Bench& after) {
-    SQLite::Transaction transaction(database, SQLite::TransactionBehavior::IMMEDIATE);
-    for (const BenchGauge& gauge : before.gauges) {
-        if (after.find(gauge.id)) continue;
-        SQLite::Statement remove(database, "DELETE FROM gauge WHERE id = ?");
-        remove.bind(1, gauge.id);
-        remove.exec();
-    }
-    for (std::size_t position = 0; position < after.gauges.size(); ++position) {
-        const BenchGauge& gauge = after.gauges[position];
-        const bool same = position < before.gauges.size() && before.gauges[position] == gauge;
-        if (same) continue;
-        SQLite::Statement put(
-            database,
-            "INSERT INTO gauge (id, position, json) VALUES (?, ?, ?) ON CONFLICT (id) DO UPDATE SET position = "
-            "excluded.position, json = excluded.json");
-        put.bind(1, gauge.id);
-        put.bind(2, static_cast<std::int64_t>(position));
-        put.bind(3, writeGauge(gauge.spec));
-        put.exec();
-    }
-    SQLite::Statement next(database, "UPDATE bench SET value = ? WHERE key = 'next_id'");
-    next.bind(1, std::to_string(after.nextId));
-    next.exec();
-    if (!(before.board == after.board)) {
-        SQLite::Statement board(database,
-                                "INSERT INTO bench (key, value) VALUES ('board', ?) ON CONFLICT (key) DO UPDATE SET "
-                                "value = excluded.value");
-        board.bind(1, writeBoard(after.board));
-        board.exec();
-    }
-    transaction.commit();
-    return {};
-}
-
 Error databaseError(const fs::path& path, const SQLite::Exception& error, const char* expected) {
     const int code = error.getErrorCode();
     const bool damaged = code == SQLITE_CORRUPT || code == SQLITE_NOTADB;
     return {damaged ? ErrorCode::Damaged : ErrorCode::Io, path.string(), error.what(), expected};
 }
 
-Expected<Bench> readBench(SQLite::Database& database, const fs::path& path) {
-    Bench bench;
-    SQLite::Statement next(database, "SELECT value FROM bench WHERE key = 'next_id'");
-    if (next.executeStep()) bench.nextId = next.getColumn(0).getInt64();
-    SQLite::Statement board(database, "SELECT value FROM bench WHERE key = 'board'");
-    if (board.executeStep()) {
-        auto read = readBoard(board.getColumn(0).getString(), path.string() + ": board");
-        if (!read) return tl::unexpected(read.error());
-        bench.board = std::move(*read);
-    }
-    SQLite::Statement rows(database, "SELECT id, json FROM gauge ORDER BY position, id");
-    while (rows.executeStep()) {
-        const std::int64_t id = rows.getColumn(0).getInt64();
-        auto spec = readGauge(rows.getColumn(1).getString(), fmt::format("{}, gauge {}", path.string(), id));
-        if (!spec) return tl::unexpected(spec.error());
-        bench.gauges.push_back({id, std::move(*spec)});
-    }
-    return bench;
+/// Where links lead: what stands beside a bench stands beside the file itself.
+fs::path realPath(const fs::path& path) {
+    std::error_code error;
+    const fs::path real = fs::canonical(path, error);
+    return error ? path : real;
 }
 
 /// Opens a descriptor on what is a bench by its name, kind and header.
@@ -148,46 +95,63 @@ Expected<int> openBench(const fs::path& path, struct stat& status) {
     return descriptor;
 }
 
-/// A path as SQLite's URI file names have it.
-std::string uriOf(const fs::path& path) {
-    std::string uri = "file:";
-    for (const char each : path.string()) {
-        const auto byte = static_cast<unsigned char>(each);
-        if (std::isalnum(byte) || each == '/' || each == '.' || each == '-' || each == '_')
-            uri += each;
-        else
-            uri += fmt::format("%{:02X}", byte);
-    }
-    return uri;
+/// Reads the whole without touching anything; `isAlone`: no other process has it open.
+Expected<StoredBench> readQuietly(const fs::path& path, bool isAlone) {
+    const auto view = QuietView::open(path, isAlone);
+    if (!view) return tl::unexpected(view.error());
+    const std::string verdict = rows::structureOf((*view)->database());
+    if (verdict != "ok") return fail(ErrorCode::Damaged, path.string(), verdict, kIntact);
+    return rows::read((*view)->database(), path.string());
 }
 
-/// "ok", or what is wrong. The statement must be gone before the database can be closed.
-std::string quickCheck(SQLite::Database& database) {
-    SQLite::Statement check(database, "PRAGMA quick_check(1)");
-    return check.executeStep() ? check.getColumn(0).getString() : "no answer";
+/// Does no other process have it open? Takes the lock for a moment.
+bool isAlone(int descriptor) {
+    if (fileOps().flock(descriptor, LOCK_SH | LOCK_NB) != 0) return errno != EWOULDBLOCK;
+    fileOps().flock(descriptor, LOCK_UN);
+    return true;
 }
 
 void prepare(SQLite::Database& database) {
-    database.exec("PRAGMA journal_mode = WAL");
-    database.exec("PRAGMA synchronous = FULL");
+    // One file after every change; a power cut just after the journal was taken away brings it not back.
+    database.exec("PRAGMA journal_mode = DELETE");
+    database.exec("PRAGMA synchronous = EXTRA");
 }
 
-/// A bench of an earlier version is kept beside the file as it was, then brought up to date. Version 2 knows what the
-/// gauges hang on, a row that version 1 does not have.
+Expected<void> copyInto(SQLite::Database& database, const fs::path& path) {
+    if (const auto length = checkNameLength(path); !length) return length;
+    std::error_code error;
+    if (fs::exists(fs::symlink_status(path, error)))
+        return fail(ErrorCode::Range, path.string(), "a file that is there already", "a new name");
+    const fs::path unfinished = unfinishedName(path);
+    try {
+        SQLite::Statement copy(database, "VACUUM INTO ?");
+        copy.bind(1, unfinished.string());
+        copy.exec();
+    } catch (const SQLite::Exception& failure) {
+        fs::remove(unfinished, error);
+        return tl::unexpected(databaseError(path, failure, "a place that can be written"));
+    }
+    // The copy itself is not synchronised by the database.
+    const int descriptor = fileOps().open(unfinished.c_str(), O_RDWR | O_CLOEXEC, 0);
+    const bool isSafe = descriptor >= 0 && fileOps().fsync(descriptor) == 0;
+    const auto failure = systemError(ErrorCode::Io, path, "a place that can be written");
+    if (descriptor >= 0) fileOps().close(descriptor);
+    if (!isSafe) return fs::remove(unfinished, error), failure;
+    return nameNewFile(unfinished, path);
+}
+
+/// A bench of an earlier version is kept beside the file as it was, then brought up to date.
 Expected<void> migrate(SQLite::Database& database, const fs::path& path) {
     const int version = database.execAndGet("PRAGMA user_version").getInt();
     if (version >= BenchFile::kVersion) return {};
     fs::path kept;
-    for (int number = 1; kept.empty() || fs::exists(kept); ++number)
+    std::error_code error;
+    for (int number = 1; kept.empty() || fs::exists(kept, error); ++number)
         kept =
             path.parent_path() / fmt::format("{} (version {}{}){}", path.stem().string(), version,
                                              number > 1 ? fmt::format(", {}", number) : "", path.extension().string());
-    SQLite::Statement copy(database, "VACUUM INTO ?");
-    copy.bind(1, kept.string());
-    copy.exec();
-    SQLite::Transaction transaction(database, SQLite::TransactionBehavior::IMMEDIATE);
-    database.exec(fmt::format("PRAGMA user_version = {}", BenchFile::kVersion));
-    transaction.commit();
+    if (const auto copied = copyInto(database, kept); !copied) return copied;
+    rows::bringUpToDate(database);
     return {};
 }
 
@@ -199,10 +163,12 @@ class BenchFile::Lock {
     static Expected<std::unique_ptr<Lock>> take(int descriptor, const fs::path& path) {
         struct stat status {};
         if (::fstat(descriptor, &status) != 0) return systemError(ErrorCode::Io, path, "a file that can be read");
-        if (::flock(descriptor, LOCK_EX | LOCK_NB) != 0)
+        const bool isHeld = fileOps().flock(descriptor, LOCK_EX | LOCK_NB) == 0;
+        if (!isHeld && errno == EWOULDBLOCK)
             return fail(ErrorCode::Busy, path.string(), "a bench that is open in another window",
                         "one that is open nowhere else");
-        return std::unique_ptr<Lock>(new Lock(descriptor, {status.st_dev, status.st_ino}));
+        // Some file systems know no locks; the bench can be used all the same, in one window only.
+        return std::unique_ptr<Lock>(new Lock(descriptor, {status.st_dev, status.st_ino}, isHeld));
     }
     ~Lock() {
         openFiles().erase(m_key);
@@ -210,11 +176,16 @@ class BenchFile::Lock {
     }
     Lock(const Lock&) = delete;
     Lock& operator=(const Lock&) = delete;
+    [[nodiscard]] bool isHeld() const { return m_isHeld; }
+    [[nodiscard]] FileKey key() const { return m_key; }
 
   private:
-    Lock(int descriptor, FileKey key) : m_descriptor(descriptor), m_key(key) { openFiles().insert(key); }
+    Lock(int descriptor, FileKey key, bool isHeld) : m_descriptor(descriptor), m_key(key), m_isHeld(isHeld) {
+        openFiles().insert(key);
+    }
     int m_descriptor;
     FileKey m_key;
+    bool m_isHeld;
 };
 
 BenchFile::BenchFile(fs::path path, std::unique_ptr<Lock> lock, std::unique_ptr<SQLite::Database> database)
@@ -222,49 +193,67 @@ BenchFile::BenchFile(fs::path path, std::unique_ptr<Lock> lock, std::unique_ptr<
 
 BenchFile::~BenchFile() = default;
 
-Expected<std::shared_ptr<BenchFile>> BenchFile::create(const fs::path& path) {
-    // O_EXCL: of two programs creating the same file, one gets it.
-    const int descriptor = ::open(path.c_str(), O_RDWR | O_CREAT | O_EXCL | O_CLOEXEC, 0666);
-    if (descriptor < 0)
-        return systemError(errno == EEXIST ? ErrorCode::Range : ErrorCode::Io, path,
-                           "a new file in a folder that can be written");
-    auto lock = Lock::take(descriptor, path);
-    if (!lock) return tl::unexpected(lock.error());
+bool BenchFile::isLocked() const { return m_lock->isHeld(); }
+
+Expected<std::shared_ptr<BenchFile>> BenchFile::create(const fs::path& path, const Bench& content) {
     try {
-        auto database = std::make_unique<SQLite::Database>(path.string(), SQLite::OPEN_READWRITE, 2000);
-        SQLite::Transaction transaction(*database);
-        database->exec(fmt::format("PRAGMA application_id = {}; PRAGMA user_version = {};", kApplicationId, kVersion));
-        database->exec(kSchema);
-        transaction.commit();
-        prepare(*database);
-        return std::shared_ptr<BenchFile>(new BenchFile(path, std::move(*lock), std::move(database)));
+        SQLite::Database fresh(":memory:", SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE);
+        rows::layOut(fresh, kApplicationId);
+        if (const auto written = rows::write(fresh, {}, content); !written) return tl::unexpected(written.error());
+        sqlite3_int64 size = 0;
+        const std::unique_ptr<unsigned char, void (*)(void*)> bytes(
+            sqlite3_serialize(fresh.getHandle(), "main", &size, 0), sqlite3_free);
+        if (!bytes) return fail(ErrorCode::Io, path.string(), "no memory", "room for a bench");
+        const auto stored =
+            writeNewFile(path, {reinterpret_cast<const char*>(bytes.get()), static_cast<std::size_t>(size)});
+        if (!stored) return tl::unexpected(stored.error());
     } catch (const SQLite::Exception& error) {
         return tl::unexpected(databaseError(path, error, "a bench that can be created"));
     }
+    return open(path);
 }
 
-Expected<Bench> BenchFile::look(const fs::path& path) {
+Expected<StoredBench> BenchFile::look(const fs::path& given) {
+    const fs::path path = realPath(given);
     struct stat status {};
     const auto opened = openBench(path, status);
     if (!opened) return tl::unexpected(opened.error());
+    const bool alone = isAlone(*opened);
     ::close(*opened);
     try {
-        // Without a write-ahead log nobody has it open: then its pages can be read as they stand, and no log is begun
-        // for that.
-        std::error_code error;
-        const bool isOpenElsewhere = fs::exists(path.string() + "-wal", error);
-        SQLite::Database database(uriOf(path) + (isOpenElsewhere ? "" : "?immutable=1"),
-                                  SQLite::OPEN_READONLY | SQLite::OPEN_URI, 2000);
-        const std::string verdict = quickCheck(database);
-        if (verdict != "ok")
-            return fail(ErrorCode::Damaged, path.string(), verdict, "an intact bench; the file is left as it is");
-        return readBench(database, path);
+        return readQuietly(path, alone);
     } catch (const SQLite::Exception& error) {
-        return tl::unexpected(databaseError(path, error, "an intact bench; the file is left as it is"));
+        return tl::unexpected(databaseError(path, error, kIntact));
     }
 }
 
-Expected<std::shared_ptr<BenchFile>> BenchFile::open(const fs::path& path) {
+Expected<BenchHealth> BenchFile::check(const fs::path& given) {
+    const fs::path path = realPath(given);
+    struct stat status {};
+    const auto opened = openBench(path, status);
+    if (!opened) return tl::unexpected(opened.error());
+    const bool alone = isAlone(*opened);
+    ::close(*opened);
+    BenchHealth health;
+    try {
+        const auto view = QuietView::open(path, alone);
+        if (!view) return tl::unexpected(view.error());
+        health.structure = rows::structureOf((*view)->database());
+        const auto stored = rows::read((*view)->database(), path.string());
+        if (!stored) {
+            health.problems.push_back(stored.error());
+        } else {
+            health.readable = stored->bench.gauges.size();
+            for (const UnreadGauge& gauge : stored->unread) health.problems.push_back(gauge.why);
+        }
+    } catch (const SQLite::Exception& error) {
+        health.problems.push_back(databaseError(path, error, "pages that can be read"));
+    }
+    return health;
+}
+
+Expected<std::shared_ptr<BenchFile>> BenchFile::open(const fs::path& given) {
+    const fs::path path = realPath(given);
     struct stat status {};
     const auto opened = openBench(path, status);
     if (!opened) return tl::unexpected(opened.error());
@@ -280,58 +269,50 @@ Expected<std::shared_ptr<BenchFile>> BenchFile::open(const fs::path& path) {
     auto lock = Lock::take(descriptor, path);
     if (!lock) return ::close(descriptor), tl::unexpected(lock.error());
     try {
-        auto database = std::make_unique<SQLite::Database>(path.string(), SQLite::OPEN_READWRITE, 2000);
-        const std::string verdict = quickCheck(*database);
-        if (verdict != "ok")
-            return fail(ErrorCode::Damaged, path.string(), verdict, "an intact bench; the file is left as it is");
-        if (const auto migrated = migrate(*database, path); !migrated) return tl::unexpected(migrated.error());
+        // All of it is read before anything is opened for writing: what is refused stays untouched.
+        auto stored = readQuietly(path, true);
+        if (!stored) return tl::unexpected(stored.error());
+        auto database = std::make_unique<SQLite::Database>(path.string(), SQLite::OPEN_READWRITE, kWait_ms);
         prepare(*database);
+        if (const auto migrated = migrate(*database, path); !migrated) return tl::unexpected(migrated.error());
         auto file = std::shared_ptr<BenchFile>(new BenchFile(path, std::move(*lock), std::move(database)));
-        if (const auto readable = file->read(); !readable) return tl::unexpected(readable.error());
+        file->m_unread = std::move(stored->unread);
         return file;
     } catch (const SQLite::Exception& error) {
-        return tl::unexpected(databaseError(path, error, "an intact bench; the file is left as it is"));
+        return tl::unexpected(databaseError(path, error, kIntact));
     }
 }
 
 Expected<Bench> BenchFile::read() const {
     try {
-        return readBench(*m_database, m_path);
+        auto stored = rows::read(*m_database, m_path.string());
+        if (!stored) return tl::unexpected(stored.error());
+        return std::move(stored->bench);
     } catch (const SQLite::Exception& error) {
         return tl::unexpected(databaseError(m_path, error, "an intact bench"));
     }
 }
 
-Expected<void> BenchFile::write(const Bench& before, const Bench& after) {
-    try {
-        return writeStep(*m_database, before, after);
-    } catch (const SQLite::Exception& error) {
-        return tl::unexpected(databaseError(m_path, error, "a disk that takes the change"));
-    }
+Expected<void> BenchFile::isStillThere() const {
+    struct stat status {};
+    const bool isThere = ::stat(m_path.c_str(), &status) == 0;
+    if (isThere && FileKey{status.st_dev, status.st_ino} == m_lock->key()) return {};
+    return fail(ErrorCode::Missing, m_path.string(),
+                isThere ? "another file under its name" : "no file: it was deleted or moved",
+                "the bench that was opened; save the work under a new name");
 }
 
-Expected<void> BenchFile::saveCopy(const fs::path& path) const {
-    std::error_code error;
-    if (fs::exists(path, error))
-        return fail(ErrorCode::Range, path.string(), "a file that is there already", "a new name");
-    const fs::path partial = path.string() + ".part";
-    fs::remove(partial, error);
+Expected<void> BenchFile::write(const Bench& before, const Bench& after) {
+    if (const auto there = isStillThere(); !there) return there;
     try {
-        SQLite::Statement copy(*m_database, "VACUUM INTO ?");
-        copy.bind(1, partial.string());
-        copy.exec();
-    } catch (const SQLite::Exception& failure) {
-        fs::remove(partial, error);
-        return tl::unexpected(databaseError(path, failure, "a place that can be written"));
+        if (const auto written = rows::write(*m_database, before, after); !written) return written;
+    } catch (const SQLite::Exception& error) {
+        if (const auto there = isStillThere(); !there) return there;
+        return tl::unexpected(databaseError(m_path, error, "a disk that takes the change"));
     }
-    // link + unlink instead of rename: a file that appeared meanwhile is not overwritten.
-    if (::link(partial.c_str(), path.c_str()) != 0) {
-        const auto failure = systemError(ErrorCode::Io, path, "a new name");
-        fs::remove(partial, error);
-        return failure;
-    }
-    fs::remove(partial, error);
-    return {};
+    return isStillThere();
 }
+
+Expected<void> BenchFile::saveCopy(const fs::path& path) const { return copyInto(*m_database, path); }
 
 }  // namespace fg

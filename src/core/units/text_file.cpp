@@ -1,9 +1,9 @@
 #include "units/text_file.h"
 
+#include "units/input_file.h"
+
 #include <fmt/format.h>
-#include <cerrno>
-#include <cstring>
-#include <fstream>
+#include <array>
 
 namespace fg {
 namespace {
@@ -27,20 +27,18 @@ std::size_t characterLength(std::string_view text) {
 }  // namespace
 
 Expected<std::string> readTextFile(const std::filesystem::path& path, std::string_view expected) {
-    const std::string wanted = std::string(expected) + " that can be read";
-    std::error_code error;
-    if (std::filesystem::is_directory(path, error)) return fail(ErrorCode::Io, path.string(), "a folder", wanted);
-    errno = 0;
-    std::ifstream file(path, std::ios::binary);
-    if (!file) return fail(ErrorCode::Io, path.string(), errno ? std::strerror(errno) : "no file", wanted);
+    auto input = InputFile::open(path, expected);
+    if (!input) return tl::unexpected(input.error());
     std::string text;
-    for (char block[1 << 14]; file.read(block, sizeof block) || file.gcount() > 0;) {
-        text.append(block, static_cast<std::size_t>(file.gcount()));
+    for (std::array<char, 1 << 16> block{};;) {
+        const auto got = input->read(block.data(), block.size());
+        if (!got) return tl::unexpected(got.error());
+        if (*got == 0) return text;
+        text.append(block.data(), *got);
         if (text.size() > kMostBytes)
             return fail(ErrorCode::Range, path.string(), "more than 64 MiB",
                         fmt::format("{} of at most 64 MiB", expected));
     }
-    return text;
 }
 
 std::string inOneLine(std::string_view text) {
@@ -50,7 +48,7 @@ std::string inOneLine(std::string_view text) {
         const auto first = static_cast<unsigned char>(text[0]);
         if (length == 0)
             line += '?';
-        else if (first < 0x20 || first == 0x7F)
+        else if (first < 0x20 || first == 0x7F || (first == 0xC2 && static_cast<unsigned char>(text[1]) < 0xA0))
             line += ' ';
         else
             line += text.substr(0, length);

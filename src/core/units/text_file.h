@@ -13,8 +13,8 @@ namespace fg {
 /// needs.
 [[nodiscard]] Expected<std::string> readTextFile(const std::filesystem::path& path, std::string_view expected);
 
-/// Text of anywhere, fit for one line of a message: control characters become spaces, bytes that are no UTF-8 question
-/// marks.
+/// Text of anywhere, fit for one line of a message: control characters (C0 and C1, with which terminals are steered)
+/// become spaces, bytes that are no UTF-8 question marks.
 [[nodiscard]] std::string inOneLine(std::string_view text);
 
 }  // namespace fg

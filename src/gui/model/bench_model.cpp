@@ -1,6 +1,20 @@
 #include "model/bench_model.h"
 
+#include "storage/kept_copies.h"
+#include "widgets/text.h"
+
+#include <QStandardPaths>
+
 namespace fg::gui {
+namespace {
+
+/// Where copies of benches in order are kept: the user's data.
+std::filesystem::path keptFolder() {
+    return (QStandardPaths::writableLocation(QStandardPaths::GenericDataLocation) + QStringLiteral("/fair-gauge/kept"))
+        .toStdString();
+}
+
+}  // namespace
 
 void BenchModel::replace(std::shared_ptr<BenchFile> file, Bench bench) {
     m_document = Document(std::move(bench), file);
@@ -11,18 +25,47 @@ void BenchModel::replace(std::shared_ptr<BenchFile> file, Bench bench) {
 
 Expected<void> BenchModel::openFile(const QString& path) {
     auto file = BenchFile::open(path.toStdString());
-    if (!file) return tl::unexpected(file.error());
+    if (!file) {
+        Error error = file.error();
+        if (error.code == ErrorCode::Damaged)
+            if (const auto copies = keptCopies(path.toStdString(), keptFolder()); !copies.empty())
+                error.expected += "; a copy of how it last was in order: " + copies.front().string();
+        return tl::unexpected(error);
+    }
     auto bench = (*file)->read();
     if (!bench) return tl::unexpected(bench.error());
+    // A copy that cannot be kept (a full disk, a folder that may not be written) is no reason not to open.
+    if ((*file)->unread().empty()) (void)keepCopy(*bench, path.toStdString(), keptFolder());
     replace(std::move(*file), std::move(*bench));
+    tellUnread();
     return {};
 }
 
+void BenchModel::tellUnread() const {
+    QStringList texts;
+    for (const UnreadGauge& gauge : m_file->unread()) texts << qs(gauge.why.message());
+    auto* self = const_cast<BenchModel*>(this);
+    if (!texts.isEmpty())
+        emit self->failed(
+            tr("%n gauges cannot be read; their text stays in the file. ", nullptr, static_cast<int>(texts.size())) +
+            texts.join(QStringLiteral("; ")));
+    if (!m_file->isLocked())
+        emit self->failed(tr("This place has no file locks: keep the bench open in one window only."));
+}
+
 Expected<void> BenchModel::createFile(const QString& path, const Bench& content) {
-    auto file = BenchFile::create(path.toStdString());
+    auto file = BenchFile::create(path.toStdString(), content);
     if (!file) return tl::unexpected(file.error());
-    if (auto written = (*file)->write({}, content); !written) return written;
     replace(std::move(*file), content);
+    return {};
+}
+
+Expected<void> BenchModel::keepAs(const QString& path) {
+    auto file = BenchFile::create(path.toStdString(), bench());
+    if (!file) return tl::unexpected(file.error());
+    m_document.keepIn(*file);
+    m_file = std::move(*file);
+    emit fileChanged();
     return {};
 }
 
@@ -36,16 +79,25 @@ QString BenchModel::fileName() const {
 }
 QString BenchModel::filePath() const { return m_file ? QString::fromStdString(m_file->path().string()) : QString(); }
 
-bool BenchModel::report(const Expected<void>& result) {
+bool BenchModel::report(const std::function<Expected<void>()>& step) {
+    auto result = step();
+    if (!result && result.error().code == ErrorCode::Missing && m_file) {
+        // The work goes on without the file, this very step included.
+        m_document.keepIn(nullptr);
+        m_file.reset();
+        emit fileLost(qs(result.error().message()));
+        emit fileChanged();
+        result = step();
+    }
     if (result)
         emit changed();
     else
-        emit failed(QString::fromStdString(result.error().message()));
+        emit failed(qs(result.error().message()));
     return result.has_value();
 }
 
 bool BenchModel::change(const QString& label, const std::function<void(Bench&)>& edit) {
-    return report(m_document.change(label.toStdString(), edit));
+    return report([&] { return m_document.change(label.toStdString(), edit); });
 }
 
 bool BenchModel::changeGauge(std::int64_t id, const QString& label, const std::function<void(GaugeSpec&)>& edit) {
@@ -54,7 +106,11 @@ bool BenchModel::changeGauge(std::int64_t id, const QString& label, const std::f
     });
 }
 
-void BenchModel::undo() { report(m_document.undo()); }
-void BenchModel::redo() { report(m_document.redo()); }
+void BenchModel::undo() {
+    report([this] { return m_document.undo(); });
+}
+void BenchModel::redo() {
+    report([this] { return m_document.redo(); });
+}
 
 }  // namespace fg::gui

@@ -18,6 +18,10 @@ class BenchModel final : public QObject {
     [[nodiscard]] Expected<void> openFile(const QString& path);
     [[nodiscard]] Expected<void> createFile(const QString& path, const Bench& content = {});
     [[nodiscard]] Expected<void> saveCopy(const QString& path) const;
+    /// Work without a file gets one.
+    [[nodiscard]] Expected<void> keepAs(const QString& path);
+    /// What is there but in no file: it would be lost with the window.
+    [[nodiscard]] bool hasUnkeptWork() const { return !m_file && !m_document.bench().gauges.empty(); }
 
     [[nodiscard]] const Bench& bench() const { return m_document.bench(); }
     [[nodiscard]] bool hasFile() const { return m_file != nullptr; }
@@ -38,10 +42,13 @@ class BenchModel final : public QObject {
     void changed();      ///< gauges
     void fileChanged();  ///< another bench
     void failed(const QString& message);
+    /// The file was taken away under the open bench, which goes on without one.
+    void fileLost(const QString& message);
 
   private:
     void replace(std::shared_ptr<BenchFile> file, Bench bench);
-    bool report(const Expected<void>& result);
+    bool report(const std::function<Expected<void>()>& step);
+    void tellUnread() const;
 
     std::shared_ptr<BenchFile> m_file;
     Document m_document;

@@ -2,13 +2,13 @@
 #include "units/text_file.h"
 
 #include "bench/gauge_json.h"
+#include "files/output_file.h"
 
 #include <array>
 #include <QDir>
 #include <QFile>
 #include <QFileDialog>
 #include <QFileInfo>
-#include <QSaveFile>
 #include <QStandardPaths>
 
 namespace fg::gui {
@@ -77,7 +77,9 @@ void BenchActions::saveCopy() {
     const QString path =
         withSuffix(QFileDialog::getSaveFileName(m_window, tr("Save a copy"), m_workbench.bench().filePath(),
                                                 kBenchFilter, nullptr, QFileDialog::DontConfirmOverwrite));
-    if (!path.isEmpty()) report(m_workbench.bench().saveCopy(path));
+    if (path.isEmpty()) return;
+    BenchModel& bench = m_workbench.bench();
+    report(bench.hasFile() ? bench.saveCopy(path) : bench.keepAs(path));
 }
 
 void BenchActions::importGauge() {
@@ -97,13 +99,10 @@ void BenchActions::exportGauge() {
         QFileDialog::getSaveFileName(m_window, tr("Export this gauge"),
                                      QString::fromStdString(view->spec().name) + QStringLiteral(".json"), kGaugeFilter);
     if (path.isEmpty()) return;
-    QSaveFile file(path);
-    const std::string text = writeGauge(view->spec());
-    const bool written =
-        file.open(QIODevice::WriteOnly) &&
-        file.write(text.data(), static_cast<qint64>(text.size())) == static_cast<qint64>(text.size()) && file.commit();
-    if (!written)
-        report(fail(ErrorCode::Io, path.toStdString(), file.errorString().toStdString(), "a file that can be written"));
+    const auto file = OutputFile::open(path.toStdString());
+    if (!file) return report(tl::unexpected(file.error()));
+    (*file)->write(writeGauge(view->spec()));
+    report((*file)->commit());
 }
 
 }  // namespace fg::gui

@@ -16,6 +16,7 @@
 #include <QActionGroup>
 #include <QCloseEvent>
 #include <QMenuBar>
+#include <QMessageBox>
 #include <QSettings>
 #include <QTimer>
 #include <QVBoxLayout>
@@ -44,6 +45,10 @@ MainWindow::MainWindow(Workbench& workbench, QWidget* parent)
     buildMenus();
     connect(&m_actions, &BenchActions::failed, &m_message, &MessageBar::showMessage);
     connect(&workbench.bench(), &BenchModel::failed, &m_message, &MessageBar::showMessage);
+    connect(&workbench.bench(), &BenchModel::fileLost, this, [this](const QString& message) {
+        m_message.showMessage(
+            tr("%1. Nothing is kept now: Bench, Save a copy gives the work a file again.").arg(message));
+    });
     connect(&workbench.bench(), &BenchModel::fileChanged, this, &MainWindow::updateTitle);
     connect(&Theme::instance(), &Theme::changed, this, &MainWindow::updateTitle);
     connect(&workbench, &Workbench::stageChanged, this, &MainWindow::showSheet);
@@ -167,6 +172,18 @@ void MainWindow::tryValue() {
     m_strip->tile(Stage::World)->beginEdit();
 }
 
+bool MainWindow::mayLoseWork() {
+    QMessageBox box(QMessageBox::Question, tr("Fair Gauge"), tr("These gauges are in no file."),
+                    QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
+    box.setObjectName(QStringLiteral("unkept"));
+    box.setTextFormat(Qt::PlainText);
+    box.setInformativeText(tr("Save them under a name, or lose them."));
+    box.setDefaultButton(QMessageBox::Save);
+    const int answer = box.exec();
+    if (answer == QMessageBox::Save) m_actions.saveCopy();
+    return answer == QMessageBox::Discard || !m_workbench.bench().hasUnkeptWork();
+}
+
 void MainWindow::updateTitle() {
     const QString file = m_workbench.bench().fileName();
     setWindowTitle(file.isEmpty() ? tr("Fair Gauge") : tr("%1 – Fair Gauge").arg(file));
@@ -288,6 +305,7 @@ void MainWindow::askForSerial() {
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
+    if (m_workbench.bench().hasUnkeptWork() && !mayLoseWork()) return event->ignore();
     QSettings().setValue(QStringLiteral("geometry"), saveGeometry());
     QMainWindow::closeEvent(event);
 }

@@ -61,6 +61,7 @@ class MainWindow final : public QMainWindow {
     void buildSourceMenu();
     void buildViewMenu();
     void updateTitle();
+    bool mayLoseWork();
     void askForSerial();
 
     Workbench& m_workbench;
