@@ -128,6 +128,46 @@ TEST(CsvConvert, KeepsEveryLineAndAddsTwoColumns) {
     EXPECT_EQ(report->firstProblem, "row 3: “abc” where a count like 817, 0x331 or 0b1100 was expected");
 }
 
+TEST(CsvConvert, StrayQuotesDecimalCommasAndLongLines) {
+    // A quote that closes nowhere costs its own row only; one inside a field is an inch.
+    const auto [text, report] = convert("note,pot\n\"warm,2155\n\"cold,2155\n5\" pot,2155\n\"a, b\",2155\n");
+    EXPECT_EQ(text,
+              "note,pot,reading_degC,clipped\n\"warm,2155,,\"refused: a quote that is not closed in its field\"\n"
+              "\"cold,2155,,\"refused: a quote that is not closed in its field\"\n5\" pot,2155," +
+                  readingOf(2155) + ",\n\"a, b\",2155," + readingOf(2155) + ",\n");
+    EXPECT_EQ(report->refused, 2u);
+    EXPECT_EQ(convert("note,pot\n\"two\nlines\",2155\n").report->notes.size(), 1u);
+    // Semicolons between, commas in the numbers.
+    EXPECT_EQ(convert("t;pot\n1,5;2155,5\n2,5;2155\n").text,
+              "t;pot;reading_degC;clipped\n1,5;2155,5;" + readingOf(2155.5) + ";\n2,5;2155;" + readingOf(2155) + ";\n");
+    EXPECT_EQ(convert("1,5;2155\n2,5;2155\n", "2").text,
+              "1,5;2155;" + readingOf(2155) + ";\n2,5;2155;" + readingOf(2155) + ";\n");
+    EXPECT_EQ(convert("a;b,pot\nx,2155\ny,2155\n").report->converted, 2u);  // one semicolon makes no separator
+    EXPECT_EQ(convert("pot\n" + std::string(3 << 20, '7')).report.error().code, ErrorCode::Range);
+    // In pieces of any size it is the same.
+    const std::string input = "note;pot\n\"two\nlines\";2155\nx;2000\n";
+    for (std::size_t piece = 1; piece < 9; ++piece) {
+        std::string out;
+        std::size_t at = 0;
+        const auto reader = [&](char* bytes, std::size_t count) -> Expected<std::size_t> {
+            const std::size_t got = input.copy(bytes, std::min(count, piece), at);
+            at += got;
+            return got;
+        };
+        ASSERT_TRUE(convertCsv(reader, Gauge::make(test::gluePot(), test::catalogue()).value(), "pot",
+                               [&](std::string_view part) { return out.append(part), true; }));
+        EXPECT_EQ(out, convert(input, "pot").text) << piece;
+    }
+}
+
+TEST(LineReader, TakesSoManyChannelsAndNoMore) {
+    LineReader reader;
+    for (std::size_t i = 0; i < LineReader::kMostChannels + 5; ++i) (void)reader.feed("c" + std::to_string(i) + "=1\n");
+    EXPECT_EQ(reader.frameCount(), LineReader::kMostChannels);
+    EXPECT_EQ(reader.junkCount(), 5u);
+    EXPECT_EQ(reader.feed("c7=2\n").size(), 1u);
+}
+
 TEST(CsvConvert, FindsItsColumnOrAsks) {
     EXPECT_EQ(convert("raw\n2155\n").text, "raw,reading_degC,clipped\n2155," + readingOf(2155) + ",\n");
     EXPECT_EQ(convert("2155\n2000\n").text,

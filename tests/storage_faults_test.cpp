@@ -347,6 +347,10 @@ TEST(OutputFile, ReplacesOnlyOrdinaryFilesAndKeepsWhatTheyWere) {
     ASSERT_EQ(::chmod((folder / "real.csv").c_str(), 0640), 0);
     fs::create_symlink("real.csv", folder / "link.csv");
     ASSERT_TRUE(store(folder / "link.csv", "new"));
+    fs::create_symlink("later.csv", folder / "early.csv");
+    ASSERT_TRUE(store(folder / "early.csv", "new"));
+    EXPECT_TRUE(fs::is_symlink(folder / "early.csv"));
+    EXPECT_EQ(test::readText(folder / "later.csv"), "new");
     EXPECT_TRUE(fs::is_symlink(folder / "link.csv"));
     EXPECT_EQ(test::readText(folder / "real.csv"), "new");
     EXPECT_EQ(fs::status(folder / "real.csv").permissions(), fs::perms(0640));
@@ -363,7 +367,7 @@ TEST(OutputFile, ReplacesOnlyOrdinaryFilesAndKeepsWhatTheyWere) {
     EXPECT_EQ(test::readText(folder / "real.csv"), "new");
     int files = 0;
     for ([[maybe_unused]] const auto& entry : fs::directory_iterator(folder / "")) ++files;
-    EXPECT_EQ(files, 3);
+    EXPECT_EQ(files, 5);
 }
 
 TEST(KeptCopies, AreThreeAndTheNewestIsFirst) {

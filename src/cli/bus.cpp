@@ -147,9 +147,9 @@ int runAddresses(const std::string& file, bool json) {
     for (const OtherDevice& other : stored->bench.board.others) places.push_back({other.name, nullptr, other.address});
     for (const BenchGauge& gauge : stored->bench.gauges) {
         const DevicePart* part = catalogue().findDevicePart(gauge.spec.sensor.part);
-        if (!part || part->addresses.empty()) continue;
-        const auto address =
-            static_cast<unsigned>(gauge.spec.wiring.parameters.numberOr("address", part->addresses.front().address));
+        const auto given = part ? part->addressIn(gauge.spec.wiring.parameters) : std::nullopt;
+        if (!given) continue;
+        const unsigned address = *given;
         // Gauges that share one channel are one device.
         const bool known =
             !gauge.spec.channel.empty() && std::any_of(places.begin(), places.end(), [&](const BusPlace& place) {

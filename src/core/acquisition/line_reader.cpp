@@ -151,6 +151,15 @@ std::optional<Frame> LineReader::parse(std::string_view line) {
     return parseCsv(line);
 }
 
+bool LineReader::areKnown(const Frame& frame) {
+    for (const RawSample& sample : frame.samples) {
+        if (m_channels.contains(sample.channel)) continue;
+        if (m_channels.size() >= kMostChannels) return false;
+        m_channels.insert(sample.channel);
+    }
+    return true;
+}
+
 void LineReader::countJunk(std::string_view line) {
     ++m_junk;
     ++m_recentJunk;
@@ -180,7 +189,7 @@ std::vector<Frame> LineReader::feed(std::string_view bytes) {
         if (!isComment) {
             if (++m_recentLines > 20) m_recentLines /= 2, m_recentJunk /= 2;
             auto frame = m_overlong ? std::nullopt : parse(line);
-            if (!frame) {
+            if (!frame || !areKnown(*frame)) {
                 countJunk(line);
             } else if (!frame->samples.empty()) {
                 ++m_frames;

@@ -4,6 +4,7 @@
 
 #include <cstdint>
 #include <optional>
+#include <set>
 #include <string>
 #include <string_view>
 #include <variant>
@@ -32,6 +33,9 @@ class LineReader {
   public:
     /// Longest line taken; a longer one is junk up to its end.
     static constexpr std::size_t kLongestLine = 4096;
+    /// Different channel names taken; a line with another one more is junk. Keeps a broken board from filling the
+    /// memory.
+    static constexpr std::size_t kMostChannels = 10000;
 
     /// Feeds bytes and returns the frames that they completed.
     [[nodiscard]] std::vector<Frame> feed(std::string_view bytes);
@@ -55,11 +59,13 @@ class LineReader {
   private:
     std::optional<Frame> parse(std::string_view line);
     std::optional<Frame> parseCsv(std::string_view line);
+    [[nodiscard]] bool areKnown(const Frame& frame);
     void countJunk(std::string_view line);
 
     std::string m_partial;
     bool m_overlong = false;
     std::vector<std::string> m_header;
+    std::set<std::string, std::less<>> m_channels;
     std::uint64_t m_frames = 0;
     std::uint64_t m_junk = 0;
     std::string m_lastJunk;

@@ -121,24 +121,26 @@ std::string writeBoard(const Board& board) {
 }
 
 Expected<Board> readBoard(const std::string& text, const std::string& file) {
-    const auto json = parseJson(text, file);
-    if (!json) return tl::unexpected(json.error());
-    JsonFields fields(*json, file);
-    if (fields.error()) return tl::unexpected(*fields.error());
-    Board board;
-    readRails(fields, board);
-    board.cycle_s = notNegative(fields, "cycle_s");
-    board.awake_A = notNegative(fields, "awake_A");
-    board.asleep_A = notNegative(fields, "asleep_A");
-    board.pin_V = notNegative(fields, "pin_V");
-    board.pinsStand_V = notNegative(fields, "pins_stand_V");
-    if (auto others = readOtherDevices(fields.textOr("others", "")))
-        board.others = std::move(*others);
-    else
-        fields.refuse(others.error().code, "others", others.error().found, others.error().expected);
-    readPlaces(fields, board);
-    if (fields.error()) return tl::unexpected(*fields.error());
-    return board;
+    return guarded(file, [&]() -> Expected<Board> {
+        const auto json = parseJson(text, file);
+        if (!json) return tl::unexpected(json.error());
+        JsonFields fields(*json, file);
+        if (fields.error()) return tl::unexpected(*fields.error());
+        Board board;
+        readRails(fields, board);
+        board.cycle_s = notNegative(fields, "cycle_s");
+        board.awake_A = notNegative(fields, "awake_A");
+        board.asleep_A = notNegative(fields, "asleep_A");
+        board.pin_V = notNegative(fields, "pin_V");
+        board.pinsStand_V = notNegative(fields, "pins_stand_V");
+        if (auto others = readOtherDevices(fields.textOr("others", "")))
+            board.others = std::move(*others);
+        else
+            fields.refuse(others.error().code, "others", others.error().found, others.error().expected);
+        readPlaces(fields, board);
+        if (fields.error()) return tl::unexpected(*fields.error());
+        return board;
+    });
 }
 
 }  // namespace fg

@@ -77,47 +77,51 @@ std::map<std::string, std::string> readInputs(JsonFields& gauge) {
 }  // namespace
 
 Expected<GaugeSpec> readGauge(const std::string& text, const std::string& file) {
-    const auto json = parseJson(text, file);
-    if (!json) return tl::unexpected(json.error());
-    JsonFields fields(*json, file);
-    if (fields.error()) return tl::unexpected(*fields.error());
-    const double version = fields.numberOr("fairgauge", 0);
-    if (!fields.has("fairgauge"))
-        fields.refuse(ErrorCode::Foreign, "fairgauge", "nothing", "\"fairgauge\": 1, the mark of a gauge file");
-    else if (version > kGaugeFileVersion)
-        fields.refuse(ErrorCode::Newer, "fairgauge", fmt::format("{}", version),
-                      fmt::format("at most {}; this file was written by a later version", kGaugeFileVersion));
-    else if (version != kGaugeFileVersion)
-        fields.refuse(ErrorCode::Range, "fairgauge", fmt::format("{}", version), fmt::format("{}", kGaugeFileVersion));
-    refuseUnknownFields(fields, {"$schema", "fairgauge", "name", "note", "quantity", "sensor", "wiring", "converter",
-                                 "correction", "reading", "inputs", "channel", "cautions", "examples"});
+    return guarded(file, [&]() -> Expected<GaugeSpec> {
+        const auto json = parseJson(text, file);
+        if (!json) return tl::unexpected(json.error());
+        JsonFields fields(*json, file);
+        if (fields.error()) return tl::unexpected(*fields.error());
+        const double version = fields.numberOr("fairgauge", 0);
+        if (!fields.has("fairgauge"))
+            fields.refuse(ErrorCode::Foreign, "fairgauge", "nothing", "\"fairgauge\": 1, the mark of a gauge file");
+        else if (version > kGaugeFileVersion)
+            fields.refuse(ErrorCode::Newer, "fairgauge", fmt::format("{}", version),
+                          fmt::format("at most {}; this file was written by a later version", kGaugeFileVersion));
+        else if (version != kGaugeFileVersion)
+            fields.refuse(ErrorCode::Range, "fairgauge", fmt::format("{}", version),
+                          fmt::format("{}", kGaugeFileVersion));
+        refuseUnknownFields(fields,
+                            {"$schema", "fairgauge", "name", "note", "quantity", "sensor", "wiring", "converter",
+                             "correction", "reading", "inputs", "channel", "cautions", "examples"});
 
-    GaugeSpec spec;
-    spec.name = fields.text("name");
-    spec.note = fields.textOr("note", "");
-    spec.quantity = fields.measurand("quantity");
-    JsonFields sensor = fields.object("sensor");
-    refuseUnknownFields(sensor, {"part", "parameters"});
-    spec.sensor = {sensor.text("part"), sensor.parametersIn("parameters")};
-    fields.adopt(sensor);
-    if (fields.has("wiring")) {
-        JsonFields wiring = fields.object("wiring");
-        spec.wiring = {wiring.text("kind"), wiring.parametersExcept({"kind"})};
-        fields.adopt(wiring);
-    }
-    JsonFields converter = fields.object("converter");
-    spec.converter = {converter.textOr("kind", "adc"), converter.textOr("part", ""),
-                      converter.parametersExcept({"kind", "part"})};
-    fields.adopt(converter);
-    spec.correction = readCorrection(fields);
-    spec.reading = readReading(fields, spec.quantity);
-    spec.inputs = readInputs(fields);
-    spec.channel = fields.textOr("channel", "");
-    spec.cautions = fields.texts("cautions");
-    const auto examples = fields.texts("examples");
-    spec.examples = {examples.begin(), examples.end()};
-    if (fields.error()) return tl::unexpected(*fields.error());
-    return spec;
+        GaugeSpec spec;
+        spec.name = fields.text("name");
+        spec.note = fields.textOr("note", "");
+        spec.quantity = fields.measurand("quantity");
+        JsonFields sensor = fields.object("sensor");
+        refuseUnknownFields(sensor, {"part", "parameters"});
+        spec.sensor = {sensor.text("part"), sensor.parametersIn("parameters")};
+        fields.adopt(sensor);
+        if (fields.has("wiring")) {
+            JsonFields wiring = fields.object("wiring");
+            spec.wiring = {wiring.text("kind"), wiring.parametersExcept({"kind"})};
+            fields.adopt(wiring);
+        }
+        JsonFields converter = fields.object("converter");
+        spec.converter = {converter.textOr("kind", "adc"), converter.textOr("part", ""),
+                          converter.parametersExcept({"kind", "part"})};
+        fields.adopt(converter);
+        spec.correction = readCorrection(fields);
+        spec.reading = readReading(fields, spec.quantity);
+        spec.inputs = readInputs(fields);
+        spec.channel = fields.textOr("channel", "");
+        spec.cautions = fields.texts("cautions");
+        const auto examples = fields.texts("examples");
+        spec.examples = {examples.begin(), examples.end()};
+        if (fields.error()) return tl::unexpected(*fields.error());
+        return spec;
+    });
 }
 
 std::string writeGauge(const GaugeSpec& spec) {

@@ -22,23 +22,25 @@ BodyNote readNote(JsonFields& fields, const char* place) {
 }  // namespace
 
 Expected<Bodies> readBodies(const std::string& text, const std::string& file) {
-    const auto json = parseJson(text, file);
-    if (!json) return tl::unexpected(json.error());
-    JsonFields fields(*json, file);
-    JsonFields list = fields.object("bodies");
-    if (fields.error()) return tl::unexpected(*fields.error());
-    Bodies bodies;
-    for (const auto& [id, entry] : list.json().items()) {
-        JsonFields one = list.object(id.c_str());
-        Body body;
-        body.id = id;
-        body.title = one.text("title");
-        for (const char* place : kPlaces)
-            if (one.has(place)) body.places[place] = readNote(one, place);
-        if (one.error()) return tl::unexpected(*one.error());
-        bodies[id] = std::move(body);
-    }
-    return bodies;
+    return guarded(file, [&]() -> Expected<Bodies> {
+        const auto json = parseJson(text, file);
+        if (!json) return tl::unexpected(json.error());
+        JsonFields fields(*json, file);
+        JsonFields list = fields.object("bodies");
+        if (fields.error()) return tl::unexpected(*fields.error());
+        Bodies bodies;
+        for (const auto& [id, entry] : list.json().items()) {
+            JsonFields one = list.object(id.c_str());
+            Body body;
+            body.id = id;
+            body.title = one.text("title");
+            for (const char* place : kPlaces)
+                if (one.has(place)) body.places[place] = readNote(one, place);
+            if (one.error()) return tl::unexpected(*one.error());
+            bodies[id] = std::move(body);
+        }
+        return bodies;
+    });
 }
 
 }  // namespace fg

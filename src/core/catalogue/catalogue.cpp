@@ -122,30 +122,33 @@ void Catalogue::readFolder(const fs::path& folder, Add add) {
 }
 
 Expected<void> Catalogue::addPart(const std::string& text, const std::string& file) {
-    const auto json = parseJson(text, file);
-    if (!json) return tl::unexpected(json.error());
-    JsonFields fields(*json, file);
-    constexpr double infinite = std::numeric_limits<double>::infinity();
-    Part part;
-    static_cast<PartFacts&>(part) = readFacts(fields, file);
-    part.quantity = fields.measurand("quantity");
-    part.family = fields.text("family");
-    part.parameters = fields.parametersIn("parameters");
-    part.range = fields.intervalOr("range", {-infinite, infinite});
-    part.accuracy = readAccuracy(fields);
-    if (part.interface.empty()) part.interface = "analog";
-    checkBody(fields, part.body);
-    const SensorFamily* family = findSensorFamily(part.family);
-    if (!family) fields.refuse(ErrorCode::Unknown, "family", "“" + part.family + "”", "the name of a formula family");
-    if (part.id != lower(part.id) || part.id.empty())
-        fields.refuse(ErrorCode::Syntax, "id", "“" + part.id + "”", "a designation in lower case");
-    if (findPart(part.id))
-        fields.refuse(ErrorCode::Range, "id", "“" + part.id + "” a second time",
-                      "an id that no other part has (also in " + findPart(part.id)->file + ")");
-    if (fields.error()) return tl::unexpected(*fields.error());
-    if (const auto built = checkBuilds(part, *family); !built) return tl::unexpected(built.error().within(file));
-    m_parts.push_back(std::move(part));
-    return {};
+    return guarded(file, [&]() -> Expected<void> {
+        const auto json = parseJson(text, file);
+        if (!json) return tl::unexpected(json.error());
+        JsonFields fields(*json, file);
+        constexpr double infinite = std::numeric_limits<double>::infinity();
+        Part part;
+        static_cast<PartFacts&>(part) = readFacts(fields, file);
+        part.quantity = fields.measurand("quantity");
+        part.family = fields.text("family");
+        part.parameters = fields.parametersIn("parameters");
+        part.range = fields.intervalOr("range", {-infinite, infinite});
+        part.accuracy = readAccuracy(fields);
+        if (part.interface.empty()) part.interface = "analog";
+        checkBody(fields, part.body);
+        const SensorFamily* family = findSensorFamily(part.family);
+        if (!family)
+            fields.refuse(ErrorCode::Unknown, "family", "“" + part.family + "”", "the name of a formula family");
+        if (part.id != lower(part.id) || part.id.empty())
+            fields.refuse(ErrorCode::Syntax, "id", "“" + part.id + "”", "a designation in lower case");
+        if (findPart(part.id))
+            fields.refuse(ErrorCode::Range, "id", "“" + part.id + "” a second time",
+                          "an id that no other part has (also in " + findPart(part.id)->file + ")");
+        if (fields.error()) return tl::unexpected(*fields.error());
+        if (const auto built = checkBuilds(part, *family); !built) return tl::unexpected(built.error().within(file));
+        m_parts.push_back(std::move(part));
+        return {};
+    });
 }
 
 void Catalogue::checkBody(JsonFields& fields, const std::string& body) const {
@@ -226,36 +229,37 @@ std::vector<ConverterTrap> readTraps(JsonFields& fields) {
 }  // namespace
 
 Expected<void> Catalogue::addConverter(const std::string& text, const std::string& file) {
-    const auto json = parseJson(text, file);
-    if (!json) return tl::unexpected(json.error());
-    JsonFields fields(*json, file);
-    ConverterPart converter;
-    converter.id = fields.text("id");
-    converter.title = fields.text("title");
-    converter.aliases = fields.texts("aliases");
-    converter.kind = fields.textOr("kind", "adc");
-    converter.parameters = fields.parametersIn("parameters");
-    const double channels = fields.numberOr("channels", 1);
-    if (!(channels >= 1 && channels <= 64) || channels != std::floor(channels))
-        fields.refuse(ErrorCode::Range, "channels", plainNumber(channels), "a whole number, 1 to 64");
-    converter.channels = static_cast<int>(channels);
-    converter.conversion_s = fields.numberOr("conversion_s", 0);
-    if (!(converter.conversion_s >= 0))
-        fields.refuse(ErrorCode::Range, "conversion_s", plainNumber(converter.conversion_s), "a time in s, or 0");
-    converter.noise = readNoise(fields);
-    converter.traps = readTraps(fields);
-    converter.source = fields.text("source");
-    converter.file = file;
-    if (findConverter(converter.id))
-        fields.refuse(ErrorCode::Range, "id", "“" + converter.id + "” a second time",
-                      "an id that no other converter has");
-    if (fields.error()) return tl::unexpected(*fields.error());
-    const ConverterKind* kind = findConverterKind(converter.kind);
-    if (!kind)
-        return fail(ErrorCode::Unknown, file + ": kind", "“" + converter.kind + "”", "adc, counter, timer or pulses");
-    if (const auto built = kind->make(converter.parameters); !built) return tl::unexpected(built.error().within(file));
-    m_converters.push_back(std::move(converter));
-    return {};
+    return guarded(file, [&]() -> Expected<void> {
+        const auto json = parseJson(text, file);
+        if (!json) return tl::unexpected(json.error());
+        JsonFields fields(*json, file);
+        ConverterPart converter;
+        converter.id = fields.text("id");
+        converter.title = fields.text("title");
+        converter.aliases = fields.texts("aliases");
+        converter.kind = fields.textOr("kind", "adc");
+        converter.parameters = fields.parametersIn("parameters");
+        converter.channels = fields.wholeOr("channels", 1, 1, 64);
+        converter.conversion_s = fields.numberOr("conversion_s", 0);
+        if (!(converter.conversion_s >= 0))
+            fields.refuse(ErrorCode::Range, "conversion_s", plainNumber(converter.conversion_s), "a time in s, or 0");
+        converter.noise = readNoise(fields);
+        converter.traps = readTraps(fields);
+        converter.source = fields.text("source");
+        converter.file = file;
+        if (findConverter(converter.id))
+            fields.refuse(ErrorCode::Range, "id", "“" + converter.id + "” a second time",
+                          "an id that no other converter has");
+        if (fields.error()) return tl::unexpected(*fields.error());
+        const ConverterKind* kind = findConverterKind(converter.kind);
+        if (!kind)
+            return fail(ErrorCode::Unknown, file + ": kind", "“" + converter.kind + "”",
+                        "adc, counter, timer or pulses");
+        if (const auto built = kind->make(converter.parameters); !built)
+            return tl::unexpected(built.error().within(file));
+        m_converters.push_back(std::move(converter));
+        return {};
+    });
 }
 
 const Part* Catalogue::findPart(const std::string& name) const { return findIn(m_parts, name); }

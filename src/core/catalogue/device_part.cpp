@@ -65,6 +65,14 @@ void readOptions(JsonFields& fields, DevicePart& part) {
 
 }  // namespace
 
+std::optional<unsigned> DevicePart::addressIn(const Parameters& wiring) const {
+    if (addresses.empty()) return std::nullopt;
+    const double given = wiring.numberOr("address", addresses.front().address);
+    constexpr double kSevenBits = 0x7F;
+    if (!(given >= 0 && given <= kSevenBits) || given != std::floor(given)) return std::nullopt;
+    return static_cast<unsigned>(given);
+}
+
 std::optional<double> DevicePart::accuracyAt(Quantity quantity, double value) const {
     std::optional<double> tightest;
     for (const DeviceAccuracy& one : accuracy)
@@ -97,39 +105,41 @@ ReadingDisplay displayOf(const DevicePart& part, const DeviceReading& reading, c
 }
 
 Expected<DevicePart> readDevicePart(const std::string& text, const std::string& file) {
-    const auto json = parseJson(text, file);
-    if (!json) return tl::unexpected(json.error());
-    JsonFields fields(*json, file);
-    DevicePart part;
-    static_cast<PartFacts&>(part) = readFacts(fields, file);
-    const std::string device = fields.text("device");
-    part.device = findDevice(device);
-    if (!part.device) fields.refuse(ErrorCode::Unknown, "device", "“" + device + "”", "the name of a decoder");
-    part.readings = fields.texts("readings");
-    if (part.readings.empty()) fields.refuse(ErrorCode::Missing, "readings", "none", "at least one reading");
-    for (const std::string& reading : part.readings)
-        if (!quantityFromName(reading) && reading != "internal" && reading != "gas")
-            fields.refuse(ErrorCode::Unknown, "readings", "“" + reading + "”", "a quantity, or internal or gas");
-    if (fields.has("ranges")) {
-        JsonFields ranges = fields.object("ranges");
+    return guarded(file, [&]() -> Expected<DevicePart> {
+        const auto json = parseJson(text, file);
+        if (!json) return tl::unexpected(json.error());
+        JsonFields fields(*json, file);
+        DevicePart part;
+        static_cast<PartFacts&>(part) = readFacts(fields, file);
+        const std::string device = fields.text("device");
+        part.device = findDevice(device);
+        if (!part.device) fields.refuse(ErrorCode::Unknown, "device", "“" + device + "”", "the name of a decoder");
+        part.readings = fields.texts("readings");
+        if (part.readings.empty()) fields.refuse(ErrorCode::Missing, "readings", "none", "at least one reading");
         for (const std::string& reading : part.readings)
-            if (ranges.has(reading.c_str())) part.ranges[reading] = ranges.interval(reading.c_str());
-        fields.adopt(ranges);
-    }
-    readOptions(fields, part);
-    readAccuracy(fields, part);
-    readAddresses(fields, part);
-    readIdentity(fields, part);
-    part.openDrain = fields.textOr("open_drain", "");
-    part.nothingToSet = fields.textOr("nothing_to_set", "");
-    if (part.interface.empty())
-        fields.refuse(ErrorCode::Missing, "interface", "nothing", "i2c, 1-wire, single-bus or spi");
-    if (part.interface == "i2c" && part.addresses.empty())
-        fields.refuse(ErrorCode::Missing, "addresses", "none", "the addresses of a two-wire device");
-    if (fields.error()) return tl::unexpected(*fields.error());
-    if (const auto complete = part.options.completed(part.device->options()); !complete)
-        return tl::unexpected(complete.error().within(file));
-    return part;
+            if (!quantityFromName(reading) && reading != "internal" && reading != "gas")
+                fields.refuse(ErrorCode::Unknown, "readings", "“" + reading + "”", "a quantity, or internal or gas");
+        if (fields.has("ranges")) {
+            JsonFields ranges = fields.object("ranges");
+            for (const std::string& reading : part.readings)
+                if (ranges.has(reading.c_str())) part.ranges[reading] = ranges.interval(reading.c_str());
+            fields.adopt(ranges);
+        }
+        readOptions(fields, part);
+        readAccuracy(fields, part);
+        readAddresses(fields, part);
+        readIdentity(fields, part);
+        part.openDrain = fields.textOr("open_drain", "");
+        part.nothingToSet = fields.textOr("nothing_to_set", "");
+        if (part.interface.empty())
+            fields.refuse(ErrorCode::Missing, "interface", "nothing", "i2c, 1-wire, single-bus or spi");
+        if (part.interface == "i2c" && part.addresses.empty())
+            fields.refuse(ErrorCode::Missing, "addresses", "none", "the addresses of a two-wire device");
+        if (fields.error()) return tl::unexpected(*fields.error());
+        if (const auto complete = part.options.completed(part.device->options()); !complete)
+            return tl::unexpected(complete.error().within(file));
+        return part;
+    });
 }
 
 }  // namespace fg

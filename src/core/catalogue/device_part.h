@@ -38,6 +38,10 @@ struct DevicePart : PartFacts {
     std::string nothingToSet;  ///< why it has no register map: "only sends its reading"; empty for parts that have
                                ///< something to configure
 
+    /// The address that a gauge's wiring gives it ("address"), else its first; nothing for what cannot be one, and for
+    /// parts without addresses.
+    [[nodiscard]] std::optional<unsigned> addressIn(const Parameters& wiring) const;
+
     /// The tightest limit stated for a value, or nothing when no band covers it. ± canonical.
     [[nodiscard]] std::optional<double> accuracyAt(Quantity quantity, double value) const;
 };

@@ -75,6 +75,13 @@ double JsonFields::numberOr(const char* name, double otherwise) {
     return otherwise;
 }
 
+int JsonFields::wholeOr(const char* name, int otherwise, int low, int high) {
+    const double value = numberOr(name, otherwise);
+    if (value >= low && value <= high && value == std::floor(value)) return static_cast<int>(value);
+    refuse(ErrorCode::Range, name, plainNumber(value), fmt::format("a whole number, {} to {}", low, high));
+    return otherwise;
+}
+
 bool JsonFields::flagOr(const char* name, bool otherwise) {
     const nlohmann::json* value = find(name, false, "");
     if (!value) return otherwise;

@@ -23,6 +23,8 @@ class JsonFields {
     [[nodiscard]] std::string textOr(const char* name, const std::string& otherwise);
     [[nodiscard]] double numberOr(const char* name, double otherwise);
     [[nodiscard]] bool flagOr(const char* name, bool otherwise);
+    /// A whole number from low to high.
+    [[nodiscard]] int wholeOr(const char* name, int otherwise, int low, int high);
     [[nodiscard]] Interval interval(const char* name);
     [[nodiscard]] Interval intervalOr(const char* name, Interval otherwise);
     [[nodiscard]] Quantity measurand(const char* name);

@@ -50,7 +50,7 @@ void readNumber(JsonFields& entry, RegisterField& field) {
     field.offset = number.numberOr("offset", 0);
     field.unit = number.textOr("unit", "");
     field.isSigned = isSet(number, "signed");
-    field.exponentBits = static_cast<int>(number.numberOr("exponent_bits", 0));
+    field.exponentBits = number.wholeOr("exponent_bits", 0, 0, 8);
     field.mantissaOffset = number.numberOr("mantissa_offset", 0);
     if (field.exponentBits < 0 || field.exponentBits > 8 || field.exponentBits >= field.width())
         number.refuse(ErrorCode::Range, "exponent_bits", std::to_string(field.exponentBits),
@@ -141,7 +141,7 @@ CommandAnswer readAnswer(JsonFields& entry) {
     CommandAnswer answer;
     if (!entry.has("answer")) return answer;
     JsonFields fields = entry.object("answer");
-    answer.bytes = static_cast<std::size_t>(fields.numberOr("bytes", 0));
+    answer.bytes = static_cast<std::size_t>(fields.wholeOr("bytes", 0, 0, 256));
     answer.block = fields.textOr("block", "");
     answer.by = fields.textOr("by", "");
     answer.from = fields.textOr("from", "");
@@ -170,10 +170,10 @@ Expected<Register> readRegister(const nlohmann::json& json, const std::string& f
     }
     in.writeFlags = hexIn(entry, "write_flags", "0x0");
     in.readFlags = hexIn(entry, "read_flags", "0x0");
-    in.pointerBytes = static_cast<std::size_t>(entry.numberOr("pointer_bytes", 1));
+    in.pointerBytes = static_cast<std::size_t>(entry.wholeOr("pointer_bytes", 1, 1, 2));
     in.reset = hexIn(entry, "reset", "0x00");
     in.isResetKnown = !entry.has("reset_known") || isSet(entry, "reset_known");
-    in.bytes = static_cast<std::size_t>(entry.numberOr("bytes", 1));
+    in.bytes = static_cast<std::size_t>(entry.wholeOr("bytes", 1, 1, 4));
     in.order = entry.textOr("order", "high-first") == "low-first" ? ByteOrder::LowFirst : ByteOrder::HighFirst;
     in.hasCrc = isSet(entry, "crc");
     in.sendsBytesAlone = isSet(entry, "bytes_alone");
@@ -187,11 +187,6 @@ Expected<Register> readRegister(const nlohmann::json& json, const std::string& f
     in.isReadOnly = isSet(entry, "read_only");
     in.effect = entry.textOr("effect", "");
     in.answer = readAnswer(entry);
-    if (in.bytes < 1 || in.bytes > 4)
-        entry.refuse(ErrorCode::Range, "bytes", plainNumber(static_cast<double>(in.bytes)), "1 to 4 bytes"),
-            in.bytes = 1;
-    if (in.pointerBytes < 1 || in.pointerBytes > 2)
-        entry.refuse(ErrorCode::Range, "pointer_bytes", std::to_string(in.pointerBytes), "1 or 2"), in.pointerBytes = 1;
     std::uint32_t taken = 0;
     if (json.contains("fields"))
         for (const auto& each : json["fields"]) {
@@ -208,37 +203,40 @@ Expected<Register> readRegister(const nlohmann::json& json, const std::string& f
 }  // namespace
 
 Expected<RegisterMap> readRegisterMap(const std::string& text, const std::string& file) {
-    const auto json = parseJson(text, file);
-    if (!json) return tl::unexpected(json.error());
-    JsonFields fields(*json, file);
-    RegisterMap map;
-    map.id = fields.text("id");
-    map.parts = fields.texts("parts");
-    map.source = fields.text("source");
-    if (!fields.has("registers") || !fields.json()["registers"].is_array())
-        fields.refuse(ErrorCode::Missing, "registers", "none", "a list of registers");
-    if (fields.error()) return tl::unexpected(*fields.error());
-    for (const auto& one : fields.json()["registers"]) {
-        auto in = readRegister(one, file);
-        if (!in) return tl::unexpected(in.error());
-        map.registers.push_back(std::move(*in));
-    }
-    for (Register& one : map.registers)
-        for (RegisterField& field : one.fields) {
-            if (!field.instead) continue;
-            const std::size_t equals = field.insteadBy.find('=');
-            const std::string choice = field.insteadBy.substr(equals + 1);
-            field.insteadBy.resize(equals);
-            const RegisterField* by = map.findField(field.insteadBy).second;
-            const auto it = by ? std::find_if(by->choices.begin(), by->choices.end(),
-                                              [&](const auto& each) { return each.first == choice; })
-                               : decltype(by->choices.begin()){};
-            if (!by || it == by->choices.end())
-                return fail(ErrorCode::Unknown, file + ": " + field.id + ".when",
-                            "“" + field.insteadBy + "=" + choice + "”", "a field of this map and one of its choices");
-            field.insteadCode = it->second;
+    return guarded(file, [&]() -> Expected<RegisterMap> {
+        const auto json = parseJson(text, file);
+        if (!json) return tl::unexpected(json.error());
+        JsonFields fields(*json, file);
+        RegisterMap map;
+        map.id = fields.text("id");
+        map.parts = fields.texts("parts");
+        map.source = fields.text("source");
+        if (!fields.has("registers") || !fields.json()["registers"].is_array())
+            fields.refuse(ErrorCode::Missing, "registers", "none", "a list of registers");
+        if (fields.error()) return tl::unexpected(*fields.error());
+        for (const auto& one : fields.json()["registers"]) {
+            auto in = readRegister(one, file);
+            if (!in) return tl::unexpected(in.error());
+            map.registers.push_back(std::move(*in));
         }
-    return map;
+        for (Register& one : map.registers)
+            for (RegisterField& field : one.fields) {
+                if (!field.instead) continue;
+                const std::size_t equals = field.insteadBy.find('=');
+                const std::string choice = field.insteadBy.substr(equals + 1);
+                field.insteadBy.resize(equals);
+                const RegisterField* by = map.findField(field.insteadBy).second;
+                const auto it = by ? std::find_if(by->choices.begin(), by->choices.end(),
+                                                  [&](const auto& each) { return each.first == choice; })
+                                   : decltype(by->choices.begin()){};
+                if (!by || it == by->choices.end())
+                    return fail(ErrorCode::Unknown, file + ": " + field.id + ".when",
+                                "“" + field.insteadBy + "=" + choice + "”",
+                                "a field of this map and one of its choices");
+                field.insteadCode = it->second;
+            }
+        return map;
+    });
 }
 
 }  // namespace fg

@@ -32,13 +32,6 @@ bool flag(JsonFields& fields, const char* name) {
     return fields.json()[name].get<bool>();
 }
 
-int whole(JsonFields& fields, const char* name, int otherwise) {
-    const double value = fields.numberOr(name, otherwise);
-    if (value >= 0 && value <= 1000 && value == std::floor(value)) return static_cast<int>(value);
-    fields.refuse(ErrorCode::Range, name, plainNumber(value), "a whole number, 0 to 1000");
-    return otherwise;
-}
-
 double notNegative(JsonFields& fields, const char* name) {
     const double value = fields.numberOr(name, 0);
     if (!(value >= 0)) fields.refuse(ErrorCode::Range, name, plainNumber(value), "0 or above");
@@ -66,9 +59,9 @@ Wish readWish(JsonFields& fields) {
 FreePlaces readFree(JsonFields& fields) {
     refuseUnknown(fields, {"analog_pins", "converter", "digital_pins", "i2c", "one_wire", "spi"});
     FreePlaces free;
-    free.analogPins = whole(fields, "analog_pins", 0);
+    free.analogPins = fields.wholeOr("analog_pins", 0, 0, 1000);
     free.converter = fields.textOr("converter", "");
-    free.digitalPins = whole(fields, "digital_pins", 0);
+    free.digitalPins = fields.wholeOr("digital_pins", 0, 0, 1000);
     free.i2c = flag(fields, "i2c");
     free.oneWire = flag(fields, "one_wire");
     free.spi = flag(fields, "spi");
@@ -122,41 +115,43 @@ std::optional<Medium> mediumFromName(std::string_view name) {
 }
 
 Expected<Need> readNeed(const std::string& text, const std::string& file) {
-    const auto json = parseJson(text, file);
-    if (!json) return tl::unexpected(json.error());
-    JsonFields fields(*json, file);
-    if (fields.error()) return tl::unexpected(*fields.error());
-    refuseUnknown(fields, {"$schema", "wishes", "interval_s", "medium", "supplies_V", "battery", "free", "cable_m",
-                           "place", "hot_degC", "count"});
-    Need need;
-    readWishes(fields, need);
-    need.interval_s = notNegative(fields, "interval_s");
-    if (fields.has("medium")) {
-        const std::string name = fields.text("medium");
-        if (const auto medium = mediumFromName(name))
-            need.medium = *medium;
-        else
-            fields.refuse(ErrorCode::Unknown, "medium", "“" + name + "”", "air, surface, liquid or wall");
-    }
-    if (fields.has("supplies_V")) {
-        for (const auto& voltage : fields.json()["supplies_V"])
-            if (voltage.is_number())
-                need.supplies_V.push_back(voltage.get<double>());
+    return guarded(file, [&]() -> Expected<Need> {
+        const auto json = parseJson(text, file);
+        if (!json) return tl::unexpected(json.error());
+        JsonFields fields(*json, file);
+        if (fields.error()) return tl::unexpected(*fields.error());
+        refuseUnknown(fields, {"$schema", "wishes", "interval_s", "medium", "supplies_V", "battery", "free", "cable_m",
+                               "place", "hot_degC", "count"});
+        Need need;
+        readWishes(fields, need);
+        need.interval_s = notNegative(fields, "interval_s");
+        if (fields.has("medium")) {
+            const std::string name = fields.text("medium");
+            if (const auto medium = mediumFromName(name))
+                need.medium = *medium;
             else
-                fields.refuse(ErrorCode::Syntax, "supplies_V", describe(voltage), "a list of voltages");
-    }
-    need.isBattery = flag(fields, "battery");
-    if (fields.has("free")) {
-        JsonFields free = fields.object("free");
-        need.free = readFree(free);
-        fields.adopt(free);
-    }
-    need.cable_m = notNegative(fields, "cable_m");
-    readPlace(fields, need);
-    need.count = whole(fields, "count", 1);
-    if (fields.error()) return tl::unexpected(*fields.error());
-    if (const auto checked = checkNeed(need); !checked) return tl::unexpected(checked.error().within(file));
-    return need;
+                fields.refuse(ErrorCode::Unknown, "medium", "“" + name + "”", "air, surface, liquid or wall");
+        }
+        if (fields.has("supplies_V")) {
+            for (const auto& voltage : fields.json()["supplies_V"])
+                if (voltage.is_number())
+                    need.supplies_V.push_back(voltage.get<double>());
+                else
+                    fields.refuse(ErrorCode::Syntax, "supplies_V", describe(voltage), "a list of voltages");
+        }
+        need.isBattery = flag(fields, "battery");
+        if (fields.has("free")) {
+            JsonFields free = fields.object("free");
+            need.free = readFree(free);
+            fields.adopt(free);
+        }
+        need.cable_m = notNegative(fields, "cable_m");
+        readPlace(fields, need);
+        need.count = fields.wholeOr("count", 1, 0, 1000);
+        if (fields.error()) return tl::unexpected(*fields.error());
+        if (const auto checked = checkNeed(need); !checked) return tl::unexpected(checked.error().within(file));
+        return need;
+    });
 }
 
 Expected<void> checkNeed(const Need& need) {

@@ -24,11 +24,16 @@ void remember(const fs::path& path) {
     if (name.size() < unfinishedPath.size()) std::memcpy(unfinishedPath.data(), name.c_str(), name.size() + 1);
 }
 
-/// Where links lead; the path itself when nothing is there yet.
-fs::path targetOf(const fs::path& path) {
+/// Where links lead, also to what is not there yet.
+fs::path targetOf(fs::path path) {
+    constexpr int kMostLinks = 40;  // as the system has it
     std::error_code error;
-    const fs::path real = fs::weakly_canonical(path, error);
-    return error ? path : real;
+    for (int links = 0; links < kMostLinks && fs::is_symlink(fs::symlink_status(path, error)); ++links) {
+        const fs::path next = fs::read_symlink(path, error);
+        if (error) break;
+        path = next.is_absolute() ? next : path.parent_path() / next;
+    }
+    return path;
 }
 
 }  // namespace

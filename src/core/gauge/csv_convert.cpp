@@ -137,8 +137,14 @@ class Window {
         }
     }
 
-    /// What is in the window already, for a look ahead; at least one line where there is one.
+    /// What is in the window already, for a look ahead.
     [[nodiscard]] std::string_view ahead() const { return std::string_view(m_bytes).substr(m_begin); }
+    /// Reads until a whole line is ahead, or all there is.
+    Expected<void> fillLine() {
+        while (!m_isAll && ahead().find('\n') == std::string_view::npos && ahead().size() <= kLongestRecord)
+            if (const auto read = more(); !read) return tl::unexpected(read.error());
+        return {};
+    }
     void skip(std::size_t count) { m_begin += count; }
 
   private:
@@ -398,9 +404,10 @@ Expected<CsvReport> convertCsv(const CsvReader& read, const Gauge& gauge, const 
     Conversion to{gauge, column, write, {}, {}};
     to.out.reserve(kFlushAt + 65536);
     Window window(read);
-    if (const auto begun = window.more(); !begun) return tl::unexpected(begun.error());
+    if (const auto begun = window.fillLine(); !begun) return tl::unexpected(begun.error());
     if (window.ahead().starts_with("\xEF\xBB\xBF")) window.skip(3);  // byte order mark
     while (true) {
+        if (const auto line = window.fillLine(); !line) return tl::unexpected(line.error());
         const bool isComment =
             window.ahead().starts_with('#') || window.ahead().starts_with('\n') || window.ahead().starts_with('\r');
         const char separator = isComment ? '\0' : separatorOf(window.ahead());

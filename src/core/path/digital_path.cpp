@@ -119,14 +119,15 @@ Expected<DigitalPath> DigitalPath::build(const GaugeSpec& spec, const Catalogue&
         path.m_settings = *words;
     }
     if (!part->addresses.empty()) {
-        const auto address =
-            static_cast<unsigned>(spec.wiring.parameters.numberOr("address", part->addresses.front().address));
-        if (std::none_of(part->addresses.begin(), part->addresses.end(),
-                         [&](const BusAddress& one) { return one.address == address; }))
-            return fail(ErrorCode::Range, "wiring.address", fmt::format("0x{:02X}", address),
+        const auto address = part->addressIn(spec.wiring.parameters);
+        if (!address || std::none_of(part->addresses.begin(), part->addresses.end(),
+                                     [&](const BusAddress& one) { return one.address == *address; }))
+            return fail(ErrorCode::Range, "wiring.address",
+                        address ? fmt::format("0x{:02X}", *address)
+                                : plainNumber(spec.wiring.parameters.numberOr("address", 0)),
                         fmt::format("an address {} can have, like 0x{:02X}", part->id,
                                     part->addresses.front().address));
-        path.m_address = address;
+        path.m_address = *address;
     }
     const auto correction = Correction::make(spec.correction);
     if (!correction) return tl::unexpected(correction.error());

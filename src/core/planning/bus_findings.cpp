@@ -13,10 +13,9 @@ namespace {
 
 std::optional<BusPlace> placeOf(const BenchGauge& gauge, const Catalogue& catalogue) {
     const DevicePart* part = catalogue.findDevicePart(gauge.spec.sensor.part);
-    if (!part || part->addresses.empty()) return std::nullopt;
-    return BusPlace{gauge.spec.name, part,
-                    static_cast<unsigned>(
-                        gauge.spec.wiring.parameters.numberOr("address", part->addresses.front().address))};
+    const auto address = part ? part->addressIn(gauge.spec.wiring.parameters) : std::nullopt;
+    if (!address) return std::nullopt;
+    return BusPlace{gauge.spec.name, part, *address};
 }
 
 /// The bus a gauge hangs on, as its place says.

@@ -103,9 +103,7 @@ void addOthers(std::vector<PlanGroup>& groups, const Board& board) {
 }
 
 void onBus(PlanGroup& group, const Item& item) {
-    const auto& addresses = item.device->addresses;
-    const auto fallback = addresses.empty() ? 0u : addresses.front().address;
-    const auto address = static_cast<unsigned>(item.spec().wiring.parameters.numberOr("address", fallback));
+    const unsigned address = item.device->addressIn(item.spec().wiring.parameters).value_or(0);
     PlanPlace place{fmt::format("0x{:02X}", address), item.ids(), item.device->id, address};
     addAddress(group, std::move(place));
 }

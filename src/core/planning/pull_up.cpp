@@ -148,8 +148,8 @@ PullUpQuestion questionOf(const Parameters& wiring, const std::string& interface
                         : lineKindFromName(wiring.textOr("speed", "400k")).value_or(LineKind::I2cFast);
     question.supply_V = wiring.numberOr("supply_V", 3.3);
     question.cable_m = wiring.numberOr("cable_m", 0);
-    question.devices =
-        static_cast<int>(wiring.numberOr("devices", static_cast<double>(std::max<std::size_t>(onBus, 1))));
+    question.devices = static_cast<int>(
+        std::clamp(wiring.numberOr("devices", static_cast<double>(std::max<std::size_t>(onBus, 1))), 0.0, 1000.0));
     if (const double capacitance = wiring.numberOr("capacitance_F", 0); capacitance > 0)
         question.capacitance_F = capacitance;
     question.modules_ohm.assign(static_cast<std::size_t>(std::clamp(wiring.numberOr("modules", 0), 0.0, 64.0)),

@@ -123,37 +123,39 @@ Expected<VirtualDevice> readDevice(JsonFields& fields, const Catalogue& catalogu
 
 Expected<VirtualParts> readVirtualBoard(const std::string& folder, const Catalogue& catalogue) {
     const std::string file = folder + "/board.json";
-    const auto text = readTextFile(file, "a simulated board");
-    if (!text) return tl::unexpected(text.error());
-    const auto json = parseJson(*text, file);
-    if (!json) return tl::unexpected(json.error());
-    VirtualParts parts;
-    for (const auto& entry : *json) {
-        JsonFields fields(entry, file);
-        if (fields.has("device")) {
-            auto device = readDevice(fields, catalogue);
-            if (!device) return tl::unexpected(device.error().within(file));
-            parts.devices.push_back(std::move(*device));
-            continue;
+    return guarded(file, [&]() -> Expected<VirtualParts> {
+        const auto text = readTextFile(file, "a simulated board");
+        if (!text) return tl::unexpected(text.error());
+        const auto json = parseJson(*text, file);
+        if (!json) return tl::unexpected(json.error());
+        VirtualParts parts;
+        for (const auto& entry : *json) {
+            JsonFields fields(entry, file);
+            if (fields.has("device")) {
+                auto device = readDevice(fields, catalogue);
+                if (!device) return tl::unexpected(device.error().within(file));
+                parts.devices.push_back(std::move(*device));
+                continue;
+            }
+            const std::string gaugeFile = fields.text("gauge");
+            const std::string world = fields.text("world");
+            const double noise = fields.numberOr("noise_LSB", 0);
+            const Parameters sensor = fields.parametersIn("sensor"), wiring = fields.parametersIn("wiring"),
+                             converter = fields.parametersIn("converter");
+            if (std::isnan(Workshop().value(world)))
+                fields.refuse(ErrorCode::Unknown, "world", "“" + world + "”", "a value of the simulated workshop");
+            if (fields.error()) return tl::unexpected(*fields.error());
+            auto spec = readGaugeFile(folder + "/" + gaugeFile);
+            if (!spec) return tl::unexpected(spec.error());
+            spec->sensor.parameters = sensor.over(spec->sensor.parameters);
+            spec->wiring.parameters = wiring.over(spec->wiring.parameters);
+            spec->converter.parameters = converter.over(spec->converter.parameters);
+            auto hardware = AnalogPath::build(*spec, catalogue);
+            if (!hardware) return tl::unexpected(hardware.error().within(gaugeFile));
+            parts.channels.push_back({spec->channel, world, std::move(*hardware), noise});
         }
-        const std::string gaugeFile = fields.text("gauge");
-        const std::string world = fields.text("world");
-        const double noise = fields.numberOr("noise_LSB", 0);
-        const Parameters sensor = fields.parametersIn("sensor"), wiring = fields.parametersIn("wiring"),
-                         converter = fields.parametersIn("converter");
-        if (std::isnan(Workshop().value(world)))
-            fields.refuse(ErrorCode::Unknown, "world", "“" + world + "”", "a value of the simulated workshop");
-        if (fields.error()) return tl::unexpected(*fields.error());
-        auto spec = readGaugeFile(folder + "/" + gaugeFile);
-        if (!spec) return tl::unexpected(spec.error());
-        spec->sensor.parameters = sensor.over(spec->sensor.parameters);
-        spec->wiring.parameters = wiring.over(spec->wiring.parameters);
-        spec->converter.parameters = converter.over(spec->converter.parameters);
-        auto hardware = AnalogPath::build(*spec, catalogue);
-        if (!hardware) return tl::unexpected(hardware.error().within(gaugeFile));
-        parts.channels.push_back({spec->channel, world, std::move(*hardware), noise});
-    }
-    return parts;
+        return parts;
+    });
 }
 
 }  // namespace fg

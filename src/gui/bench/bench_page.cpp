@@ -116,6 +116,7 @@ QWidget* BenchPage::page(std::initializer_list<QWidget*> widgets) {
 
 void BenchPage::dressAll() {
     dress(m_title, Theme::instance().text(20, true), colours().ink);
+    m_supplyText.setTextFormat(Qt::RichText);
     for (QLabel* label : {&m_intro, &m_supplyText, &m_roundText, &m_cableText, &m_partsText}) {
         dress(*label, Theme::instance().text(13), colours().ink2);
         label->setWordWrap(true);

@@ -127,7 +127,7 @@ void BusSheet::showNeighbours(const GaugeView& view) {
     const std::vector<BusPlace> there = places();
     QStringList here;
     for (const BusPlace& place : there)
-        if (&place != &there.front()) here << qs(fmt::format("0x{:02X} {}", place.address, place.part->id));
+        if (&place != &there.front()) here << qs(fmt::format("0x{:02X} {}", place.address, place.part ? place.part->id : place.name));
     const auto conflicts = conflictsOn(there);
     QString text = here.isEmpty() ? tr("Nothing else of this bench is on the bus.")
                                   : tr("Also there: %1.").arg(here.join(QStringLiteral(", ")));

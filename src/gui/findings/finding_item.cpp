@@ -18,6 +18,7 @@ FindingItem::FindingItem(const Finding& finding, bool isFirstAction, QWidget* pa
     column->setContentsMargins(px(14), px(9), px(12), px(10));
     column->setSpacing(px(3));
     m_title.setFont(Theme::instance().text(14));
+    m_title.setTextFormat(Qt::RichText);
     m_title.setWordWrap(true);
     m_title.setIndent(px(22));
     dress(m_detail, Theme::instance().text(13), colours().ink2);

@@ -1,5 +1,7 @@
 #include "theme/theme.h"
 
+#include "theme/plain_text.h"
+
 #include <algorithm>
 #include <cmath>
 #include <QApplication>
@@ -160,6 +162,7 @@ Theme& Theme::instance() {
 }
 
 void Theme::install() {
+    PlainTextByDefault::install();
     loadFont("B612-Regular");
     loadFont("B612-Bold");
     // 10 pt at 96 dpi, a desktop's usual text, is the design's 13 px.
@@ -190,6 +193,7 @@ void Theme::apply() {
 }
 
 void dress(QLabel& label, const QFont& font, const QColor& ink) {
+    if (label.textFormat() == Qt::AutoText) label.setTextFormat(Qt::PlainText);
     label.setFont(font);
     QPalette own = label.palette();
     own.setColor(QPalette::WindowText, ink);

@@ -14,6 +14,7 @@ MessageBar::MessageBar(QWidget* parent) : QWidget(parent), m_close(tr("Close")) 
     row->setContentsMargins(px(38), px(6), px(8), px(6));
     row->addWidget(&m_text, 1);
     row->addWidget(&m_close);
+    m_text.setTextFormat(Qt::PlainText);
     m_text.setWordWrap(true);
     m_text.setTextInteractionFlags(Qt::TextSelectableByMouse);
     connect(&m_close, &QPushButton::clicked, this, &QWidget::hide);
