@@ -154,8 +154,9 @@ TEST(CsvConvert, StrayQuotesDecimalCommasAndLongLines) {
             at += got;
             return got;
         };
-        ASSERT_TRUE(convertCsv(reader, Gauge::make(test::gluePot(), test::catalogue()).value(), "pot",
-                               [&](std::string_view part) { return out.append(part), true; }));
+        const auto done = convertCsv(reader, Gauge::make(test::gluePot(), test::catalogue()).value(), "pot",
+                                     [&](std::string_view part) { return out.append(part), true; });
+        ASSERT_TRUE(done) << done.error().message();
         EXPECT_EQ(out, convert(input, "pot").text) << piece;
     }
 }
@@ -188,7 +189,7 @@ TEST(CsvConvert, ReadsInTheGaugesUnitAndStopsWhenTheDiskIsFull) {
     spec.reading.span = {293, 363};
     const auto [text, report] = convert("raw\n2155\n", "", spec);
     EXPECT_EQ(text.substr(0, 22), "raw,reading_K,clipped\n");
-    EXPECT_NEAR(std::stod(text.substr(27)), 333.648, 1e-3);
+    EXPECT_NEAR(test::number(text.substr(27)), 333.648, 1e-3);
     const auto full = convertCsv("raw\n1\n", Gauge::make(spec, test::catalogue()).value(), "",
                                  [](std::string_view) { return false; });
     EXPECT_EQ(full.error().code, ErrorCode::Io);

@@ -61,7 +61,7 @@ std::vector<Example> examples() {
             ADD_FAILURE() << line;
             continue;
         }
-        rows.push_back({cells[0], cells[1], cells[2], cells[3], std::stod(cells[4]), std::stod(cells[5])});
+        rows.push_back({cells[0], cells[1], cells[2], cells[3], test::number(cells[4]), test::number(cells[5])});
     }
     return rows;
 }

@@ -3,7 +3,9 @@
 #include "support.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <cstring>
 #include <random>
 
 #include "bench/document.h"
@@ -130,6 +132,52 @@ TEST(EveryShippedGauge, HasNoFaultAndSurvivesItsFile) {
             EXPECT_NE(finding.severity, Severity::Fault) << name << ": " << finding.title;
         EXPECT_EQ(readGauge(writeGauge(spec), name).value(), spec);
     }
+}
+
+/// Any finite double there is, every size of it.
+double anyNumber(std::mt19937_64& random) {
+    for (double value = 0;;) {
+        const std::uint64_t bits = random();
+        std::memcpy(&value, &bits, sizeof value);
+        if (std::isfinite(value)) return value;
+    }
+}
+
+std::string anyName(std::mt19937_64& random) {
+    constexpr std::array pieces{"Topf", "°",  "“",    "\\", "\"", "\n", "\x1b[31m",
+                                "<b>",  "漆", "\x7f", " ",  "0",  "\t", "\u0080"};
+    std::string name;
+    for (std::size_t n = random() % 12; n > 0; --n) name += pieces[random() % pieces.size()];
+    return name;
+}
+
+// Written, read, equal: any name, any finite number, in a gauge file and in a bench.
+TEST(EveryRandomGauge, IsTheSameAfterItsFile) {
+    std::mt19937_64 random(20261127);
+    const auto& parts = test::catalogue().parts();
+    Bench bench;
+    for (int round = 0; round < 3000; ++round) {
+        GaugeSpec spec = defaultGauge(parts[random() % parts.size()]);
+        spec.name = anyName(random), spec.note = anyName(random), spec.channel = anyName(random);
+        const double a = anyNumber(random), b = anyNumber(random);
+        spec.reading.span = {std::min(a, b), std::max(a, b)};
+        spec.reading.wanted = std::abs(anyNumber(random));
+        if (random() % 2) spec.reading.decimals = static_cast<int>(random() % 7);
+        for (Parameters* parameters : {&spec.sensor.parameters, &spec.wiring.parameters, &spec.converter.parameters})
+            for (const Parameters before = *parameters; const auto& [name, value] : before.all())
+                if (std::holds_alternative<double>(value)) parameters->set(name, anyNumber(random));
+        if (random() % 3 == 0)
+            spec.sensor.parameters.set("points", std::vector<Point>{{anyNumber(random), anyNumber(random)},
+                                                                    {anyNumber(random), anyNumber(random)}});
+        if (random() % 3 == 0) spec.correction = {"line", anyNumber(random), 0.25, std::abs(anyNumber(random))};
+        const auto again = readGauge(writeGauge(spec), "again");
+        ASSERT_TRUE(again) << again.error().message();
+        ASSERT_EQ(*again, spec) << writeGauge(spec);
+        if (round < 200) bench.add(spec);
+    }
+    const test::TemporaryFolder folder;
+    ASSERT_TRUE(BenchFile::create(folder / "a.fairgauge", bench));
+    EXPECT_EQ(BenchFile::look(folder / "a.fairgauge")->bench, bench);
 }
 
 TEST(EverySpoiltGaugeFile, IsRefusedOrReadButNeverCrashes) {

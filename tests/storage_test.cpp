@@ -1,8 +1,7 @@
-#include "bench/gauge_json.h"
 #include "storage/bench_file.h"
+#include "storage_support.h"
 #include "support.h"
 
-#include <SQLiteCpp/SQLiteCpp.h>
 #include <sys/stat.h>
 #include <sys/wait.h>
 #include <csignal>
@@ -11,6 +10,7 @@ namespace fg {
 namespace {
 
 using test::TemporaryFolder;
+using test::writeVersion2;
 
 std::filesystem::path makeBench(const TemporaryFolder& folder, const std::string& name = "a.fairgauge") {
     const auto file = BenchFile::create(folder / name).value();
@@ -93,23 +93,6 @@ INSTANTIATE_TEST_SUITE_P(
                [](const std::filesystem::path& p) { std::filesystem::resize_file(p, 5000); }},
         Spoilt{"read_only", ErrorCode::ReadOnly, [](const std::filesystem::path& p) { ::chmod(p.c_str(), 0444); }}),
     [](const auto& test) { return test.param.name; });
-
-/// A bench as version 2 wrote it: no checksums, changes in a second file. docs/bench-file.md, earlier versions.
-void writeVersion2(const std::filesystem::path& path, const Bench& bench) {
-    SQLite::Database database(path.string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE);
-    database.exec("PRAGMA application_id = 1179075143; PRAGMA user_version = 2; PRAGMA journal_mode = WAL;");
-    database.exec(
-        "CREATE TABLE bench (key TEXT PRIMARY KEY, value TEXT NOT NULL) WITHOUT ROWID;"
-        "CREATE TABLE gauge (id INTEGER PRIMARY KEY, position INTEGER NOT NULL, json TEXT NOT NULL);"
-        "INSERT INTO bench VALUES ('next_id', '7');");
-    for (const BenchGauge& gauge : bench.gauges) {
-        SQLite::Statement put(database, "INSERT INTO gauge VALUES (?, ?, ?)");
-        put.bind(1, gauge.id);
-        put.bind(2, gauge.id);
-        put.bind(3, writeGauge(gauge.spec));
-        put.exec();
-    }
-}
 
 TEST(BenchFile, AnEarlierVersionIsKeptBesideAndBroughtUpToDate) {
     const TemporaryFolder folder;

@@ -7,11 +7,24 @@
 
 #include <gtest/gtest.h>
 #include <unistd.h>
+#include <charconv>
+#include <clocale>
 #include <filesystem>
 #include <fstream>
+#include <limits>
 #include <sstream>
 
 namespace fg::test {
+
+/// The tests run in the locale of whoever runs them, as a program of his might.
+inline const bool kIsLocalised = std::setlocale(LC_ALL, "") && std::setlocale(LC_MESSAGES, "C");
+
+/// A number with a decimal point, whatever the locale.
+inline double number(const std::string& text) {
+    double value = std::numeric_limits<double>::quiet_NaN();
+    std::from_chars(text.data(), text.data() + text.size(), value);
+    return value;
+}
 
 /// The shipped data of the source tree.
 inline std::filesystem::path dataFolder() { return std::filesystem::path(FAIRGAUGE_SOURCE) / "data"; }

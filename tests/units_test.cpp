@@ -135,7 +135,7 @@ TEST(NumberFormat, RoundsTheReadingToTwoDigitsOfItsUncertainty) {
 
 TEST(NumberFormat, WritesAndReadsBackTheSameDouble) {
     for (const double value : {0.1, 1.0 / 3, 6.02214076e23, -5e-324, 60.483729104})
-        EXPECT_EQ(std::strtod(shortestText(value).c_str(), nullptr), value) << shortestText(value);
+        EXPECT_EQ(test::number(shortestText(value)), value) << shortestText(value);
 }
 
 TEST(TextFile, IsReadWholeOrRefusedWithItsPath) {

@@ -19,10 +19,10 @@ int runCheck(const std::string& path, bool json) {
                                              {"readable", health->readable},
                                              {"problems", problems}});
     } else {
-        fmt::print("{}: {}, {} gauges can be read\n", path, health->isSound() ? "in order" : "NOT in order",
+        fmt::print("{}: {}, {} gauges can be read\n", plainLine(path), health->isSound() ? "in order" : "NOT in order",
                    health->readable);
-        if (health->structure != "ok") fmt::print("  its pages: {}\n", health->structure);
-        for (const Error& problem : health->problems) fmt::print("  {}\n", problem.message());
+        if (health->structure != "ok") fmt::print("  its pages: {}\n", plainLine(health->structure));
+        for (const Error& problem : health->problems) fmt::print("  {}\n", plainLine(problem.message()));
     }
     return health->isSound() ? kFine : kFault;
 }
@@ -38,10 +38,10 @@ int runSalvage(const std::string& path, const std::string& into, bool json) {
     if (json) {
         printJsonText(nlohmann::ordered_json{{"into", into}, {"gauges", names}, {"unreadable", lost}});
     } else {
-        fmt::print("{}: {} gauges\n", into, found->bench.gauges.size());
+        fmt::print("{}: {} gauges\n", plainLine(into), found->bench.gauges.size());
         for (const BenchGauge& gauge : found->bench.gauges) fmt::print("  {}\n", plainLine(gauge.spec.name));
         for (const UnreadGauge& gauge : found->unread)
-            fmt::print("not readable: {}\n  its text: {}\n", gauge.why.message(), plainLine(gauge.text));
+            fmt::print("not readable: {}\n  its text: {}\n", plainLine(gauge.why.message()), plainLine(gauge.text));
     }
     return found->unread.empty() ? kFine : kFault;
 }

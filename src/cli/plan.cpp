@@ -132,20 +132,20 @@ std::string amperes(double a) { return engineering(a, Quantity::Current, 3).join
 
 void printPlan(const Bench& bench, const BenchPlan& plan) {
     for (const PlanGroup& group : plan.groups) {
-        fmt::print("{}\n", group.title);
+        fmt::print("{}\n", plainLine(group.title));
         int free = 0;
         for (const PlanPlace& place : group.places) {
             if (place.isFree())
                 ++free;
             else
                 fmt::print("  {:<5} {:<18} {}\n", place.label, place.part,
-                           place.other.empty() ? jsonText(namesOf(bench, place.gauges)) : place.other);
+                           place.other.empty() ? jsonText(namesOf(bench, place.gauges)) : plainLine(place.other));
         }
         if (free > 0) fmt::print("  {} free\n", free);
-        if (group.pullUp) fmt::print("  {}\n", group.pullUp->text);
+        if (group.pullUp) fmt::print("  {}\n", plainLine(group.pullUp->text));
     }
     for (const PlanRail& rail : plan.rails) {
-        fmt::print("{}: {} at the peak, {} on average{}{}\n", rail.rail.name, amperes(rail.peak_A),
+        fmt::print("{}: {} at the peak, {} on average{}{}\n", plainLine(rail.rail.name), amperes(rail.peak_A),
                    amperes(rail.average_A),
                    (rail.typical > 0 ? fmt::format(", {} of them a typical figure", rail.typical) : "") +
                        (rail.unknown > 0 ? fmt::format(", {} not known", rail.unknown) : ""),
@@ -154,12 +154,13 @@ void printPlan(const Bench& bench, const BenchPlan& plan) {
                                    : "");
     }
     fmt::print("one round takes {}, the fastest is one in {} ({})\n", seconds(plan.schedule.busy_s),
-               seconds(plan.schedule.fastest_s), plan.schedule.slowest);
+               seconds(plan.schedule.fastest_s), plainLine(plan.schedule.slowest));
     for (const CableRun& run : plan.cables)
-        fmt::print("  cable of {}: {}{}\n", run.who, run.marks,
+        fmt::print("  cable of {}: {}{}\n", plainLine(run.who), run.marks,
                    run.length_m > 0 ? fmt::format("; {} m", plainNumber(run.length_m, 4)) : "");
     for (const PartsLine& line : plan.parts)
-        fmt::print("  {} × {:<10} {} {}  {}\n", line.count, line.value, line.what, line.tolerance, line.where);
+        fmt::print("  {} × {:<10} {} {}  {}\n", line.count, plainLine(line.value), plainLine(line.what), line.tolerance,
+                   plainLine(line.where));
     printFindings(plan.findings);
     printFindings(plan.cautions);
 }

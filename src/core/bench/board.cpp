@@ -20,7 +20,7 @@ double notNegative(JsonFields& fields, const char* name) {
 
 void readRails(JsonFields& fields, Board& board) {
     if (!fields.has("rails")) return;
-    for (const auto& entry : fields.json()["rails"]) {
+    for (const auto& entry : fields.at("rails")) {
         JsonFields rail(entry, "rails.");
         Rail read{rail.text("name"), rail.numberOr("voltage_V", 0), notNegative(rail, "limit_A"),
                   notNegative(rail, "capacity_Ah")};

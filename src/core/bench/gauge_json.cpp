@@ -16,7 +16,7 @@ constexpr double kMostDecimals = 9;
 void refuseUnknownFields(JsonFields& fields, std::initializer_list<const char*> known) {
     if (!fields.json().is_object()) return;
     for (const auto& [name, value] : fields.json().items()) {
-        if (std::any_of(known.begin(), known.end(), [&](const char* other) { return name == other; })) continue;
+        if (std::find(known.begin(), known.end(), name) != known.end()) continue;
         std::string list;
         for (const char* other : known) list += (list.empty() ? "" : ", ") + std::string(other);
         fields.refuse(ErrorCode::Unknown, name, "a field that is not known here", "one of " + list);

@@ -26,8 +26,8 @@ Expected<GaugeSpec> withInputs(const GaugeSpec& spec, const Catalogue& catalogue
     if (spec.inputs.empty()) return filled;
     const std::vector<LendableField> fields = lendableFields(spec, catalogue);
     for (const auto& [field, name] : spec.inputs) {
-        const auto it =
-            std::find_if(fields.begin(), fields.end(), [&](const LendableField& one) { return one.field == field; });
+        const auto it = std::find_if(fields.begin(), fields.end(),
+                                     [&wanted = field](const LendableField& one) { return one.field == wanted; });
         if (it == fields.end())
             return fail(ErrorCode::Unknown, field, "the reading of “" + name + "”",
                         "a field of this sensor that takes the reading of another gauge");

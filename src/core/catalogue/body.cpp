@@ -8,7 +8,7 @@ namespace {
 constexpr const char* kPlaces[]{"air", "surface", "liquid", "wall", "wet", "case"};
 
 BodyNote readNote(JsonFields& fields, const char* place) {
-    const auto& note = fields.json()[place];
+    const auto& note = fields.at(place);
     if (!note.is_array() || note.size() != 2 || !note[0].is_string() || !note[1].is_string()) {
         fields.refuse(ErrorCode::Syntax, place, describe(note), "[\"yes\", \"care\" or \"no\", a reason]");
         return {};

@@ -38,7 +38,7 @@ const Entry* findIn(const std::vector<Entry>& entries, const std::string& name) 
 std::vector<AccuracyBand> readAccuracy(JsonFields& fields) {
     std::vector<AccuracyBand> bands;
     if (!fields.has("accuracy")) return bands;
-    const nlohmann::json& list = fields.json()["accuracy"];
+    const nlohmann::json& list = fields.at("accuracy");
     if (!list.is_array()) fields.refuse(ErrorCode::Syntax, "accuracy", describe(list), "a list of {span, limit}");
     for (const auto& entry : list) {
         JsonFields band(entry, "accuracy.");
@@ -73,6 +73,15 @@ fs::path shippedData() {
     const fs::path program = fs::read_symlink("/proc/self/exe", ignored);
     const fs::path installed = program.parent_path().parent_path() / "share" / "fair-gauge";
     if (!program.empty() && fs::exists(installed / "parts", ignored)) return installed;
+    // Where systems keep shared data; a build that was not installed has it beside its sources.
+    const char* const listed = std::getenv("XDG_DATA_DIRS");
+    std::string_view rest = listed && *listed ? listed : "/usr/local/share:/usr/share";
+    while (!rest.empty()) {
+        const std::size_t end = std::min(rest.find(':'), rest.size());
+        const fs::path shared = fs::path(rest.substr(0, end)) / "fair-gauge";
+        if (end > 0 && fs::exists(shared / "parts", ignored)) return shared;
+        rest.remove_prefix(std::min(end + 1, rest.size()));
+    }
     return FAIRGAUGE_SOURCE_DATA;
 }
 
@@ -200,7 +209,7 @@ namespace {
 std::vector<ConverterNoise> readNoise(JsonFields& fields) {
     std::vector<ConverterNoise> noise;
     if (!fields.has("noise")) return noise;
-    for (const nlohmann::json& entry : fields.json()["noise"]) {
+    for (const nlohmann::json& entry : fields.at("noise")) {
         JsonFields one(entry, "noise");
         noise.push_back({one.numberOr("gain", 1), one.numberOr("rate_Hz", 0), one.numberOr("rms_V", 0)});
         if (!one.error() && !(noise.back().rms_V > 0))
@@ -214,7 +223,7 @@ std::vector<ConverterNoise> readNoise(JsonFields& fields) {
 std::vector<ConverterTrap> readTraps(JsonFields& fields) {
     std::vector<ConverterTrap> traps;
     if (!fields.has("traps")) return traps;
-    for (const nlohmann::json& entry : fields.json()["traps"]) {
+    for (const nlohmann::json& entry : fields.at("traps")) {
         if (entry.is_string()) {
             traps.push_back({entry.get<std::string>(), {}});
             continue;

@@ -22,7 +22,7 @@ std::optional<unsigned> hexNumber(const nlohmann::json& value) {
 
 void readAddresses(JsonFields& fields, DevicePart& part) {
     if (!fields.has("addresses")) return;
-    for (const auto& entry : fields.json()["addresses"]) {
+    for (const auto& entry : fields.at("addresses")) {
         const auto address =
             entry.is_object() && entry.contains("address") ? hexNumber(entry["address"]) : std::nullopt;
         if (!address || *address < 0x08 || *address > 0x77)
@@ -34,7 +34,7 @@ void readAddresses(JsonFields& fields, DevicePart& part) {
 
 void readIdentity(JsonFields& fields, DevicePart& part) {
     if (!fields.has("identity")) return;
-    const auto& entry = fields.json()["identity"];
+    const auto& entry = fields.at("identity");
     const auto address = entry.is_object() && entry.contains("register") ? hexNumber(entry["register"]) : std::nullopt;
     const auto value = entry.is_object() && entry.contains("value") ? hexNumber(entry["value"]) : std::nullopt;
     if (!address || !value)
@@ -44,7 +44,7 @@ void readIdentity(JsonFields& fields, DevicePart& part) {
 
 void readAccuracy(JsonFields& fields, DevicePart& part) {
     if (!fields.has("accuracy")) return;
-    for (const auto& entry : fields.json()["accuracy"]) {
+    for (const auto& entry : fields.at("accuracy")) {
         JsonFields band(entry, "accuracy.");
         DeviceAccuracy read{band.measurand("quantity"),
                             {band.interval("span"), band.numberOr("limit", 0), band.numberOr("per_unit", 0),
@@ -59,7 +59,7 @@ void readAccuracy(JsonFields& fields, DevicePart& part) {
 
 void readOptions(JsonFields& fields, DevicePart& part) {
     if (!fields.has("options")) return;
-    for (const auto& [id, value] : fields.json()["options"].items())
+    for (const auto& [id, value] : fields.at("options").items())
         part.options.set(id, value.is_string() ? value.get<std::string>() : jsonText(value));
 }
 

@@ -82,6 +82,13 @@ int JsonFields::wholeOr(const char* name, int otherwise, int low, int high) {
     return otherwise;
 }
 
+const nlohmann::json& JsonFields::at(const char* name) const {
+    static const nlohmann::json nothing;
+    if (!m_object.is_object()) return nothing;
+    const auto it = m_object.find(name);
+    return it == m_object.end() ? nothing : *it;
+}
+
 bool JsonFields::flagOr(const char* name, bool otherwise) {
     const nlohmann::json* value = find(name, false, "");
     if (!value) return otherwise;
@@ -137,7 +144,7 @@ Parameters JsonFields::toParameters(const nlohmann::json& object, const std::str
         return parameters;
     }
     for (const auto& [name, value] : object.items()) {
-        if (std::any_of(except.begin(), except.end(), [&](const char* other) { return name == other; })) continue;
+        if (std::find(except.begin(), except.end(), name) != except.end()) continue;
         if (auto parameter = toParameter(value))
             parameters.set(name, std::move(*parameter));
         else

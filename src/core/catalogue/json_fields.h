@@ -36,6 +36,8 @@ class JsonFields {
     /// The object under `name` as a reader of its own; a missing or wrong one is an error here.
     [[nodiscard]] JsonFields object(const char* name);
     [[nodiscard]] bool has(const char* name) const { return m_object.is_object() && m_object.contains(name); }
+    /// The value under `name`; null when there is none.
+    [[nodiscard]] const nlohmann::json& at(const char* name) const;
     [[nodiscard]] const nlohmann::json& json() const { return m_object; }
 
     void refuse(ErrorCode code, const std::string& field, std::string found, std::string expected);

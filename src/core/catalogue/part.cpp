@@ -16,7 +16,7 @@ namespace {
 std::vector<PartRemark> readRemarks(JsonFields& fields) {
     std::vector<PartRemark> remarks;
     if (!fields.has("remarks")) return remarks;
-    for (const nlohmann::json& entry : fields.json()["remarks"]) {
+    for (const nlohmann::json& entry : fields.at("remarks")) {
         if (entry.is_string()) {
             remarks.push_back({entry.get<std::string>(), {}});
             continue;

@@ -26,11 +26,11 @@ std::uint32_t hexIn(JsonFields& fields, const char* name, const std::string& oth
 }
 
 bool isSet(const JsonFields& fields, const char* name) {
-    return fields.has(name) && fields.json()[name].is_boolean() && fields.json()[name].get<bool>();
+    return fields.has(name) && fields.at(name).is_boolean() && fields.at(name).get<bool>();
 }
 
 void readChoices(JsonFields& entry, RegisterField& field, std::uint32_t most) {
-    const auto& choices = entry.json()["choices"];
+    const auto& choices = entry.at("choices");
     if (!choices.is_object() || choices.empty())
         return entry.refuse(ErrorCode::Syntax, "choices", describe(choices), "names with their codes");
     for (const auto& [name, code] : choices.items()) {
@@ -66,7 +66,7 @@ void readNumber(JsonFields& entry, RegisterField& field) {
 
 /// [7, 5], or [[7, 7], [0, 0]] where the code is split.
 std::vector<BitRun> readBits(JsonFields& entry, const Register& in) {
-    const auto& json = entry.json().contains("bits") ? entry.json()["bits"] : nlohmann::json();
+    const nlohmann::json& json = entry.at("bits");
     const bool isSplit = json.is_array() && !json.empty() && json[0].is_array();
     std::vector<BitRun> runs;
     for (const auto& run : isSplit ? json : nlohmann::json::array({json})) {
@@ -108,7 +108,7 @@ RegisterField readField(JsonFields& entry, const Register& in, bool isListed, st
     if (!isListed) {
         field.bits = readBits(entry, in);
         if (taken & field.mask())
-            entry.refuse(ErrorCode::Range, "bits", describe(entry.json()["bits"]), "bits that no other field has");
+            entry.refuse(ErrorCode::Range, "bits", describe(entry.at("bits")), "bits that no other field has");
         taken |= field.mask();
     }
     if (entry.has("choices"))
@@ -122,7 +122,7 @@ RegisterField readField(JsonFields& entry, const Register& in, bool isListed, st
 
 /// {"0x2C06": ["once", "high"], …}: every word with the name of each field's choice, in the fields' order.
 void readListedWords(JsonFields& entry, Register& in) {
-    for (const auto& [text, names] : entry.json()["words"].items()) {
+    for (const auto& [text, names] : entry.at("words").items()) {
         const auto word = hexNumber(text);
         ListedWord listed{word.value_or(0), {}};
         for (std::size_t i = 0; i < in.fields.size() && names.is_array() && names.size() == in.fields.size(); ++i)
@@ -146,7 +146,7 @@ CommandAnswer readAnswer(JsonFields& entry) {
     answer.by = fields.textOr("by", "");
     answer.from = fields.textOr("from", "");
     if (fields.has("blocks"))
-        for (const auto& [text, block] : fields.json()["blocks"].items())
+        for (const auto& [text, block] : fields.at("blocks").items())
             answer.blocks[text] = block.is_string() ? block.get<std::string>() : "";
     if (answer.bytes < 1 || answer.bytes > 64)
         fields.refuse(ErrorCode::Range, "bytes", std::to_string(answer.bytes), "1 to 64 bytes");
@@ -211,10 +211,10 @@ Expected<RegisterMap> readRegisterMap(const std::string& text, const std::string
         map.id = fields.text("id");
         map.parts = fields.texts("parts");
         map.source = fields.text("source");
-        if (!fields.has("registers") || !fields.json()["registers"].is_array())
+        if (!fields.has("registers") || !fields.at("registers").is_array())
             fields.refuse(ErrorCode::Missing, "registers", "none", "a list of registers");
         if (fields.error()) return tl::unexpected(*fields.error());
-        for (const auto& one : fields.json()["registers"]) {
+        for (const auto& one : fields.at("registers")) {
             auto in = readRegister(one, file);
             if (!in) return tl::unexpected(in.error());
             map.registers.push_back(std::move(*in));

@@ -25,11 +25,11 @@ void refuseUnknown(JsonFields& fields, std::initializer_list<std::string_view> k
 
 bool flag(JsonFields& fields, const char* name) {
     if (!fields.has(name)) return false;
-    if (!fields.json()[name].is_boolean()) {
-        fields.refuse(ErrorCode::Syntax, name, describe(fields.json()[name]), "true or false");
+    if (!fields.at(name).is_boolean()) {
+        fields.refuse(ErrorCode::Syntax, name, describe(fields.at(name)), "true or false");
         return false;
     }
-    return fields.json()[name].get<bool>();
+    return fields.at(name).get<bool>();
 }
 
 double notNegative(JsonFields& fields, const char* name) {
@@ -69,12 +69,12 @@ FreePlaces readFree(JsonFields& fields) {
 }
 
 void readWishes(JsonFields& fields, Need& need) {
-    if (!fields.has("wishes") || !fields.json()["wishes"].is_array())
+    if (!fields.has("wishes") || !fields.at("wishes").is_array())
         return fields.refuse(ErrorCode::Missing, "wishes",
-                             fields.has("wishes") ? describe(fields.json()["wishes"]) : "nothing",
+                             fields.has("wishes") ? describe(fields.at("wishes")) : "nothing",
                              "a list of {quantity, span, …}");
     int number = 0;
-    for (const auto& entry : fields.json()["wishes"]) {
+    for (const auto& entry : fields.at("wishes")) {
         JsonFields wish(entry, fmt::format("wishes[{}].", number++));
         need.wishes.push_back(readWish(wish));
         if (wish.error()) fields.adopt(wish);
@@ -133,7 +133,7 @@ Expected<Need> readNeed(const std::string& text, const std::string& file) {
                 fields.refuse(ErrorCode::Unknown, "medium", "“" + name + "”", "air, surface, liquid or wall");
         }
         if (fields.has("supplies_V")) {
-            for (const auto& voltage : fields.json()["supplies_V"])
+            for (const auto& voltage : fields.at("supplies_V"))
                 if (voltage.is_number())
                     need.supplies_V.push_back(voltage.get<double>());
                 else

@@ -16,8 +16,9 @@ std::optional<Mark> placeRule(const Subject& subject) {
     const auto body = subject.catalogue.bodies().find(subject.facts().body);
     for (const auto& [asked, place] : {std::pair{need.isWet, "wet"}, std::pair{need.isInCase, "case"}}) {
         if (!asked) continue;
-        const auto* note = body == subject.catalogue.bodies().end() ? nullptr : [&]() -> const BodyNote* {
-            const auto it = body->second.places.find(place);
+        const auto* note =
+            body == subject.catalogue.bodies().end() ? nullptr : [&, &where = place]() -> const BodyNote* {
+            const auto it = body->second.places.find(where);
             return it == body->second.places.end() ? nullptr : &it->second;
         }();
         add(note ? verdictOf(note->suits) : Verdict::Open,

@@ -13,7 +13,7 @@
 namespace fg {
 namespace {
 
-constexpr std::size_t kFlushAt = 1 << 20, kBlock = 1 << 20, kLongestRecord = 1 << 20;
+constexpr std::size_t kFlushAt = 1 << 20, kBlock = 1 << 16, kLongestRecord = 1 << 20;
 
 std::string_view trimmed(std::string_view text) {
     while (!text.empty() && (text.front() == ' ' || text.front() == '\t')) text.remove_prefix(1);
@@ -167,7 +167,9 @@ char separatorOf(std::string_view text) {
             const auto found = recordOf(rest, candidates[c], true);
             const bool isCut = rest.find('\n') == std::string_view::npos && line > 0;
             rest.remove_prefix(found->second);
-            if (isCut || found->first.text.empty() || found->first.text.front() == '#') continue;
+            // The last one may not be whole yet.
+            if (isCut || found->first.isStray || found->first.text.empty() || found->first.text.front() == '#')
+                continue;
             const std::size_t here = fieldsOf(found->first, candidates[c]).size();
             if (!fields) fields = here;
             if (here == *fields && here > 1) ++agreeing[c];

@@ -39,9 +39,22 @@ std::string placeIn(std::string_view text, std::size_t at, const std::string& fi
     return fmt::format("{}, line {}, column {}", file, line, column);
 }
 
+/// DEL and the C1 controls steer terminals too, and JSON leaves them as they are: as escapes they mean the same.
+std::string withoutControls(std::string text) {
+    constexpr unsigned char kDelete = 0x7F, kC1Lead = 0xC2, kC1End = 0xA0;
+    const auto byte = [&](std::size_t i) { return static_cast<unsigned char>(text[i]); };
+    for (std::size_t i = 0; i < text.size(); ++i) {
+        if (byte(i) == kDelete)
+            text.replace(i, 1, "\\u007f");
+        else if (byte(i) == kC1Lead && i + 1 < text.size() && byte(i + 1) < kC1End)
+            text.replace(i, 2, fmt::format("\\u{:04x}", byte(i + 1)));
+    }
+    return text;
+}
+
 template <class Json>
 std::string dumped(const Json& json, int indent) {
-    return json.dump(indent, ' ', false, Json::error_handler_t::replace);
+    return withoutControls(json.dump(indent, ' ', false, Json::error_handler_t::replace));
 }
 
 }  // namespace

@@ -28,7 +28,7 @@ Expected<Parameters> converterParameters(const ConverterSpec& spec, const Catalo
 Expected<void> refuseUnknown(const Parameters& given, const std::vector<ParameterSpec>& known,
                              const std::vector<std::string>& extra, const std::string& where) {
     for (const auto& [name, value] : given.all()) {
-        bool isKnown = std::any_of(extra.begin(), extra.end(), [&](const std::string& other) { return name == other; });
+        bool isKnown = std::find(extra.begin(), extra.end(), name) != extra.end();
         std::string names;
         for (const ParameterSpec& spec : known) {
             isKnown = isKnown || spec.id == name || (!spec.toleranceId.empty() && spec.toleranceId == name);

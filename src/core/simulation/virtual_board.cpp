@@ -88,7 +88,7 @@ Expected<VirtualDevice> readDevice(JsonFields& fields, const Catalogue& catalogu
     device.address = static_cast<unsigned>(
         fields.numberOr("address", part->addresses.empty() ? 0 : part->addresses.front().address));
     if (fields.has("options"))
-        for (const auto& [name, value] : fields.json()["options"].items())
+        for (const auto& [name, value] : fields.at("options").items())
             device.options.set(name, value.is_string() ? value.get<std::string>() : jsonText(value));
     if (const std::string dump = fields.textOr("calibration", ""); !dump.empty()) {
         const auto calibration = readDump(dump);
@@ -105,9 +105,9 @@ Expected<VirtualDevice> readDevice(JsonFields& fields, const Catalogue& catalogu
         if (const auto words = map->set(*settings); !words) return tl::unexpected(words.error().within("setup"));
         device.setup = *settings;
     }
-    if (!fields.has("senses") || !fields.json()["senses"].is_array())
+    if (!fields.has("senses") || !fields.at("senses").is_array())
         return fail(ErrorCode::Missing, "senses", "nothing", "what the device measures");
-    for (const auto& entry : fields.json()["senses"]) {
+    for (const auto& entry : fields.at("senses")) {
         JsonFields sense(entry, "senses.");
         device.senses.push_back({sense.text("reading"), sense.text("world"), sense.numberOr("noise", 0)});
         if (sense.error()) return tl::unexpected(*sense.error());
