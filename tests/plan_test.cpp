@@ -29,10 +29,10 @@ GaugeSpec analog(const std::string& part, const std::string& name, const std::st
 
 BenchPlan plan(const Bench& bench) { return planOf(bench, test::catalogue()); }
 
-const Finding* finding(const BenchPlan& of, const std::string& id) {
+std::optional<Finding> finding(const BenchPlan& of, const std::string& id) {
     const auto it =
         std::find_if(of.findings.begin(), of.findings.end(), [&](const Finding& one) { return one.id == id; });
-    return it == of.findings.end() ? nullptr : &*it;
+    return it == of.findings.end() ? std::nullopt : std::optional(*it);
 }
 
 const PlanGroup& group(const BenchPlan& of, const std::string& line) {
@@ -89,7 +89,7 @@ TEST(Plan, MoreGaugesThanPins) {
     Bench bench;
     for (int i = 0; i < 7; ++i) bench.add(analog("tmp36", "Air " + std::to_string(i)));
     const BenchPlan laid = plan(bench);
-    const Finding* shortage = finding(laid, "pins-short");
+    const auto shortage = finding(laid, "pins-short");
     ASSERT_TRUE(shortage);
     EXPECT_NE(shortage->detail.find("7 gauges on"), std::string::npos) << shortage->detail;
     bench.remove(bench.gauges.back().id);
@@ -198,7 +198,7 @@ TEST(Plan, SuppliesThatDoNotSuit) {
     EXPECT_TRUE(finding(plan(bench), "supply-unsuitable"));
     bench.board.places[barometer].rail = "";
     bench.board.places[store].rail = "5 V";  // allowed for the part, but not on a line of 3.3 V
-    const Finding* levels = finding(plan(bench), "bus-levels");
+    const auto levels = finding(plan(bench), "bus-levels");
     ASSERT_TRUE(levels);
     EXPECT_NE(levels->detail.find("level shifter"), std::string::npos);
 }
@@ -246,10 +246,30 @@ TEST(Plan, WhatTheBoardsPinsMeet) {
     const auto far = alone.add(spec);
     const auto isTooLong = [&](double metres) {
         alone.board.places[far].cable_m = metres;
-        return finding(planOf(alone, own), "cable-too-long") != nullptr;
+        return finding(planOf(alone, own), "cable-too-long").has_value();
     };
     EXPECT_TRUE(isTooLong(5));
     EXPECT_FALSE(isTooLong(2));
+}
+
+// One line, one word about it: a gauge's findings and the plan's say the same, cables of the others counted.
+TEST(Plan, SaysOfALineWhatItsGaugesSay) {
+    Bench bench;
+    const auto barometer = bench.add(device("bmp280", "pressure", "Barometer"));
+    const auto store = bench.add(device("sht31", "humidity", "Store"));
+    bench.gauges[0].spec.wiring.parameters.set("pullup_ohm", 4700.0);
+    bench.board.places[store].cable_m = 2.5;
+    bench.board.places[barometer].cable_m = 0.5;
+    const auto planned = finding(plan(bench), "pull-up-too-weak");  // 3 m are 300 pF: 4.7 kΩ rises in 1.4 µs
+    ASSERT_TRUE(planned);
+    for (const BenchGauge& gauge : bench.gauges) {
+        const auto own = busFindings(bench, gauge, test::catalogue());
+        const auto same =
+            std::find_if(own.begin(), own.end(), [](const Finding& f) { return f.id == "pull-up-too-weak"; });
+        ASSERT_NE(same, own.end()) << gauge.spec.name;
+        EXPECT_EQ(same->severity, planned->severity);
+        EXPECT_EQ(same->detail, finding(plan(bench), "pull-up-too-weak")->detail);
+    }
 }
 
 TEST(Plan, DevicesThatAreNoGaugesTakeTheirAddress) {

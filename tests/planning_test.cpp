@@ -128,11 +128,12 @@ TEST(BusFindings, PullUpsSupplyAddressAndPollingOfAGauge) {
     Bench bench;
     bench.add(readGaugeFile((test::dataFolder() / "demo/barometer.json").string()).value());
     const auto ids = [&](const Parameters& wiring) {
-        BenchGauge gauge = bench.gauges[0];
+        Bench changed = bench;
+        BenchGauge& gauge = changed.gauges[0];
         gauge.spec.wiring.parameters =
             wiring.over(Parameters{{"pullup_ohm", 4700.0}}).over(gauge.spec.wiring.parameters);
         std::string text;
-        for (const Finding& finding : busFindings(bench, gauge, test::catalogue())) text += finding.id + " ";
+        for (const Finding& finding : busFindings(changed, gauge, test::catalogue())) text += finding.id + " ";
         return text;
     };
     EXPECT_EQ(ids({}), "");
@@ -152,6 +153,8 @@ TEST(BusFindings, PullUpsSupplyAddressAndPollingOfAGauge) {
     bench.gauges[1].spec.channel = bench.gauges[0].spec.channel;  // one device, two readings
     EXPECT_EQ(ids({}), "");
     EXPECT_EQ(placesOnBus(bench, bench.gauges[0], test::catalogue()).size(), 1u);
+    bench.gauges[1].spec.channel = "other";  // another device, at its other address
+    bench.gauges[1].spec.wiring.parameters.set("address", 119.0);
     bench.gauges[1].spec.wiring.parameters.set("supply_V", 1.8);
     EXPECT_EQ(ids({{"supply_V", 3.3}}), "bus-levels ");
     EXPECT_EQ(ids({{"supply_V", 1.8}}), "");

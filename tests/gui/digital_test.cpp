@@ -190,7 +190,11 @@ TEST_F(Digital, TheBusSaysWhoIsThereAndWhatThePullUpDoes) {
     EXPECT_TRUE(bed.find<QLabel>("bus.neighbours")->text().contains(QStringLiteral("0x39 tsl2561")));
     const auto verdict = [&] { return bed.find<QLabel>("bus.verdict")->text(); };
     EXPECT_TRUE(verdict().contains(QStringLiteral("Pull-ups not given")));
+    // 1.7 m of cable hang on this bus by the plan: 4.7 kΩ would do without them.
     typeInto(bed.find<ValueEdit>("bus.own"), QStringLiteral("4k7"));
+    EXPECT_TRUE(verdict().contains(QStringLiteral("too weak"))) << verdict().toStdString();
+    EXPECT_TRUE(verdict().contains(QStringLiteral("1.7 m of cable")));
+    typeInto(bed.find<ValueEdit>("bus.own"), QStringLiteral("1k2"));
     EXPECT_TRUE(verdict().contains(QStringLiteral("does it"))) << verdict().toStdString();
     bed.find<QSpinBox>("bus.modules")->setValue(12);
     EXPECT_TRUE(verdict().contains(QStringLiteral("too strong"))) << verdict().toStdString();

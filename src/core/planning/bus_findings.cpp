@@ -2,6 +2,7 @@
 
 #include "path/digital_path.h"
 #include "planning/line_findings.h"
+#include "planning/plan.h"
 #include "planning/pull_up.h"
 #include "units/number_format.h"
 
@@ -26,21 +27,6 @@ std::string busOf(const Bench& bench, const BenchGauge& gauge) {
 
 bool isSameDevice(const BenchGauge& a, const BenchGauge& b) {
     return !a.spec.channel.empty() && a.spec.channel == b.spec.channel && a.spec.sensor.part == b.spec.sensor.part;
-}
-
-// Two gauges that say different supplies of the one line: the lower part's pins see the higher level.
-void neighboursSupply(const Bench& bench, const BenchGauge& gauge, const Catalogue& catalogue,
-                      std::vector<Finding>& findings) {
-    const double own_V = gauge.spec.wiring.parameters.numberOr("supply_V", 0);
-    if (own_V <= 0 || !placeOf(gauge, catalogue)) return;
-    std::string others;
-    for (const BenchGauge& other : bench.gauges) {
-        const double other_V = other.spec.wiring.parameters.numberOr("supply_V", 0);
-        if (other.id == gauge.id || other_V <= 0 || other_V == own_V || !placeOf(other, catalogue)) continue;
-        if (busOf(bench, other) != busOf(bench, gauge)) continue;
-        others += fmt::format("{}“{}” at {} V", others.empty() ? "" : ", ", other.spec.name, plainNumber(other_V, 4));
-    }
-    if (!others.empty()) findings.push_back(levelsDiffer(own_V, others, busOf(bench, gauge)));
 }
 
 }  // namespace
@@ -72,19 +58,22 @@ std::vector<Finding> busFindings(const Bench& bench, const BenchGauge& gauge, co
     const auto take = [&](std::optional<Finding> finding) {
         if (finding) findings.push_back(std::move(*finding));
     };
-    const bool isBus = part->interface == "i2c";
-    const std::string line = isBus ? busOf(bench, gauge) : "its line";
     const double supply_V = wiring.numberOr("supply_V", 0);
     take(supplyUnsuitable(supply_V, *part, "The line's supply"));
-    take(pinLevel(supply_V, bench.board, "The line"));
     take(cableTooLong(wiring.numberOr("cable_m", 0), *part));
     if (const auto settings = settingsOf(gauge.spec, catalogue); settings && !settings->empty())
         take(openDrain(*part, *settings));
-    neighboursSupply(bench, gauge, catalogue, findings);
+    if (const auto line = lineOf(bench, gauge.id, catalogue)) {
+        take(pinLevel(line->supply_V, bench.board, line->line));
+        take(pullUpFinding(*line->pullUp, line->isPullUpGiven, line->line));
+        if (!line->otherLevels.empty()) take(levelsDiffer(line->supply_V, line->otherLevels, line->line));
+    } else {
+        take(pinLevel(supply_V, bench.board, "Its output"));
+        if (part->interface == "single-bus")
+            if (const auto answer = sizePullUp(questionOf(wiring, part->interface, 1)))
+                take(pullUpFinding(*answer, saysPullUp(wiring), "its line"));
+    }
     const std::vector<BusPlace> places = placesOnBus(bench, gauge, catalogue);
-    if (isBus || part->interface == "1-wire" || part->interface == "single-bus")
-        if (const auto answer = sizePullUp(questionOf(wiring, part->interface, places.size())))
-            take(pullUpFinding(*answer, saysPullUp(wiring), line));
     if (const double interval_s = wiring.numberOr("interval_s", 0);
         interval_s > 0 && interval_s < part->minimumInterval_s)
         findings.push_back(

@@ -22,6 +22,18 @@ BenchPlan planOf(const Bench& bench, const Catalogue& catalogue) {
     return result;
 }
 
+std::optional<PlanGroup> lineOf(const Bench& bench, std::int64_t gauge, const Catalogue& catalogue) {
+    // What hangs on converters has no say in it, and takes time to build.
+    Bench digital = bench;
+    std::erase_if(digital.gauges,
+                  [&](const BenchGauge& one) { return !catalogue.findDevicePart(one.spec.sensor.part); });
+    for (PlanGroup& group : plan::groupsOf(plan::itemsOf(digital, catalogue), digital.board)) {
+        const auto there = group.gauges();
+        if (group.pullUp && std::find(there.begin(), there.end(), gauge) != there.end()) return std::move(group);
+    }
+    return std::nullopt;
+}
+
 std::vector<std::string> placesFor(const Bench& bench, const BenchPlan& plan, std::int64_t gauge,
                                    const Catalogue& catalogue) {
     std::vector<std::string> places;

@@ -39,6 +39,7 @@ struct PlanGroup {
     double cable_m = 0;                  ///< of the whole line
     double own_ohm = 0;                  ///< the pull-up that is said beside the modules'; 0 for none
     double supply_V = 0;                 ///< to which its pull-ups go; 0 for converters
+    std::string otherLevels = {};        ///< what on it is fed with another voltage, a list; empty: nothing
     std::vector<std::int64_t> gauges() const;
 };
 
@@ -125,6 +126,9 @@ struct BenchPlan {
 /// Lays a bench out. Gauges without a said place take the first free one of their kind; nothing said is changed.
 /// Sources of the times and currents stand with each part's data; those not known are counted, not guessed.
 [[nodiscard]] BenchPlan planOf(const Bench& bench, const Catalogue& catalogue);
+
+/// The bus or wire that a digital gauge hangs on, sized as in the plan; nothing for a gauge without one.
+[[nodiscard]] std::optional<PlanGroup> lineOf(const Bench& bench, std::int64_t gauge, const Catalogue& catalogue);
 
 /// The places a gauge could be moved to: the lines of its kind, one more bus or wire, and free pins. Empty where it is
 /// not movable.

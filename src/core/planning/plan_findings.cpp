@@ -75,21 +75,12 @@ void pinsShort(const std::vector<Item>& items, const PlanGroup& group, std::vect
                             {}});
 }
 
-void lines(const std::vector<Item>& items, const PlanGroup& group, const std::vector<Rail>& rails, const Board& board,
-           std::vector<Finding>& findings) {
+void lines(const PlanGroup& group, const Board& board, std::vector<Finding>& findings) {
     if (!group.pullUp) return;
     if (auto finding = pullUpFinding(*group.pullUp, group.isPullUpGiven, group.line))
         findings.push_back(std::move(*finding));
     // What hangs on one line must agree about its high level.
-    std::string others;
-    for (const Item& item : items) {
-        if (!item.isOn(group)) continue;
-        const Rail* rail = railFor(item, rails);
-        if (rail && rail->voltage_V != group.supply_V)
-            others +=
-                fmt::format("{}“{}” at {} V", others.empty() ? "" : ", ", item.name(), plainNumber(rail->voltage_V, 4));
-    }
-    if (!others.empty()) findings.push_back(levelsDiffer(group.supply_V, others, group.line));
+    if (!group.otherLevels.empty()) findings.push_back(levelsDiffer(group.supply_V, group.otherLevels, group.line));
     if (auto finding = pinLevel(group.supply_V, board, group.line)) findings.push_back(std::move(*finding));
 }
 
@@ -176,7 +167,7 @@ std::vector<Finding> benchFindings(const std::vector<Item>& items, const BenchPl
     for (const PlanGroup& group : plan.groups) {
         crowded(items, group, findings);
         pinsShort(items, group, findings);
-        lines(items, group, rails, board, findings);
+        lines(group, board, findings);
     }
     supplies(items, plan, rails, findings);
     cables(items, plan, rails, findings);

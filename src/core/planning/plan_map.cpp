@@ -1,5 +1,7 @@
 #include "planning/plan_items.h"
 
+#include "units/number_format.h"
+
 #include <fmt/format.h>
 #include <algorithm>
 #include <cmath>
@@ -135,6 +137,16 @@ void sizeLine(PlanGroup& group, const std::vector<Item>& items, const Board& boa
     group.isPullUpGiven = speaker != nullptr;
     group.cable_m = question.cable_m;
     group.supply_V = question.supply_V;
+    const auto isGiven = [&](const Item& item) {
+        return !board.rails.empty() || item.spec().wiring.parameters.numberOr("supply_V", 0) > 0;
+    };
+    for (const Item& item : items) {
+        if (!item.isOn(group) || !isGiven(item) || !isGiven(of)) continue;
+        const Rail* own = railFor(item, rails);
+        if (own && own->voltage_V != group.supply_V)
+            group.otherLevels += fmt::format("{}“{}” at {} V", group.otherLevels.empty() ? "" : ", ", item.name(),
+                                             plainNumber(own->voltage_V, 4));
+    }
     group.own_ohm = question.own_ohm.value_or(0);
     if (auto answer = sizePullUp(question)) group.pullUp = std::move(*answer);
 }

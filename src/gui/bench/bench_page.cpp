@@ -149,7 +149,9 @@ void BenchPage::showSupplies() {
         rails.push_back(rail.rail);
         QString text = tr("<b>%1</b>: %2 with everything measuring at once, %3 on average")
                            .arg(qs(rail.rail.name).toHtmlEscaped(), amperes(rail.peak_A), amperes(rail.average_A));
-        if (rail.typical > 0) text += tr(", %n of them typical figures", nullptr, rail.typical);
+        if (rail.typical > 0)
+            text += rail.typical == 1 ? tr(", one of them a typical figure")
+                                      : tr(", %1 of them typical figures").arg(rail.typical);
         if (rail.unknown > 0) text += tr(", %n not known", nullptr, rail.unknown);
         if (rail.life_h > 0)
             text += tr("; its cells last %1, without resting between the rounds %2")
@@ -157,9 +159,8 @@ void BenchPage::showSupplies() {
         sums << text + QLatin1Char('.');
     }
     const bool said = !m_workbench.bench().bench().board.rails.empty();
-    m_supplyText.setText(
-        (said ? QString() : tr("Supplies not given yet; these follow from the gauges.<br>")) +
-        sums.join(QStringLiteral("<br>")));
+    m_supplyText.setText((said ? QString() : tr("Supplies not given yet; these follow from the gauges.<br>")) +
+                         sums.join(QStringLiteral("<br>")));
     m_supplies.show(m_workbench.bench().bench().board, rails);
     m_loads.clearRows();
     for (const PlanRail& rail : m_plan.rails)

@@ -1,5 +1,6 @@
 #include "digital/bus_sheet.h"
 #include "planning/bus_findings.h"
+#include "planning/plan.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
 #include "widgets/text.h"
@@ -64,6 +65,7 @@ void BusSheet::buildPullUp() {
     m_resistorsTo.addItem(tr("ground"), QStringLiteral("ground"));
     m_own.setZeroText(tr("none"));
     m_capacitance.setZeroText(tr("estimate it"));
+    m_cable.setZeroText(tr("not given"));
     m_interval.setZeroText(tr("not given"));
     entry(m_supply, "bus.supply", "supply_V", tr("Supply of the line"));
     entry(m_cable, "bus.cable", "cable_m", tr("Cable of the line"));
@@ -110,11 +112,19 @@ void BusSheet::judge(const GaugeView& view) {
     m_interval.setValue(wiring.numberOr("interval_s", 0));
     m_modules.setValue(static_cast<int>(question.modules_ohm.size()));
     m_devices.setValue(question.devices);
-    const auto answer = sizePullUp(question);
+    // Sized as the plan does it: with the cables of everything on the line.
+    const auto line = lineOf(workbench().bench().bench(), view.id(), workbench().catalogue());
+    const auto answer = line ? Expected<PullUpAnswer>(*line->pullUp) : sizePullUp(question);
+    const bool isGiven = line ? line->isPullUpGiven : saysPullUp(wiring);
     dress(*m_verdict, Theme::instance().text(14, true), colours().ink);
-    const bool onlyAdvice = answer && !saysPullUp(wiring) && !answer->advice.empty();
-    m_verdict->setText(onlyAdvice ? tr("Pull-ups not given yet: %1").arg(qs(answer->advice))
-                                  : qs(answer ? answer->text : answer.error().message()));
+    const bool onlyAdvice = answer && !isGiven && !answer->advice.empty();
+    const QString cable = line && line->cable_m > question.cable_m
+                              ? tr(" With %1 m of cable on the line, as the plan of the bench has it.")
+                                    .arg(qs(plainNumber(line->cable_m, 4)))
+                              : QString();
+    m_verdict->setText((onlyAdvice ? tr("Pull-ups not given yet: %1").arg(qs(answer->advice))
+                                   : qs(answer ? answer->text : answer.error().message())) +
+                       cable);
 }
 
 std::vector<BusPlace> BusSheet::places() {
@@ -127,7 +137,8 @@ void BusSheet::showNeighbours(const GaugeView& view) {
     const std::vector<BusPlace> there = places();
     QStringList here;
     for (const BusPlace& place : there)
-        if (&place != &there.front()) here << qs(fmt::format("0x{:02X} {}", place.address, place.part ? place.part->id : place.name));
+        if (&place != &there.front())
+            here << qs(fmt::format("0x{:02X} {}", place.address, place.part ? place.part->id : place.name));
     const auto conflicts = conflictsOn(there);
     QString text = here.isEmpty() ? tr("Nothing else of this bench is on the bus.")
                                   : tr("Also there: %1.").arg(here.join(QStringLiteral(", ")));
