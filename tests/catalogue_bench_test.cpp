@@ -27,6 +27,10 @@ TEST(Catalogue, EveryShippedEntryIsSound) {
 TEST(Catalogue, FindsByDesignationAliasAndFamily) {
     EXPECT_EQ(test::catalogue().findPart("TMP36")->id, "tmp36");
     EXPECT_EQ(test::catalogue().findPart("thermistor")->id, "ntc");
+    EXPECT_EQ(test::catalogue().findPart("TMP-36")->id, "tmp36");
+    EXPECT_EQ(test::catalogue().findPart("lm 35")->id, "lm35");
+    EXPECT_EQ(test::catalogue().findDevicePart("ms5837-02")->id, "ms5837-02");
+    EXPECT_EQ(test::catalogue().findPart("-"), nullptr);
     EXPECT_EQ(test::catalogue().findPart("tmp99"), nullptr);
     EXPECT_EQ(test::catalogue().partOrFamily("steinhart-hart", Quantity::Temperature)->family, "steinhart-hart");
     const auto unknown = test::catalogue().partOrFamily("tmp99", Quantity::Temperature);

@@ -23,16 +23,28 @@ std::string lower(std::string text) {
     return text;
 }
 
+/// A designation without what people put between its letters and digits: "TMP-36", "tmp 36".
+std::string squeezed(std::string name) {
+    std::erase_if(name, [](char c) { return c == '-' || c == ' ' || c == '_'; });
+    return lower(name);
+}
+
 template <class Entry>
 const Entry* findIn(const std::vector<Entry>& entries, const std::string& name) {
     const std::string wanted = lower(name);
     for (const Entry& entry : entries)
         if (entry.id == wanted) return &entry;
-    for (const Entry& entry : entries)
-        if (std::any_of(entry.aliases.begin(), entry.aliases.end(),
-                        [&](const std::string& alias) { return lower(alias) == wanted; }))
-            return &entry;
-    return nullptr;
+    const auto byAlias = [&](const auto& form) -> const Entry* {
+        const std::string like = form(name);
+        for (const Entry& entry : entries)
+            if (form(entry.id) == like ||
+                std::any_of(entry.aliases.begin(), entry.aliases.end(),
+                            [&](const std::string& alias) { return form(alias) == like; }))
+                return &entry;
+        return nullptr;
+    };
+    if (const Entry* found = byAlias(lower)) return found;
+    return squeezed(name).empty() ? nullptr : byAlias(squeezed);
 }
 
 std::vector<AccuracyBand> readAccuracy(JsonFields& fields) {
