@@ -61,27 +61,9 @@ RawData specimen5607() { return promOf(k5607, std::array{46372, 43981, 29059, 27
 
 }  // namespace
 
-const Device device_rows::kMs5611{
-    .id = "ms5611",
-    .title = "Barometer with a PROM, second-order compensation",
-    .source = "MS5611-01BA data sheet",
-    .options = noOptions,
-    .blocks = promBlocks,
-    .decode = decode5611,
-    .variables = promVariables,
-    .compose = promCompose,
-    .specimen = specimen5611,
-};
-const Device device_rows::kMs5607{
-    .id = "ms5607",
-    .title = "Barometer with a PROM, second-order compensation",
-    .source = "MS5607-02BA data sheet",
-    .options = noOptions,
-    .blocks = promBlocks,
-    .decode = decode5607,
-    .variables = promVariables,
-    .compose = promCompose,
-    .specimen = specimen5607,
-};
+const Device device_rows::kMs5611 = promDevice("ms5611", "Barometer with a PROM, second-order compensation",
+                                               "MS5611-01BA data sheet", decode5611, specimen5611);
+const Device device_rows::kMs5607 = promDevice("ms5607", "Barometer with a PROM, second-order compensation",
+                                               "MS5607-02BA data sheet", decode5607, specimen5607);
 
 }  // namespace fg

@@ -77,27 +77,9 @@ RawData specimen02() { return promOf(k02, std::array{46372, 43981, 29059, 27842,
 
 }  // namespace
 
-const Device device_rows::kMs5837{
-    .id = "ms5837",
-    .title = "Waterproof pressure sensor with a PROM",
-    .source = "MS5837-30BA data sheet",
-    .options = noOptions,
-    .blocks = promBlocks,
-    .decode = decode30,
-    .variables = promVariables,
-    .compose = promCompose,
-    .specimen = specimen,
-};
-const Device device_rows::kMs583702{
-    .id = "ms5837-02",
-    .title = "Waterproof pressure sensor with a PROM, to 2 bar",
-    .source = "MS5837-02BA data sheet",
-    .options = noOptions,
-    .blocks = promBlocks,
-    .decode = decode02,
-    .variables = promVariables,
-    .compose = promCompose,
-    .specimen = specimen02,
-};
+const Device device_rows::kMs5837 =
+    promDevice("ms5837", "Waterproof pressure sensor with a PROM", "MS5837-30BA data sheet", decode30, specimen);
+const Device device_rows::kMs583702 = promDevice("ms5837-02", "Waterproof pressure sensor with a PROM, to 2 bar",
+                                                 "MS5837-02BA data sheet", decode02, specimen02);
 
 }  // namespace fg

@@ -27,6 +27,21 @@ struct PromFamily {
 [[nodiscard]] Expected<Decoded> decodeProm(const PromFamily& family, const RawData& raw);
 [[nodiscard]] std::vector<RawVariable> promVariables(const DeviceOptions&);
 [[nodiscard]] RawData promCompose(std::span<const std::int64_t> values, const DeviceOptions&, const RawData&);
+/// The row of one of them.
+[[nodiscard]] constexpr Device promDevice(std::string_view id, std::string_view title, std::string_view source,
+                                          Expected<Decoded> (*decode)(const RawData&, const DeviceOptions&),
+                                          RawData (*specimen)()) {
+    return {.id = id,
+            .title = title,
+            .source = source,
+            .options = noOptions,
+            .blocks = promBlocks,
+            .decode = decode,
+            .variables = promVariables,
+            .compose = promCompose,
+            .specimen = specimen};
+}
+
 /// A PROM of C1 … C6 with its CRC.
 [[nodiscard]] RawData promOf(const PromFamily& family, std::span<const int> six);
 

@@ -1,5 +1,6 @@
 #include "gauge/csv_convert.h"
 
+#include "gauge/csv_records.h"
 #include "units/number_format.h"
 #include "units/text_file.h"
 
@@ -8,190 +9,13 @@
 #include <array>
 #include <charconv>
 #include <cmath>
-#include <cstring>
 
 namespace fg {
 namespace {
 
-constexpr std::size_t kFlushAt = 1 << 20, kBlock = 1 << 16, kLongestRecord = 1 << 20;
+using namespace csv;
 
-std::string_view trimmed(std::string_view text) {
-    while (!text.empty() && (text.front() == ' ' || text.front() == '\t')) text.remove_prefix(1);
-    while (!text.empty() && (text.back() == ' ' || text.back() == '\t')) text.remove_suffix(1);
-    return text;
-}
-
-std::string_view unquoted(std::string_view text) {
-    text = trimmed(text);
-    const bool inQuotes = text.size() >= 2 && text.front() == '"' && text.back() == '"';
-    return inQuotes ? trimmed(text.substr(1, text.size() - 2)) : text;
-}
-
-/// Where a quoted field that begins at `at` (its quote) ends: behind the closing quote, which a separator, a line end
-/// or the end of the text must follow. Nothing for one that is not closed so.
-std::optional<std::size_t> endOfQuoted(std::string_view text, std::size_t at, char separator) {
-    for (std::size_t i = at + 1; i < text.size(); ++i) {
-        if (text[i] != '"') continue;
-        if (i + 1 < text.size() && text[i + 1] == '"') {
-            ++i;
-            continue;
-        }
-        std::size_t next = i + 1;
-        while (next < text.size() && (text[next] == ' ' || text[next] == '\r')) ++next;
-        if (next == text.size() || text[next] == separator || text[next] == '\n') return i + 1;
-        return std::nullopt;
-    }
-    return std::nullopt;
-}
-
-/// One record: a line, or several where a quoted field goes over its end.
-struct Record {
-    std::string_view text;  // without the line end
-    bool isQuoted = false;
-    bool isStray = false;  // a quote that belongs to no field
-    int lines = 1;
-};
-
-/// The record that begins the text, of which `isAll` is there is to come. Nothing when its end is not there yet.
-std::optional<std::pair<Record, std::size_t>> recordOf(std::string_view text, char separator, bool isAll) {
-    const std::size_t line = std::min(text.find('\n'), text.size());
-    if (line == text.size() && !isAll) return std::nullopt;
-    Record record;
-    std::size_t end = line;
-    record.isQuoted = std::memchr(text.data(), '"', line) != nullptr;
-    if (record.isQuoted) {
-        bool atStart = true;
-        for (std::size_t i = 0; i < end; ++i) {
-            const char c = text[i];
-            if (c == '"' && atStart) {
-                const auto close = endOfQuoted(text, i, separator);
-                if (!close && !isAll && text.size() <= kLongestRecord) return std::nullopt;
-                if (!close || *close > kLongestRecord) {
-                    record.isStray = true;
-                    end = line;
-                    break;
-                }
-                i = *close - 1;
-                end = std::min(text.find('\n', *close), text.size());
-                if (end == text.size() && !isAll) return std::nullopt;
-                atStart = false;
-            } else {
-                atStart = c == separator || (atStart && c == ' ');
-            }
-        }
-    }
-    record.text = text.substr(0, end);
-    record.lines = record.isStray ? 1 : 1 + static_cast<int>(std::count(record.text.begin(), record.text.end(), '\n'));
-    if (record.text.ends_with('\r')) record.text.remove_suffix(1);
-    return std::pair(record, std::min(end + 1, text.size()));
-}
-
-std::vector<std::string_view> fieldsOf(const Record& record, char separator) {
-    std::vector<std::string_view> fields;
-    const std::string_view text = record.text;
-    for (std::size_t begin = 0; begin <= text.size();) {
-        std::size_t at = begin;
-        while (at < text.size() && text[at] == ' ') ++at;
-        if (at < text.size() && text[at] == '"' && !record.isStray)
-            if (const auto close = endOfQuoted(text, at, separator)) at = *close;
-        const std::size_t end = std::min(text.find(separator, at), text.size());
-        fields.push_back(unquoted(text.substr(begin, end - begin)));
-        begin = end + 1;
-    }
-    return fields;
-}
-
-/// The input in a window that moves over it.
-class Window {
-  public:
-    explicit Window(const CsvReader& read) : m_read(read) {}
-
-    /// Reads on; false at the end.
-    Expected<bool> more() {
-        if (m_isAll) return false;
-        if (m_begin > 0) m_bytes.erase(0, std::exchange(m_begin, 0));
-        const std::size_t old = m_bytes.size();
-        m_bytes.resize(old + kBlock);
-        const auto got = m_read(m_bytes.data() + old, kBlock);
-        m_bytes.resize(old + got.value_or(0));
-        if (!got) return tl::unexpected(got.error());
-        m_isAll = *got == 0;
-        return !m_isAll;
-    }
-
-    /// The next record; nothing at the end. It lives until the next call.
-    Expected<std::optional<Record>> next(char separator) {
-        while (true) {
-            if (m_begin < m_bytes.size()) {
-                const auto found = recordOf(std::string_view(m_bytes).substr(m_begin), separator, m_isAll);
-                if (found) {
-                    m_begin += found->second;
-                    return std::optional(found->first);
-                }
-                if (m_bytes.size() - m_begin > 2 * kLongestRecord)
-                    return fail(ErrorCode::Range, "input", "a line of more than 1 MiB", "rows of a CSV file");
-            } else if (m_isAll) {
-                return std::optional<Record>();
-            }
-            if (const auto read = more(); !read) return tl::unexpected(read.error());
-        }
-    }
-
-    /// What is in the window already, for a look ahead.
-    [[nodiscard]] std::string_view ahead() const { return std::string_view(m_bytes).substr(m_begin); }
-    /// Reads until a whole line is ahead, or all there is.
-    Expected<void> fillLine() {
-        while (!m_isAll && ahead().find('\n') == std::string_view::npos && ahead().size() <= kLongestRecord)
-            if (const auto read = more(); !read) return tl::unexpected(read.error());
-        return {};
-    }
-    void skip(std::size_t count) { m_begin += count; }
-
-  private:
-    const CsvReader& m_read;
-    std::string m_bytes;
-    std::size_t m_begin = 0;
-    bool m_isAll = false;
-};
-
-/// The separator that gives the first lines the same number of fields, more than one. A semicolon or a tab goes before
-/// a comma, which is a decimal one in such files.
-char separatorOf(std::string_view text) {
-    constexpr int kLines = 20;
-    constexpr std::array candidates{'\t', ';', ','};
-    std::array<std::size_t, candidates.size()> agreeing{};
-    for (std::size_t c = 0; c < candidates.size(); ++c) {
-        std::string_view rest = text;
-        std::optional<std::size_t> fields;
-        for (int line = 0; line < kLines && !rest.empty(); ++line) {
-            const auto found = recordOf(rest, candidates[c], true);
-            const bool isCut = rest.find('\n') == std::string_view::npos && line > 0;
-            rest.remove_prefix(found->second);
-            // The last one may not be whole yet.
-            if (isCut || found->first.isStray || found->first.text.empty() || found->first.text.front() == '#')
-                continue;
-            const std::size_t here = fieldsOf(found->first, candidates[c]).size();
-            if (!fields) fields = here;
-            if (here == *fields && here > 1) ++agreeing[c];
-            if (here != *fields) agreeing[c] -= std::min<std::size_t>(agreeing[c], 1);
-        }
-    }
-    const auto best = std::max_element(agreeing.begin(), agreeing.end());
-    return *best == 0 ? ',' : candidates[static_cast<std::size_t>(best - agreeing.begin())];
-}
-
-/// Field number `index` of an unquoted record; null data when there are too few.
-std::string_view plainField(std::string_view text, std::size_t index, char separator) {
-    const char* at = text.data();
-    const char* const end = at + text.size();
-    for (std::size_t i = 0; i < index; ++i) {
-        at = static_cast<const char*>(std::memchr(at, separator, static_cast<std::size_t>(end - at)));
-        if (!at) return {};
-        ++at;
-    }
-    const void* stop = std::memchr(at, separator, static_cast<std::size_t>(end - at));
-    return {at, static_cast<std::size_t>((stop ? static_cast<const char*>(stop) : end) - at)};
-}
+constexpr std::size_t kFlushAt = 1 << 20;
 
 std::optional<double> readCode(std::string_view text) {
     text = trimmed(text);
@@ -343,7 +167,7 @@ tl::unexpected<Error> stopped() {
 }
 
 /// Everything from the first row that is no comment.
-Expected<void> convertRows(const Record& first, char separator, Window& window, Conversion& to) {
+Expected<void> convertRows(const Record& first, char separator, Records& records, Conversion& to) {
     const Gauge& gauge = to.gauge;
     const auto names = fieldsOf(first, separator);
     const auto isRaw = [&](std::string_view text) {
@@ -388,7 +212,7 @@ Expected<void> convertRows(const Record& first, char separator, Window& window, 
         convert(first);
     }
     while (true) {
-        const auto record = window.next(separator);
+        const auto record = records.next(separator);
         if (!record) return tl::unexpected(record.error());
         if (!*record) break;
         convert(**record);
@@ -405,22 +229,22 @@ Expected<CsvReport> convertCsv(const CsvReader& read, const Gauge& gauge, const 
                                const CsvWriter& write) {
     Conversion to{gauge, column, write, {}, {}};
     to.out.reserve(kFlushAt + 65536);
-    Window window(read);
-    if (const auto begun = window.fillLine(); !begun) return tl::unexpected(begun.error());
-    if (window.ahead().starts_with("\xEF\xBB\xBF")) window.skip(3);  // byte order mark
+    Records records(read);
+    if (const auto begun = records.fillLine(); !begun) return tl::unexpected(begun.error());
+    if (records.ahead().starts_with("\xEF\xBB\xBF")) records.skip(3);  // byte order mark
     while (true) {
-        if (const auto line = window.fillLine(); !line) return tl::unexpected(line.error());
+        if (const auto line = records.fillLine(); !line) return tl::unexpected(line.error());
         const bool isComment =
-            window.ahead().starts_with('#') || window.ahead().starts_with('\n') || window.ahead().starts_with('\r');
-        const char separator = isComment ? '\0' : separatorOf(window.ahead());
-        const auto record = window.next(separator);
+            records.ahead().starts_with('#') || records.ahead().starts_with('\n') || records.ahead().starts_with('\r');
+        const char separator = isComment ? '\0' : separatorOf(records.ahead());
+        const auto record = records.next(separator);
         if (!record) return tl::unexpected(record.error());
         if (!*record) return fail(ErrorCode::Missing, "input", "no row", "CSV rows with a column of raw codes");
         if (isComment || (*record)->text.empty()) {
             to.out.append((*record)->text).push_back('\n');
             continue;
         }
-        if (const auto done = convertRows(**record, separator, window, to); !done) return tl::unexpected(done.error());
+        if (const auto done = convertRows(**record, separator, records, to); !done) return tl::unexpected(done.error());
         return std::move(to.report);
     }
 }

@@ -111,6 +111,22 @@ bool isAlone(int descriptor) {
     return true;
 }
 
+/// A bench to be looked at: where it really is, and whether no other process has it open.
+struct SeenBench {
+    fs::path path;
+    bool isAlone = true;
+};
+
+Expected<SeenBench> seeBench(const fs::path& given) {
+    SeenBench seen{realPath(given)};
+    struct stat status {};
+    const auto opened = openBench(seen.path, status);
+    if (!opened) return tl::unexpected(opened.error());
+    seen.isAlone = isAlone(*opened);
+    ::close(*opened);
+    return seen;
+}
+
 void prepare(SQLite::Database& database) {
     // One file after every change; a power cut just after the journal was taken away brings it not back.
     database.exec("PRAGMA journal_mode = DELETE");
@@ -214,12 +230,9 @@ Expected<std::shared_ptr<BenchFile>> BenchFile::create(const fs::path& path, con
 }
 
 Expected<StoredBench> BenchFile::look(const fs::path& given) {
-    const fs::path path = realPath(given);
-    struct stat status {};
-    const auto opened = openBench(path, status);
-    if (!opened) return tl::unexpected(opened.error());
-    const bool alone = isAlone(*opened);
-    ::close(*opened);
+    const auto seen = seeBench(given);
+    if (!seen) return tl::unexpected(seen.error());
+    const auto& [path, alone] = *seen;
     try {
         return readQuietly(path, alone);
     } catch (const SQLite::Exception& error) {
@@ -228,12 +241,9 @@ Expected<StoredBench> BenchFile::look(const fs::path& given) {
 }
 
 Expected<BenchHealth> BenchFile::check(const fs::path& given) {
-    const fs::path path = realPath(given);
-    struct stat status {};
-    const auto opened = openBench(path, status);
-    if (!opened) return tl::unexpected(opened.error());
-    const bool alone = isAlone(*opened);
-    ::close(*opened);
+    const auto seen = seeBench(given);
+    if (!seen) return tl::unexpected(seen.error());
+    const auto& [path, alone] = *seen;
     BenchHealth health;
     try {
         const auto view = QuietView::open(path, alone);

@@ -1,0 +1,163 @@
+#include "gauge/csv_records.h"
+
+#include <algorithm>
+#include <array>
+#include <cstring>
+#include <utility>
+
+namespace fg::csv {
+namespace {
+
+constexpr std::size_t kBlock = 1 << 16, kLongestRecord = 1 << 20;
+
+std::string_view unquoted(std::string_view text) {
+    text = trimmed(text);
+    const bool inQuotes = text.size() >= 2 && text.front() == '"' && text.back() == '"';
+    return inQuotes ? trimmed(text.substr(1, text.size() - 2)) : text;
+}
+
+/// Where a quoted field that begins at `at` (its quote) ends: behind the closing quote, which a separator, a line end
+/// or the end of the text must follow. Nothing for one that is not closed so.
+std::optional<std::size_t> endOfQuoted(std::string_view text, std::size_t at, char separator) {
+    for (std::size_t i = at + 1; i < text.size(); ++i) {
+        if (text[i] != '"') continue;
+        if (i + 1 < text.size() && text[i + 1] == '"') {
+            ++i;
+            continue;
+        }
+        std::size_t next = i + 1;
+        while (next < text.size() && (text[next] == ' ' || text[next] == '\r')) ++next;
+        if (next == text.size() || text[next] == separator || text[next] == '\n') return i + 1;
+        return std::nullopt;
+    }
+    return std::nullopt;
+}
+
+/// The record that begins the text, of which `isAll` is there is to come. Nothing when its end is not there yet.
+std::optional<std::pair<Record, std::size_t>> recordOf(std::string_view text, char separator, bool isAll) {
+    const std::size_t line = std::min(text.find('\n'), text.size());
+    if (line == text.size() && !isAll) return std::nullopt;
+    Record record;
+    std::size_t end = line;
+    record.isQuoted = std::memchr(text.data(), '"', line) != nullptr;
+    if (record.isQuoted) {
+        bool atStart = true;
+        for (std::size_t i = 0; i < end; ++i) {
+            const char c = text[i];
+            if (c == '"' && atStart) {
+                const auto close = endOfQuoted(text, i, separator);
+                if (!close && !isAll && text.size() <= kLongestRecord) return std::nullopt;
+                if (!close || *close > kLongestRecord) {
+                    record.isStray = true;
+                    end = line;
+                    break;
+                }
+                i = *close - 1;
+                end = std::min(text.find('\n', *close), text.size());
+                if (end == text.size() && !isAll) return std::nullopt;
+                atStart = false;
+            } else {
+                atStart = c == separator || (atStart && c == ' ');
+            }
+        }
+    }
+    record.text = text.substr(0, end);
+    record.lines = record.isStray ? 1 : 1 + static_cast<int>(std::count(record.text.begin(), record.text.end(), '\n'));
+    if (record.text.ends_with('\r')) record.text.remove_suffix(1);
+    return std::pair(record, std::min(end + 1, text.size()));
+}
+
+}  // namespace
+
+std::string_view trimmed(std::string_view text) {
+    while (!text.empty() && (text.front() == ' ' || text.front() == '\t')) text.remove_prefix(1);
+    while (!text.empty() && (text.back() == ' ' || text.back() == '\t')) text.remove_suffix(1);
+    return text;
+}
+
+std::vector<std::string_view> fieldsOf(const Record& record, char separator) {
+    std::vector<std::string_view> fields;
+    const std::string_view text = record.text;
+    for (std::size_t begin = 0; begin <= text.size();) {
+        std::size_t at = begin;
+        while (at < text.size() && text[at] == ' ') ++at;
+        if (at < text.size() && text[at] == '"' && !record.isStray)
+            if (const auto close = endOfQuoted(text, at, separator)) at = *close;
+        const std::size_t end = std::min(text.find(separator, at), text.size());
+        fields.push_back(unquoted(text.substr(begin, end - begin)));
+        begin = end + 1;
+    }
+    return fields;
+}
+
+std::string_view plainField(std::string_view text, std::size_t index, char separator) {
+    const char* at = text.data();
+    const char* const end = at + text.size();
+    for (std::size_t i = 0; i < index; ++i) {
+        at = static_cast<const char*>(std::memchr(at, separator, static_cast<std::size_t>(end - at)));
+        if (!at) return {};
+        ++at;
+    }
+    const void* stop = std::memchr(at, separator, static_cast<std::size_t>(end - at));
+    return {at, static_cast<std::size_t>((stop ? static_cast<const char*>(stop) : end) - at)};
+}
+
+char separatorOf(std::string_view text) {
+    constexpr int kLines = 20;
+    constexpr std::array candidates{'\t', ';', ','};
+    std::array<std::size_t, candidates.size()> agreeing{};
+    for (std::size_t c = 0; c < candidates.size(); ++c) {
+        std::string_view rest = text;
+        std::optional<std::size_t> fields;
+        for (int line = 0; line < kLines && !rest.empty(); ++line) {
+            const auto found = recordOf(rest, candidates[c], true);
+            const bool isCut = rest.find('\n') == std::string_view::npos && line > 0;
+            rest.remove_prefix(found->second);
+            // The last one may not be whole yet.
+            if (isCut || found->first.isStray || found->first.text.empty() || found->first.text.front() == '#')
+                continue;
+            const std::size_t here = fieldsOf(found->first, candidates[c]).size();
+            if (!fields) fields = here;
+            if (here == *fields && here > 1) ++agreeing[c];
+            if (here != *fields) agreeing[c] -= std::min<std::size_t>(agreeing[c], 1);
+        }
+    }
+    const auto best = std::max_element(agreeing.begin(), agreeing.end());
+    return *best == 0 ? ',' : candidates[static_cast<std::size_t>(best - agreeing.begin())];
+}
+
+Expected<void> Records::more() {
+    if (m_begin > 0) m_bytes.erase(0, std::exchange(m_begin, 0));
+    const std::size_t old = m_bytes.size();
+    m_bytes.resize(old + kBlock);
+    const auto got = m_read(m_bytes.data() + old, kBlock);
+    m_bytes.resize(old + got.value_or(0));
+    if (!got) return tl::unexpected(got.error());
+    m_isAll = *got == 0;
+    return {};
+}
+
+Expected<void> Records::fillLine() {
+    while (!m_isAll && ahead().find('\n') == std::string_view::npos && ahead().size() <= kLongestRecord)
+        if (const auto read = more(); !read) return read;
+    return {};
+}
+
+Expected<std::optional<Record>> Records::next(char separator) {
+    while (true) {
+        if (m_begin < m_bytes.size()) {
+            const auto found = recordOf(ahead(), separator, m_isAll);
+            if (found) {
+                m_begin += found->second;
+                return std::optional(found->first);
+            }
+            if (ahead().size() > 2 * kLongestRecord)
+                return fail(ErrorCode::Range, "input", "a line of more than 1 MiB", "rows of a CSV file");
+        } else if (m_isAll) {
+            return std::optional<Record>();
+        }
+        if (const auto read = more(); !read) return tl::unexpected(read.error());
+    }
+}
+
+}  // namespace fg::csv
