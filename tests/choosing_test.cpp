@@ -58,6 +58,13 @@ INSTANTIATE_TEST_SUITE_P(
              "quantity", Verdict::Ruled, "does not measure humidity: it measures temperature"},
         Case{"chip", R"("wishes":[{"quantity":"temperature","span":[10,60]}])", "chip-points", "quantity",
              Verdict::Open, "the chip it sits in"},
+        // With the air's own 870 … 1085 hPa an absolute part sees 820 … 1095 hPa of it.
+        Case{"gauge_met", R"("wishes":[{"quantity":"pressure","span":[2000,8000],"pressure_kind":"gauge"}])", "mpx5010",
+             "pressure-kind", Verdict::Met, "second port open to the air"},
+        Case{"gauge_of_absolute", R"("wishes":[{"quantity":"pressure","span":[-5000,1000],"pressure_kind":"gauge"}])",
+             "bmp280", "pressure-kind", Verdict::Open, "take the air's own off"},
+        Case{"absolute", R"("wishes":[{"quantity":"pressure","span":[2000,8000],"pressure_kind":"absolute"}])",
+             "mpx5010", "pressure-kind", Verdict::Ruled, "the air's own is not in its reading"},
         Case{"span", R"("wishes":[{"quantity":"temperature","span":[0,120]}])", "bmp280", "span", Verdict::Ruled,
              "works at −40 … 85 °C, 0 … 120 °C wanted"},
         Case{"span_met", kWarm, "ds18b20", "span", Verdict::Met, "−55 … 125 °C covers 10 … 60 °C"},

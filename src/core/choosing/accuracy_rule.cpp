@@ -31,9 +31,8 @@ std::optional<Mark> accuracyRule(const Subject& subject) {
             mark.verdict = Verdict::Ruled;
         } else if (mark.verdict != Verdict::Ruled && !trust.isStated) {
             mark.verdict = Verdict::Open;
-            mark.text =
-                fmt::format("no accuracy is stated all over the span; what is known makes {}, {}: calibrate it",
-                            has, wanted);
+            mark.text = fmt::format("no accuracy is stated all over the span; what is known makes {}, {}: calibrate it",
+                                    has, wanted);
         } else if (mark.verdict == Verdict::Met) {
             mark.text += (mark.text.empty() ? "" : ", ") + has + limit + ", " + wanted;
         }

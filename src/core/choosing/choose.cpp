@@ -14,9 +14,9 @@ namespace {
 
 using namespace choosing;
 
-constexpr std::array<Rule, 12> kRules{quantityRule,   spanRule,   accuracyRule, resolutionRule,
-                                      intervalRule,   mediumRule, supplyRule,   batteryRule,
-                                      connectionRule, cableRule,  placeRule,    countRule};
+constexpr std::array<Rule, 13> kRules{quantityRule, pressureKindRule, spanRule,   accuracyRule, resolutionRule,
+                                      intervalRule, mediumRule,       supplyRule, batteryRule,  connectionRule,
+                                      cableRule,    placeRule,        countRule};
 
 /// More than three times what is wanted is no reason to prefer one part to another.
 constexpr double kEnoughMargin = 3;

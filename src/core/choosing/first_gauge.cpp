@@ -14,10 +14,11 @@
 namespace fg {
 namespace {
 
-void fillWish(GaugeSpec& spec, const Wish& wish) {
+void fillWish(GaugeSpec& spec, const Wish& wish, const PartFacts& part) {
     const Unit& unit = unitOf(wish);
     spec.reading.unit = unit.id;
-    spec.reading.span = {unit.fromCanonical(wish.span.low), unit.fromCanonical(wish.span.high)};
+    const Interval span = seenSpan(wish, part.pressureKind);
+    spec.reading.span = {unit.fromCanonical(span.low), unit.fromCanonical(span.high)};
     spec.reading.wanted = unit.differenceFromCanonical(wish.accuracy);
 }
 
@@ -76,7 +77,7 @@ std::optional<double> supplyFor(Interval works_V, const Need& need) {
 
 GaugeSpec firstGauge(const Part& part, const Wish& wish, const Need& need, const Catalogue& catalogue) {
     GaugeSpec spec = defaultGauge(part);
-    fillWish(spec, wish);
+    fillWish(spec, wish, part);
     const Quantity signal = findSensorFamily(part.family)->output;
     if (need.free && !need.free->converter.empty() && !isSmallSignal(spec) && spec.converter.kind == "adc") {
         spec.converter = {"adc", need.free->converter, {}};
@@ -95,7 +96,7 @@ GaugeSpec firstGauge(const Part& part, const Wish& wish, const Need& need, const
 
 GaugeSpec firstGauge(const DevicePart& part, const std::string& reading, const Wish& wish, const Need& need) {
     GaugeSpec spec = defaultDeviceGauge(part, reading);
-    fillWish(spec, wish);
+    fillWish(spec, wish, part);
     if (const auto supply = supplyFor(part.supply_V, need)) spec.wiring.parameters.set("supply_V", *supply);
     if (need.cable_m > 0) spec.wiring.parameters.set("cable_m", need.cable_m);
     return spec;

@@ -38,8 +38,10 @@ double notNegative(JsonFields& fields, const char* name) {
     return value;
 }
 
+bool isPressureKind(std::string_view kind) { return kind == "absolute" || kind == "gauge" || kind == "differential"; }
+
 Wish readWish(JsonFields& fields) {
-    refuseUnknown(fields, {"quantity", "unit", "span", "accuracy", "resolution"});
+    refuseUnknown(fields, {"quantity", "unit", "span", "accuracy", "resolution", "pressure_kind"});
     Wish wish;
     wish.quantity = fields.measurand("quantity");
     const std::string unitId = fields.textOr("unit", std::string(canonicalUnit(wish.quantity).id));
@@ -48,6 +50,10 @@ Wish readWish(JsonFields& fields) {
         fields.refuse(unit.error().code, "unit", unit.error().found, unit.error().expected);
         return wish;
     }
+    wish.pressureKind = fields.textOr("pressure_kind", "");
+    if (!wish.pressureKind.empty() && (wish.quantity != Quantity::Pressure || !isPressureKind(wish.pressureKind)))
+        fields.refuse(ErrorCode::Unknown, "pressure_kind", "“" + wish.pressureKind + "”",
+                      "absolute, gauge or differential, of a pressure");
     if (fields.has("unit")) wish.unit = *unit;
     const Interval span = fields.interval("span");
     wish.span = {(*unit)->toCanonical(span.low), (*unit)->toCanonical(span.high)};
@@ -101,6 +107,13 @@ const Unit& usualUnit(Quantity quantity) {
 }
 
 const Unit& unitOf(const Wish& wish) { return wish.unit ? *wish.unit : usualUnit(wish.quantity); }
+
+Interval seenSpan(const Wish& wish, std::string_view pressureKindOfPart) {
+    constexpr Interval kAir_Pa{87000, 108500};
+    const bool seesAir =
+        wish.quantity == Quantity::Pressure && wish.pressureKind == "gauge" && pressureKindOfPart == "absolute";
+    return seesAir ? Interval{wish.span.low + kAir_Pa.low, wish.span.high + kAir_Pa.high} : wish.span;
+}
 
 std::string_view mediumName(Medium medium) {
     for (const auto& [id, name] : kMedia)

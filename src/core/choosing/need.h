@@ -17,15 +17,20 @@ namespace fg {
 struct Wish {
     Quantity quantity = Quantity::Temperature;
     Interval span{0, 50};
-    double accuracy = 0;         ///< expanded uncertainty (95 %) of the whole gauge, anywhere on the span
-    double resolution = 0;       ///< the least change that must be seen, anywhere on the span
-    const Unit* unit = nullptr;  ///< in which it was asked and is answered; null: usualUnit()
+    double accuracy = 0;            ///< expanded uncertainty (95 %) of the whole gauge, anywhere on the span
+    double resolution = 0;          ///< the least change that must be seen, anywhere on the span
+    std::string pressureKind = {};  ///< of a pressure: "absolute", "gauge" or "differential"; empty: any
+    const Unit* unit = nullptr;     ///< in which it was asked and is answered; null: usualUnit()
 };
 
 /// The unit people read a quantity in: the canonical one, hPa for pressures.
 [[nodiscard]] const Unit& usualUnit(Quantity quantity);
 
 [[nodiscard]] const Unit& unitOf(const Wish& wish);
+
+/// What a part must cover for a wish: an absolute part that is asked for gauge pressure sees the air's own with it,
+/// 870 to 1085 hPa at sea level (the extremes on record, WMO archive of weather and climate extremes).
+[[nodiscard]] Interval seenSpan(const Wish& wish, std::string_view pressureKindOfPart);
 
 /// What the reading is taken of.
 enum class Medium { Any, Air, Surface, Liquid, Wall };

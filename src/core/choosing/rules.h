@@ -28,6 +28,7 @@ using Rule = std::optional<Mark> (*)(const Subject& subject);
 
 // One rule a file, in the order of the columns.
 std::optional<Mark> quantityRule(const Subject& subject);
+std::optional<Mark> pressureKindRule(const Subject& subject);
 std::optional<Mark> spanRule(const Subject& subject);
 std::optional<Mark> accuracyRule(const Subject& subject);
 std::optional<Mark> resolutionRule(const Subject& subject);

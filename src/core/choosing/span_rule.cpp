@@ -22,10 +22,11 @@ std::optional<Mark> spanRule(const Subject& subject) {
             mark.brief = "not stated";
             continue;
         }
+        const Interval wanted = seenSpan(wish, subject.facts().pressureKind);
         mark.brief += (mark.brief.empty() ? "" : ", ") + spanText(*range, unitOf(wish));
-        if (range->low > wish.span.low || range->high < wish.span.high)
+        if (range->low > wanted.low || range->high < wanted.high)
             worsen(Verdict::Ruled, fmt::format("works at {}, {} wanted", spanText(*range, unitOf(wish)),
-                                               spanText(wish.span, unitOf(wish))));
+                                               spanText(wanted, unitOf(wish))));
         else if (!trust.problem.empty())
             worsen(Verdict::Open, "no first gauge can be made of it: " + trust.problem);
         else if (trust.isClipped && !trust.open.empty())
@@ -37,7 +38,7 @@ std::optional<Mark> spanRule(const Subject& subject) {
                        : "the converter at hand ends before the span does: another reference, gain or divider");
         else
             worsen(Verdict::Met,
-                   fmt::format("{} covers {}", spanText(*range, unitOf(wish)), spanText(wish.span, unitOf(wish))));
+                   fmt::format("{} covers {}", spanText(*range, unitOf(wish)), spanText(wanted, unitOf(wish))));
     }
     if (gauge == 0) return std::nullopt;
     return mark;

@@ -99,6 +99,22 @@ ValueEdit* NeedForm::entry(const QString& name, Quantity quantity, const Unit* u
     return edit;
 }
 
+QComboBox* NeedForm::pressureKinds(std::size_t index) {
+    auto* kinds = new QComboBox;
+    kinds->setObjectName(QStringLiteral("need.pressureKind"));
+    kinds->setAccessibleName(tr("kind of the pressure"));
+    kinds->addItem(tr("anything"), QString());
+    kinds->addItem(tr("nothing: absolute"), QStringLiteral("absolute"));
+    kinds->addItem(tr("the air: gauge"), QStringLiteral("gauge"));
+    kinds->addItem(tr("a second port: differential"), QStringLiteral("differential"));
+    kinds->setCurrentIndex(std::max(0, kinds->findData(qs(m_need.wishes[index].pressureKind))));
+    connect(kinds, &QComboBox::activated, this, [this, kinds, index] {
+        m_need.wishes[index].pressureKind = kinds->currentData().toString().toStdString();
+        emit changed();
+    });
+    return kinds;
+}
+
 void NeedForm::buildWishes() {
     m_wishes.clear();
     for (std::size_t i = 0; i < m_need.wishes.size(); ++i) {
@@ -112,6 +128,7 @@ void NeedForm::buildWishes() {
         high->setAccessibleName(tr("%1, up to").arg(name));
         if (m_need.wishes.size() > 1) m_wishes.addNote(name);
         m_wishes.addRow(tr("from, to"), low, high);
+        if (wish.quantity == Quantity::Pressure) m_wishes.addRow(tr("against"), pressureKinds(i));
         // Accuracy and steps are differences: a number in the unit, without its zero.
         const QString symbol = QString::fromUtf8(unit->symbol.data(), static_cast<qsizetype>(unit->symbol.size()));
         const auto difference = [&](const char* what, double value, double Wish::*field) {

@@ -28,6 +28,7 @@ class NeedForm final : public QWidget {
 
   private:
     void buildWishes();
+    QComboBox* pressureKinds(std::size_t index);
     void buildCircumstances();
     void buildFree();
     void chooseQuantities();
