@@ -1,5 +1,5 @@
-// A layer between SQLite and the file system that makes one operation go wrong: it fails, it is cut short, the process
-// dies there, or the power goes and takes with it what was not synchronised.
+// A layer between SQLite and the file system that makes one operation go wrong: it fails, it is cut short, it takes
+// long, the process dies there, or the power goes and takes with it what was not synchronised.
 #pragma once
 
 #include <sqlite3.h>
@@ -12,7 +12,7 @@ namespace fg::test {
 
 class FaultVfs {
   public:
-    enum class Mode { None, Fail, Kill, PowerCut };
+    enum class Mode { None, Fail, Kill, PowerCut, Delay };
 
     /// From now on every database of this process is opened through it; operation `at` goes wrong.
     static void install(Mode mode, int at) {
@@ -63,7 +63,13 @@ class FaultVfs {
     static File& of(sqlite3_file* file) { return *reinterpret_cast<File*>(file); }
     static sqlite3_file* in(sqlite3_file* file) { return of(file).inside(); }
 
-    static bool isDue() { return state().count++ == state().at; }
+    static bool isDue() {
+        if (state().count++ != state().at) return false;
+        if (state().mode != Mode::Delay) return true;
+        constexpr useconds_t kLong_us = 30000;
+        ::usleep(kLong_us);
+        return false;
+    }
     [[noreturn]] static void die() {
         if (state().mode == Mode::PowerCut)
             for (auto undo = state().unsynced.rbegin(); undo != state().unsynced.rend(); ++undo) takeBack(*undo);

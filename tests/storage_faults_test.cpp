@@ -340,6 +340,57 @@ TEST(FailingCalls, LeaveNoHalfFileAndLoseNothing) {
     }
 }
 
+// The same calls, and the process dies at each in turn: what has a name is whole, and nothing left behind is in the
+// way.
+TEST(DyingAtACall, LeavesNothingInTheWay) {
+    for (const bool nameless : {true, false}) {
+        int reached = 0;
+        for (int at = 0; at <= reached; ++at) {
+            const TemporaryFolder folder;
+            const pid_t child = ::fork();
+            if (child == 0) {
+                failAt = at, calls = 0;
+                failEachInTurn();
+                FileOps& ops = fileOps();
+                ops.write = [](int d, const void* b, std::size_t n) -> ssize_t {
+                    if (calls++ == failAt) (void)!::write(d, b, n / 2), ::_exit(77);
+                    return ::write(d, b, n);
+                };
+                ops.fsync = [](int d) { return calls++ == failAt ? (::_exit(77), -1) : ::fsync(d); };
+                ops.rename = [](const char* a, const char* b) {
+                    return calls++ == failAt ? (::_exit(77), -1) : ::rename(a, b);
+                };
+                ops.link = [](const char* a, const char* b) {
+                    return calls++ == failAt ? (::_exit(77), -1) : ::link(a, b);
+                };
+                ops.linkDescriptor = [](int d, const char* p) {
+                    return calls++ == failAt ? (::_exit(77), -1) : systemFileOps().linkDescriptor(d, p);
+                };
+                ops.open = nameless ? [](const char* p, int f, mode_t m) { return ::open(p, f, m); }
+                                    : [](const char* p, int f, mode_t m) {
+                                          return (f & O_TMPFILE) == O_TMPFILE ? unsupported() : ::open(p, f, m);
+                                      };
+                const auto file = BenchFile::create(folder / "a.fairgauge", threeGauges());
+                if (file) (void)(*file)->saveCopy(folder / "b.fairgauge");
+                ::_exit(0);
+            }
+            int status = 0;
+            ::waitpid(child, &status, 0);
+            ASSERT_TRUE(WIFEXITED(status));
+            for (const char* name : {"a.fairgauge", "b.fairgauge"}) {
+                if (!fs::exists(folder / name)) continue;
+                EXPECT_EQ(BenchFile::look(folder / name)->bench, threeGauges()) << name << " at call " << at;
+                fs::remove(folder / name);
+            }
+            const auto again = BenchFile::create(folder / "a.fairgauge", threeGauges());
+            ASSERT_TRUE(again) << again.error().message();
+            EXPECT_TRUE((*again)->saveCopy(folder / "b.fairgauge"));
+            if (WEXITSTATUS(status) == 77) reached = at + 1;
+        }
+        EXPECT_GT(reached, 3);
+    }
+}
+
 /// Opens, changes three times and copies; a byte on `told` for every change that was confirmed.
 void useBench(const fs::path& folder, int told) {
     const auto file = BenchFile::open(folder / "a.fairgauge");
@@ -403,11 +454,12 @@ TEST_P(EveryOperation, LosesNothingConfirmed) {
 
 INSTANTIATE_TEST_SUITE_P(Faults, EveryOperation,
                          testing::Values(test::FaultVfs::Mode::Fail, test::FaultVfs::Mode::Kill,
-                                         test::FaultVfs::Mode::PowerCut),
+                                         test::FaultVfs::Mode::PowerCut, test::FaultVfs::Mode::Delay),
                          [](const auto& one) {
-                             return std::string(one.param == test::FaultVfs::Mode::Fail   ? "fails"
-                                                : one.param == test::FaultVfs::Mode::Kill ? "kills"
-                                                                                          : "cuts_the_power");
+                             return std::string(one.param == test::FaultVfs::Mode::Fail    ? "fails"
+                                                : one.param == test::FaultVfs::Mode::Kill  ? "kills"
+                                                : one.param == test::FaultVfs::Mode::Delay ? "delays"
+                                                                                           : "cuts_the_power");
                          });
 
 TEST(OutputFile, ReplacesOnlyOrdinaryFilesAndKeepsWhatTheyWere) {

@@ -23,10 +23,11 @@ std::optional<Mark> spanRule(const Subject& subject) {
             continue;
         }
         const Interval wanted = seenSpan(wish, subject.facts().pressureKind);
+        const std::string asked =
+            spanText(wanted, unitOf(wish)) + (wanted.low == wish.span.low ? "" : " with the air's own pressure");
         mark.brief += (mark.brief.empty() ? "" : ", ") + spanText(*range, unitOf(wish));
         if (range->low > wanted.low || range->high < wanted.high)
-            worsen(Verdict::Ruled, fmt::format("works at {}, {} wanted", spanText(*range, unitOf(wish)),
-                                               spanText(wanted, unitOf(wish))));
+            worsen(Verdict::Ruled, fmt::format("works at {}, {} wanted", spanText(*range, unitOf(wish)), asked));
         else if (!trust.problem.empty())
             worsen(Verdict::Open, "no first gauge can be made of it: " + trust.problem);
         else if (trust.isClipped && !trust.open.empty())
@@ -37,8 +38,7 @@ std::optional<Mark> spanRule(const Subject& subject) {
                        ? "it saturates before the span ends, set as it is: less gain or a shorter time"
                        : "the converter at hand ends before the span does: another reference, gain or divider");
         else
-            worsen(Verdict::Met,
-                   fmt::format("{} covers {}", spanText(*range, unitOf(wish)), spanText(wanted, unitOf(wish))));
+            worsen(Verdict::Met, fmt::format("{} covers {}", spanText(*range, unitOf(wish)), asked));
     }
     if (gauge == 0) return std::nullopt;
     return mark;

@@ -181,18 +181,15 @@ void NeedForm::buildCircumstances() {
     m_hot->setZeroText(tr("not asked"));
     m_hot->setValue(0);
     m_circumstances.addRow(tr("&gets as hot as"), m_hot);
-    m_cable.setObjectName(QStringLiteral("need.cable"));
-    m_cable.setSuffix(tr(" m"));
-    m_cable.setRange(0, 500);
-    m_cable.setDecimals(1);
-    m_cable.setSpecialValueText(tr("none"));
-    m_circumstances.addRow(tr("ca&ble"), &m_cable);
+    m_cable = entry(QStringLiteral("cable"), Quantity::Length, nullptr, 0, [this](double v) { m_need.cable_m = v; });
+    m_cable->setZeroText(tr("none"));
+    m_cable->setValue(0);
+    m_circumstances.addRow(tr("ca&ble"), m_cable);
     m_count.setObjectName(QStringLiteral("need.count"));
     m_count.setRange(1, 100);
     m_circumstances.addRow(tr("&how many"), &m_count);
     connect(&m_medium, &QComboBox::activated, this, &NeedForm::readRest);
     connect(&m_supplies, &QLineEdit::editingFinished, this, &NeedForm::readSupplies);
-    connect(&m_cable, &QDoubleSpinBox::valueChanged, this, &NeedForm::readRest);
     connect(&m_count, &QSpinBox::valueChanged, this, &NeedForm::readRest);
 }
 
@@ -251,7 +248,7 @@ void NeedForm::setNeed(const Need& need) {
     m_battery.setChecked(need.isBattery);
     m_wet.setChecked(need.isWet);
     m_case.setChecked(need.isInCase);
-    m_cable.setValue(need.cable_m);
+    m_cable->setValue(need.cable_m);
     m_count.setValue(need.count);
     m_onlyFree.setChecked(need.free.has_value());
     if (need.free) {
@@ -306,7 +303,6 @@ void NeedForm::readRest() {
     m_need.isBattery = m_battery.isChecked();
     m_need.isWet = m_wet.isChecked();
     m_need.isInCase = m_case.isChecked();
-    m_need.cable_m = m_cable.value();
     m_need.count = m_count.value();
     m_need.free.reset();
     if (m_onlyFree.isChecked())

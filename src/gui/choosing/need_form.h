@@ -7,7 +7,6 @@
 
 #include <QCheckBox>
 #include <QComboBox>
-#include <QDoubleSpinBox>
 #include <QLineEdit>
 #include <QSpinBox>
 #include <QVBoxLayout>
@@ -49,7 +48,7 @@ class NeedForm final : public QWidget {
     QCheckBox m_battery;
     QCheckBox m_wet;
     QCheckBox m_case;
-    QDoubleSpinBox m_cable;
+    ValueEdit* m_cable = nullptr;
     QSpinBox m_count;
     QCheckBox m_onlyFree;
     QWidget m_freeBox;
