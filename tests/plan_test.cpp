@@ -2,6 +2,8 @@
 
 #include "planning/plan.h"
 #include "bench/board.h"
+#include "devices/dump_text.h"
+#include "findings/finding.h"
 #include "path/default_gauge.h"
 #include "path/digital_path.h"
 #include "planning/bus_findings.h"
@@ -250,6 +252,34 @@ TEST(Plan, WhatTheBoardsPinsMeet) {
     };
     EXPECT_TRUE(isTooLong(5));
     EXPECT_FALSE(isTooLong(2));
+}
+
+// A 1-wire line with codes: each probe once, and the bytes of another one are told apart.
+TEST(Plan, ProbesByTheirCodes) {
+    const std::string own = "28 FF 64 1E 0F 6A 3C 94", other = "28 FF 64 1E 0F 6A 3D CA";
+    Bench bench;
+    bench.add(device("ds18b20", "temperature", "Tray"));
+    bench.add(device("ds18b20", "temperature", "Lid"));
+    bench.gauges[0].spec.wiring.parameters.set("rom", own);
+    bench.gauges[1].spec.wiring.parameters.set("rom", other);
+    EXPECT_FALSE(finding(plan(bench), "probe-twice"));
+    bench.gauges[1].spec.wiring.parameters.set("rom", own);
+    EXPECT_TRUE(finding(plan(bench), "probe-twice"));
+    const auto path = DigitalPath::build(bench.gauges[0].spec, test::catalogue()).value();
+    const auto findingsOf = [&](const std::string& rom) {
+        // 85 °C after power-on, the data sheet's own scratchpad.
+        const auto raw = readDump("rom: " + rom + "; scratchpad: 50 05 4B 46 7F FF 0C 10 1C").value();
+        const auto now = path.evaluate({Stage::Converter, 0, std::make_shared<const RawData>(raw)}).value();
+        const auto list = findingsForDevice(bench.gauges[0].spec, path, test::catalogue(), &now, nullptr);
+        return std::count_if(list.begin(), list.end(), [](const Finding& f) { return f.id == "another-probe"; });
+    };
+    EXPECT_EQ(findingsOf(own), 0);
+    EXPECT_EQ(findingsOf(other), 1);
+    for (const char* bad : {"28 FF 64", "28 FF 64 1E 0F 6A 3C 00", "10 FF 64 1E 0F 6A 3C 5D", "hello"}) {
+        GaugeSpec spec = bench.gauges[0].spec;
+        spec.wiring.parameters.set("rom", std::string(bad));
+        EXPECT_FALSE(DigitalPath::build(spec, test::catalogue())) << bad;
+    }
 }
 
 // One line, one word about it: a gauge's findings and the plan's say the same, cables of the others counted.

@@ -45,6 +45,20 @@ void settings(const DigitalPath& path, const Evaluation* now, std::vector<Findin
              {}});
 }
 
+/// Bytes that come with a code are those of the gauge's own probe, or of another.
+void ownProbe(const DigitalPath& path, const Evaluation* now, std::vector<Finding>& findings) {
+    if (path.rom().empty() || !now || !now->entry.raw) return;
+    for (const RawBlock& block : now->entry.raw->blocks())
+        if (block.name == "rom" && block.bytes != path.rom())
+            findings.push_back({Severity::Fault,
+                                Stage::Wiring,
+                                "another-probe",
+                                "Another probe answers",
+                                "The bytes come with another code than the one this gauge was given: its probe was "
+                                "swapped, or the line was searched anew.",
+                                {}});
+}
+
 void range(const GaugeSpec& spec, const DigitalPath& path, const Evaluation* now, std::vector<Finding>& findings) {
     const auto it = path.part().ranges.find(path.reading());
     if (it == path.part().ranges.end()) return;
@@ -116,6 +130,7 @@ std::vector<Finding> findingsForDevice(const GaugeSpec& spec, const DigitalPath&
     rules::examplesOf(spec, catalogue, findings);
     if (now && now->device) statuses(*now, findings);
     settings(path, now, findings);
+    ownProbe(path, now, findings);
     range(spec, path, now, findings);
     accuracy(spec, path, budget, findings);
     rules::cautionsOf(spec.cautions, path.part().cautions, findings);

@@ -80,6 +80,22 @@ Expected<std::vector<FieldValue>> settingsOf(const GaugeSpec& spec, const Catalo
     return settings.empty() ? std::vector<FieldValue>() : map->all(*words);
 }
 
+namespace {
+
+/// "28 FF 64 …" checked as the code of such a probe: eight bytes, their CRC, its family.
+Expected<std::vector<std::uint8_t>> romOf(const std::string& text, const DigitalPath& path) {
+    if (path.part().interface != "1-wire")
+        return fail(ErrorCode::Unknown, "", "“" + text + "”",
+                    "the code of a 1-wire probe; " + path.part().id + " has none");
+    const auto raw = readDump("rom: " + text);
+    if (!raw) return tl::unexpected(raw.error());
+    if (const auto checked = decode(*path.part().device, *raw, path.options()); !checked)
+        return tl::unexpected(checked.error());
+    return raw->blocks().front().bytes;
+}
+
+}  // namespace
+
 Expected<DigitalPath> DigitalPath::build(const GaugeSpec& spec, const Catalogue& catalogue) {
     const DevicePart* part = catalogue.findDevicePart(spec.sensor.part);
     if (!part)
@@ -128,6 +144,11 @@ Expected<DigitalPath> DigitalPath::build(const GaugeSpec& spec, const Catalogue&
                         fmt::format("an address {} can have, like 0x{:02X}", part->id,
                                     part->addresses.front().address));
         path.m_address = *address;
+    }
+    if (const std::string rom = spec.wiring.parameters.textOr("rom", ""); !rom.empty()) {
+        auto read = romOf(rom, path);
+        if (!read) return tl::unexpected(read.error().within("wiring.rom"));
+        path.m_rom = std::move(*read);
     }
     const auto correction = Correction::make(spec.correction);
     if (!correction) return tl::unexpected(correction.error());

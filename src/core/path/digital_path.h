@@ -48,6 +48,8 @@ class DigitalPath final : public SignalPath {
     [[nodiscard]] const DeviceOptions& options() const { return m_options; }
     [[nodiscard]] const std::string& reading() const { return m_reading; }
     [[nodiscard]] std::optional<unsigned> address() const { return m_address; }
+    /// The eight-byte code of the gauge's own probe on a 1-wire line ("wiring.rom"); empty where it is not given.
+    [[nodiscard]] const std::vector<std::uint8_t>& rom() const { return m_rom; }
     /// Does the gauge bring the calibration of its own specimen?
     [[nodiscard]] bool hasOwnCalibration() const { return m_hasOwnCalibration; }
     [[nodiscard]] const Correction& correction() const { return m_correction; }
@@ -67,6 +69,7 @@ class DigitalPath final : public SignalPath {
     bool m_hasOwnCalibration = false;
     std::vector<FieldValue> m_settings;
     std::optional<unsigned> m_address;
+    std::vector<std::uint8_t> m_rom;
     Correction m_correction;
 };
 

@@ -48,6 +48,15 @@ Finding addressTaken(unsigned address, const std::string& names, const std::stri
             {}};
 }
 
+Finding probeTwice(const std::string& names, const std::string& line) {
+    return {Severity::Fault,
+            Stage::Wiring,
+            "probe-twice",
+            "Two gauges of one probe",
+            fmt::format("{} on {} have the same code: one of them was given another probe's.", names, line),
+            {}};
+}
+
 Finding levelsDiffer(double line_V, const std::string& others, const std::string& line) {
     return {Severity::Doubt,
             Stage::Wiring,

@@ -17,6 +17,9 @@ namespace fg {
 /// Two devices answer at one address; `names` as a list in quotes.
 [[nodiscard]] Finding addressTaken(unsigned address, const std::string& names, const std::string& line);
 
+/// Two gauges that were given the code of one probe; `names` as a list in quotes.
+[[nodiscard]] Finding probeTwice(const std::string& names, const std::string& line);
+
 /// Parts of one line that are fed with other voltages than the line is pulled up to; `others` lists them.
 [[nodiscard]] Finding levelsDiffer(double line_V, const std::string& others, const std::string& line);
 

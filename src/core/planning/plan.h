@@ -24,6 +24,7 @@ struct PlanPlace {
     std::vector<std::int64_t> gauges = {};  ///< nobody: a free place
     std::string part = {};
     unsigned address = 0;    ///< of a two-wire device
+    std::string rom = {};    ///< code of a 1-wire probe; empty where it is not given
     std::string other = {};  ///< name of something there that is no gauge
     bool isTwice = false;    ///< somebody else is here too
     [[nodiscard]] bool isFree() const { return gauges.empty() && other.empty(); }

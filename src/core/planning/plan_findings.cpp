@@ -32,10 +32,14 @@ std::string namesAt(const std::vector<Item>& items, const PlanPlace& place) {
 // Two on one pin, more gauges than pins, two at one address.
 void crowded(const std::vector<Item>& items, const PlanGroup& group, std::vector<Finding>& findings) {
     std::map<unsigned, std::string> atAddress;
+    std::map<std::string, std::string> ofProbe;
     for (const PlanPlace& place : group.places) {
         if (!place.isTwice) continue;
         if (group.kind == GroupKind::I2c) {
             std::string& names = atAddress[place.address];
+            names += (names.empty() ? "" : ", ") + namesAt(items, place);
+        } else if (group.kind == GroupKind::OneWire) {
+            std::string& names = ofProbe[place.rom];
             names += (names.empty() ? "" : ", ") + namesAt(items, place);
         } else {
             findings.push_back(
@@ -48,6 +52,7 @@ void crowded(const std::vector<Item>& items, const PlanGroup& group, std::vector
         }
     }
     for (const auto& [address, names] : atAddress) findings.push_back(addressTaken(address, names, group.line));
+    for (const auto& [rom, names] : ofProbe) findings.push_back(probeTwice(names, group.line));
 }
 
 // More gauges than a converter has pins: the plan has put them on pins that are not there.

@@ -104,6 +104,15 @@ void addOthers(std::vector<PlanGroup>& groups, const Board& board) {
         }
 }
 
+/// By its order on the line, and by its probe's code where that is given.
+void onWire(PlanGroup& group, const Item& item) {
+    PlanPlace place{fmt::format("{}.", group.places.size() + 1), item.ids(), item.device->id};
+    place.rom = item.spec().wiring.parameters.textOr("rom", "");
+    for (PlanPlace& other : group.places)
+        if (!place.rom.empty() && other.rom == place.rom) other.isTwice = place.isTwice = true;
+    group.places.push_back(std::move(place));
+}
+
 void onBus(PlanGroup& group, const Item& item) {
     const unsigned address = item.device->addressIn(item.spec().wiring.parameters).value_or(0);
     PlanPlace place{fmt::format("0x{:02X}", address), item.ids(), item.device->id, address};
@@ -163,7 +172,7 @@ std::vector<PlanGroup> groupsOf(const std::vector<Item>& items, const Board& boa
             if (group.kind == GroupKind::I2c)
                 onBus(group, item);
             else if (group.kind == GroupKind::OneWire)
-                group.places.push_back({fmt::format("{}.", group.places.size() + 1), item.ids(), item.device->id});
+                onWire(group, item);
             else
                 onPin(group, item, item.place.line);
         }

@@ -1,8 +1,10 @@
 #include "digital/bus_sheet.h"
+#include "path/digital_path.h"
 #include "planning/bus_findings.h"
 #include "planning/plan.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/refused.h"
 #include "widgets/text.h"
 
 #include <fmt/format.h>
@@ -22,6 +24,11 @@ BusSheet::BusSheet(Workbench& workbench, QWidget* parent)
     m_address.setObjectName(QStringLiteral("bus.address"));
     m_addressForm.addRow(tr("&Address"), &m_address);
     body().addWidget(&m_addressForm);
+    m_rom.setObjectName(QStringLiteral("bus.rom"));
+    m_rom.setPlaceholderText(tr("28 FF 64 …, as a search of the line gives it"));
+    m_probeForm.addRow(tr("Code of its &probe"), &m_rom);
+    body().addWidget(&m_probeForm);
+    connect(&m_rom, &QLineEdit::editingFinished, this, &BusSheet::readRom);
     m_neighbours = addText({});
     m_neighbours->setObjectName(QStringLiteral("bus.neighbours"));
     addCaption(tr("Pull-up of the line"));
@@ -47,6 +54,18 @@ Expected<void> BusSheet::set(const std::string& id, ParameterValue value, const 
         return tl::unexpected(possible.error());
     workbench().edit(label, [&](GaugeSpec& spec) { spec.wiring.parameters.set(id, value); });
     return {};
+}
+
+void BusSheet::readRom() {
+    const GaugeView* shown = view();
+    const std::string text = m_rom.text().trimmed().toStdString();
+    if (!shown || text == shown->spec().wiring.parameters.textOr("rom", "")) return markRefused(m_rom, {});
+    GaugeSpec changed = shown->spec();
+    changed.wiring.parameters.set("rom", text);
+    const auto path = DigitalPath::build(changed, workbench().catalogue());
+    markRefused(m_rom, path ? QString() : qs(path.error().message()));
+    if (path)
+        workbench().edit(tr("Code of the probe"), [&](GaugeSpec& spec) { spec.wiring.parameters.set("rom", text); });
 }
 
 void BusSheet::buildPullUp() {
@@ -161,6 +180,8 @@ void BusSheet::showSpec(const GaugeView& view) {
         m_address.addItem(qs(fmt::format("0x{:02X}   {}", one.address, one.straps)), one.address);
     m_addressForm.setVisible(!part->addresses.empty());
     m_neighbours->setVisible(!part->addresses.empty());
+    m_probeForm.setVisible(interface == QLatin1String("1-wire"));
+    if (!m_rom.hasFocus()) m_rom.setText(qs(view.spec().wiring.parameters.textOr("rom", "")));
     m_speed.setEnabled(interface == QLatin1String("i2c"));
     const bool hasLine = interface == QLatin1String("i2c") || interface == QLatin1String("1-wire") ||
                          interface == QLatin1String("single-bus");

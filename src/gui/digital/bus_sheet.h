@@ -7,6 +7,7 @@
 #include "widgets/value_edit.h"
 
 #include <QComboBox>
+#include <QLineEdit>
 #include <QSpinBox>
 
 namespace fg::gui {
@@ -28,10 +29,13 @@ class BusSheet final : public Sheet {
     /// The shown gauge's own place and who else is on the bus.
     [[nodiscard]] std::vector<BusPlace> places();
     void showNeighbours(const GaugeView& view);
+    void readRom();
 
     Form m_addressForm;  // before its entries
     Form m_pullUp;
     QComboBox m_address;
+    Form m_probeForm;  // before its entry
+    QLineEdit m_rom;
     QComboBox m_speed;
     QComboBox m_resistorsTo;
     ValueEdit m_supply{Quantity::Voltage};
