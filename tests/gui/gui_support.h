@@ -55,7 +55,7 @@ inline void typeInto(QLineEdit* edit, const QString& text) {
 }
 
 template <class Condition>
-bool waitUntil(Condition condition, int timeout_ms = 8000) {
+bool waitUntil(Condition condition, int timeout_ms = 40000) {
     return QTest::qWaitFor(condition, timeout_ms);
 }
 
