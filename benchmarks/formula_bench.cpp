@@ -107,7 +107,7 @@ Loop thermocouple(const Numbers& g) {
     const auto bell = [](double t) {
         return 0.118597600000 * std::exp(-0.118343200000e-03 * (t - 126.9686) * (t - 126.9686));
     };
-    const double lsb = g.lsb, cold_V = Thermocouple::make("K", 25)->emf_V(25);
+    const double lsb = g.lsb, cold_V = fg::thermocouple("K", 0).value()->forward(25);
     return loopOf([=](double code) {
         const double mV = 1e3 * (code * lsb + cold_V);
         double t = mV / 0.04;

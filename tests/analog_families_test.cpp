@@ -24,8 +24,8 @@ TEST(Platinum, MatchesTheTableOfTheStandard) {
     constexpr Point table[] = {{-200, 18.52}, {-150, 39.72}, {-100, 60.26}, {-50, 80.31},  {0, 100},
                                {50, 119.40},  {100, 138.51}, {150, 157.33}, {200, 175.86}, {300, 212.05},
                                {400, 247.09}, {600, 313.71}, {850, 390.48}};
-    const Platinum pt100 = Platinum::make(100, {-200, 850}).value();
-    const Platinum pt1000 = Platinum::make(1000, {-200, 850}).value();
+    const Platinum pt100 = platinum(100, {-200, 850}).value();
+    const Platinum pt1000 = platinum(1000, {-200, 850}).value();
     for (const Point& point : table) {
         EXPECT_NEAR(pt100.forward(point[0]), point[1], 0.0051) << point[0];
         EXPECT_NEAR(pt1000.forward(point[0]), 10 * point[1], 0.051) << point[0];
@@ -36,7 +36,7 @@ TEST(Platinum, MatchesTheTableOfTheStandard) {
     EXPECT_TRUE(std::isnan(pt100.forward(-260)));
     EXPECT_TRUE(std::isnan(pt100.inverse(500)));
     EXPECT_TRUE(std::isnan(pt100.inverse(-5)));
-    EXPECT_FALSE(Platinum::make(0, {0, 1}));
+    EXPECT_FALSE(platinum(0, {0, 1}));
 }
 
 TEST(Platinum, ClassesAreThoseOfTheStandard) {
@@ -144,23 +144,23 @@ TEST(CurrentLoop, SpansFourToTwentyMilliamperes) {
 }
 
 TEST(PowerLaw, GammaIsDefinedByTenAndAHundredLux) {
-    const PowerLaw cell = PowerLaw::throughPoints(10, 15000, 100, 3000, {0.1, 1e4}).value();
-    EXPECT_NEAR(cell.gamma(), std::log10(15000.0 / 3000), 1e-12);
-    EXPECT_NEAR(cell.r10_ohm(), 15000, 1e-9);
+    const PowerLaw cell = powerLawThrough(10, 15000, 100, 3000, {0.1, 1e4}).value();
+    EXPECT_NEAR(cell.gamma, std::log10(15000.0 / 3000), 1e-12);
+    EXPECT_NEAR(cell.r10, 15000, 1e-9);
     EXPECT_NEAR(cell.forward(100), 3000, 1e-9);
-    EXPECT_NEAR(PowerLaw::throughPoints(100, 3000, 10, 15000, {}).value().gamma(), cell.gamma(), 1e-12);
+    EXPECT_NEAR(powerLawThrough(100, 3000, 10, 15000, {}).value().gamma, cell.gamma, 1e-12);
     EXPECT_TRUE(std::isnan(cell.forward(0)));
     EXPECT_TRUE(std::isnan(cell.inverse(-1)));
-    EXPECT_NE(PowerLaw::throughPoints(10, 3000, 100, 15000, {}).error().message().find("falls as it gets brighter"),
+    EXPECT_NE(powerLawThrough(10, 3000, 100, 15000, {}).error().message().find("falls as it gets brighter"),
               std::string::npos);
-    EXPECT_FALSE(PowerLaw::throughPoints(10, 3000, 10, 15000, {}));
-    EXPECT_FALSE(PowerLaw::make(1000, 0, {}));
+    EXPECT_FALSE(powerLawThrough(10, 3000, 10, 15000, {}));
+    EXPECT_FALSE(powerLaw(1000, 0, {}));
 }
 
 // The 2252 Ω thermistor's published table read between its points, against the points left out.
 TEST(Table, ThermistorTableInterpolatesAsThermistorsRun) {
     const Table table =
-        Table::make(
+        tableThrough(
             {{0, 7355}, {20, 2814}, {25, 2252}, {30, 1815}, {50, 811.3}, {70, 394.5}, {90, 206.1}, {100, 152.8}},
             Quantity::Temperature, Quantity::Resistance, Interpolation::Thermistor, "t")
             .value();
@@ -173,14 +173,14 @@ TEST(Table, ThermistorTableInterpolatesAsThermistorsRun) {
 }
 
 TEST(Table, LinearTableAndWhatIsNoTable) {
-    const Table table = Table::make({{50, 2.5}, {0, 0.5}, {100, 3.5}}, Quantity::Temperature, Quantity::Voltage,
-                                    Interpolation::Linear, "table_V")
+    const Table table = tableThrough({{50, 2.5}, {0, 0.5}, {100, 3.5}}, Quantity::Temperature, Quantity::Voltage,
+                                     Interpolation::Linear, "table_V")
                             .value();
     EXPECT_DOUBLE_EQ(table.forward(25), 1.5);
     EXPECT_DOUBLE_EQ(table.inverse(3.0), 75);
     const auto says = [](std::vector<Point> points) {
-        return Table::make(std::move(points), Quantity::Temperature, Quantity::Voltage, Interpolation::Linear,
-                           "table_V")
+        return tableThrough(std::move(points), Quantity::Temperature, Quantity::Voltage, Interpolation::Linear,
+                            "table_V")
             .error()
             .message();
     };
@@ -188,15 +188,16 @@ TEST(Table, LinearTableAndWhatIsNoTable) {
     EXPECT_NE(says({{0, 1}, {0, 2}}).find("two points at 0"), std::string::npos);
     EXPECT_NE(says({{0, 1}, {10, 2}, {20, 1.5}}).find("1.5 at 20 after 2 at 10"), std::string::npos);
     EXPECT_NE(says({{0, 1}, {10, 1}}).find("table_V"), std::string::npos);
-    EXPECT_FALSE(Table::make({{0, 1000}, {10, -5}}, Quantity::Temperature, Quantity::Resistance,
-                             Interpolation::Thermistor, "t"));
+    EXPECT_FALSE(tableThrough({{0, 1000}, {10, -5}}, Quantity::Temperature, Quantity::Resistance,
+                              Interpolation::Thermistor, "t"));
 }
 
 TEST(UserFunction, PolynomialAndExpressionAgreeAndComeBack) {
-    const auto polynomial =
-        UserFunction::polynomial({0.5, 0.01, 2e-5}, Quantity::Temperature, Quantity::Voltage, {0, 100}).value();
-    const auto expression =
-        UserFunction::expression("0.5 + 0.01*x + 2e-5*x^2", Quantity::Temperature, Quantity::Voltage, {0, 100}).value();
+    const SensorContext context{Quantity::Temperature, {0, 100}, 0};
+    const auto made =
+        findSensorFamily("polynomial-voltage")->make({{"c0_V", 0.5}, {"c1_V", 0.01}, {"c2_V", 2e-5}}, context).value();
+    const auto typed = userExpression("0.5 + 0.01*x + 2e-5*x^2", Quantity::Temperature, {0, 100}).value();
+    const Transfer &polynomial = *made, &expression = *typed;
     for (double x = 0; x <= 100; x += 3.7) {
         EXPECT_NEAR(polynomial.forward(x), 0.5 + 0.01 * x + 2e-5 * x * x, 1e-14);
         EXPECT_NEAR(expression.forward(x), polynomial.forward(x), 1e-14);
@@ -207,7 +208,7 @@ TEST(UserFunction, PolynomialAndExpressionAgreeAndComeBack) {
 
 TEST(UserFunction, RefusesWhatCannotBeTurnedRound) {
     const auto says = [](const std::string& text) {
-        const auto made = UserFunction::expression(text, Quantity::Temperature, Quantity::Voltage, {-10, 100});
+        const auto made = userExpression(text, Quantity::Temperature, {-10, 100});
         return made ? std::string("accepted") : made.error().message();
     };
     EXPECT_NE(says("1/x").find("near 0.0"), std::string::npos) << says("1/x");  // divides by zero inside the range
@@ -219,12 +220,12 @@ TEST(UserFunction, RefusesWhatCannotBeTurnedRound) {
     EXPECT_NE(says("0,5+0,01*x").find("3 values between commas"), std::string::npos) << says("0,5+0,01*x");
     EXPECT_EQ(says("min(x, 200)"), "accepted");  // a comma inside a function separates its arguments
     EXPECT_NE(says("5").find("stands still"), std::string::npos);
-    EXPECT_FALSE(UserFunction::polynomial({1}, Quantity::Temperature, Quantity::Voltage, {0, 1}));
-    EXPECT_FALSE(UserFunction::expression("x", Quantity::Temperature, Quantity::Voltage, {5, 5}));
+    EXPECT_FALSE(findSensorFamily("polynomial-voltage")->make({{"c0_V", 1.0}}, {Quantity::Temperature, {0, 1}, 0}));
+    EXPECT_FALSE(userExpression("x", Quantity::Temperature, {5, 5}));
 }
 
 TEST(Quadratic, FallingParabolaByHand) {
-    const Quadratic curve = Quadratic::make({1, -0.01, -2e-5, 30}, Quantity::Voltage, {-50, 150}).value();
+    const Quadratic curve = quadratic(1, -0.01, -2e-5, 30, {-50, 150}).value();
     EXPECT_NEAR(curve.forward(80), 1 - 0.5 - 0.05, 1e-15);   // d = 50
     EXPECT_NEAR(curve.forward(-20), 1 + 0.5 - 0.05, 1e-15);  // d = −50
     EXPECT_NEAR(curve.inverse(0.45), 80, 1e-12);
@@ -233,9 +234,9 @@ TEST(Quadratic, FallingParabolaByHand) {
 }
 
 TEST(Quadratic, RefusesAParabolaThatTurnsInsideItsRange) {
-    EXPECT_TRUE(Quadratic::make({1, 0.01, -1e-5, 25}, Quantity::Voltage, {-50, 150}));
-    EXPECT_EQ(Quadratic::make({1, 0.01, -1e-3, 25}, Quantity::Voltage, {-50, 150}).error().where, "curvature");
-    EXPECT_EQ(Quadratic::make({1, 0, 1, 25}, Quantity::Voltage, {-50, 150}).error().where, "slope");
+    EXPECT_TRUE(quadratic(1, 0.01, -1e-5, 25, {-50, 150}));
+    EXPECT_EQ(quadratic(1, 0.01, -1e-3, 25, {-50, 150}).error().where, "curvature");
+    EXPECT_EQ(quadratic(1, 0, 1, 25, {-50, 150}).error().where, "slope");
 }
 
 TEST(Networks, FollowOhmsLaw) {

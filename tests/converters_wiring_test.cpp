@@ -63,8 +63,8 @@ TEST(Converter, RefusesWhatNoConverterIs) {
 }
 
 TEST(Divider, FollowsOhmsLawOnEitherSide) {
-    const Divider low = Divider::make(SensorSide::Low, 2200, 3.3).value();
-    const Divider high = Divider::make(SensorSide::High, 2200, 3.3).value();
+    const Divider low = divider(SensorSide::Low, 2200, 3.3).value();
+    const Divider high = divider(SensorSide::High, 2200, 3.3).value();
     EXPECT_DOUBLE_EQ(low.forward(2200), 1.65);
     EXPECT_DOUBLE_EQ(high.forward(2200), 1.65);
     EXPECT_DOUBLE_EQ(low.forward(4400), 2.2);
@@ -78,8 +78,8 @@ TEST(Divider, FollowsOhmsLawOnEitherSide) {
 }
 
 TEST(Divider, OpenAndShortedSensorsAndImpossibleTaps) {
-    const Divider low = Divider::make(SensorSide::Low, 2200, 3.3).value();
-    const Divider high = Divider::make(SensorSide::High, 2200, 3.3).value();
+    const Divider low = divider(SensorSide::Low, 2200, 3.3).value();
+    const Divider high = divider(SensorSide::High, 2200, 3.3).value();
     const double open = std::numeric_limits<double>::infinity();
     EXPECT_DOUBLE_EQ(low.forward(open), 3.3);
     EXPECT_DOUBLE_EQ(high.forward(open), 0);
@@ -88,8 +88,8 @@ TEST(Divider, OpenAndShortedSensorsAndImpossibleTaps) {
     EXPECT_TRUE(std::isnan(low.inverse(3.4)));
     EXPECT_TRUE(std::isnan(low.inverse(-0.1)));
     EXPECT_TRUE(std::isnan(high.inverse(0)));
-    EXPECT_FALSE(Divider::make(SensorSide::Low, 0, 3.3));
-    EXPECT_FALSE(Divider::make(SensorSide::Low, 2200, 0));
+    EXPECT_FALSE(divider(SensorSide::Low, 0, 3.3));
+    EXPECT_FALSE(divider(SensorSide::Low, 2200, 0));
 }
 
 TEST(WiringKinds, NameTheFieldThatIsWrong) {

@@ -1,5 +1,5 @@
-// The map of docs/architecture.md as a table: which room may include which. Read from the sources, so a wrong arrow
-// fails here even where it would link.
+// The arrows between the rooms, read from the #include lines against the one table, so that a wrong one fails here even
+// where it would link; and the window, which computes nothing.
 
 #include "support.h"
 
@@ -12,33 +12,25 @@ namespace {
 
 namespace fs = std::filesystem;
 
-const std::map<std::string, std::set<std::string>> kMayUse = {
-    {"units", {}},
-    {"json", {"units"}},
-    {"numeric", {"units"}},
-    {"sensors", {"units", "numeric"}},
-    {"wiring", {"units", "numeric", "sensors"}},
-    {"converters", {"units", "numeric", "sensors"}},
-    {"devices", {"units", "numeric"}},
-    {"catalogue", {"units", "json", "numeric", "sensors", "devices", "wiring", "converters"}},
-    {"path", {"units", "numeric", "devices", "sensors", "wiring", "converters", "catalogue"}},
-    {"uncertainty", {"units", "numeric", "devices", "sensors", "wiring", "converters", "catalogue", "path"}},
-    {"sizing", {"units", "numeric", "sensors", "wiring", "converters", "catalogue", "path", "uncertainty"}},
-    {"findings",
-     {"units", "numeric", "sensors", "wiring", "devices", "converters", "catalogue", "path", "uncertainty"}},
-    {"gauge", {"units", "devices", "path", "uncertainty", "findings", "converters", "catalogue"}},
-    {"planning",
-     {"units", "numeric", "sensors", "devices", "catalogue", "wiring", "converters", "path", "findings", "bench"}},
-    {"choosing",
-     {"units", "numeric", "sensors", "catalogue", "wiring", "converters", "path", "uncertainty", "sizing", "planning"}},
-    {"bench", {"units", "json", "numeric", "sensors", "catalogue", "path"}},
-    {"files", {"units"}},
-    {"storage", {"units", "files", "bench", "path"}},
-    {"acquisition", {"units", "json"}},
-    {"simulation", {"units", "json", "numeric", "devices", "sensors", "catalogue", "path", "bench"}},
-};
+/// src/core/rooms.txt: what each room may include.
+std::map<std::string, std::set<std::string>> roomTable() {
+    std::istringstream lines(test::readText(fs::path(FAIRGAUGE_SOURCE) / "src/core/rooms.txt"));
+    std::map<std::string, std::set<std::string>> table;
+    for (std::string line; std::getline(lines, line);) {
+        const std::size_t colon = line.find(':');
+        if (line.empty() || line[0] == '#' || colon == std::string::npos) continue;
+        std::istringstream used(line.substr(colon + 1));
+        std::set<std::string>& rooms = table[line.substr(0, colon)];
+        for (std::string room; used >> room;) {
+            EXPECT_TRUE(table.count(room)) << line << ": a room may only use those above it";
+            rooms.insert(room);
+        }
+    }
+    return table;
+}
 
 TEST(Layering, ArrowsOnlyPointDownwards) {
+    const auto mayUse = roomTable();
     const std::regex include("#include \"([a-z_]+)/[^\"]+\"");
     const fs::path core = fs::path(FAIRGAUGE_SOURCE) / "src/core";
     int files = 0;
@@ -47,11 +39,11 @@ TEST(Layering, ArrowsOnlyPointDownwards) {
         if (entry.path().parent_path() == core) continue;  // compiled for all rooms, belongs to none
         ++files;
         const std::string room = fs::relative(entry.path(), core).begin()->string();
-        ASSERT_TRUE(kMayUse.count(room)) << "a room that is not on the map: " << room;
+        ASSERT_TRUE(mayUse.count(room)) << "a room that is not on the map: " << room;
         const std::string text = test::readText(entry.path());
         for (auto it = std::sregex_iterator(text.begin(), text.end(), include); it != std::sregex_iterator(); ++it) {
             const std::string used = (*it)[1];
-            EXPECT_TRUE(used == room || kMayUse.at(room).count(used)) << entry.path() << " includes " << used;
+            EXPECT_TRUE(used == room || mayUse.at(room).count(used)) << entry.path() << " includes " << used;
         }
         EXPECT_EQ(text.find("#include <Q"), std::string::npos) << entry.path() << ": the core has no Qt";
     }

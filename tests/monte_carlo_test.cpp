@@ -3,8 +3,8 @@
 
 #include "uncertainty/monte_carlo.h"
 #include "support.h"
+#include "uncertainty/hardware.h"
 #include "uncertainty/improvements.h"
-#include "uncertainty/kernels.h"
 #include "uncertainty/random.h"
 #include "wiring/divider.h"
 
@@ -103,18 +103,22 @@ TEST(MonteCarlo, CanBeStoppedAndRefusesNonsense) {
     EXPECT_EQ(monteCarlo(spec, test::catalogue(), -400, 1000).error().code, ErrorCode::Domain);
 }
 
-TEST(Kernels, GiveWhatThePathGives) {
+TEST(Hardware, TakesTheValuesItIsGiven) {
+    // By hand: 11 kΩ at 25 °C over 2.2 kΩ is 5/6 of 4096; and the slope of that to R25 is 4096 · 2.2/13.2²/kΩ.
     const GaugeSpec spec = test::gluePot();
     const AnalogPath path = test::pathOf(spec);
-    const double sensor[]{10000, 3950, 25}, wiring[]{2200, 0, 0};
-    const SensorContext context{Quantity::Temperature, path.part().range, 3.3};
-    for (double t = 0; t < 100; t += 7.7) {
-        const double ohm = findSensorKernel("ntc-beta")->forward(sensor, context, t);
-        EXPECT_EQ(ohm, path.sensor().forward(t));
-        EXPECT_EQ(findWiringKernel("divider")->forward(wiring, true, path.source_V(), ohm), path.wiring().forward(ohm));
-    }
-    const double impossible[]{-1, 3950, 25};
-    EXPECT_TRUE(std::isnan(findSensorKernel("ntc-beta")->forward(impossible, context, 20)));
+    const std::vector<Influence> influences{
+        {Stage::Sensor, {.id = "r25_ohm", .label = "R25", .tolerance = ToleranceKind::Relative}, 10000, 1000}};
+    const Hardware hardware(path, influences);
+    const double drawn[] = {11000, -1};
+    const double* const column = drawn;
+    double codes[] = {25, 25};
+    hardware.exactCodes({&column, 1}, codes);
+    EXPECT_NEAR(codes[0], 4096.0 * 5 / 6, 1e-9);
+    EXPECT_TRUE(std::isnan(codes[1]));  // no resistance is negative
+    EXPECT_NEAR(hardware.exactCodeAt(0, 11000, path.correction().apply(25)), 4096.0 * 5 / 6, 1e-9);
+    EXPECT_NEAR(hardware.exactCodeSlope(0, path.correction().apply(25)).slope, 4096 * 2200 / (12200.0 * 12200.0),
+                1e-12);
 }
 
 TEST(Improvements, NameWhatBuysMostAndHowMuch) {

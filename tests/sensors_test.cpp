@@ -15,12 +15,12 @@ constexpr Point kTable[] = {{0, 7355},   {10, 4482},  {20, 2814},  {25, 2252},  
                             {50, 811.3}, {60, 560.3}, {70, 394.5}, {80, 282.7}, {90, 206.1}, {100, 152.8}};
 
 TEST(SteinhartHart, ThreePointsOfAPublishedTableGiveTheOthers) {
-    const auto curve = SteinhartHart::throughPoints({{0, 7355}, {50, 811.3}, {100, 152.8}}, {0, 100});
+    const auto curve = steinhartHartThrough({{0, 7355}, {50, 811.3}, {100, 152.8}}, {0, 100});
     ASSERT_TRUE(curve) << curve.error().message();
     // Published coefficients of this curve: 1.4733e-3, 2.372e-4, 1.074e-7.
-    EXPECT_NEAR(curve->a(), 1.4733e-3, 3e-6);
-    EXPECT_NEAR(curve->b(), 2.372e-4, 5e-7);
-    EXPECT_NEAR(curve->c(), 1.074e-7, 1e-9);
+    EXPECT_NEAR(curve->a, 1.4733e-3, 3e-6);
+    EXPECT_NEAR(curve->b, 2.372e-4, 5e-7);
+    EXPECT_NEAR(curve->c, 1.074e-7, 1e-9);
     for (const Point& point : kTable) {
         // Last printed digit up to 0.015 °C, and as much again for points 50 °C apart.
         EXPECT_NEAR(curve->inverse(point[1]), point[0], 0.035) << point[1] << " Ω";
@@ -30,7 +30,7 @@ TEST(SteinhartHart, ThreePointsOfAPublishedTableGiveTheOthers) {
 
 TEST(SteinhartHart, RefusesPointsThatAreNoThermistor) {
     const auto says = [](const std::vector<Point>& points) {
-        const auto curve = SteinhartHart::throughPoints(points, {0, 100});
+        const auto curve = steinhartHartThrough(points, {0, 100});
         return curve ? std::string("accepted") : curve.error().message();
     };
     EXPECT_NE(says({{25, 10000}, {25, 10000}, {25, 10000}}).find("two points at 25 °C"), std::string::npos);
@@ -38,12 +38,12 @@ TEST(SteinhartHart, RefusesPointsThatAreNoThermistor) {
     EXPECT_NE(says({{0, 7355}, {25, 0}, {50, 811}}).find("above 0 Ω"), std::string::npos);
     EXPECT_NE(says({{0, 7355}, {25, 2252}}).find("three points"), std::string::npos);
     EXPECT_NE(says({{-300, 7355}, {25, 2252}, {50, 811}}).find("−273.15"), std::string::npos);
-    EXPECT_EQ(SteinhartHart::make(1e-3, -1e-4, 1e-7, {0, 1}).error().where, "b");
-    EXPECT_EQ(SteinhartHart::make(1e-3, 1e-4, -1e-7, {0, 1}).error().where, "c");
+    EXPECT_EQ(steinhartHart(1e-3, -1e-4, 1e-7, {0, 1}).error().where, "b");
+    EXPECT_EQ(steinhartHart(1e-3, 1e-4, -1e-7, {0, 1}).error().where, "c");
 }
 
 TEST(NtcBeta, FollowsItsDefinition) {
-    const auto ntc = NtcBeta::make(10000, 3950, 25, {-55, 155});
+    const auto ntc = ntcBeta(10000, 3950, 25, {-55, 155});
     ASSERT_TRUE(ntc);
     EXPECT_DOUBLE_EQ(ntc->forward(25), 10000);
     EXPECT_NEAR(ntc->inverse(2443.8), 60.484,
@@ -57,14 +57,14 @@ TEST(NtcBeta, FollowsItsDefinition) {
 }
 
 TEST(NtcBeta, HasNoValueOutsideItsDomain) {
-    const auto ntc = NtcBeta::make(10000, 3950, 25, {-55, 155}).value();
+    const auto ntc = ntcBeta(10000, 3950, 25, {-55, 155}).value();
     EXPECT_TRUE(std::isnan(ntc.inverse(0)));
     EXPECT_TRUE(std::isnan(ntc.inverse(-1)));
     EXPECT_TRUE(std::isnan(ntc.forward(-273.15)));
     EXPECT_TRUE(std::isnan(ntc.inverse(std::nan(""))));
-    EXPECT_EQ(NtcBeta::make(-1, 3950, 25, {0, 1}).error().where, "r25_ohm");
-    EXPECT_EQ(NtcBeta::make(1, 0, 25, {0, 1}).error().where, "beta_K");
-    EXPECT_EQ(NtcBeta::make(1, INFINITY, 25, {0, 1}).error().code, ErrorCode::Range);
+    EXPECT_EQ(ntcBeta(-1, 3950, 25, {0, 1}).error().where, "r25_ohm");
+    EXPECT_EQ(ntcBeta(1, 0, 25, {0, 1}).error().where, "beta_K");
+    EXPECT_EQ(ntcBeta(1, INFINITY, 25, {0, 1}).error().code, ErrorCode::Range);
 }
 
 TEST(StraightLine, MatchesThePublishedPointsOfTheParts) {
@@ -78,18 +78,14 @@ TEST(StraightLine, MatchesThePublishedPointsOfTheParts) {
         {0.01, 0.5, 25, 0.75}, {0.01, 0.5, -40, 0.1}, {0.01, 0.5, 125, 1.75},  // tmp36
         {0.02, 0, 25, 0.5},    {0.02, 0, 100, 2.0},                            // tmp37
     };
+    const SensorFamily* linear = findSensorFamily("linear-voltage");
+    const SensorContext context{Quantity::Temperature, {-55, 150}, 0};
     for (const Published& p : published) {
-        const auto line = StraightLine::make(p.slope, p.offset, Quantity::Temperature, Quantity::Voltage, {-55, 150},
-                                             {"slope", "offset"})
-                              .value();
-        EXPECT_NEAR(line.forward(p.temperature), p.voltage, 1e-12);
-        EXPECT_NEAR(line.inverse(p.voltage), p.temperature, 1e-9);
+        const auto line = linear->make({{"slope_V_per_degC", p.slope}, {"offset_V", p.offset}}, context).value();
+        EXPECT_NEAR(line->forward(p.temperature), p.voltage, 1e-12);
+        EXPECT_NEAR(line->inverse(p.voltage), p.temperature, 1e-9);
     }
-    EXPECT_EQ(StraightLine::make(0, 1, Quantity::Temperature, Quantity::Voltage, {0, 1},
-                                 {"slope_V_per_degC", "offset_V"})
-                  .error()
-                  .where,
-              "slope_V_per_degC");
+    EXPECT_EQ(linear->make({{"slope_V_per_degC", 0.0}, {"offset_V", 1.0}}, context).error().where, "slope_V_per_degC");
 }
 
 TEST(SensorFamilies, RoundTripWithinANanoOfTheSpan) {

@@ -53,7 +53,8 @@ const std::vector<TypeTable> kTables{
 
 TEST(Thermocouple, MatchesTheTablesOfTheStandardBothWays) {
     for (const TypeTable& table : kTables) {
-        const Thermocouple couple = Thermocouple::make(table.type, 0).value();
+        const auto made = thermocouple(table.type, 0).value();
+        const Transfer& couple = *made;
         for (const auto& [t, mV] : table.points) {
             EXPECT_NEAR(1e3 * couple.forward(t), mV, 0.00051) << table.type << " " << t;
             // Half of the table's last digit, seen through the local slope.
@@ -75,13 +76,14 @@ TEST(Thermocouple, MatchesTheTablesOfTheStandardBothWays) {
 
 TEST(Thermocouple, ColdJunctionIsAddedInVoltage) {
     // Printed: type K, 25 °C is 1.000 mV; 100 °C 4.096 mV. A cold junction at 25 °C leaves 3.096 mV.
-    const Thermocouple couple = Thermocouple::make("K", 25).value();
+    const auto made = thermocouple("K", 25).value();
+    const Transfer& couple = *made;
     EXPECT_NEAR(1e3 * couple.forward(100), 3.096, 0.001);
     EXPECT_NEAR(couple.inverse(0), 25, 1e-9);
     // Adding 25 °C to the temperature of 3.096 mV (76.2 °C) would miss by more than a degree.
-    EXPECT_GT(std::abs(Thermocouple::make("K", 0)->inverse(3.096e-3) + 25 - 100), 0.5);
-    EXPECT_EQ(Thermocouple::make("X", 0).error().where, "type");
-    EXPECT_EQ(Thermocouple::make("B", 60).error().where, "cold_junction_degC");
+    EXPECT_GT(std::abs(thermocouple("K", 0).value()->inverse(3.096e-3) + 25 - 100), 0.5);
+    EXPECT_EQ(thermocouple("X", 0).error().where, "type");
+    EXPECT_EQ(thermocouple("B", 60).error().where, "cold_junction_degC");
 }
 
 TEST(Lmt01, CountsOfItsTableAndItsFormula) {
@@ -161,12 +163,12 @@ TEST(Bridge, FollowsItsExcitation) {
 
 TEST(Divider, CableAndLinearisingResistor) {
     // (98 + 2) Ω ∥ 100 Ω = 50 Ω against 50 Ω: half of the source.
-    const Divider divider = Divider::make(SensorSide::Low, 50, 3.0, {2, 100}).value();
-    EXPECT_NEAR(divider.forward(98), 1.5, 1e-12);
-    EXPECT_NEAR(divider.inverse(1.5), 98, 1e-9);
-    EXPECT_NEAR(divider.forward(std::numeric_limits<double>::infinity()), 2.0, 1e-12);  // the parallel resistor stays
-    EXPECT_TRUE(std::isnan(divider.inverse(2.1)));
-    EXPECT_EQ(Divider::make(SensorSide::Low, 50, 3.0, {-1, 0}).error().where, "wiring.lead_ohm");
+    const Divider network = divider(SensorSide::Low, 50, 3.0, {2, 100}).value();
+    EXPECT_NEAR(network.forward(98), 1.5, 1e-12);
+    EXPECT_NEAR(network.inverse(1.5), 98, 1e-9);
+    EXPECT_NEAR(network.forward(std::numeric_limits<double>::infinity()), 2.0, 1e-12);  // the parallel resistor stays
+    EXPECT_TRUE(std::isnan(network.inverse(2.1)));
+    EXPECT_EQ(divider(SensorSide::Low, 50, 3.0, {-1, 0}).error().where, "wiring.lead_ohm");
 }
 
 Converter adcOf(const Parameters& parameters) { return makeAdc(parameters).value(); }

@@ -1,5 +1,6 @@
 #include "output.h"
 
+#include "formula/text.h"
 #include "units/number_format.h"
 #include "units/text_file.h"
 
@@ -47,11 +48,13 @@ nlohmann::ordered_json stagesJson(const Evaluation& evaluation) {
 nlohmann::ordered_json traceJson(const std::vector<TraceLine>& lines) {
     auto list = nlohmann::ordered_json::array();
     for (const TraceLine& line : lines)
-        list.push_back({{"name", line.name},
-                        {"formula", line.formula},
-                        {"value", jsonNumber(line.value)},
-                        {"unit", line.unit.empty() ? "1" : line.unit},
-                        {"source", line.source}});
+        list.push_back(
+            {{"name", line.name},
+             {"formula", line.formula},
+             {"symbols", line.symbols.empty() ? nlohmann::ordered_json(nullptr) : nlohmann::ordered_json(line.symbols)},
+             {"value", jsonNumber(line.value)},
+             {"unit", line.unit.empty() ? "1" : line.unit},
+             {"source", line.source}});
     return list;
 }
 
@@ -75,8 +78,8 @@ void printTrace(const std::vector<TraceLine>& lines) {
         formulaWidth = std::max(formulaWidth, line.formula.size());
     }
     for (const TraceLine& line : lines)
-        fmt::print("  {:<{}}  {:<{}} = {} {}   [{}]\n", line.name, nameWidth, line.formula, formulaWidth,
-                   plainNumber(line.value, 8), line.unit == "1" ? "" : line.unit, line.source);
+        fmt::print("  {:<{}}  {:<{}} = {}   [{}]\n", line.name, nameWidth, line.formula, formulaWidth,
+                   valueText(line.value, line.unit, 8).joined(), line.source);
 }
 
 void printFindings(const std::vector<Finding>& findings) {

@@ -111,8 +111,8 @@ TEST(Window, FormulaSheetShowsEveryStepAndCopiesIt) {
     EXPECT_EQ(bed.workbench.stage(), Stage::Formula);
     QTest::mouseClick(bed.find<QPushButton>("formula.copy"), Qt::LeftButton);
     const QString copied = QGuiApplication::clipboard()->text();
-    for (const char* part :
-         {"3.3 V/2^12", "2155 × 3.3 V/2^12", "2200 Ω × 1.736206 V/(3.3 V − 1.736206 V)", "60.497987 °C", "IEC 60539-1"})
+    for (const char* part : {"3.3 V/2^12", "2155 × 805.66406 µV", "2200 Ω × 1.7362061 V/(3.3 V − 1.7362061 V)",
+                             "60.497987 °C", "IEC 60539-1"})
         EXPECT_TRUE(copied.contains(QString::fromUtf8(part))) << part << "\n" << copied.toStdString();
 }
 

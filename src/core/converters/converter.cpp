@@ -1,5 +1,6 @@
 #include "converters/converter.h"
 
+#include "formula/text.h"
 #include "units/number_format.h"
 #include "units/unit.h"
 
@@ -12,16 +13,6 @@ namespace {
 constexpr int kMostBits = 32;
 constexpr int kSpreadBits = 16;
 
-/// The error at a code: straight between the points, constant beyond their ends.
-double errorAt(const std::vector<Point>& points, double code) {
-    if (code <= points.front()[0]) return points.front()[1];
-    for (std::size_t i = 1; i < points.size(); ++i)
-        if (code <= points[i][0])
-            return points[i - 1][1] +
-                   (points[i][1] - points[i - 1][1]) * (code - points[i - 1][0]) / (points[i][0] - points[i - 1][0]);
-    return points.back()[1];
-}
-
 Expected<void> checkNonlinearity(const std::vector<Point>& points) {
     for (std::size_t i = 1; i < points.size(); ++i) {
         const double step = points[i][0] - points[i - 1][0];
@@ -32,6 +23,32 @@ Expected<void> checkNonlinearity(const std::vector<Point>& points) {
                         "ascending codes, and errors that grow by less than the code does");
     }
     return {};
+}
+
+std::shared_ptr<const Nonlinearity> nonlinearityOf(const std::vector<Point>& points) {
+    if (points.empty()) return nullptr;
+    Nonlinearity known{points.front(), points.back(), nullptr, nullptr};
+    if (points.size() > 1) {
+        std::vector<Point> codes;
+        for (const auto& [code, error] : points) codes.push_back({code - error, code});
+        known.errorOverCode = std::make_shared<const Polyline>(points);
+        known.codeOverLinear = std::make_shared<const Polyline>(std::move(codes));
+    }
+    return std::make_shared<const Nonlinearity>(std::move(known));
+}
+
+std::string_view sourceOf(StepKind kind, double codeOffset) {
+    switch (kind) {
+        case StepKind::Adc:
+            return codeOffset == 0 ? "code k stands for k·LSB ± ½ LSB" : "truncating converter: cell k … k + 1";
+        case StepKind::Gate:
+            return "counts over the gate time";
+        case StepKind::Clock:
+            return "ticks of the timer's clock";
+        case StepKind::One:
+            return "pulses counted";
+    }
+    return "";
 }
 
 }  // namespace
@@ -67,13 +84,25 @@ Expected<Converter> Converter::makeAdc(const AdcDesign& design) {
     const std::int64_t steps = std::int64_t{1} << (bipolar ? design.bits - 1 : design.bits);
     converter.m_minCode = bipolar ? -steps : 0;
     converter.m_maxCode = steps - 1;
-    converter.m_fullScale = design.reference_V * design.referenceFraction / design.gain;
-    converter.m_lsb =
-        converter.m_fullScale / static_cast<double>(design.law == CodeLaw::PowerOfTwo ? steps : steps - 1);
-    converter.m_codeOffset = design.rounding == Rounding::Down ? 0.5 : 0.0;
-    if (!design.nonlinearity.empty())
-        converter.m_nonlinearity = std::make_shared<const std::vector<Point>>(design.nonlinearity);
+    converter.m_law.fixed.codeOffset = design.rounding == Rounding::Down ? 0.5 : 0.0;
+    converter.m_law.fixed.nonlinearity = nonlinearityOf(design.nonlinearity);
+    StepFormula<double> size;
+    size.reference = design.reference_V;
+    size.fraction = design.referenceFraction;
+    size.gain = design.gain;
+    size.fixed.exponent = bipolar ? design.bits - 1 : design.bits;
+    size.fixed.isMinusOne = design.law == CodeLaw::PowerOfTwoMinusOne;
+    size.fixed.referenceId = design.isMeasured ? "reference_measured_V" : "reference_V";
+    converter.setStep(size);
+    converter.m_fullScale = size.fullScale();
     return converter;
+}
+
+void Converter::setStep(StepFormula<double> size) {
+    m_step = size;
+    m_law.size = size.size();
+    m_law.fixed.input = symbolOf(m_input);
+    m_law.fixed.source = sourceOf(size.fixed.kind, m_law.fixed.codeOffset);
 }
 
 Expected<Converter> Converter::make(int bits, double reference_V, CodeLaw law, Rounding rounding) {
@@ -85,36 +114,63 @@ Expected<Converter> Converter::make(int bits, double reference_V, CodeLaw law, R
     return makeAdc(design);
 }
 
-Expected<Converter> Converter::makeCounter(int bits, double step, Quantity input, Rounding rounding,
-                                           const std::string& field) {
-    if (!(step > 0) || !std::isfinite(step))
-        return fail(ErrorCode::Range, "converter." + field, plainNumber(step), "a value above 0");
+Expected<Converter> Converter::makeCounter(const CounterDesign& counter) {
+    StepFormula<double> size;
+    size.fixed.kind = counter.kind;
+    size.gate = counter.gate_s;
+    size.clock = counter.clock_Hz;
+    size.periods = counter.periods;
+    if (!(size.size() > 0) || !std::isfinite(size.size()))
+        return fail(ErrorCode::Range, counter.kind == StepKind::Gate ? "converter.gate_s" : "converter.clock_Hz",
+                    plainNumber(counter.kind == StepKind::Gate ? counter.gate_s : counter.clock_Hz), "a value above 0");
     AdcDesign design;
-    design.bits = bits;
+    design.bits = counter.bits;
     design.reference_V = 1;
-    design.rounding = rounding;
-    auto counter = makeAdc(design);
-    if (!counter) return counter;
-    counter->m_design.reference_V = 0;
-    counter->m_input = input;
-    counter->m_lsb = step;
-    counter->m_fullScale = step * counter->codeCount();
-    return counter;
+    auto made = makeAdc(design);
+    if (!made) return made;
+    made->m_design.reference_V = 0;
+    made->m_input = counter.kind == StepKind::Gate    ? Quantity::Frequency
+                    : counter.kind == StepKind::Clock ? Quantity::Time
+                                                      : Quantity::Count;
+    made->setStep(size);
+    made->m_fullScale = made->lsb() * made->codeCount();
+    return made;
 }
 
-double Converter::straightened(double code) const { return code - errorAt(*m_nonlinearity, code); }
-
-double Converter::bent(double linearCode) const {
-    // code − error(code) is piecewise straight and rising (checked), so the piece is found by its ends.
-    const std::vector<Point>& points = *m_nonlinearity;
-    const auto linearAt = [&](std::size_t i) { return points[i][0] - points[i][1]; };
-    if (linearCode <= linearAt(0)) return linearCode + points.front()[1];
-    for (std::size_t i = 1; i < points.size(); ++i)
-        if (linearCode <= linearAt(i))
-            return points[i - 1][0] +
-                   (points[i][0] - points[i - 1][0]) * (linearCode - linearAt(i - 1)) / (linearAt(i) - linearAt(i - 1));
-    return linearCode + points.back()[1];
+std::vector<FormulaParameter> Converter::parameters() const {
+    std::vector<FormulaParameter> all;
+    m_step.each(m_step, [&](const Symbol& symbol, double value) { all.push_back({symbol.id, value}); });
+    return all;
 }
+
+template <class N>
+CodeLawFormula<N> Converter::lawWith(std::span<const N> parameters) const {
+    std::size_t next = 0;
+    StepFormula<N> size;
+    size.fixed = m_step.fixed;
+    size.each(size, [&](const Symbol&, N& value) { value = parameters[next++]; });
+    return {size.size(), m_law.fixed};
+}
+
+double Converter::exactCodeWith(std::span<const double> parameters, double input) const {
+    return lawWith(parameters).codeOf(input);
+}
+void Converter::exactCodesWith(std::span<const double* const> columns, std::span<double> values) const {
+    StepFormula<double> moved = m_step;
+    CodeLawFormula<double> law = m_law;
+    for (std::size_t row = 0; row < values.size(); ++row) {
+        std::size_t next = 0;
+        moved.each(moved, [&](const Symbol&, double& value) {
+            if (const double* column = columns[next++]) value = column[row];
+        });
+        law.size = moved.size();
+        values[row] = law.codeOf(values[row]);
+    }
+}
+Dual Converter::exactCodeWith(std::span<const Dual> parameters, const Dual& input) const {
+    return lawWith(parameters).codeOf(input);
+}
+Dual Converter::inputOf(const Dual& code) const { return CodeLawFormula<Dual>{m_law.size, m_law.fixed}.inputOf(code); }
 
 Code Converter::quantise(double input) const {
     Code code;
@@ -133,24 +189,20 @@ Clip Converter::clipOf(double code) const {
     return code <= static_cast<double>(m_minCode) ? Clip::AtMost : Clip::None;
 }
 
-double Converter::clipBound(double code) const {
-    const double inwards = code <= static_cast<double>(m_minCode) ? 0.5 : -0.5;
-    return inputOf(code + inwards);
-}
+double Converter::clipBound(double code) const { return inputOf(innerCode(code)); }
 
 double Converter::noiseFreeBits(double rms) const {
     constexpr double kPeakToPeak = 6.6;
-    return rms > 0 ? std::min<double>(bits(), std::log2(codeCount() * m_lsb / (kPeakToPeak * rms))) : bits();
+    return rms > 0 ? std::min<double>(bits(), std::log2(codeCount() * lsb() / (kPeakToPeak * rms))) : bits();
 }
 
 int Converter::wordBits() const { return m_design.word == WordFormat::ScaledUp ? kSpreadBits : registerBits(bits()); }
 
-Expected<double> Converter::codeOfWord(double word) const {
+Expected<Unpacking> Converter::unpackingOf(double word) const {
     const int wide = wordBits();
-    const auto refuse = [&](const std::string& expected) -> Expected<double> {
+    const auto refuse = [&](const std::string& expected) -> Expected<Unpacking> {
         return fail(ErrorCode::Range, "converter", plainNumber(word), expected);
     };
-    const double shift = std::ldexp(1.0, wide - bits());
     const bool whole = word == std::floor(word);
     // Two registers added instead of joined: no more than 255 + 255.
     const std::string added =
@@ -159,37 +211,40 @@ Expected<double> Converter::codeOfWord(double word) const {
                           "0x03 0xFF")
             : "";
     if (word >= std::ldexp(1.0, wide)) return refuse(fmt::format("a word of {} bits", wide));
-    double code = word;
+    Unpacking how;
     switch (word < 0 ? WordFormat::RightJustified : m_design.word) {  // a signed number has been unpacked already
         case WordFormat::RightJustified:
-            if (m_design.polarity == Polarity::Bipolar && word > static_cast<double>(m_maxCode)) {
-                // Two's complement of the code's own bits, or extended over the register.
-                const double ofBits = word - std::ldexp(1.0, bits()), ofRegister = word - std::ldexp(1.0, wide);
-                code = canGive(ofBits) ? ofBits : ofRegister;
-            }
+            // Two's complement of the code's own bits, or extended over the register.
+            if (m_design.polarity == Polarity::Bipolar && word > static_cast<double>(m_maxCode))
+                how.wrap = canGive(word - std::ldexp(1.0, bits())) ? bits() : wide;
             break;
         case WordFormat::LeftJustified:
-            if (whole && std::fmod(word, shift) != 0)
+            how.shift = wide - bits();
+            if (whole && std::fmod(word, std::ldexp(1.0, how.shift)) != 0)
                 return refuse(
                     fmt::format("a left-justified {}-bit result, whose lowest {} bits are 0; is it right-justified?{}",
                                 bits(), wide - bits(), added));
-            code = word / shift;
-            if (m_design.polarity == Polarity::Bipolar && code > static_cast<double>(m_maxCode))
-                code -= std::ldexp(1.0, bits());
+            if (m_design.polarity == Polarity::Bipolar && unpacked(word, how) > static_cast<double>(m_maxCode))
+                how.wrap = bits();
             break;
         case WordFormat::ScaledUp:
             // A word that no code makes is the mean of several: the code between.
-            code = word * static_cast<double>(m_maxCode) / (std::ldexp(1.0, kSpreadBits) - 1);
-            if (whole)
-                if (const auto exact = spreadCode(static_cast<std::uint32_t>(word), bits())) code = *exact;
+            how.isScaled = true;
+            how.most = static_cast<double>(m_maxCode);
+            if (whole && spreadCode(static_cast<std::uint32_t>(word), bits()))
+                how = {.shift = kSpreadBits - bits(), .isFloored = true};
             break;
     }
-    if (!canGive(code))
+    if (!canGive(unpacked(word, how)))
         return refuse(
             m_minCode < 0
                 ? fmt::format("a code the {}-bit converter can give, {} to {}", bits(), m_minCode, m_maxCode)
                 : fmt::format("a code the {}-bit converter can give, 0 to {}", bits(), wordOfCode(m_maxCode)));
-    return code;
+    return how;
+}
+
+Expected<double> Converter::codeOfWord(double word) const {
+    return unpackingOf(word).map([&](const Unpacking& how) { return unpacked(word, how); });
 }
 
 std::int64_t Converter::wordOfCode(std::int64_t code) const {
@@ -206,74 +261,58 @@ std::int64_t Converter::wordOfCode(std::int64_t code) const {
     return code;
 }
 
-std::string Converter::lsbFormula() const {
-    const bool bipolar = m_design.polarity == Polarity::Bipolar;
-    const int exponent = bipolar ? bits() - 1 : bits();
-    const std::string denominator =
-        m_design.law == CodeLaw::PowerOfTwo ? fmt::format("2^{}", exponent) : fmt::format("(2^{} − 1)", exponent);
-    std::string scale = plainNumber(m_design.reference_V) + " V";
-    if (m_design.referenceFraction != 1) scale = plainNumber(m_design.referenceFraction) + " × " + scale;
-    if (m_design.gain != 1) scale += "/" + plainNumber(m_design.gain);
-    return scale + "/" + denominator;
+CodeLawFormula<Recorded> Converter::recordedLaw(Recording& in) const {
+    const auto size = lifted<Recorded, StepFormula>(m_step, [&](const Symbol& symbol, double value) {
+        return Recorded::leaf(in, Op::Parameter, symbol.name, symbol.unit, value);
+    });
+    return {size.size(), m_law.fixed};
 }
 
 std::vector<TraceLine> Converter::explainWord(double word) const {
-    const auto code = codeOfWord(word);
-    if (wordsAreCodes() || !code) return {};
-    const std::string text = word == std::floor(word) && word >= 0
-                                 ? fmt::format("0x{:X}", static_cast<std::int64_t>(word))
-                                 : plainNumber(word);
-    std::vector<TraceLine> lines{
-        {"code", fmt::format("word {}, {}", text, wordFormatName(m_design.word)), *code, "1", "the register's format"}};
-    if (m_design.word != WordFormat::ScaledUp) return lines;
-    if (*code != std::floor(*code))
-        lines.back().source =
+    const auto how = unpackingOf(word);
+    if (wordsAreCodes() || !how) return {};
+    Recording recording;
+    std::string source = fmt::format("the word's format: {}", wordFormatName(m_design.word));
+    if (how->isScaled)
+        source =
             fmt::format("no code of {} bits makes this word: a mean of several, taken as a code between two", bits());
+    const Recorded input = Recorded::leaf(recording, Op::Input, "word", "", word);
+    auto lines = linesOf(step("code", "1", source, unpacked(input, *how)));
+    if (m_design.word != WordFormat::ScaledUp) return lines;
     // What a program that works with the word itself may take it for.
-    const double share = word / (std::ldexp(1.0, kSpreadBits) - 1);
-    lines.push_back({"U of the word", fmt::format("{}/65535 × {} V", text, plainNumber(m_fullScale)),
-                     share * m_fullScale, "V", "as a program has it that takes 65535 for full scale: the law 2^n − 1"});
+    const Recorded asMost =
+        step("U_word", "V", "as a program has it that takes 65535 for full scale: the law 2^n − 1",
+             input / constant<Recorded>(65535, "") * Recorded::leaf(recording, Op::Parameter, "UFS", "V", m_fullScale));
+    lines.push_back(linesOf(asMost).back());
     return lines;
 }
 
 std::vector<TraceLine> Converter::explainInput(double code) const {
-    const Unit& unit = canonicalUnit(m_input);
-    std::vector<TraceLine> lines;
-    double used = code;
-    if (m_nonlinearity) {
-        used = straightened(code);
-        lines.push_back({"straightened", fmt::format("{} − {}", plainNumber(code), term(code - used, 5)), used, "1",
-                         "the converter's known non-linearity"});
-    }
-    const std::string codeText = m_codeOffset == 0 ? plainNumber(used) : fmt::format("({} + ½)", plainNumber(used));
-    if (!isAdc()) {
-        lines.push_back({m_input == Quantity::Frequency ? "f" : (m_input == Quantity::Time ? "T" : "N"),
-                         fmt::format("{} × {} {}", codeText, plainNumber(m_lsb, 7), unit.symbol), inputOf(code),
-                         std::string(unit.id),
-                         m_input == Quantity::Frequency
-                             ? "counts over the gate time"
-                             : (m_input == Quantity::Time ? "ticks of the timer's clock" : "pulses counted")});
-        return lines;
-    }
-    lines.push_back(
-        {"LSB", lsbFormula(), m_lsb, "V", m_design.law == CodeLaw::PowerOfTwo ? "code law 2^n" : "code law 2^n − 1"});
-    lines.push_back({"U", fmt::format("{} × {}", codeText, lsbFormula()), inputOf(code), "V",
-                     m_codeOffset == 0 ? "code k stands for k·LSB ± ½ LSB" : "truncating converter: cell k … k + 1"});
-    return lines;
+    Recording recording;
+    const Recorded input = Recorded::leaf(recording, Op::Input, "code", "", code);
+    return linesOf(recordedLaw(recording).inputOf(input));
+}
+
+TraceLine Converter::explainClipBound(double code) const {
+    TraceLine line = explainInput(innerCode(code)).back();
+    line.name = "U_limit";
+    line.source = fmt::format("clipped code: a limit, not a value; ½ LSB in from code {}", plainNumber(code));
+    return line;
 }
 
 std::vector<TraceLine> Converter::explainCode(double input) const {
+    Recording recording;
+    const auto [id, name, unit] = symbolOf(m_input);
+    const auto law = recordedLaw(recording);
+    const Recorded exact = step("exact", "1", isAdc() ? "code before rounding" : "counts before rounding",
+                                law.codeOf(Recorded::leaf(recording, Op::Input, name, unit, input)));
+    const Recorded nearest = round(exact);
+    const Recorded most = static_cast<double>(m_maxCode), least = static_cast<double>(m_minCode);
     const Code code = quantise(input);
-    const std::string_view symbol = canonicalUnit(m_input).symbol;
-    const std::string offset = m_codeOffset == 0 ? "" : " − ½";
-    const std::string bend = m_nonlinearity ? " + known error" : "";
-    std::string note = "rounded to the nearest code";
-    if (code.clip != Clip::None) note = fmt::format("limited to {} … {}: a clipped code", m_minCode, m_maxCode);
-    return {{"exact",
-             fmt::format("{} {}/{} {}{}{}", plainNumber(input, 7), symbol, plainNumber(m_lsb, 7), symbol, offset, bend),
-             code.exact, "1",
-             !isAdc() ? "one count" : (m_design.law == CodeLaw::PowerOfTwo ? "code law 2^n" : "code law 2^n − 1")},
-            {"code", fmt::format("round({})", plainNumber(code.exact, 7)), static_cast<double>(code.value), "1", note}};
+    if (code.clip == Clip::None) return linesOf(step("code", "1", "rounded to the nearest code", nearest));
+    const std::string note = fmt::format("limited to {} … {}: a clipped code", m_minCode, m_maxCode);
+    return linesOf(
+        step("code", "1", note, code.clip == Clip::AtLeast ? fg::least(nearest, most) : fg::most(nearest, least)));
 }
 
 }  // namespace fg

@@ -2,8 +2,8 @@
 // Bits, reference, gain, code law, polarity, clipping; the words in which the codes arrive.
 #pragma once
 
+#include "converters/code_law.h"
 #include "converters/word_format.h"
-#include "numeric/transfer.h"
 #include "sensors/parameters.h"
 #include "units/error.h"
 
@@ -66,6 +66,16 @@ struct AdcDesign {
     WordFormat word = WordFormat::RightJustified;
     std::vector<Point> nonlinearity =
         {};  ///< known error [code, LSB it reads too much], ascending; straight between, constant beyond
+    bool isMeasured = false;  ///< reference_V is the measured one
+};
+
+/// What a counter counts, and in which steps.
+struct CounterDesign {
+    int bits = 0;
+    StepKind kind = StepKind::One;
+    double gate_s = 0;    ///< Gate
+    double clock_Hz = 0;  ///< Clock
+    double periods = 1;   ///< Clock: periods timed together
 };
 
 /// An n-bit converter of a voltage, or a counter of something else, with equal steps.
@@ -84,10 +94,8 @@ class Converter {
     /// The usual case: unipolar, gain 1.
     [[nodiscard]] static Expected<Converter> make(int bits, double reference_V, CodeLaw law, Rounding rounding);
 
-    /// A counter of `bits` bits whose one count is `step` of `input` (Hz of a gate, s of a clock, one pulse). Error:
-    /// Range at `field`.
-    [[nodiscard]] static Expected<Converter> makeCounter(int bits, double step, Quantity input, Rounding rounding,
-                                                         const std::string& field);
+    /// A counter of a frequency, a time or pulses. Errors: Range at converter.bits, gate_s or clock_Hz.
+    [[nodiscard]] static Expected<Converter> makeCounter(const CounterDesign& design);
 
     [[nodiscard]] Quantity input() const { return m_input; }
     [[nodiscard]] bool isAdc() const { return m_input == Quantity::Voltage; }
@@ -101,26 +109,31 @@ class Converter {
     [[nodiscard]] std::int64_t minCode() const { return m_minCode; }
     [[nodiscard]] std::int64_t maxCode() const { return m_maxCode; }
     [[nodiscard]] double codeCount() const { return static_cast<double>(m_maxCode - m_minCode) + 1; }
-    [[nodiscard]] double lsb() const { return m_lsb; }
+    [[nodiscard]] double lsb() const { return m_law.size; }
     [[nodiscard]] double fullScale() const { return m_fullScale; }  ///< where the law ends, in the input's unit
 
     /// Input to code; inputs beyond the range give the end code, marked.
     [[nodiscard]] Code quantise(double input) const;
 
     /// Exact code for an input, in steps of one LSB on the scale on which inputOf() is the inverse.
-    [[nodiscard]] double exactCode(double input) const {
-        const double linear = input / m_lsb - m_codeOffset;
-        return m_nonlinearity ? bent(linear) : linear;
-    }
+    [[nodiscard]] double exactCode(double input) const { return m_law.codeOf(input); }
 
     /// Best estimate of the input for a code; also for the mean of several codes, which need not be whole.
-    [[nodiscard]] double inputOf(double code) const {
-        return ((m_nonlinearity ? straightened(code) : code) + m_codeOffset) * m_lsb;
-    }
+    [[nodiscard]] double inputOf(double code) const { return m_law.inputOf(code); }
+
+    /// The parameters of the step that may be moved, in the order in which the functions below take them.
+    [[nodiscard]] std::vector<FormulaParameter> parameters() const;
+    /// exactCode() with other parameters, as many as parameters().
+    [[nodiscard]] double exactCodeWith(std::span<const double> parameters, double input) const;
+    /// The same over a whole batch in place; each parameter a column of its own, null where it stays as it is.
+    void exactCodesWith(std::span<const double* const> columns, std::span<double> values) const;
+    [[nodiscard]] Dual exactCodeWith(std::span<const Dual> parameters, const Dual& input) const;
+    /// inputOf() with its slope to the code.
+    [[nodiscard]] Dual inputOf(const Dual& code) const;
 
     /// Where inputOf() is (code + offset)·lsb in just these two steps, the offset; nothing with a known non-linearity.
     [[nodiscard]] std::optional<double> straightOffset() const {
-        return m_nonlinearity ? std::nullopt : std::optional<double>(m_codeOffset);
+        return m_law.fixed.nonlinearity ? std::nullopt : std::optional<double>(m_law.fixed.codeOffset);
     }
 
     /// Whether this code is only a limit. Falls to None for codes inside the range.
@@ -157,21 +170,28 @@ class Converter {
     [[nodiscard]] std::vector<TraceLine> explainWord(double word) const;
     [[nodiscard]] std::vector<TraceLine> explainInput(double code) const;
     [[nodiscard]] std::vector<TraceLine> explainCode(double input) const;
+    /// How clipBound() came about.
+    [[nodiscard]] TraceLine explainClipBound(double code) const;
 
   private:
     Converter() = default;
-    [[nodiscard]] double straightened(double code) const;
-    [[nodiscard]] double bent(double linearCode) const;
-    [[nodiscard]] std::string lsbFormula() const;
+    /// The code half a cell in from the end.
+    [[nodiscard]] double innerCode(double code) const {
+        return code + (code <= static_cast<double>(m_minCode) ? 0.5 : -0.5);
+    }
+    void setStep(StepFormula<double> size);
+    [[nodiscard]] Expected<Unpacking> unpackingOf(double word) const;
+    template <class N>
+    [[nodiscard]] CodeLawFormula<N> lawWith(std::span<const N> parameters) const;
+    [[nodiscard]] CodeLawFormula<Recorded> recordedLaw(Recording& in) const;
 
     AdcDesign m_design;
     Quantity m_input = Quantity::Voltage;
     std::int64_t m_minCode = 0;
     std::int64_t m_maxCode = 0;
     double m_fullScale = 0;
-    double m_lsb = 0;
-    double m_codeOffset = 0;
-    std::shared_ptr<const std::vector<Point>> m_nonlinearity;
+    StepFormula<double> m_step;
+    CodeLawFormula<double> m_law;
 };
 
 }  // namespace fg

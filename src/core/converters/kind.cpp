@@ -71,7 +71,7 @@ Expected<Converter> makeGateCounter(const Parameters& parameters) {
     if (!gate) return tl::unexpected(gate.error().within("converter"));
     const auto bits = bitsOf(parameters, 16);
     if (!bits) return tl::unexpected(bits.error());
-    return Converter::makeCounter(*bits, 1 / *gate, Quantity::Frequency, Rounding::Nearest, "gate_s");
+    return Converter::makeCounter({.bits = *bits, .kind = StepKind::Gate, .gate_s = *gate});
 }
 
 std::vector<ParameterSpec> timerParameters() {
@@ -90,7 +90,7 @@ Expected<Converter> makeTimer(const Parameters& parameters) {
     if (!(periods >= 1) || periods != std::floor(periods))
         return fail(ErrorCode::Range, "converter.periods", plainNumber(periods),
                     "a whole number of periods, 1 or more");
-    return Converter::makeCounter(*bits, 1 / (*clock * periods), Quantity::Time, Rounding::Nearest, "clock_Hz");
+    return Converter::makeCounter({.bits = *bits, .kind = StepKind::Clock, .clock_Hz = *clock, .periods = periods});
 }
 
 std::vector<ParameterSpec> pulsesParameters() { return {{"bits", "Bits of the counter", Quantity::Count, "", 12.0}}; }
@@ -98,7 +98,7 @@ std::vector<ParameterSpec> pulsesParameters() { return {{"bits", "Bits of the co
 Expected<Converter> makePulses(const Parameters& parameters) {
     const auto bits = bitsOf(parameters, 12);
     if (!bits) return tl::unexpected(bits.error());
-    return Converter::makeCounter(*bits, 1, Quantity::Count, Rounding::Nearest, "bits");
+    return Converter::makeCounter({.bits = *bits});
 }
 
 std::vector<std::string> noWords() { return {}; }
@@ -151,6 +151,7 @@ Expected<Converter> makeAdc(const Parameters& parameters) {
         return fail(ErrorCode::Range, "converter.reference_measured_V", plainNumber(measured),
                     "a voltage above 0 V, or 0 where it was not measured");
     design.reference_V = effectiveReference_V(parameters);
+    design.isMeasured = parameters.numberOr("reference_measured_V", 0) > 0;
     if (!(design.reference_V > 0))
         if (const auto nominal = parameters.requireNumber("reference_V"); !nominal)
             return tl::unexpected(nominal.error().within("converter"));

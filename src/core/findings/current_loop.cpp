@@ -12,22 +12,22 @@ void currentLoop(const FindingContext& context, std::vector<Finding>& findings) 
     const double current_A = context.now->at(Stage::Sensor).value;
     if (!std::isfinite(current_A)) return;
     const std::string text = shortEngineering(current_A, Quantity::Current, 3).joined();
-    if (CurrentLoop::isFault(current_A))
+    if (current_loop::isFault(current_A))
         findings.push_back({Severity::Fault,
                             Stage::Sensor,
                             "loop-fault",
                             "The loop has failed",
                             context.path.sensor().refusal(current_A) + ".",
                             {}});
-    else if (current_A < CurrentLoop::kSpanLow_A * (1 - 1e-9) || current_A > CurrentLoop::kSpanHigh_A * (1 + 1e-9))
+    else if (current_A < current_loop::kSpanLow_A * (1 - 1e-9) || current_A > current_loop::kSpanHigh_A * (1 + 1e-9))
         findings.push_back({Severity::Doubt,
                             Stage::Sensor,
                             "loop-beyond-span",
                             "The loop is beyond its span",
                             fmt::format("{}: the value lies {} the {} of the transmitter's span, by up to {} %.", text,
-                                        current_A < CurrentLoop::kSpanLow_A ? "below" : "above",
-                                        current_A < CurrentLoop::kSpanLow_A ? "low end" : "high end",
-                                        current_A < CurrentLoop::kSpanLow_A ? "2.5" : "6.3"),
+                                        current_A < current_loop::kSpanLow_A ? "below" : "above",
+                                        current_A < current_loop::kSpanLow_A ? "low end" : "high end",
+                                        current_A < current_loop::kSpanLow_A ? "2.5" : "6.3"),
                             {}});
 }
 

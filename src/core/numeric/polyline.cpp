@@ -37,4 +37,38 @@ std::optional<std::pair<Polyline::Point, Polyline::Point>> Polyline::segmentAt(d
     return std::pair{Point{m_segments[index].x, m_segments[index].y}, endOf(index)};
 }
 
+namespace {
+
+/// y0 + (x − x0) · (y1 − y0)/(x1 − x0), as Polyline::at() computes it.
+template <class N>
+N between(const std::pair<Polyline::Point, Polyline::Point>& ends, const N& x, std::string_view xUnit,
+          std::string_view yUnit) {
+    const auto at = [](double value, std::string_view unit) { return constant<N>(value, unit); };
+    const auto& [from, to] = ends;
+    return at(from[1], yUnit) + (x - at(from[0], xUnit)) *
+                                    ((at(to[1], yUnit) - at(from[1], yUnit)) / (at(to[0], xUnit) - at(from[0], xUnit)));
+}
+
+}  // namespace
+
+Dual lookup(const Polyline& table, const Dual& x, std::string_view xUnit, std::string_view yUnit) {
+    const auto ends = table.segmentAt(x.value);
+    return ends ? between(*ends, x, xUnit, yUnit) : Dual(std::nan(""));
+}
+
+Bounds lookup(const Polyline& table, const Bounds& x, std::string_view, std::string_view) {
+    return Bounds::outwards(table.at(x.low), table.at(x.high));
+}
+
+Recorded lookup(const Polyline& table, const Recorded& x, std::string_view xUnit, std::string_view yUnit) {
+    if (!x.in()) return table.at(x.value());
+    Recording& in = *x.in();
+    const auto ends = table.segmentAt(x.value());
+    // Constants keep no text of their own: a unit lives in the recording.
+    const Recorded piece = ends ? between(*ends, x, in.keep(xUnit), in.keep(yUnit)) : Recorded(std::nan(""));
+    return {in,
+            in.add(
+                {.op = Op::Table, .operands = {x.indexIn(in), piece.indexIn(in), -1}, .value = table.at(x.value())})};
+}
+
 }  // namespace fg

@@ -1,5 +1,9 @@
 #pragma once
 
+#include "formula/bounds.h"
+#include "formula/dual.h"
+#include "formula/recorded.h"
+
 #include <array>
 #include <cmath>
 #include <cstdint>
@@ -40,5 +44,14 @@ class Polyline {
     Point m_last{};
     double m_scale = 0;  // cells per x
 };
+
+/// The table as a part of a formula. `xUnit` and `yUnit` are the ids of the units in which its numbers are printed.
+[[nodiscard]] inline double lookup(const Polyline& table, double x, std::string_view, std::string_view) {
+    return table.at(x);
+}
+[[nodiscard]] Dual lookup(const Polyline& table, const Dual& x, std::string_view xUnit, std::string_view yUnit);
+/// For a table that only rises or only falls.
+[[nodiscard]] Bounds lookup(const Polyline& table, const Bounds& x, std::string_view xUnit, std::string_view yUnit);
+[[nodiscard]] Recorded lookup(const Polyline& table, const Recorded& x, std::string_view xUnit, std::string_view yUnit);
 
 }  // namespace fg

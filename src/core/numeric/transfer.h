@@ -2,6 +2,10 @@
 // Boost.Math and Eigen.
 #pragma once
 
+#include "formula/bounds.h"
+#include "formula/dual.h"
+#include "formula/recorded.h"
+#include "formula/trace_line.h"
 #include "units/quantity.h"
 
 #include <memory>
@@ -21,21 +25,18 @@ struct Interval {
     [[nodiscard]] double width() const { return high - low; }
 };
 
-/// One line of a trace: how one intermediate value came about.
-struct TraceLine {
-    std::string name;     ///< symbol of the result: "R", "t_fine"
-    std::string formula;  ///< with the numbers put in: "2200 × 1.7366/(3.3 − 1.7366)"
-    double value = 0;     ///< in `unit`
-    std::string unit;     ///< unit id or symbol of `value`; "" for a pure number
-    std::string source;   ///< where the formula or the number comes from
-};
-
 /// The inverse of a straight line, (y − offset)/factor: what a bulk loop needs to know to run several stages in one
 /// pass.
 struct StraightInverse {
     double offset = 0;
     double factor = 1;
     [[nodiscard]] bool isIdentity() const { return offset == 0 && factor == 1; }
+};
+
+/// A parameter of a formula, as it stands in it.
+struct FormulaParameter {
+    std::string_view id;  ///< as in files ("r25_ohm"); empty for one that nobody gives directly
+    double value = 0;
 };
 
 /// A transfer function between two physical quantities, strictly monotonic over its range, usable in both directions.
@@ -46,6 +47,7 @@ struct StraightInverse {
 /// they are the limit;
 /// - outside range() but inside the domain they extrapolate; the caller compares with range();
 /// - inverse(forward(x)) = x within 1e-9 of the width of range().
+/// Every direction and number type is the same formula: see numeric/formula_transfer.h.
 class Transfer {
   public:
     virtual ~Transfer() = default;
@@ -59,14 +61,24 @@ class Transfer {
     /// The same as two numbers, where inverse() is computed as (y − offset)/factor in just these two steps.
     [[nodiscard]] virtual std::optional<StraightInverse> straightInverse() const = 0;
 
+    /// The parameters that may be moved, in the order in which the functions below take them.
+    [[nodiscard]] virtual std::vector<FormulaParameter> parameters() const = 0;
+
+    /// The formula with other parameters, as many as parameters(): forwards, and its inverse where that is closed.
+    [[nodiscard]] virtual double forwardWith(std::span<const double> parameters, double x) const = 0;
+    /// The same over a whole batch in place; each parameter a column of its own, null where it stays as it is.
+    virtual void forwardAllWith(std::span<const double* const> columns, std::span<double> values) const = 0;
+    [[nodiscard]] virtual Dual forwardWith(std::span<const Dual> parameters, const Dual& x) const = 0;
+    [[nodiscard]] virtual Dual inverseWith(std::span<const Dual> parameters, const Dual& y) const = 0;
+    [[nodiscard]] virtual Bounds forwardWith(std::span<const Bounds> parameters, const Bounds& x) const = 0;
+    [[nodiscard]] virtual Bounds inverseWith(std::span<const Bounds> parameters, const Bounds& y) const = 0;
+
+    /// The formula recorded, with `x` or `y` as its input.
+    [[nodiscard]] virtual Recorded recordForward(Recording& in, double x) const = 0;
+    [[nodiscard]] virtual Recorded recordInverse(Recording& in, double y) const = 0;
+
     /// Where the source states the function to hold, on the forward side.
     [[nodiscard]] virtual Interval range() const = 0;
-
-    /// The steps of the inverse for the trace, numbers put in.
-    [[nodiscard]] virtual std::vector<TraceLine> explainInverse(double y) const = 0;
-
-    /// The steps of the forward direction.
-    [[nodiscard]] virtual std::vector<TraceLine> explainForward(double x) const = 0;
 
     /// What the stage's formula is called on the screen: "Beta equation", "Divider, sensor to ground".
     [[nodiscard]] virtual std::string title() const = 0;
@@ -77,43 +89,18 @@ class Transfer {
     /// Why inverse(y) has no value, where the function knows more than that there is none: "2.00 mA: the loop is open".
     /// Else empty.
     [[nodiscard]] virtual std::string refusal(double y) const = 0;
+
+    /// The steps of either direction for the trace, numbers put in.
+    [[nodiscard]] std::vector<TraceLine> explainForward(double x) const;
+    [[nodiscard]] std::vector<TraceLine> explainInverse(double y) const;
+
+    /// The parameters' nominal values in a number type, to be moved one by one.
+    template <class N>
+    [[nodiscard]] std::vector<N> nominalParameters() const {
+        std::vector<N> values;
+        for (const FormulaParameter& one : parameters()) values.push_back(N(one.value));
+        return values;
+    }
 };
-
-/// Makes a Transfer out of a plain struct that has the formulas as inline functions, so that the bulk loops are
-/// compiled around them. `Model` has forward, inverse, range, explainInverse, explainForward, title and isRising with
-/// the meaning they have above, and straightInverse where it is a straight line, refusal where it can say why there is
-/// no value.
-template <class Model>
-class TransferOf final : public Transfer {
-  public:
-    explicit TransferOf(Model model) : m_model(std::move(model)) {}
-    [[nodiscard]] double forward(double x) const override { return m_model.forward(x); }
-    [[nodiscard]] double inverse(double y) const override { return m_model.inverse(y); }
-    void inverseAll(std::span<double> values) const override {
-        const Model model = m_model;  // a local copy keeps the coefficients in registers
-        for (double& value : values) value = model.inverse(value);
-    }
-    [[nodiscard]] std::optional<StraightInverse> straightInverse() const override {
-        if constexpr (requires { m_model.straightInverse(); }) return m_model.straightInverse();
-        return std::nullopt;
-    }
-    [[nodiscard]] Interval range() const override { return m_model.range(); }
-    [[nodiscard]] std::vector<TraceLine> explainInverse(double y) const override { return m_model.explainInverse(y); }
-    [[nodiscard]] std::vector<TraceLine> explainForward(double x) const override { return m_model.explainForward(x); }
-    [[nodiscard]] std::string title() const override { return m_model.title(); }
-    [[nodiscard]] bool isRising() const override { return m_model.isRising(); }
-    [[nodiscard]] std::string refusal(double y) const override {
-        if constexpr (requires { m_model.refusal(y); }) return m_model.refusal(y);
-        return {};
-    }
-
-  private:
-    Model m_model;
-};
-
-template <class Model>
-[[nodiscard]] std::unique_ptr<Transfer> makeTransfer(Model model) {
-    return std::make_unique<TransferOf<Model>>(std::move(model));
-}
 
 }  // namespace fg

@@ -1,6 +1,7 @@
 #include "path/analog_path.h"
 
 #include "converters/kind.h"
+#include "formula/text.h"
 #include "sensors/family.h"
 #include "units/number_format.h"
 #include "wiring/kind.h"
@@ -40,19 +41,11 @@ Expected<void> refuseUnknown(const Parameters& given, const std::vector<Paramete
     return {};
 }
 
-/// The few words on a tile that tell this sensor from another.
-std::string noteOfSensor(const Part& part, const Parameters& parameters) {
-    if (part.family != "ntc-beta") return part.id;
-    return fmt::format("{} NTC, B {}",
-                       shortEngineering(parameters.numberOr("r25_ohm", 0), Quantity::Resistance).joined(),
-                       plainNumber(parameters.numberOr("beta_K", 0)));
-}
-
 std::string noteOfWiring(const WiringSpec& wiring) {
     const WiringKind* kind = findWiringKind(wiring.kind);
     const ParameterSpec spec = kind->parameters().front();  // what the network is made of stands first
     const auto value = wiring.parameters.number(spec.id);
-    if (spec.id == "source_V" && kind->id == "bridge") return "differential, as it is";
+    if (spec.id == "source_V" && kind->isDifferential) return "differential, as it is";
     if (!value || spec.id == "source_V")
         return kind->output == Quantity::Voltage ? "straight to the pin" : "straight to the counter";
     const double tolerance = wiring.parameters.numberOr(spec.toleranceId, 0);
@@ -167,7 +160,7 @@ Expected<AnalogPath> AnalogPath::build(const GaugeSpec& spec, const Catalogue& c
     const auto correction = Correction::make(spec.correction);
     if (!correction) return tl::unexpected(correction.error());
     path.m_correction = *correction;
-    path.m_sensorNote = noteOfSensor(*part, spec.sensor.parameters.over(part->parameters));
+    path.m_sensorNote = family.note ? family.note(spec.sensor.parameters.over(part->parameters)) : part->id;
     path.m_wiringNote = noteOfWiring(spec.wiring);
     path.m_part = std::make_shared<const Part>(std::move(*part));
     return path;
@@ -322,33 +315,18 @@ Expected<Evaluation> AnalogPath::evaluate(const Entry& entry) const {
     return evaluation;
 }
 
-std::vector<TraceLine> AnalogPath::explainHeat(double signal, double from, double to, std::string_view sign) const {
-    const auto heating = m_heat.at(signal);
-    if (!heating) return {};
-    const std::string unit = unitId(m_quantity);
-    return {{"P",
-             fmt::format("{}² × {}", engineering(heating->current_A, Quantity::Current, 5).joined(),
-                         engineering(signal, Quantity::Resistance, 5).joined()),
-             heating->power_W, "W", "the sensor's own current"},
-            {"ΔT", fmt::format("P/δ, δ {} W/K", plainNumber(heating->power_W / heating->rise_K, 4)), heating->rise_K,
-             "K", "dissipation constant of the sensor; IEC 60539-1"},
-            {sign == "−" ? "without self-heating" : "with self-heating",
-             fmt::format("{} {} {}", plainNumber(from, 7), sign, plainNumber(heating->rise_K, 5)), to, unit, ""}};
-}
-
 std::vector<TraceLine> AnalogPath::trace(const Evaluation& evaluation) const {
     std::vector<TraceLine> lines;
-    const auto append = [&](std::vector<TraceLine> more) { lines.insert(lines.end(), more.begin(), more.end()); };
+    const auto append = [&](std::vector<TraceLine> more) { appendLines(lines, std::move(more)); };
     const double sensor = evaluation.at(Stage::Sensor).value, pin_V = evaluation.at(Stage::Wiring).value,
                  code = evaluation.at(Stage::Converter).value;
     const Stage from = evaluation.entry.stage;
     if (from != Stage::Converter) {
         const bool fromValue = from == Stage::World || from > Stage::Converter;
         if (fromValue) {
-            const double measurand = m_correction.undo(evaluation.at(Stage::World).value),
-                         warm = m_heat.settledAt(measurand, *m_sensor);
-            if (!m_heat.isNone()) append(explainHeat(m_sensor->forward(warm), measurand, warm, "+"));
-            append(m_sensor->explainForward(warm));
+            const double measurand = m_correction.undo(evaluation.at(Stage::World).value), settledAt = warm(measurand);
+            append(m_heat.explain(m_sensor->forward(settledAt), measurand, false));
+            append(m_sensor->explainForward(settledAt));
         }
         if (fromValue || from == Stage::Sensor) append(m_wiring->explainForward(sensor));
         if (std::isfinite(pin_V)) append(m_converter->explainCode(pin_V));
@@ -359,19 +337,13 @@ std::vector<TraceLine> AnalogPath::trace(const Evaluation& evaluation) const {
     double used_V = m_converter->inputOf(code);
     if (m_converter->clipOf(code) != Clip::None && !std::isfinite(formulaOfVoltage(used_V))) {
         used_V = m_converter->clipBound(code);
-        lines.push_back({"U limit", fmt::format("edge of the last cell, ½ LSB in from code {}", plainNumber(code)),
-                         used_V, "V", "clipped code: a limit, not a value"});
+        lines.push_back(m_converter->explainClipBound(code));
     }
     append(m_wiring->explainInverse(used_V));
     const double signal = m_wiring->inverse(used_V);
     append(m_sensor->explainInverse(signal));
-    if (!m_heat.isNone()) append(explainHeat(signal, m_sensor->inverse(signal), measurandOf(signal), "−"));
-    const double value = formulaOfVoltage(used_V);
-    if (!m_correction.isNone()) {
-        lines.push_back({"corrected",
-                         fmt::format("{} + {}", plainNumber(value, 7), term(m_correction.amount(value), 5)),
-                         m_correction.apply(value), unitId(m_quantity), "this gauge's calibration"});
-    }
+    append(m_heat.explain(signal, m_sensor->inverse(signal), true));
+    append(m_correction.explain(formulaOfVoltage(used_V), m_quantity));
     return lines;
 }
 

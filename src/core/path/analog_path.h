@@ -61,7 +61,9 @@ class AnalogPath final : public SignalPath {
     /// How far the sensor's own current warms it; corrected in every reading where the dissipation constant is known.
     [[nodiscard]] const HeatModel& heat() const { return m_heat; }
     /// The signal that the sensor gives at a value of the measurand after the correction (canonical).
-    [[nodiscard]] double signalAt(double world) const { return signalOf(m_correction.undo(world)); }
+    [[nodiscard]] double signalAt(double world) const { return m_sensor->forward(settled(world)); }
+    /// What the sensor itself comes to in `world`: before the correction, warmed by its own current.
+    [[nodiscard]] double settled(double world) const { return warm(m_correction.undo(world)); }
     [[nodiscard]] const Part& part() const { return *m_part; }
     /// What feeds the sensor and its network; 0 when nobody said and it does not follow from the converter.
     [[nodiscard]] double source_V() const { return m_source_V; }
@@ -73,15 +75,14 @@ class AnalogPath final : public SignalPath {
     AnalogPath() = default;
     template <class Number>
     void run(std::span<const Number> codes, std::span<double> out) const;
-    [[nodiscard]] std::vector<TraceLine> explainHeat(double signal, double from, double to,
-                                                     std::string_view sign) const;
     void fillUpstream(Evaluation& evaluation, double formulaValue) const;
     void fillDownstream(Evaluation& evaluation, double code, double exactCode) const;
     /// The measurand from the sensor's signal, and the signal from the measurand: the part's formula and the sensor's
     /// own warmth.
     [[nodiscard]] double measurandOf(double signal) const { return m_sensor->inverse(signal) - m_heat.rise_K(signal); }
-    [[nodiscard]] double signalOf(double measurand) const {
-        return m_sensor->forward(m_heat.settledAt(measurand, *m_sensor));
+    [[nodiscard]] double signalOf(double measurand) const { return m_sensor->forward(warm(measurand)); }
+    [[nodiscard]] double warm(double measurand) const {
+        return m_heat.settledAt(measurand, [this](double t) { return m_sensor->forward(t); });
     }
     [[nodiscard]] double formulaOfVoltage(double pin_V) const { return measurandOf(m_wiring->inverse(pin_V)); }
 

@@ -249,12 +249,9 @@ std::vector<TraceLine> DigitalPath::trace(const Evaluation& evaluation) const {
     std::vector<TraceLine> lines;
     if (!evaluation.device) return lines;
     for (const DeviceLine& line : evaluation.device->decoded.lines) lines.push_back(line.line);
-    const double sensed = evaluation.at(Stage::Formula).value, corrected = evaluation.at(Stage::Reading).value;
-    if (!std::isnan(sensed) && corrected != sensed)
-        lines.push_back({"corrected",
-                         fmt::format("{} {} {}", plainNumber(sensed, 8), corrected < sensed ? "−" : "+",
-                                     plainNumber(std::abs(corrected - sensed), 6)),
-                         corrected, std::string(canonicalUnit(m_quantity).id), "this gauge's calibration"});
+    const double sensed = evaluation.at(Stage::Formula).value;
+    if (std::isnan(sensed)) return lines;
+    for (TraceLine& line : m_correction.explain(sensed, m_quantity)) lines.push_back(std::move(line));
     return lines;
 }
 

@@ -1,5 +1,6 @@
 #include "path/self_heating.h"
 
+#include "formula/text.h"
 #include "wiring/kind.h"
 
 #include <cmath>
@@ -21,14 +22,29 @@ HeatModel HeatModel::make(const WiringSpec& wiring, const Parameters& sensor, do
 
 double HeatModel::rise_K(double sensor_ohm) const {
     if (isNone()) return 0;
+    const HeatFormula<double> formula{m_dissipation_W_per_K};
     const double current_A = *sensorCurrent_A(m_wiring.kind, m_wiring.parameters, m_source_V, sensor_ohm);
-    return current_A * current_A * sensor_ohm / m_dissipation_W_per_K;
+    return formula.rise(formula.power(current_A, sensor_ohm));
 }
 
-double HeatModel::settledAt(double world, const Transfer& sensor) const {
+std::vector<TraceLine> HeatModel::explain(double sensor_ohm, double from, bool isTakenOff) const {
+    if (isNone() || !(sensor_ohm >= 0)) return {};
+    Recording recording;
+    const auto input = [&](std::string_view name, std::string_view unit, double value) {
+        return Recorded::leaf(recording, Op::Input, name, unit, value);
+    };
+    const HeatFormula<Recorded> formula{Recorded::leaf(recording, Op::Parameter, "δ", "W/K", m_dissipation_W_per_K)};
+    const double current_A = *sensorCurrent_A(m_wiring.kind, m_wiring.parameters, m_source_V, sensor_ohm);
+    const Recorded rise = formula.rise(formula.power(input("I", "A", current_A), input("R", "ohm", sensor_ohm)));
+    const Recorded t = input("t", "degC", from);
+    return linesOf(step(isTakenOff ? "t_cool" : "t_warm", "degC",
+                        isTakenOff ? "without self-heating" : "with self-heating", isTakenOff ? t - rise : t + rise));
+}
+
+double HeatModel::settledAt(double world, const std::function<double(double)>& resistance) const {
     if (isNone()) return world;
     constexpr int kMostSteps = 60;
-    const auto off = [&](double t) { return world + rise_K(sensor.forward(t)) - t; };
+    const auto off = [&](double t) { return world + rise_K(resistance(t)) - t; };
     double before = world, offBefore = off(before), now = before + offBefore;
     for (int i = 0; i < kMostSteps; ++i) {
         const double offNow = off(now);
@@ -46,9 +62,10 @@ std::optional<SelfHeating> HeatModel::at(double sensor_ohm) const {
     if (!m_hasCurrent || !(sensor_ohm >= 0)) return std::nullopt;
     SelfHeating heating;
     heating.current_A = *sensorCurrent_A(m_wiring.kind, m_wiring.parameters, m_source_V, sensor_ohm);
-    heating.power_W = heating.current_A * heating.current_A * sensor_ohm;
+    const HeatFormula<double> formula{m_dissipation_W_per_K};
+    heating.power_W = formula.power(heating.current_A, sensor_ohm);
     if (isNone()) return heating;
-    heating.rise_K = heating.power_W / m_dissipation_W_per_K;
+    heating.rise_K = formula.rise(heating.power_W);
     heating.isToleranceTaken = !(m_tolerance > 0);
     heating.uncertainty_K = heating.rise_K * (heating.isToleranceTaken ? kUsualDissipationTolerance : m_tolerance);
     return heating;

@@ -1,8 +1,9 @@
 #pragma once
 
-#include "numeric/transfer.h"
+#include "numeric/formula_transfer.h"
 #include "path/gauge_spec.h"
 
+#include <functional>
 #include <optional>
 
 namespace fg {
@@ -24,6 +25,18 @@ inline constexpr double kUsualDissipationTolerance = 0.5;
 /// dissipation constant. A known bias is corrected, not called uncertainty (JCGM 100:2008, F.2.4.5); what remains is
 /// the uncertainty of the correction. Source of the rise: IEC 60539-1, dissipation factor; the current: wiring/kind.h,
 /// sensorCurrent_A().
+template <class N>
+struct HeatFormula {
+    N dissipation{};  ///< δ, W/K
+    [[nodiscard]] N power(const N& current, const N& r) const {
+        return step("P", "W", "the sensor's own current", current * current * r);
+    }
+    [[nodiscard]] N rise(const N& power) const {
+        return step("ΔT", "K", "dissipation constant of the sensor; IEC 60539-1", power / dissipation);
+    }
+};
+
+/// What the sensor in its circuit does to itself, by the formula above.
 class HeatModel {
   public:
     HeatModel() = default;
@@ -35,8 +48,12 @@ class HeatModel {
     /// Is there a rise to correct: a current and a dissipation constant known?
     [[nodiscard]] bool isNone() const { return m_dissipation_W_per_K <= 0; }
     [[nodiscard]] double rise_K(double sensor_ohm) const;
-    /// The temperature that a sensor in `world` comes to: T = world + rise(R(T)). NaN where it finds no end.
-    [[nodiscard]] double settledAt(double world, const Transfer& sensor) const;
+    /// The temperature that a sensor in `world` comes to: T = world + rise(R(T)), `resistance` its R(T). NaN where it
+    /// finds no end.
+    [[nodiscard]] double settledAt(double world, const std::function<double(double)>& resistance) const;
+    /// The lines of the trace: how warm the sensor's current makes it, and the measurand `from` with that added or (to
+    /// read it) taken off. None without a dissipation constant.
+    [[nodiscard]] std::vector<TraceLine> explain(double sensor_ohm, double from, bool isTakenOff) const;
     /// Current and power also without a dissipation constant; nothing where the current is not known.
     [[nodiscard]] std::optional<SelfHeating> at(double sensor_ohm) const;
 

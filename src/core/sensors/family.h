@@ -1,6 +1,6 @@
 #pragma once
 
-#include "numeric/transfer.h"
+#include "numeric/formula_transfer.h"
 #include "sensors/parameters.h"
 
 #include <span>
@@ -10,18 +10,20 @@ namespace fg {
 /// How the tolerance that belongs to a parameter is stated.
 enum class ToleranceKind { None, Relative, Absolute };
 
-/// One parameter that a family, a wiring or a converter takes: enough to read it, to check it, to show an entry for it
-/// and to put its tolerance into the uncertainty budget.
+/// One parameter that a family, a wiring or a converter takes: enough to read it, to check it, to show an entry for it,
+/// to put its tolerance into the uncertainty budget and to fill it with an example in a new gauge.
 struct ParameterSpec {
     std::string id;                       ///< as in files, with its unit: "r25_ohm"
     std::string label;                    ///< on screen: "R at 25 °C"
     Quantity quantity = Quantity::Ratio;  ///< how entries are read
-    std::string unitSuffix;  ///< behind the quantity's unit on screen: "/°C"; or the whole unit of a plain number: "K"
+    std::string unitSuffix = {};  ///< behind the quantity's unit on screen: "/°C"; or the whole unit of a plain number:
+                                  ///< "K"
     std::optional<double> defaultValue = {};  ///< absent: must be given
     std::string toleranceId = {};             ///< the parameter that holds its tolerance; empty: none
     ToleranceKind tolerance = ToleranceKind::None;
-    bool isPoints = false;  ///< a list of pairs, not a number
-    bool isText = false;    ///< a text, not a number
+    bool isPoints = false;                       ///< a list of pairs, not a number
+    bool isText = false;                         ///< a text, not a number
+    std::optional<ParameterValue> example = {};  ///< in a new gauge, marked as an example until it is set
 };
 
 /// What a family needs to know besides its parameters.
@@ -31,16 +33,34 @@ struct SensorContext {
     double supply_V = 0;  ///< what the sensor is fed with, for ratiometric parts; 0 when unknown
 };
 
-/// One family of analog transfer functions. Adding one: a file pair with the formula, a row in family.cpp.
+/// The circuit of a new gauge, where it is not the usual one of the sensor's signal.
+struct FirstCircuit {
+    std::string_view wiring = {};      ///< kind; empty: the usual one
+    Parameters wiringParameters = {};  ///< over those of the usual one
+    std::string_view converter = {};   ///< part of the catalogue; empty: the usual one
+    Parameters converterParameters = {};
+};
+
+using MadeSensor = Expected<std::unique_ptr<Transfer>>;
+
+/// One family of analog transfer functions: everything there is to say about it. Adding one: a file with the formula
+/// and its row, declared in family_rows.h.
 struct SensorFamily {
     std::string_view id;     ///< in part and gauge files: "ntc-beta"
     std::string_view title;  ///< on screen
     Quantity output;         ///< what the sensor gives: Voltage, Resistance, …
     std::vector<ParameterSpec> (*parameters)(Quantity measurand);
-    Expected<std::unique_ptr<Transfer>> (*make)(const Parameters& parameters, const SensorContext& context);
+    MadeSensor (*make)(const Parameters& parameters, const SensorContext& context);
+    std::vector<std::string_view> confusedWith = {};  ///< families whose constants people have in hand instead
+    FirstCircuit first = {};
+    std::string (*note)(const Parameters& parameters) = nullptr;  ///< the piece in a few words: "10 kΩ NTC, B 3950"
 };
 
 [[nodiscard]] std::span<const SensorFamily> sensorFamilies();
+
+/// Adds a family while the program runs; before the first gauge is made. Nothing in the product needs it: the families
+/// stand in family_rows.h.
+void addSensorFamily(SensorFamily family);
 
 /// What a gauge can say of its own piece whatever the formula: "accuracy_<unit>" (± in the measurand's unit, takes the
 /// place of the part's statement), "signal_tolerance_<unit>" (± of points or a table, in the unit of the output), and
@@ -49,5 +69,8 @@ struct SensorFamily {
 
 /// The family of that id; null when there is none.
 [[nodiscard]] const SensorFamily* findSensorFamily(std::string_view id);
+
+/// The span that gauges of a measurand usually have, canonical.
+[[nodiscard]] Interval usualSpan(Quantity measurand);
 
 }  // namespace fg

@@ -1,13 +1,16 @@
 #pragma once
 
-#include "numeric/transfer.h"
+#include "numeric/formula_transfer.h"
 #include "units/error.h"
-
-#include <cmath>
 
 namespace fg {
 
 inline constexpr double kKelvinAt0degC = 273.15;
+
+/// What the formula below knows besides numbers.
+struct NtcBetaFixed {
+    Interval range_degC;
+};
 
 /// NTC thermistor by the two-parameter (Beta) equation:  R(T) = R0 · exp(B · (1/T − 1/T0)),  T in kelvin.
 ///
@@ -15,38 +18,48 @@ inline constexpr double kKelvinAt0degC = 273.15;
 /// °C, R > 0; elsewhere NaN. The equation is an approximation: a B taken between 25 °C and 85 °C is typically good to
 /// 0.1 … 1 °C in between and worse beyond; use SteinhartHart or a table where that matters. Source: IEC 60539-1, 3.12
 /// (B-value) and the R–T relation given there.
-class NtcBeta {
-  public:
-    [[nodiscard]] static Expected<NtcBeta> make(double r0_ohm, double beta_K, double t0_degC, Interval range_degC);
+template <class N>
+struct NtcBetaFormula {
+    N r0{}, beta{}, t0{};
+    NtcBetaFixed fixed{};
 
-    [[nodiscard]] double forward(double temperature_degC) const {
-        const double temperature_K = temperature_degC + kKelvinAt0degC;
-        return temperature_K > 0 ? resistance_ohm(m_r0_ohm, m_beta_K, m_inverseT0, temperature_K) : std::nan("");
+    template <class Self, class Visit>
+    static void each(Self& self, Visit visit) {
+        visit(Symbol{"r25_ohm", nominal(self.t0) == 25 ? "R25" : "R0", "ohm"}, self.r0);
+        visit(Symbol{"beta_K", "B", "K"}, self.beta);
+        visit(Symbol{"t0_degC", "t0", "degC"}, self.t0);
     }
 
-    /// The equation itself; kelvin above 0, inverseT0 in 1/K.
-    [[nodiscard]] static double resistance_ohm(double r0_ohm, double beta_K, double inverseT0, double temperature_K) {
-        return r0_ohm * std::exp(beta_K * (1 / temperature_K - inverseT0));
+    [[nodiscard]] N forward(const N& t) const {
+        const N T = step("T", "K", kCelsius, t + constant<N>(kKelvinAt0degC, "K"));
+        return require(T > 0, [&] { return step("R", "ohm", kSource, r0 * exp(beta * (1 / T - 1 / T0()))); });
     }
 
-    [[nodiscard]] double inverse(double sensor_ohm) const {
+    [[nodiscard]] N inverse(const N& r) const {
         // log of a negative resistance is NaN by itself; 0 Ω and ∞ Ω leave the domain through 1/T <= 0.
-        const double inverse_T = m_inverseT0 + std::log(sensor_ohm / m_r0_ohm) / m_beta_K;
-        return inverse_T > 0 ? 1 / inverse_T - kKelvinAt0degC : std::nan("");
+        const N lnR = step("ln_R", "", kSource, log(r / r0));
+        const N inverse_T = 1 / T0() + lnR / beta;
+        return require(inverse_T > 0, [&] {
+            const N T = step("T", "K", kSource, 1 / inverse_T);
+            return step("t", "degC", kCelsius, T - constant<N>(kKelvinAt0degC, "K"));
+        });
     }
-    [[nodiscard]] Interval range() const { return m_range_degC; }
+
+    [[nodiscard]] Interval range() const { return fixed.range_degC; }
     [[nodiscard]] bool isRising() const { return false; }
     [[nodiscard]] std::string title() const { return "Beta equation"; }
-    [[nodiscard]] std::vector<TraceLine> explainInverse(double resistance_ohm) const;
-    [[nodiscard]] std::vector<TraceLine> explainForward(double temperature_degC) const;
+    [[nodiscard]] Symbol argument() const { return symbolOf(Quantity::Temperature); }
+    [[nodiscard]] Symbol result() const { return symbolOf(Quantity::Resistance); }
 
   private:
-    NtcBeta() = default;
-    double m_r0_ohm = 0;
-    double m_beta_K = 0;
-    double m_t0_K = 0;
-    double m_inverseT0 = 0;
-    Interval m_range_degC;
+    static constexpr std::string_view kSource = "Beta equation, IEC 60539-1",
+                                      kCelsius = "Celsius scale, NIST SP 811 B.8";
+    [[nodiscard]] N T0() const { return aside("T0", "K", t0 + constant<N>(kKelvinAt0degC, "K")); }
 };
+
+using NtcBeta = NtcBetaFormula<double>;
+
+/// Errors: Range at r25_ohm, beta_K (both above 0) or t0_degC (above −273.15 °C).
+[[nodiscard]] Expected<NtcBeta> ntcBeta(double r0_ohm, double beta_K, double t0_degC, Interval range_degC);
 
 }  // namespace fg

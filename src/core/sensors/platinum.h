@@ -1,10 +1,14 @@
 #pragma once
 
-#include <cmath>
-#include "numeric/transfer.h"
+#include "numeric/formula_transfer.h"
 #include "units/error.h"
 
 namespace fg {
+
+/// What the formula below knows besides numbers.
+struct PlatinumFixed {
+    Interval range_degC;
+};
 
 /// Industrial platinum resistance thermometer (Pt100, Pt1000 …), α = 0.00385:
 ///   t >= 0 °C:  R = R0 · (1 + A·t + B·t²)          t < 0 °C:  R = R0 · (1 + A·t + B·t² + C·(t − 100)·t³)
@@ -13,36 +17,78 @@ namespace fg {
 /// Units: t in °C (−200 … 850), R0 and R in Ω. The inverse is closed above 0 °C; below it Newton's method on the same
 /// polynomial, to the last digits. NaN outside −250 … 1000 °C. Source: IEC 60751:2008, 4.2 (reference function) and
 /// table 1.
-class Platinum {
-  public:
+template <class N>
+struct PlatinumFormula {
     static constexpr double kA = 3.9083e-3;
     static constexpr double kB = -5.775e-7;
     static constexpr double kC = -4.183e-12;
 
-    [[nodiscard]] static Expected<Platinum> make(double r0_ohm, Interval range_degC);
+    N r0{};
+    PlatinumFixed fixed{};
 
-    [[nodiscard]] double forward(double t) const {
-        if (!(t >= -250 && t <= 1000)) return std::nan("");
-        const double cold = t < 0 ? kC * (t - 100) * t * t * t : 0;
-        return m_r0_ohm * (1 + t * (kA + t * kB) + cold);
+    template <class Self, class Visit>
+    static void each(Self& self, Visit visit) {
+        visit(Symbol{"r0_ohm", "R0", "ohm"}, self.r0);
     }
-    [[nodiscard]] double inverse(double resistance_ohm) const {
-        const double ratio = resistance_ohm / m_r0_ohm;
-        const double hot = (std::sqrt(kA * kA - 4 * kB * (1 - ratio)) - kA) * (1 / (2 * kB));
-        if (!(ratio < 1)) return hot <= 1000 ? hot : std::nan("");
-        return coldInverse(ratio, hot);
+
+    [[nodiscard]] N forward(const N& t) const {
+        return require(t >= -250 && t <= 1000, [&] {
+            const N hot = 1 + t * (kA + t * kB);
+            const N ratio = choose(
+                t < 0, [&] { return step("w", "", kCold, hot + kC * (t - 100) * t * t * t); },
+                [&] { return step("w", "", kHot, hot); });
+            return step("R", "ohm", kSource, r0 * ratio);
+        });
     }
-    [[nodiscard]] Interval range() const { return m_range_degC; }
+
+    [[nodiscard]] N inverse(const N& r) const {
+        const N ratio = step("w", "", kSource, r / r0);
+        return choose(
+            ratio < 1,
+            [&] {
+                const auto below0 = [](const auto& t) { return 1 + t * (kA + t * kB) + kC * (t - 100) * t * t * t; };
+                return step("t", "degC", kColdSolved, solve("t", "degC", ratio, coldInverse, below0));
+            },
+            [&] {
+                const N t = step("t", "degC", kHot, hotInverse(ratio));
+                return require(t <= 1000, [&] { return t; });
+            });
+    }
+
+    [[nodiscard]] Interval range() const { return fixed.range_degC; }
     [[nodiscard]] bool isRising() const { return true; }
     [[nodiscard]] std::string title() const { return "Platinum, IEC 60751"; }
-    [[nodiscard]] std::vector<TraceLine> explainInverse(double resistance_ohm) const;
-    [[nodiscard]] std::vector<TraceLine> explainForward(double temperature_degC) const;
+    [[nodiscard]] Symbol argument() const { return symbolOf(Quantity::Temperature); }
+    [[nodiscard]] Symbol result() const { return symbolOf(Quantity::Resistance); }
 
   private:
-    Platinum() = default;
-    [[nodiscard]] static double coldInverse(double ratio, double start_degC);
-    double m_r0_ohm = 100;
-    Interval m_range_degC;
+    static constexpr std::string_view kSource = "IEC 60751:2008, 4.2",
+                                      kHot = "IEC 60751, t >= 0 °C: A 3.9083e-3, B −5.775e-7",
+                                      kCold = "IEC 60751, t < 0 °C: A, B, C −4.183e-12",
+                                      kColdSolved = "IEC 60751, t < 0 °C: C −4.183e-12; Newton";
+
+    /// The root of the parabola; below 0 °C a start for Newton's method.
+    template <class M>
+    [[nodiscard]] static M hotInverse(const M& ratio) {
+        return (sqrt(kA * kA - 4 * kB * (1 - ratio)) - kA) * (1 / (2 * kB));
+    }
+    [[nodiscard]] static double coldInverse(double ratio) {
+        // The parabola's root is within 2.5 °C of the solution down to −200 °C; convergence is quadratic from there.
+        double t = hotInverse(ratio);
+        for (int i = 0; i < 8; ++i) {
+            const double value = 1 + t * (kA + t * kB) + kC * (t - 100) * t * t * t - ratio;
+            const double slope = kA + 2 * kB * t + kC * (4 * t - 300) * t * t;
+            const double next = t - value / slope;
+            if (next == t) break;
+            t = next;
+        }
+        return t >= -250 ? t : std::nan("");
+    }
 };
+
+using Platinum = PlatinumFormula<double>;
+
+/// Error: Range at r0_ohm when it is not above 0.
+[[nodiscard]] Expected<Platinum> platinum(double r0_ohm, Interval range_degC);
 
 }  // namespace fg

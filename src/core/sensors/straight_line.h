@@ -1,49 +1,93 @@
 #pragma once
 
-#include "numeric/transfer.h"
+#include "numeric/straight_formula.h"
 #include "units/error.h"
-
-#include <array>
 
 namespace fg {
 
-/// A sensor whose output is a straight line over the measurand: y = offset + slope · x.
-///
-/// Units: x in the measurand's canonical unit; y in the canonical unit of `output` (V, A, ohm …); slope in y per x (not
-/// zero, may be negative), offset in y at x = 0. A ratiometric part's slope and offset are those at its nominal supply,
-/// multiplied by actual/nominal supply before they come here. Source: the "transfer function" or "output voltage
-/// scaling" table of the part's data sheet; the part file names it.
-class StraightLine {
-  public:
-    /// `slopeField` and `offsetField` name the parameters in errors.
-    struct Fields {
-        std::string slope;
-        std::string offset;
-    };
-    [[nodiscard]] static Expected<StraightLine> make(double slope, double offset, Quantity measurand, Quantity output,
-                                                     Interval range, const Fields& fields);
+// The terms of straight lines, y = offset + slope · x (numeric/straight_formula.h): what slope and offset are made of.
+// Units: x in the measurand's canonical unit, y in the output's; slopes in y per x. Source: the "transfer function" or
+// "output voltage scaling" table of the part's data sheet; the part file names it.
 
-    /// Through two points (x, y); error when their x or y are equal.
-    [[nodiscard]] static Expected<StraightLine> throughPoints(std::array<double, 2> first, std::array<double, 2> second,
-                                                              Quantity measurand, Quantity output, Interval range,
-                                                              const std::string& field);
+/// What the formula below knows besides numbers.
+struct LinearFixed : StraightFixed {
+    Symbol slope, offset;
+    bool isRatiometric = false;
+};
 
-    [[nodiscard]] double forward(double measurand) const { return m_offset + m_slope * measurand; }
-    [[nodiscard]] double inverse(double output) const { return (output - m_offset) / m_slope; }
-    [[nodiscard]] StraightInverse straightInverse() const { return {m_offset, m_slope}; }
-    [[nodiscard]] Interval range() const { return m_range; }
-    [[nodiscard]] bool isRising() const { return m_slope > 0; }
+/// Slope and offset as stated; of a part that follows its supply both times actual over stated supply.
+template <class N>
+struct LinearTerms {
+    N slopeStated{}, offsetStated{}, supply{}, statedAt{};
+    LinearFixed fixed{};
+
+    template <class Self, class Visit>
+    static void each(Self& self, Visit visit) {
+        visit(self.fixed.slope, self.slopeStated);
+        visit(self.fixed.offset, self.offsetStated);
+        visit(Symbol{"source_V", "Us", "V"}, self.supply);
+        visit(Symbol{"ratiometric_at_V", "Un", "V"}, self.statedAt);
+    }
+    [[nodiscard]] N slope() const {
+        return fixed.isRatiometric ? step("s", fixed.slope.unit, kSupply, slopeStated * (supply / statedAt))
+                                   : slopeStated;
+    }
+    [[nodiscard]] N offset() const {
+        return fixed.isRatiometric ? step("y0", fixed.offset.unit, kSupply, offsetStated * (supply / statedAt))
+                                   : offsetStated;
+    }
+    [[nodiscard]] bool hasOffset() const { return true; }
     [[nodiscard]] std::string title() const { return "Straight line"; }
-    [[nodiscard]] std::vector<TraceLine> explainInverse(double output) const;
-    [[nodiscard]] std::vector<TraceLine> explainForward(double measurand) const;
 
   private:
-    StraightLine() = default;
-    double m_slope = 1;
-    double m_offset = 0;
-    Quantity m_measurand = Quantity::Temperature;
-    Quantity m_output = Quantity::Voltage;
-    Interval m_range;
+    static constexpr std::string_view kSupply = "follows its supply: times actual over stated supply";
 };
+
+/// What the formula below knows besides numbers.
+struct TwoPointFixed : StraightFixed {
+    std::string_view x1Id, x2Id;  ///< where the ends are parameters of their own
+    std::string_view slopeUnit;
+    std::string_view title = "Straight line";
+};
+
+/// Through two points (x1, y1), (x2, y2).
+template <class N>
+struct TwoPointTerms {
+    N x1{}, y1{}, x2{}, y2{};
+    TwoPointFixed fixed{};
+
+    template <class Self, class Visit>
+    static void each(Self& self, Visit visit) {
+        const auto& [argument, result, range, source] = static_cast<const StraightFixed&>(self.fixed);
+        visit(Symbol{self.fixed.x1Id, "x1", argument.unit}, self.x1);
+        visit(Symbol{"", "y1", result.unit}, self.y1);
+        visit(Symbol{self.fixed.x2Id, "x2", argument.unit}, self.x2);
+        visit(Symbol{"", "y2", result.unit}, self.y2);
+    }
+    [[nodiscard]] N slope() const {
+        return step("s", fixed.slopeUnit, "slope through both points", (y2 - y1) / (x2 - x1));
+    }
+    [[nodiscard]] N offset() const { return aside("y0", fixed.result.unit, y1 - slope() * x1); }
+    [[nodiscard]] bool hasOffset() const { return true; }
+    [[nodiscard]] std::string title() const { return std::string(fixed.title); }
+};
+
+using LineThroughPoints = Straight<TwoPointTerms>::Formula<double>;
+
+/// Errors: Range at `field` when both points have the same x or the same y.
+[[nodiscard]] Expected<LineThroughPoints> lineThroughPoints(std::array<double, 2> first, std::array<double, 2> second,
+                                                            Quantity measurand, Quantity output, Interval range,
+                                                            const std::string& field);
+
+/// Refuses a slope of zero and what is not finite, naming the parameters.
+template <class Line>
+[[nodiscard]] Expected<Line> checkedLine(Line line, const std::string& slopeField, const std::string& offsetField) {
+    if (const double slope = line.slope(); !std::isfinite(slope) || slope == 0)
+        return fail(ErrorCode::Range, slopeField, std::isfinite(slope) ? "0" : "a slope that is not finite",
+                    "a slope that is not zero");
+    if (!std::isfinite(line.offset()))
+        return fail(ErrorCode::Range, offsetField, "a value that is not finite", "a finite value");
+    return line;
+}
 
 }  // namespace fg

@@ -1,14 +1,13 @@
 #include "sensors/thermocouple.h"
 
+#include "numeric/inverse_table.h"
+#include "sensors/family_rows.h"
 #include "units/number_format.h"
 
-#include <fmt/format.h>
 #include <algorithm>
 #include <array>
-#include <cmath>
 #include <mutex>
 #include <optional>
-#include <span>
 
 namespace fg {
 namespace {
@@ -163,37 +162,36 @@ constexpr Piece kPiecesS[]{{-50, 1064.18, kS1}, {1064.18, 1664.5, kS2}, {1664.5,
 constexpr Piece kPiecesR[]{{-50, 1064.18, kR1}, {1064.18, 1664.5, kR2}, {1664.5, 1768.1, kR3}};
 constexpr Piece kPiecesB[]{{0, 630.615, kB1}, {630.615, 1820, kB2}};
 
-/// E and dE/dt of a piece, mV and mV/°C.
-struct Slope {
-    double value, derivative;
-};
+/// E of a piece in mV.
+template <class N>
+N emfOf(const Piece& piece, const N& t) {
+    N value = piece.c.back();
+    for (std::size_t i = piece.c.size() - 1; i-- > 0;) value = value * t + piece.c[i];
+    if (!piece.hasGaussian) return value;
+    const N off = t - kGaussian[2];
+    return value + kGaussian[0] * exp(kGaussian[1] * off * off);
+}
 
-Slope at(const Piece& piece, double t) {
-    double value = 0, derivative = 0;
-    for (std::size_t i = piece.c.size(); i-- > 0;) {
-        derivative = derivative * t + value;
-        value = value * t + piece.c[i];
-    }
-    if (piece.hasGaussian) {
-        const double off = t - kGaussian[2], bell = kGaussian[0] * std::exp(kGaussian[1] * off * off);
-        value += bell;
-        derivative += 2 * kGaussian[1] * off * bell;
-    }
-    return {value, derivative};
+/// The reference function in mV, piece by piece; t within them.
+template <class N>
+N emfOf(std::span<const Piece> pieces, const N& t) {
+    if (pieces.size() == 1) return emfOf(pieces[0], t);
+    return choose(
+        t <= pieces[0].to_degC, [&] { return emfOf(pieces[0], t); }, [&] { return emfOf(pieces.subspan(1), t); });
 }
 
 /// Solves E(t) = emf on one piece, which rises from `low` to `high`: Newton steps, halving where one leaves the
 /// bracket.
-double solve(const Piece& piece, double low, double high, double emf_mV) {
+double solvePiece(const Piece& piece, double low, double high, double emf_mV) {
     constexpr int kMostSteps = 60;
     double t = low + (high - low) * 0.5;
     {
         // A straight line between the ends is a good start everywhere but at the cold end.
-        const double atLow = at(piece, low).value, atHigh = at(piece, high).value;
+        const double atLow = emfOf(piece, low), atHigh = emfOf(piece, high);
         if (atHigh > atLow) t = std::clamp(low + (high - low) * (emf_mV - atLow) / (atHigh - atLow), low, high);
     }
     for (int i = 0; i < kMostSteps; ++i) {
-        const auto [value, derivative] = at(piece, t);
+        const auto [value, derivative] = emfOf(piece, Dual(t, 1));
         (value > emf_mV ? high : low) = t;
         double next = t - (value - emf_mV) / derivative;
         if (!(next >= low && next <= high)) next = (low + high) / 2;
@@ -203,60 +201,143 @@ double solve(const Piece& piece, double low, double high, double emf_mV) {
     return t;
 }
 
-constexpr const char* kSource = "IEC 60584-1, reference function";
-
-}  // namespace
-
-struct Thermocouple::Type {
+/// Coefficients of one type.
+struct Type {
     char name;
+    std::string_view function;  ///< in the trace
     std::span<const Piece> pieces;
     double from_degC;  ///< start of the branch that the inverse takes
+    [[nodiscard]] double to_degC() const { return pieces.back().to_degC; }
 };
 
-namespace {
 constexpr std::array kTypes{
-    Thermocouple::Type{'K', kPiecesK, -270}, Thermocouple::Type{'J', kPiecesJ, -210},
-    Thermocouple::Type{'T', kPiecesT, -270}, Thermocouple::Type{'N', kPiecesN, -270},
-    Thermocouple::Type{'E', kPiecesE, -270}, Thermocouple::Type{'S', kPiecesS, -50},
-    Thermocouple::Type{'R', kPiecesR, -50},  Thermocouple::Type{'B', kPiecesB, 50},
+    Type{'K', "E_K", kPiecesK, -270}, Type{'J', "E_J", kPiecesJ, -210}, Type{'T', "E_T", kPiecesT, -270},
+    Type{'N', "E_N", kPiecesN, -270}, Type{'E', "E_E", kPiecesE, -270}, Type{'S', "E_S", kPiecesS, -50},
+    Type{'R', "E_R", kPiecesR, -50},  Type{'B', "E_B", kPiecesB, 50},
 };
+
 /// The reference function solved for the temperature on the type's rising branch; NaN for a voltage that the type does
 /// not give.
-double solveType(const Thermocouple::Type& type, double emf_mV) {
+double solveType(const Type& type, double emf_mV) {
     for (const Piece& piece : type.pieces) {
         const double low = std::max(piece.from_degC, type.from_degC), high = piece.to_degC;
         // At the joints the printed polynomials differ by some nanovolts; a voltage in such a gap belongs to the piece
         // below it.
         constexpr double kGap_mV = 5e-6, kRounding_mV = 1e-12;
         const bool isLast = &piece == &type.pieces.back();
-        if (emf_mV > at(piece, high).value + (isLast ? kRounding_mV : 0)) {
-            if (isLast || emf_mV >= at(*(&piece + 1), (&piece + 1)->from_degC).value) continue;
+        if (emf_mV > emfOf(piece, high) + (isLast ? kRounding_mV : 0)) {
+            if (isLast || emf_mV >= emfOf(*(&piece + 1), (&piece + 1)->from_degC)) continue;
             return high;
         }
-        const double atLow = at(piece, low).value;
+        const double atLow = emfOf(piece, low);
         const double gap_mV = low > type.from_degC ? kGap_mV : kRounding_mV;
         if (emf_mV < atLow) return emf_mV >= atLow - gap_mV ? low : std::nan("");
-        return solve(piece, low, high, emf_mV);
+        return solvePiece(piece, low, high, emf_mV);
     }
     return std::nan("");
 }
 
 /// A type's inverse laid down once for the life of the program.
-const InverseTable& inverseOf(const Thermocouple::Type& type) {
+const InverseTable& inverseOf(const Type& type) {
     static std::array<std::once_flag, kTypes.size()> made;
     static std::array<std::optional<InverseTable>, kTypes.size()> tables;
     const auto index = static_cast<std::size_t>(&type - kTypes.data());
     std::call_once(made[index], [&] {
         const Piece &first = type.pieces.front(), &last = type.pieces.back();
         tables[index].emplace([&type](double emf_mV) { return solveType(type, emf_mV); },
-                              at(first, std::max(first.from_degC, type.from_degC)).value, at(last, last.to_degC).value);
+                              emfOf(first, std::max(first.from_degC, type.from_degC)), emfOf(last, last.to_degC));
     });
     return *tables[index];
 }
 
+/// What the formula below knows besides numbers.
+struct ThermocoupleFixed {
+    const Type* type = nullptr;
+    const InverseTable* inverse = nullptr;
+    double cold_degC = 0, cold_V = 0;  ///< of the nominal cold junction: a batch needn't compute it again
+};
+
+/// V = E(t) − E(t_cold); see thermocouple.h.
+template <class N>
+struct ThermocoupleFormula {
+    N cold{};
+    ThermocoupleFixed fixed{};
+
+    template <class Self, class Visit>
+    static void each(Self& self, Visit visit) {
+        visit(Symbol{"cold_junction_degC", "t_cold", "degC"}, self.cold);
+    }
+
+    [[nodiscard]] N forward(const N& t) const {
+        const N hot = step("E", "V", kSource, emf_V(t));
+        return step("U", "V", "what the two wires give", hot - coldEmf_V());
+    }
+    [[nodiscard]] N inverse(const N& u) const {
+        const N hot = step("E", "V", "cold junction added in voltage, not in temperature", u + coldEmf_V());
+        const ThermocoupleFixed& f = fixed;
+        return step("t", "degC", kSource,
+                    solve(
+                        "t", "degC", hot,
+                        [&f](double volt) {
+                            const double value = f.inverse->at(1e3 * volt);
+                            // At the very ends rounding may step out of the table.
+                            return std::isnan(value) ? solveType(*f.type, 1e3 * volt) : value;
+                        },
+                        [&](const N& t) { return emf_V(t); }));
+    }
+
+    [[nodiscard]] Interval range() const { return {fixed.type->from_degC, fixed.type->to_degC()}; }
+    [[nodiscard]] bool isRising() const { return true; }
+    [[nodiscard]] std::string title() const { return fmt::format("Thermocouple type {}, ITS-90", fixed.type->name); }
+    [[nodiscard]] Symbol argument() const { return symbolOf(Quantity::Temperature); }
+    [[nodiscard]] Symbol result() const { return symbolOf(Quantity::Voltage); }
+
+    /// The reference function in V against a junction at 0 °C. NaN outside the type's domain (for B from 0 °C).
+    [[nodiscard]] N emf_V(const N& t) const {
+        const auto pieces = fixed.type->pieces;
+        return call(fixed.type->function, t, [&](const N& x) {
+            return require(x >= pieces.front().from_degC && x <= pieces.back().to_degC,
+                           [&] { return 1e-3 * emfOf(pieces, x); });
+        });
+    }
+
+  private:
+    static constexpr std::string_view kSource = "IEC 60584-1, reference function";
+    [[nodiscard]] N coldEmf_V() const {
+        if constexpr (std::is_same_v<N, double>)
+            if (cold == fixed.cold_degC) return fixed.cold_V;
+        return step("E_cold", "V", kSource, emf_V(cold));
+    }
+};
+
+MadeSensor makeThermocouple(const Parameters& parameters, const SensorContext&) {
+    const auto type = parameters.text("type");
+    if (!type) return fail(ErrorCode::Missing, "type", "nothing", "the thermocouple's type, one of K J T N E S R B");
+    return thermocouple(*type, parameters.numberOr("cold_junction_degC", 25));
+}
+
+std::vector<ParameterSpec> thermocoupleParameters(Quantity) {
+    return {{.id = "type", .label = "Type", .isText = true, .example = "K"},
+            {.id = "cold_junction_degC",
+             .label = "Cold junction",
+             .quantity = Quantity::Temperature,
+             .defaultValue = 25.0,
+             .toleranceId = "cold_junction_tolerance_K",
+             .tolerance = ToleranceKind::Absolute}};
+}
+
+const std::array kRows{
+    SensorFamily{.id = "thermocouple",
+                 .title = "Thermocouple, ITS-90",
+                 .output = Quantity::Voltage,
+                 .parameters = thermocoupleParameters,
+                 .make = makeThermocouple,
+                 .first = {.wiring = "bridge", .converter = "ads1115", .converterParameters = {{"gain", 8.0}}}},
+};
+
 }  // namespace
 
-Expected<Thermocouple> Thermocouple::make(std::string_view type, double coldJunction_degC) {
+MadeSensor thermocouple(std::string_view type, double coldJunction_degC) {
     const auto known = std::find_if(kTypes.begin(), kTypes.end(), [&](const Type& one) {
         return type.size() == 1 && std::toupper(type[0]) == one.name;
     });
@@ -266,46 +347,14 @@ Expected<Thermocouple> Thermocouple::make(std::string_view type, double coldJunc
     if (!(coldJunction_degC >= (isB ? 0 : -40) && coldJunction_degC <= (isB ? 50 : 150)))
         return fail(ErrorCode::Range, "cold_junction_degC", plainNumber(coldJunction_degC),
                     isB ? "a cold junction of 0 to 50 °C" : "a cold junction of −40 to 150 °C");
-    Thermocouple couple;
-    couple.m_type = &*known;
-    couple.m_cold_degC = coldJunction_degC;
-    couple.m_inverse = &inverseOf(*known);
-    couple.m_cold_V = couple.emf_V(coldJunction_degC);
-    return couple;
+    ThermocoupleFormula<double> couple;
+    couple.fixed.type = &*known;
+    couple.fixed.inverse = &inverseOf(*known);
+    couple.cold = couple.fixed.cold_degC = coldJunction_degC;
+    couple.fixed.cold_V = couple.emf_V(coldJunction_degC);
+    return makeTransfer<ThermocoupleFormula>(couple);
 }
 
-double Thermocouple::emf_V(double t_degC) const {
-    const auto pieces = m_type->pieces;
-    if (!(t_degC >= pieces.front().from_degC && t_degC <= pieces.back().to_degC)) return std::nan("");
-    std::size_t i = 0;
-    while (t_degC > pieces[i].to_degC) ++i;
-    return 1e-3 * at(pieces[i], t_degC).value;
-}
-
-double Thermocouple::temperature_degC(double emf_V) const {
-    const double emf_mV = 1e3 * emf_V, value = m_inverse->at(emf_mV);
-    return std::isnan(value) ? solveType(*m_type, emf_mV)
-                             : value;  // at the very ends rounding may step out of the table
-}
-
-Interval Thermocouple::range() const { return {m_type->from_degC, m_type->pieces.back().to_degC}; }
-
-std::string Thermocouple::title() const { return fmt::format("Thermocouple type {}, ITS-90", m_type->name); }
-
-std::vector<TraceLine> Thermocouple::explainInverse(double voltage_V) const {
-    const double emf = voltage_V + m_cold_V;
-    return {{"E cold", fmt::format("E({} °C)", plainNumber(m_cold_degC)), m_cold_V, "V", kSource},
-            {"E", fmt::format("{} mV + {} mV", plainNumber(1e3 * voltage_V, 7), term(1e3 * m_cold_V, 7)), emf, "V",
-             "cold junction added in voltage, not in temperature"},
-            {"t", fmt::format("E⁻¹({} mV), type {}", plainNumber(1e3 * emf, 7), m_type->name), temperature_degC(emf),
-             "degC", kSource}};
-}
-
-std::vector<TraceLine> Thermocouple::explainForward(double t_degC) const {
-    return {{"E", fmt::format("E({} °C), type {}", plainNumber(t_degC, 7), m_type->name), emf_V(t_degC), "V", kSource},
-            {"E cold", fmt::format("E({} °C)", plainNumber(m_cold_degC)), m_cold_V, "V", kSource},
-            {"V", fmt::format("{} mV − {} mV", plainNumber(1e3 * emf_V(t_degC), 7), term(1e3 * m_cold_V, 7)),
-             forward(t_degC), "V", "what the two wires give"}};
-}
+std::span<const SensorFamily> thermocoupleFamilies() { return kRows; }
 
 }  // namespace fg

@@ -1,10 +1,10 @@
 #include "sensors/user_function.h"
 
-#include <fmt/format.h>
+#include "numeric/bracketed.h"
+#include "sensors/family_rows.h"
+
 #include <muParser.h>
-#include <cmath>
-#include "units/number_format.h"
-#include "units/unit.h"
+#include <array>
 
 namespace fg {
 namespace {
@@ -15,33 +15,80 @@ struct Parsed {
     double x = 0;
 };
 
-std::string polynomialText(const std::vector<double>& coefficients) {
-    std::string text = plainNumber(coefficients[0]);
-    for (std::size_t i = 1; i < coefficients.size(); ++i)
-        text += fmt::format(" + {}·x{}", term(coefficients[i], 10), i > 1 ? fmt::format("^{}", i) : "");
-    return text;
+/// What somebody typed, run over the number types.
+struct Typed {
+    std::string text;  ///< "f(x) = 0.5 + 0.01*x, formula of your own"
+    std::shared_ptr<const Bracketed> function;
+};
+
+double run(const Typed& typed, double x) { return typed.function->forward(x); }
+Dual run(const Typed& typed, const Dual& x) {
+    const double h = 1e-5 * typed.function->range().width();
+    return {run(typed, x.value), x.slope * (run(typed, x.value + h) - run(typed, x.value - h)) / (2 * h)};
 }
+Bounds run(const Typed& typed, const Bounds& x) { return Bounds::outwards(run(typed, x.low), run(typed, x.high)); }
+Recorded run(const Typed& typed, const Recorded& x) {
+    if (!x.in()) return run(typed, x.value());
+    Recording& in = *x.in();
+    return {in,
+            in.add({.op = Op::Call, .operands = {x.indexIn(in), -1, -1}, .value = run(typed, x.value()), .name = "f"})};
+}
+
+struct UserFixed {
+    std::shared_ptr<const Typed> typed;
+    Symbol argument;
+};
+
+template <class N>
+struct UserFormula {
+    UserFixed fixed{};
+
+    template <class Self, class Visit>
+    static void each(Self&, Visit) {}
+
+    [[nodiscard]] N forward(const N& x) const { return step("U", "V", fixed.typed->text, run(*fixed.typed, x)); }
+    [[nodiscard]] N inverse(const N& y) const {
+        const auto [id, name, unit] = fixed.argument;
+        const Typed& typed = *fixed.typed;
+        return step(name, unit, typed.text,
+                    solve(
+                        name, unit, y, [&](double value) { return typed.function->inverse(value); },
+                        [&](const N& x) { return run(typed, x); }));
+    }
+    [[nodiscard]] Interval range() const { return fixed.typed->function->range(); }
+    [[nodiscard]] bool isRising() const { return fixed.typed->function->isRising(); }
+    [[nodiscard]] std::string title() const { return "Formula of your own"; }
+    [[nodiscard]] Symbol argument() const { return fixed.argument; }
+    [[nodiscard]] Symbol result() const { return symbolOf(Quantity::Voltage); }
+};
+
+MadeSensor makeExpression(const Parameters& parameters, const SensorContext& context) {
+    const auto text = parameters.text("expression");
+    if (!text)
+        return fail(ErrorCode::Missing, "expression", "nothing",
+                    "the output voltage as an expression in x, like 0.5 + 0.01*x");
+    return userExpression(*text, context.measurand, ownRange(parameters, context));
+}
+
+std::vector<ParameterSpec> expressionParameters(Quantity measurand) {
+    auto specs = ownRangeParameters(measurand);
+    specs.push_back(
+        {.id = "expression", .label = "Output in V, of x", .isText = true, .example = std::string("0.5 + 0.01*x")});
+    return specs;
+}
+
+const std::array kRows{
+    SensorFamily{.id = "expression-voltage",
+                 .title = "Expression of your own, voltage",
+                 .output = Quantity::Voltage,
+                 .parameters = expressionParameters,
+                 .make = makeExpression,
+                 .confusedWith = {"polynomial-voltage"}},
+};
 
 }  // namespace
 
-Expected<UserFunction> UserFunction::polynomial(std::vector<double> coefficients, Quantity measurand, Quantity output,
-                                                Interval range) {
-    if (coefficients.size() < 2)
-        return fail(ErrorCode::Range, "coefficients", fmt::format("{} coefficients", coefficients.size()),
-                    "at least two: c0 and c1");
-    const std::string text = polynomialText(coefficients);
-    auto horner = [coefficients = std::move(coefficients)](double x) {
-        double sum = 0;
-        for (auto c = coefficients.rbegin(); c != coefficients.rend(); ++c) sum = sum * x + *c;
-        return sum;
-    };
-    return Bracketed::make(horner, range, "coefficients").map([&](Bracketed&& f) {
-        return UserFunction(std::move(f), text, measurand, output);
-    });
-}
-
-Expected<UserFunction> UserFunction::expression(const std::string& text, Quantity measurand, Quantity output,
-                                                Interval range) {
+MadeSensor userExpression(const std::string& text, Quantity measurand, Interval range) {
     auto parsed = std::make_shared<Parsed>();
     try {
         parsed->parser.DefineVar("x", &parsed->x);
@@ -63,19 +110,15 @@ Expected<UserFunction> UserFunction::expression(const std::string& text, Quantit
             return std::nan("");
         }
     };
-    return Bracketed::make(evaluate, range, "expression").map([&](Bracketed&& f) {
-        return UserFunction(std::move(f), text, measurand, output);
-    });
+    auto function = Bracketed::make(evaluate, range, "expression");
+    if (!function) return tl::unexpected(function.error());
+    UserFormula<double> formula;
+    formula.fixed.typed = std::make_shared<const Typed>(fmt::format("f(x) = {}, formula of your own", text),
+                                                        std::make_shared<const Bracketed>(std::move(*function)));
+    formula.fixed.argument = symbolOf(measurand);
+    return makeTransfer<UserFormula>(formula);
 }
 
-std::vector<TraceLine> UserFunction::explainInverse(double output) const {
-    return {{"x", fmt::format("solve {} = {}", m_text, plainNumber(output, 7)), inverse(output),
-             std::string(canonicalUnit(m_measurand).id), "formula of your own, by bracketing"}};
-}
-
-std::vector<TraceLine> UserFunction::explainForward(double measurand) const {
-    return {{"y", fmt::format("{}, x = {}", m_text, plainNumber(measurand, 7)), forward(measurand),
-             std::string(canonicalUnit(m_output).id), "formula of your own"}};
-}
+std::span<const SensorFamily> ownFamilies() { return kRows; }
 
 }  // namespace fg

@@ -56,8 +56,10 @@ std::string VirtualBoard::measure(double seconds) {
     std::string line = fmt::format("t={:.3f}", m_elapsed_s);
     boost::random::normal_distribution<double> noise;
     for (const VirtualChannel& channel : m_parts.channels) {
-        const double pin_V = channel.hardware.wiring().forward(channel.hardware.sensor().forward(
-            channel.hardware.heat().settledAt(m_workshop.value(channel.world), channel.hardware.sensor())));
+        const Transfer& sensor = channel.hardware.sensor();
+        const double warm = channel.hardware.heat().settledAt(m_workshop.value(channel.world),
+                                                              [&](double t) { return sensor.forward(t); });
+        const double pin_V = channel.hardware.wiring().forward(sensor.forward(warm));
         const double shaken_V = pin_V + channel.noise_LSB * noise(m_random) * channel.hardware.converter().lsb();
         const Converter& converter = channel.hardware.converter();
         line += fmt::format(" {}={}", channel.name, converter.wordOfCode(converter.quantise(shaken_V).value));

@@ -134,8 +134,8 @@ SensorDividerOption Divided::evaluate(const Resistors& resistors, bool variesPar
             const double counts = countsAt(place, off);
             if (counts < option.worstCounts) option.worstCounts = counts, option.worstAt = place.reading;
         }
-        const double current_A = Divider::sensorCurrent_A(place.ohm, resistors.fixed_ohm, m_source_V,
-                                                          {resistors.lead_ohm, resistors.parallel_ohm});
+        const double current_A =
+            dividerCurrent_A(place.ohm, resistors.fixed_ohm, m_source_V, {resistors.lead_ohm, resistors.parallel_ohm});
         if (m_dissipation_W_per_K > 0)
             option.selfHeating_K =
                 std::max(option.selfHeating_K, current_A * current_A * place.ohm / m_dissipation_W_per_K);

@@ -3,7 +3,7 @@
 #include "path/digital_path.h"
 
 #include "uncertainty/coverage.h"
-#include "uncertainty/influences.h"
+#include "uncertainty/hardware.h"
 #include "units/number_format.h"
 
 #include <fmt/format.h>
@@ -127,17 +127,12 @@ Expected<Budget> budgetAt(const GaugeSpec& spec, const Catalogue& catalogue, dou
         budget.contributions.push_back({Stage::Sensor, "Accuracy of " + nominal->part().id, *limit,
                                         Distribution::Rectangular, standardOf(*limit, Distribution::Rectangular), 0, "",
                                         Cause::SensorAccuracy});
-    for (const Influence& influence : influences.parameters) {
+    const Hardware hardware(*nominal, influences.parameters);
+    for (std::size_t i = 0; i < influences.parameters.size(); ++i) {
+        const Influence& influence = influences.parameters[i];
         const double step = influence.limit / std::sqrt(3.0);
-        std::array<double, 2> readings{};
-        for (const int side : {0, 1}) {
-            GaugeSpec moved = spec;
-            parametersOf(moved, influence.stage).set(influence.spec.id, influence.value + (side == 0 ? -step : step));
-            const auto hardware = AnalogPath::build(moved, catalogue);
-            if (!hardware) return tl::unexpected(hardware.error());
-            readings[static_cast<std::size_t>(side)] = nominal->reading(hardware->exactCode(world));
-        }
-        const double standard = std::abs(readings[1] - readings[0]) / 2;
+        const auto readingAt = [&](double value) { return nominal->reading(hardware.exactCodeAt(i, value, world)); };
+        const double standard = std::abs(readingAt(influence.value + step) - readingAt(influence.value - step)) / 2;
         if (!std::isfinite(standard))
             return fail(ErrorCode::Domain, "world", plainNumber(world, 7),
                         "a value at which the path still answers when " + influence.spec.label +
@@ -148,7 +143,7 @@ Expected<Budget> budgetAt(const GaugeSpec& spec, const Catalogue& catalogue, dou
                                           : toleranceText(influence.spec, influence.value, influence.limit);
         budget.contributions.push_back({influence.stage, label, limitOf(standard), Distribution::Rectangular, standard,
                                         0, std::string(stageName(influence.stage)) + "." + influence.spec.id,
-                                        Cause::Tolerance});
+                                        Cause::Tolerance, influence.spec});
     }
     if (influences.signalTolerance > 0) {
         const double limit = influences.signalTolerance;

@@ -4,6 +4,7 @@
 #include "catalogue/catalogue.h"
 #include "path/analog_path.h"
 #include "path/gauge_spec.h"
+#include "sensors/family.h"
 
 #include <string>
 #include <vector>
@@ -38,6 +39,7 @@ struct Contribution {
     double share = 0;       ///< of the variance, 0 … 1
     std::string parameter;  ///< field whose tolerance it is, "wiring.fixed_ohm"; empty when none
     Cause cause = Cause::Tolerance;
+    ParameterSpec spec = {};  ///< of that field, where it is a parameter with a tolerance
 };
 
 /// The uncertainty budget of a gauge at one value of the measurand.

@@ -24,8 +24,8 @@ std::optional<Improvement> byChange(const GaugeSpec& spec, const Catalogue& cata
     Improvement way;
     way.parameter = line.parameter;
     const std::string id = idOf(line);
-    if (line.stage == Stage::Wiring && id.ends_with("_ohm")) {
-        const std::string toleranceId = id.substr(0, id.size() - 4) + "_tolerance";
+    if (line.stage == Stage::Wiring && line.spec.quantity == Quantity::Resistance) {
+        const std::string toleranceId = line.spec.toleranceId;
         if (spec.wiring.parameters.numberOr(toleranceId, 0) <= kFine) return std::nullopt;
         way.what = "A 0.1 % resistor: " + line.label;
         way.apply = [toleranceId](GaugeSpec& changed) { changed.wiring.parameters.set(toleranceId, kFine); };

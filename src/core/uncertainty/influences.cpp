@@ -23,11 +23,6 @@ void collect(std::vector<Influence>& influences, Stage stage, const std::vector<
 
 }  // namespace
 
-Parameters& parametersOf(GaugeSpec& gauge, Stage stage) {
-    if (stage == Stage::Sensor) return gauge.sensor.parameters;
-    return stage == Stage::Wiring ? gauge.wiring.parameters : gauge.converter.parameters;
-}
-
 Influences influencesAt(const GaugeSpec& spec, const AnalogPath& nominal, const Catalogue& catalogue, double world) {
     const Part& part = nominal.part();
     const Parameters converter = effectiveConverter(spec, catalogue);

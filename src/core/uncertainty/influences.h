@@ -29,7 +29,4 @@ struct Influences {
 [[nodiscard]] Influences influencesAt(const GaugeSpec& spec, const AnalogPath& nominal, const Catalogue& catalogue,
                                       double world);
 
-/// The stage's parameters inside a gauge.
-[[nodiscard]] Parameters& parametersOf(GaugeSpec& gauge, Stage stage);
-
 }  // namespace fg

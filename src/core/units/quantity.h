@@ -29,6 +29,9 @@ enum class Quantity {
 /// The quantity of that file name; nothing when nobody knows it.
 [[nodiscard]] std::optional<Quantity> quantityFromName(std::string_view name);
 
+/// The letter that stands for it in a formula: "t", "RH", "p", "E", "U", "I", "R", "C", "f", "T" …
+[[nodiscard]] std::string_view quantitySymbol(Quantity quantity);
+
 /// Is it one of the four a gauge can measure (temperature, humidity, pressure, illuminance)?
 [[nodiscard]] bool isMeasurand(Quantity quantity);
 

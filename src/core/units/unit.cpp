@@ -13,6 +13,9 @@ constexpr std::array kQuantityNames{"temperature", "humidity",   "pressure",    
                                     "current",     "resistance", "capacitance", "frequency",   "time",
                                     "ratio",       "count",      "length"};
 
+constexpr std::array<std::string_view, kQuantityNames.size()> kQuantitySymbols{"t", "RH", "p", "E", "U", "I", "R",
+                                                                               "C", "f",  "T", "x", "N", "l"};
+
 constexpr std::array kUnits{
     Unit{"degC", "°C", Quantity::Temperature, 1, 0, false},
     Unit{"degF", "°F", Quantity::Temperature, 1 / 1.8, -32 / 1.8, false},
@@ -49,6 +52,8 @@ constexpr std::array kUnits{
 }  // namespace
 
 std::string_view quantityName(Quantity quantity) { return kQuantityNames[static_cast<std::size_t>(quantity)]; }
+
+std::string_view quantitySymbol(Quantity quantity) { return kQuantitySymbols[static_cast<std::size_t>(quantity)]; }
 
 std::optional<Quantity> quantityFromName(std::string_view name) {
     for (std::size_t i = 0; i < kQuantityNames.size(); ++i)

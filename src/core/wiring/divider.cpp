@@ -1,15 +1,13 @@
 #include "wiring/divider.h"
 
 #include "units/number_format.h"
+#include "wiring/kind_rows.h"
 
-#include <fmt/format.h>
+#include <array>
 
 namespace fg {
-namespace {
-constexpr const char* kSource = "voltage divider (Ohm, Kirchhoff)";
-}
 
-Expected<Divider> Divider::make(SensorSide side, double fixed_ohm, double source_V, DividerExtras extras) {
+Expected<Divider> divider(SensorSide side, double fixed_ohm, double source_V, DividerExtras extras) {
     if (!(fixed_ohm > 0) || !std::isfinite(fixed_ohm))
         return fail(ErrorCode::Range, "wiring.fixed_ohm", plainNumber(fixed_ohm), "a resistance above 0 Ω");
     if (!(source_V > 0) || !std::isfinite(source_V))
@@ -19,50 +17,86 @@ Expected<Divider> Divider::make(SensorSide side, double fixed_ohm, double source
     if (!(extras.parallel_ohm >= 0) || !std::isfinite(extras.parallel_ohm))
         return fail(ErrorCode::Range, "wiring.parallel_ohm", plainNumber(extras.parallel_ohm),
                     "a resistance above 0 Ω, or 0 for none");
-    Divider divider;
-    divider.m_extras = extras;
-    divider.m_isPlain = extras.lead_ohm == 0 && extras.parallel_ohm == 0;
-    divider.m_side = side;
-    divider.m_fixed_ohm = fixed_ohm;
-    divider.m_source_V = source_V;
-    return divider;
+    Divider made;
+    made.fixedResistor = fixed_ohm;
+    made.source = source_V;
+    made.parallel = extras.parallel_ohm;
+    made.lead = extras.lead_ohm;
+    made.fixed.side = side;
+    made.fixed.hasParallel = extras.parallel_ohm > 0;
+    made.fixed.hasLead = extras.lead_ohm > 0;
+    return made;
 }
 
-std::vector<TraceLine> Divider::explainInverse(double pin_V) const {
-    const std::string fixed = plainNumber(m_fixed_ohm), tap = plainNumber(pin_V, 7), source = plainNumber(m_source_V);
-    const std::string formula = m_side == SensorSide::Low
-                                    ? fmt::format("{} Ω × {} V/({} V − {} V)", fixed, tap, source, tap)
-                                    : fmt::format("{} Ω × ({} V − {} V)/{} V", fixed, source, tap, tap);
-    if (m_isPlain) return {{"R", formula, inverse(pin_V), "ohm", kSource}};
-    const double wired_ohm = inverse(pin_V) + m_extras.lead_ohm, branch_ohm = branch(inverse(pin_V));
-    std::vector<TraceLine> lines{{"R branch", formula, branch_ohm, "ohm", kSource}};
-    const std::string parallel = plainNumber(m_extras.parallel_ohm);
-    if (m_extras.parallel_ohm > 0)
-        lines.push_back({m_extras.lead_ohm > 0 ? "R wired" : "R",
-                         fmt::format("1/(1/{} Ω − 1/{} Ω)", plainNumber(branch_ohm, 7), parallel), wired_ohm, "ohm",
-                         "resistor in parallel"});
-    if (m_extras.lead_ohm > 0)
-        lines.push_back({"R", fmt::format("{} Ω − {} Ω", plainNumber(wired_ohm, 7), plainNumber(m_extras.lead_ohm)),
-                         inverse(pin_V), "ohm", "resistance of the cable taken off"});
-    return lines;
+double dividerCurrent_A(double sensor_ohm, double fixed_ohm, double source_V, DividerExtras extras) {
+    const double own_ohm = sensor_ohm + extras.lead_ohm;
+    if (extras.parallel_ohm <= 0) return source_V / (own_ohm + fixed_ohm);
+    return source_V * extras.parallel_ohm /
+           (own_ohm * extras.parallel_ohm + fixed_ohm * (own_ohm + extras.parallel_ohm));
 }
 
-std::vector<TraceLine> Divider::explainForward(double sensor_ohm) const {
-    const double branch_ohm = branch(sensor_ohm);
-    const std::string fixed = plainNumber(m_fixed_ohm), sensor = plainNumber(branch_ohm, 7),
-                      source = plainNumber(m_source_V);
-    std::vector<TraceLine> lines;
-    if (!m_isPlain) {
-        std::string formula = fmt::format("{} Ω + {} Ω", plainNumber(sensor_ohm, 7), plainNumber(m_extras.lead_ohm));
-        if (m_extras.parallel_ohm > 0)
-            formula = fmt::format("({}) ∥ {} Ω", formula, plainNumber(m_extras.parallel_ohm));
-        lines.push_back({"R branch", formula, branch_ohm, "ohm", "cable in series, resistor in parallel"});
-    }
-    lines.push_back(
-        {"U",
-         fmt::format("{} V × {} Ω/({} Ω + {} Ω)", source, m_side == SensorSide::Low ? sensor : fixed, sensor, fixed),
-         forward(sensor_ohm), "V", kSource});
-    return lines;
+namespace {
+
+DividerExtras extrasOf(const Parameters& wiring) {
+    return {wiring.numberOr("lead_ohm", 0), wiring.numberOr("parallel_ohm", 0)};
 }
+
+MadeNetwork make(const Parameters& parameters, const WiringContext& context) {
+    const auto feed = feedOf("divider", parameters, context);
+    if (!feed) return tl::unexpected(feed.error());
+    const std::string side = parameters.textOr("sensor_side", "low");
+    if (side != "low" && side != "high")
+        return fail(ErrorCode::Unknown, "wiring.sensor_side", "“" + side + "”",
+                    "“low” (sensor to ground) or “high” (sensor to the source)");
+    const auto fixed = parameters.requireNumber("fixed_ohm");
+    if (!fixed) return tl::unexpected(fixed.error().within("wiring"));
+    return divider(side == "low" ? SensorSide::Low : SensorSide::High, *fixed, feed->voltage_V, extrasOf(parameters))
+        .map([](const Divider& made) { return makeTransfer<DividerFormula>(made); });
+}
+
+std::vector<ParameterSpec> parameters() {
+    return {{.id = "fixed_ohm",
+             .label = "R1",
+             .quantity = Quantity::Resistance,
+             .toleranceId = "fixed_tolerance",
+             .tolerance = ToleranceKind::Relative,
+             .example = 10000.0},
+            supplySpec("Source"),
+            {.id = "parallel_ohm",
+             .label = "Rp, linearising",
+             .quantity = Quantity::Resistance,
+             .defaultValue = 0.0,
+             .toleranceId = "parallel_tolerance",
+             .tolerance = ToleranceKind::Relative},
+            leadSpec()};
+}
+
+/// Both arms side by side, as the pin sees them.
+double sourceImpedance_ohm(const Parameters& wiring, double sensor_ohm) {
+    const DividerExtras extras = extrasOf(wiring);
+    double branch = sensor_ohm + extras.lead_ohm;
+    if (extras.parallel_ohm > 0) branch = parallelOf(branch, extras.parallel_ohm);
+    return parallelOf(branch, wiring.numberOr("fixed_ohm", 0));
+}
+
+std::optional<double> current_A(const Parameters& wiring, double source_V, double sensor_ohm) {
+    const auto fixed = wiring.number("fixed_ohm");
+    if (!fixed) return std::nullopt;
+    return dividerCurrent_A(sensor_ohm, *fixed, source_V, extrasOf(wiring));
+}
+
+const std::array kRows{WiringKind{.id = "divider",
+                                  .title = "Divider with a fixed resistor",
+                                  .input = Quantity::Resistance,
+                                  .output = Quantity::Voltage,
+                                  .parameters = parameters,
+                                  .make = make,
+                                  .sourceImpedance_ohm = sourceImpedance_ohm,
+                                  .sensorCurrent_A = current_A,
+                                  .hangsOnSource = true}};
+
+}  // namespace
+
+std::span<const WiringKind> dividerKinds() { return kRows; }
 
 }  // namespace fg

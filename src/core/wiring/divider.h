@@ -2,11 +2,8 @@
 // pin's voltage.
 #pragma once
 
-#include "numeric/transfer.h"
+#include "numeric/formula_transfer.h"
 #include "units/error.h"
-
-#include <cmath>
-#include <limits>
 
 namespace fg {
 
@@ -22,67 +19,80 @@ struct DividerExtras {
     double parallel_ohm = 0;  ///< linearising resistor across sensor and cable; 0: none
 };
 
+/// What the formula below knows besides numbers.
+struct DividerFixed {
+    SensorSide side = SensorSide::Low;
+    bool hasParallel = false, hasLead = false;
+};
+
 /// A resistive sensor in a two-resistor divider, no load at the tap; its branch is (R + Rlead), or that in parallel
 /// with Rp.
 ///
 /// forward: sensor resistance in Ω (0 … ∞) to tap voltage in V (0 … Us). inverse: NaN at and beyond the voltages that
 /// no resistance gives (below 0, at or above the source for a low-side sensor). Exact for a converter whose input draws
 /// no current. Source: Ohm's and Kirchhoff's laws.
-class Divider {
-  public:
-    [[nodiscard]] static Expected<Divider> make(SensorSide side, double fixed_ohm, double source_V,
-                                                DividerExtras extras = {});
+template <class N>
+struct DividerFormula {
+    N fixedResistor{}, source{}, parallel{}, lead{};
+    DividerFixed fixed{};
 
-    [[nodiscard]] double forward(double sensor_ohm) const {
-        return tap_V(m_side, branch(sensor_ohm), m_fixed_ohm, m_source_V);
+    template <class Self, class Visit>
+    static void each(Self& self, Visit visit) {
+        visit(Symbol{"fixed_ohm", "Rf", "ohm"}, self.fixedResistor);
+        visit(Symbol{"source_V", "Us", "V"}, self.source);
+        visit(Symbol{"parallel_ohm", "Rp", "ohm"}, self.parallel);
+        visit(Symbol{"lead_ohm", "Rlead", "ohm"}, self.lead);
     }
 
-    /// The formula itself: tap voltage of a branch and a fixed resistor.
-    [[nodiscard]] static double tap_V(SensorSide side, double branch_ohm, double fixed_ohm, double source_V) {
-        if (side == SensorSide::High) return source_V * fixed_ohm / (branch_ohm + fixed_ohm);
+    [[nodiscard]] N forward(const N& r) const {
+        N branch = fixed.hasLead ? step("Rwired", "ohm", "resistance of the cable in series", r + lead) : r;
+        if (fixed.hasParallel)
+            branch = choose(
+                isInfinite(branch), [&] { return parallel; },
+                [&] {
+                    return step("Rbranch", "ohm", "resistor in parallel", branch * parallel / (branch + parallel));
+                });
+        if (fixed.side == SensorSide::High)
+            return step("U", "V", kSource, source * fixedResistor / (branch + fixedResistor));
         // an open sensor leaves the tap at the source
-        return std::isinf(branch_ohm) ? source_V : source_V * branch_ohm / (branch_ohm + fixed_ohm);
+        return choose(
+            isInfinite(branch), [&] { return source; },
+            [&] { return step("U", "V", kSource, source * branch / (branch + fixedResistor)); });
     }
-    [[nodiscard]] double inverse(double pin_V) const {
-        const double across = m_source_V - pin_V;
-        double ohm = m_side == SensorSide::Low ? m_fixed_ohm * pin_V / across : m_fixed_ohm * across / pin_V;
-        if (m_isPlain) return ohm >= 0 && ohm < std::numeric_limits<double>::infinity() ? ohm : std::nan("");
-        if (m_extras.parallel_ohm > 0)
-            ohm = ohm < m_extras.parallel_ohm ? ohm * m_extras.parallel_ohm / (m_extras.parallel_ohm - ohm) : -1;
-        ohm -= m_extras.lead_ohm;
-        return ohm >= 0 && ohm < std::numeric_limits<double>::infinity() ? ohm : std::nan("");
+
+    [[nodiscard]] N inverse(const N& u) const {
+        const std::string_view name = fixed.hasParallel ? "Rbranch" : (fixed.hasLead ? "Rwired" : "R");
+        const N across = source - u;
+        const N branch = step(name, "ohm", kSource,
+                              fixed.side == SensorSide::Low ? fixedResistor * u / across : fixedResistor * across / u);
+        N r = branch;
+        if (fixed.hasParallel)
+            r = require(branch < parallel, [&] {
+                return step(fixed.hasLead ? "Rwired" : "R", "ohm", "resistor in parallel taken off",
+                            branch * parallel / (parallel - branch));
+            });
+        if (fixed.hasLead) r = step("R", "ohm", "resistance of the cable taken off", r - lead);
+        return require(r >= 0 && r < std::numeric_limits<double>::infinity(), [&] { return r; });
     }
-    /// Through the sensor itself, not through a resistor across it.
-    [[nodiscard]] static double sensorCurrent_A(double sensor_ohm, double fixed_ohm, double source_V,
-                                                DividerExtras extras) {
-        const double own_ohm = sensor_ohm + extras.lead_ohm;
-        if (extras.parallel_ohm <= 0) return source_V / (own_ohm + fixed_ohm);
-        return source_V * extras.parallel_ohm /
-               (own_ohm * extras.parallel_ohm + fixed_ohm * (own_ohm + extras.parallel_ohm));
-    }
+
     [[nodiscard]] Interval range() const { return {0, std::numeric_limits<double>::infinity()}; }
-    [[nodiscard]] bool isRising() const { return m_side == SensorSide::Low; }
+    [[nodiscard]] bool isRising() const { return fixed.side == SensorSide::Low; }
     [[nodiscard]] std::string title() const {
-        return m_side == SensorSide::Low ? "Divider, sensor to ground" : "Divider, sensor to source";
+        return fixed.side == SensorSide::Low ? "Divider, sensor to ground" : "Divider, sensor to source";
     }
-    [[nodiscard]] std::vector<TraceLine> explainInverse(double pin_V) const;
-    [[nodiscard]] std::vector<TraceLine> explainForward(double sensor_ohm) const;
+    [[nodiscard]] Symbol argument() const { return symbolOf(Quantity::Resistance); }
+    [[nodiscard]] Symbol result() const { return symbolOf(Quantity::Voltage); }
 
   private:
-    Divider() = default;
-    /// Resistance of the sensor's branch.
-    [[nodiscard]] double branch(double sensor_ohm) const {
-        if (m_isPlain) return sensor_ohm;
-        const double wired_ohm = sensor_ohm + m_extras.lead_ohm;
-        if (m_extras.parallel_ohm <= 0) return wired_ohm;
-        return std::isinf(wired_ohm) ? m_extras.parallel_ohm
-                                     : wired_ohm * m_extras.parallel_ohm / (wired_ohm + m_extras.parallel_ohm);
-    }
-    bool m_isPlain = true;
-    DividerExtras m_extras;
-    SensorSide m_side = SensorSide::Low;
-    double m_fixed_ohm = 0;
-    double m_source_V = 0;
+    static constexpr std::string_view kSource = "voltage divider (Ohm, Kirchhoff)";
 };
+
+using Divider = DividerFormula<double>;
+
+/// Errors: Range at wiring.fixed_ohm, wiring.source_V (above 0), wiring.lead_ohm, wiring.parallel_ohm (0 or above).
+[[nodiscard]] Expected<Divider> divider(SensorSide side, double fixed_ohm, double source_V, DividerExtras extras = {});
+
+/// The current through the sensor itself, not through a resistor across it.
+[[nodiscard]] double dividerCurrent_A(double sensor_ohm, double fixed_ohm, double source_V, DividerExtras extras);
 
 }  // namespace fg

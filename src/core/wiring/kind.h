@@ -14,19 +14,31 @@ struct WiringContext {
     bool isReferenceSupply = false;  ///< it is the board's supply: what is fed from the one is fed from the other
 };
 
-/// What stands between a sensor's signal and the converter pin. Adding one: a file pair with the network, a row in
-/// kind.cpp.
+using MadeNetwork = Expected<std::unique_ptr<Transfer>>;
+
+/// What stands between a sensor's signal and the converter pin: everything there is to say about it. Adding one: a file
+/// with the network and its row, declared in kind_rows.h.
 struct WiringKind {
     std::string_view id;     ///< in gauge files: "divider"
     std::string_view title;  ///< on screen
     Quantity input;          ///< the sensor signal it takes
     Quantity output;         ///< what arrives at the converter
     std::vector<ParameterSpec> (*parameters)();
-    Expected<std::unique_ptr<Transfer>> (*make)(const Parameters& parameters, const WiringContext& context);
+    MadeNetwork (*make)(const Parameters& parameters, const WiringContext& context);
+    /// What the pin sees of the network, Ω, at a sensor signal; null where an amplifier or the sensor itself drives it.
+    double (*sourceImpedance_ohm)(const Parameters& wiring, double signal) = nullptr;
+    /// The current through a resistive sensor; null where the network does not settle it.
+    std::optional<double> (*sensorCurrent_A)(const Parameters& wiring, double source_V, double sensor_ohm) = nullptr;
+    bool hangsOnSource = false;   ///< the network itself needs its source, so it is the reference where nobody said
+    bool isDifferential = false;  ///< two wires to a differential input
 };
 
 [[nodiscard]] std::span<const WiringKind> wiringKinds();
 [[nodiscard]] const WiringKind* findWiringKind(std::string_view id);
+
+/// Adds a kind while the program runs; before the first gauge is made. Nothing in the product needs it: the kinds stand
+/// in kind_rows.h.
+void addWiringKind(WiringKind kind);
 
 /// What feeds the sensor and its network.
 struct Feed {

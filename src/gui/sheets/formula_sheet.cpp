@@ -1,4 +1,5 @@
 #include "sheets/formula_sheet.h"
+#include "formula/text.h"
 #include "paint/marks.h"
 #include "paint/number_painter.h"
 #include "theme/theme.h"
@@ -18,12 +19,7 @@ constexpr double kNameWidth = 116;
 constexpr double kSourceWidth = 190;
 constexpr double kUnitWidth = 46;
 
-QString unitText(const std::string& id) {
-    if (id == "degC") return QStringLiteral("°C");
-    if (id == "ohm") return QStringLiteral("Ω");
-    if (id == "percent") return QStringLiteral("%RH");
-    return id == "1" ? QString() : qs(id);
-}
+NumberText shown(const TraceLine& line) { return valueText(line.value, line.unit, 8); }
 
 struct Columns {
     double formula, resultRight, unit, source, width;
@@ -52,6 +48,8 @@ void TraceTable::mouseMoveEvent(QMouseEvent* event) {
     }
     if (line == m_hovered) return;
     m_hovered = line;
+    const std::string symbols = line < 0 ? "" : m_lines[static_cast<std::size_t>(line)].symbols;
+    setToolTip(symbols.empty() ? QString() : tr("In symbols: %1").arg(qs(symbols)));
     emit lineHovered(line);
     update();
 }
@@ -67,7 +65,7 @@ void TraceTable::show(const std::vector<TraceLine>& lines) {
     QString spoken;
     for (const TraceLine& line : lines)
         spoken += QStringLiteral("%1 = %2 = %3 %4. ")
-                      .arg(qs(line.name), qs(line.formula), qs(plainNumber(line.value, 8)), unitText(line.unit));
+                      .arg(qs(line.name), qs(line.formula), qs(shown(line).digits), qs(shown(line).unit));
     setAccessibleName(tr("Trace"));
     setAccessibleDescription(spoken);
     updateGeometry();
@@ -104,9 +102,9 @@ QSize TraceTable::sizeHint() const {
 QString TraceTable::asText() const {
     QString text;
     for (const TraceLine& line : m_lines)
-        text += QStringLiteral("%1 = %2 = %3 %4   [%5]\n")
-                    .arg(qs(line.name), qs(line.formula), qs(plainNumber(line.value, 8)), unitText(line.unit),
-                         qs(line.source));
+        text +=
+            QStringLiteral("%1 = %2 = %3 %4   [%5]\n")
+                .arg(qs(line.name), qs(line.formula), qs(shown(line).digits), qs(shown(line).unit), qs(line.source));
     return text;
 }
 
@@ -142,10 +140,10 @@ void TraceTable::paintEvent(QPaintEvent*) {
         NumberStyle style;
         style.size = 13;
         style.bold = last;
-        paintNumberRight(painter, {columns.resultRight, y + px(17)}, qs(plainNumber(line.value, 8)), {}, style);
+        paintNumberRight(painter, {columns.resultRight, y + px(17)}, qs(shown(line).digits), {}, style);
         painter.setFont(Theme::instance().text(12));
         painter.setPen(p.ink2);
-        painter.drawText(QPointF(columns.unit, y + px(17)), unitText(line.unit));
+        painter.drawText(QPointF(columns.unit, y + px(17)), qs(shown(line).unit));
         if (!repeatsSource(i))
             painter.drawText(QRectF(columns.source, y + px(5), columns.width - columns.source, height),
                              Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, qs(line.source));
