@@ -26,7 +26,11 @@ class ToldSource final : public ByteSource {
   public:
     void start() override {}
     [[nodiscard]] QString name() const override { return QString::fromLatin1(kMarkup); }
-    void tell(const std::string& text) { emit bytes(QByteArray::fromStdString(text)); }
+    void tell(const std::string& text) {
+        emit bytes(QByteArray::fromStdString(text));
+        if (feed) feed->flush();
+    }
+    LiveFeed* feed = nullptr;
 };
 
 /// No label takes the markup for markup: it is plain, or what stands in it is escaped.
@@ -57,6 +61,7 @@ TEST(Markup, IsNeverTakenForMarkup) {
     ASSERT_TRUE(bed.workbench.bench().createFile(file, bench));
     auto owned = std::make_unique<ToldSource>();
     ToldSource* source = owned.get();
+    source->feed = &bed.workbench.feed();
     bed.workbench.feed().setSource(std::move(owned));
     source->tell(std::string(kMarkup) + "\n" + kMarkup + "=1\npot=2155 " + kMarkup + "=7\n");
     emit bed.workbench.feed().statusChanged();

@@ -14,7 +14,11 @@ class ToldSource final : public ByteSource {
   public:
     void start() override { started = true; }
     [[nodiscard]] QString name() const override { return QStringLiteral("Told"); }
-    void tell(const char* text) { emit bytes(QByteArray(text)); }
+    void tell(const char* text) {
+        emit bytes(QByteArray(text));
+        if (feed) feed->flush();
+    }
+    LiveFeed* feed = nullptr;
     bool started = false;
 };
 
@@ -23,6 +27,7 @@ struct Live : testing::Test {
         bed.openDemo();
         auto owned = std::make_unique<ToldSource>();
         source = owned.get();
+        source->feed = &bed.workbench.feed();
         bed.workbench.feed().setSource(std::move(owned));
     }
     const GaugeView& pot() { return bed.workbench.views()[0]; }
@@ -114,7 +119,7 @@ TEST_F(Live, NoSourceIsSaid) {
     bed.workbench.feed().setSource(nullptr);
     EXPECT_EQ(pot().origin(), Origin::Example);
     EXPECT_TRUE(bed.find<QLabel>("status.source")->text().contains(QStringLiteral("No source")));
-    EXPECT_FALSE(bed.workbench.feed().latest(QStringLiteral("pot")));
+    EXPECT_FALSE(bed.workbench.feed().latest(pot().gauge()));
 }
 
 TEST(FindingsPanelTest, BecomesAnEdgeWhereTheWindowIsNarrow) {

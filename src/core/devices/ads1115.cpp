@@ -22,7 +22,7 @@ std::vector<BlockSpec> blocks(const DeviceOptions&) {
 }
 
 Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
-    Tracer t("ADS1115 data sheet, conversion and config registers");
+    Tracer t("ADS1115 data sheet, conversion and config registers", chosen);
     const auto word = raw.word(0x00, 2, true);
     if (!word) return tl::unexpected(word.error());
     const bool isShort = chosen.is("bits", "12");
@@ -38,12 +38,12 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
             t.doubt("not-ready", "OS is 0: a conversion is going on, this is the result before it");
     }
     const int joined = t.word("word", int{word->sbe16(0)}, *word, 0, 2, "high byte first, two's complement");
-    const int code = isShort ? t.step("code", fmt::format("{} >> 4", joined), asr(joined, 4)) : joined;
+    const int code = isShort ? t.step("code", filled("{} >> 4", joined), asr(joined, 4)) : joined;
     if (isShort && joined & 0xF)
         return fail(ErrorCode::Range, "conversion", word->hex(0, 2), "the lowest four bits 0 for 12 bits");
     const int full = isShort ? 2048 : 32768;
     const double volt =
-        t.step("U", fmt::format("{} × {} V/{}", code, num(fullScale_V), full), code * fullScale_V / full, "V");
+        t.step("U", filled("{} × {} V/{}", code, num(fullScale_V), full), code * fullScale_V / full, "V");
     if (code == full - 1 || code == -full)
         t.fault("clipped", code > 0 ? "full scale: at least this" : "negative full scale: at most this");
     t.reading("voltage", Quantity::Voltage, volt, fullScale_V / full,

@@ -16,7 +16,7 @@ std::vector<BlockSpec> blocks(const DeviceOptions&) {
 }
 
 Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
-    Tracer t("ADT7410 data sheet, temperature value register and data format");
+    Tracer t("ADT7410 data sheet, temperature value register and data format", chosen);
     const bool isPlain = raw.blocks().size() == 1 && !raw.blocks()[0].address;
     const auto word = isPlain ? raw.word(0x00, 2, true) : raw.registers(0x00, 2);
     if (!word) return tl::unexpected(word.error());
@@ -26,10 +26,9 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
         fine = t.word("configuration", config.u8(0), config, 0, 1, "bit 7: 16 bits") & 0x80;
     }
     const auto joined = t.word("word", word->sbe16(0), *word, 0, 2, "high byte first, two's complement");
-    const int code =
-        fine ? joined : t.step("code", fmt::format("{} >> 3, below it three flags", joined), asr(joined, 3));
+    const int code = fine ? joined : t.step("code", filled("{} >> 3, below it three flags", joined), asr(joined, 3));
     const double step = fine ? 1.0 / 128 : 1.0 / 16;
-    const double value = t.step("T", fmt::format("{}/{}", code, fine ? 128 : 16), code * step, "degC");
+    const double value = t.step("T", filled("{}/{}", code, fine ? 128 : 16), code * step, "degC");
     if (!fine) {
         if (joined & 4) t.note("critical", "T_CRIT was passed");
         if (joined & 2) t.note("high", "T_HIGH was passed");

@@ -15,7 +15,7 @@ std::vector<BlockSpec> blocks(const DeviceOptions& chosen) {
 }
 
 Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions& chosen) {
-    Tracer t("AHT20 data sheet, 5.4 reading and 6 signal conversion");
+    Tracer t("AHT20 data sheet, 5.4 reading and 6 signal conversion", chosen);
     // Seven bytes are six and their CRC, whether that was asked for or not.
     const std::size_t size = raw.blockSize("frame") == 7 ? 7 : chosen.is("crc", "1") ? 7 : 6;
     const auto frame = raw.block("frame", size);
@@ -23,15 +23,15 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions& chosen) {
     if (size == 7) {
         const std::uint8_t crc = crc8Humidity(std::span(frame->data()).first(6), 0xFF);
         if (crc != frame->u8(6))
-            return fail(ErrorCode::Damaged, "frame", fmt::format("CRC 0x{:02X}", frame->u8(6)),
-                        fmt::format("0x{:02X} for the six bytes before it", crc));
+            return fail(ErrorCode::Damaged, "frame", filled("CRC 0x{:02X}", frame->u8(6)),
+                        filled("0x{:02X} for the six bytes before it", crc));
         t.word("CRC", crc, *frame, 6, 1, "fits");
     }
     const auto state = t.word("status", frame->u8(0), *frame, 0, 1, "bit 7 busy, bit 3 calibrated");
     const auto humidity = t.word("S_RH", frame->be24(1) >> 4, *frame, 1, 3, "upper 20 bits");
     const auto temperature = t.word("S_T", frame->be24(3) & 0xFFFFF, *frame, 3, 3, "lower 20 bits");
-    double rh = t.step("RH", fmt::format("{}/2²⁰ × 100", humidity), humidity / kFull * 100, "percent");
-    double value = t.step("ϑ", fmt::format("{}/2²⁰ × 200 − 50", temperature), temperature / kFull * 200 - 50, "degC");
+    double rh = t.step("RH", filled("{}/2²⁰ × 100", humidity), humidity / kFull * 100, "percent");
+    double value = t.step("ϑ", filled("{}/2²⁰ × 200 − 50", temperature), temperature / kFull * 200 - 50, "degC");
     if (state & 0x80) {
         t.fault("not-ready", "the busy bit is set: a measurement takes 80 ms, these bytes are not its result");
         rh = value = kNoValue;

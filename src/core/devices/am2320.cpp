@@ -9,8 +9,8 @@ namespace {
 
 std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"frame", {}, 8, false, false}}; }
 
-Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions&) {
-    Tracer t("AM2320 data sheet, I²C: function code 03");
+Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions& options) {
+    Tracer t("AM2320 data sheet, I²C: function code 03", options);
     const auto frame = raw.block("frame", 8);
     if (!frame) return tl::unexpected(frame.error());
     if (frame->u8(0) != 0x03 || frame->u8(1) != 0x04)
@@ -18,13 +18,13 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions&) {
                     "03 04: function code and four data bytes; an error code has bit 7 set");
     const std::uint16_t crc = crc16Modbus(std::span(frame->data()).first(6));
     if (crc != frame->le16(6))
-        return fail(ErrorCode::Damaged, "frame", fmt::format("CRC 0x{:04X}", frame->le16(6)),
-                    fmt::format("0x{:04X}, low byte first", crc));
+        return fail(ErrorCode::Damaged, "frame", filled("CRC 0x{:04X}", frame->le16(6)),
+                    filled("0x{:04X}, low byte first", crc));
     t.word("CRC", crc, *frame, 6, 2, "low byte first, fits");
     const int humidity = t.word("H", int{frame->be16(2)}, *frame, 2, 2, "high byte first");
     const int word = t.word("T word", int{frame->be16(4)}, *frame, 4, 2, "high byte first, bit 15 is the sign");
-    const double rh = t.step("RH", fmt::format("{}/10", humidity), humidity / 10.0, "percent");
-    const double value = t.step("ϑ", fmt::format("{}{}/10", word & 0x8000 ? "−" : "", word & 0x7FFF),
+    const double rh = t.step("RH", filled("{}/10", humidity), humidity / 10.0, "percent");
+    const double value = t.step("ϑ", filled("{}{}/10", word & 0x8000 ? "−" : "", word & 0x7FFF),
                                 (word & 0x8000 ? -1 : 1) * (word & 0x7FFF) / 10.0, "degC");
     if (rh > 100) return fail(ErrorCode::Range, "frame", num(rh) + " %RH", "0 to 100 %RH");
     if (value < -40.05 || value > 125)

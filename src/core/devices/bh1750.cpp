@@ -13,15 +13,14 @@ std::vector<OptionSpec> options() {
 std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"word", {}, 2, false, false}}; }
 
 Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
-    Tracer t("BH1750FVI data sheet, measurement procedure and measuring time register");
+    Tracer t("BH1750FVI data sheet, measurement procedure and measuring time register", chosen);
     const auto word = raw.block("word", 2);
     if (!word) return tl::unexpected(word.error());
     const double mtreg = chosen.number("mtreg");
     const int code = t.word("code", int{word->be16(0)}, *word, 0, 2, "high byte first");
     const double step = 1 / 1.2 * 69 / mtreg / (chosen.is("mode", "h2") ? 2 : 1);
-    const double lux =
-        t.step("E", fmt::format("{}/1.2 × 69/{}{}", code, num(mtreg), chosen.is("mode", "h2") ? "/2" : ""), code * step,
-               "lx");
+    const double lux = t.step("E", filled("{}/1.2 × 69/{}{}", code, num(mtreg), chosen.is("mode", "h2") ? "/2" : ""),
+                              code * step, "lx");
     if (code == 0xFFFF)
         t.fault("saturated", "full scale: at least " + num(lux) + " lx; a shorter measuring time reaches further");
     if (code == 0)

@@ -59,8 +59,8 @@ Expected<Coefficients> readCoefficients(const RawData& raw, Tracer& t) {
 
 double fineOf(const Coefficients& c, double raw, Tracer& t) {
     const double var1 =
-        t.step("var1", fmt::format("({}/16384 − par_t1/1024) × par_t2", num(raw)), (raw / 16384 - c.t1 / 1024) * c.t2);
-    const double var2 = t.step("var2", fmt::format("({}/131072 − par_t1/8192)² × par_t3 × 16", num(raw)),
+        t.step("var1", filled("({}/16384 − par_t1/1024) × par_t2", num(raw)), (raw / 16384 - c.t1 / 1024) * c.t2);
+    const double var2 = t.step("var2", filled("({}/131072 − par_t1/8192)² × par_t3 × 16", num(raw)),
                                std::pow(raw / 131072 - c.t1 / 8192, 2) * c.t3 * 16);
     return t.step("t_fine", "var1 + var2", var1 + var2);
 }
@@ -73,7 +73,7 @@ double pressureOf(const Coefficients& c, double fine, double raw, Tracer& t) {
     var1 =
         t.step("var1", "(1 + (par_p3 × var1²/16384 + par_p2 × var1)/524288/32768) × par_p1", (1 + var1 / 32768) * c.p1);
     if (var1 == 0) return kNoValue;
-    const double p0 = t.step("p0", fmt::format("(1048576 − {} − var2/4096) × 6250/var1", num(raw)),
+    const double p0 = t.step("p0", filled("(1048576 − {} − var2/4096) × 6250/var1", num(raw)),
                              (1048576 - raw - var2 / 4096) * 6250 / var1, "Pa");
     const double sum =
         c.p9 * p0 * p0 / 2147483648.0 + p0 * (c.p8 / 32768) + std::pow(p0 / 256, 3) * (c.p10 / 131072) + c.p7 * 128;
@@ -82,8 +82,8 @@ double pressureOf(const Coefficients& c, double fine, double raw, Tracer& t) {
 }
 
 double humidityOf(const Coefficients& c, double celsius, double raw, Tracer& t) {
-    const double var1 = t.step("var1", fmt::format("{} − (par_h1 × 16 + par_h3/2 × ϑ)", num(raw)),
-                               raw - (c.h1 * 16 + c.h3 / 2 * celsius));
+    const double var1 =
+        t.step("var1", filled("{} − (par_h1 × 16 + par_h3/2 × ϑ)", num(raw)), raw - (c.h1 * 16 + c.h3 / 2 * celsius));
     const double var2 =
         t.step("var2", "var1 × par_h2/2¹⁸ × (1 + par_h4/2¹⁴ × ϑ + par_h5/2²⁰ × ϑ²)",
                var1 * (c.h2 / 262144 * (1 + c.h4 / 16384 * celsius + c.h5 / 1048576 * celsius * celsius)));
@@ -112,16 +112,15 @@ void gas(const RawData& raw, const Bytes& data, Tracer& t) {
     const double var1 = (1340 + 5 * error) * (1 + kConst1[range] / 100);
     const double var2 = 1 + kConst2[range] / 100;
     const double ohm =
-        t.step("R gas",
-               fmt::format("1/({} × 1.25·10⁻⁷ × 2^{} × (({} − 512)/{} + 1))", num(var2), range, adc, num(var1)),
+        t.step("R gas", filled("1/({} × 1.25·10⁻⁷ × 2^{} × (({} − 512)/{} + 1))", num(var2), range, adc, num(var1)),
                1 / (var2 * 1.25e-7 * std::ldexp(1, static_cast<int>(range)) * ((adc - 512) / var1 + 1)), "ohm");
     if (!(word & 0x10))
         t.doubt("heater", "the heater did not reach its temperature (bit 4 of 0x2B): the gas resistance means little");
     t.reading("gas", Quantity::Resistance, ohm, 0);
 }
 
-Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions&) {
-    Tracer t("BME680 data sheet, 3.3 sensor measurement and compensation");
+Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options) {
+    Tracer t("BME680 data sheet, 3.3 sensor measurement and compensation", options);
     const auto c = readCoefficients(raw, t);
     if (!c) return tl::unexpected(c.error());
     const auto data = raw.registers(0x1D, 15);
@@ -153,7 +152,7 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions&) {
     if (rawH == 0x8000)
         t.fault("humidity-skipped", "raw humidity is 0x8000: its oversampling is set to skipped");
     else if (exact < 0 || exact > 100)
-        t.note("cut", fmt::format("{} %RH cannot be: cut to 0 … 100", num(exact)));
+        t.note("cut", filled("{} %RH cannot be: cut to 0 … 100", num(exact)));
     t.reading("humidity", Quantity::RelativeHumidity, std::isnan(exact) ? exact : std::clamp(exact, 0.0, 100.0), 0.01);
     gas(raw, *data, t);
     return t.decoded;

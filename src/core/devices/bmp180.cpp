@@ -24,7 +24,7 @@ Expected<Words> readWords(const RawData& raw, Tracer& t) {
     if (!c) return tl::unexpected(c.error());
     for (std::size_t i = 0; i < 22; i += 2)
         if (c->be16(i) == 0 || c->be16(i) == 0xFFFF)
-            return fail(ErrorCode::Damaged, fmt::format("register 0x{:02X}", 0xAA + i), c->hex(i, 2),
+            return fail(ErrorCode::Damaged, filled("register 0x{:02X}", 0xAA + i), c->hex(i, 2),
                         "a calibration word that is neither 0000 nor FFFF");
     const auto s = [&](const char* name, std::size_t i) {
         return std::int32_t{t.word(name, c->sbe16(i), *c, i, 2, "signed")};
@@ -38,7 +38,7 @@ Expected<Words> readWords(const RawData& raw, Tracer& t) {
 
 // The integer routine as printed, its shifts arithmetic.
 Expected<double> temperatureOf(const Words& w, std::int32_t ut, Tracer& t, std::int32_t& b5) {
-    const auto x1 = t.step("X1", fmt::format("(UT − AC6) × AC5 >> 15, UT {}", ut),
+    const auto x1 = t.step("X1", filled("(UT − AC6) × AC5 >> 15, UT {}", ut),
                            static_cast<std::int32_t>(std::int64_t{ut - w.ac6} * w.ac5 >> 15));
     if (x1 + w.md == 0)
         return fail(ErrorCode::Domain, "temperature", std::to_string(ut), "a UT for which X1 + MD is not 0");
@@ -52,14 +52,13 @@ Expected<double> pressureOf(const Words& w, std::int32_t up, int oss, std::int32
     auto x1 = t.step("X1", "B2 × (B6²>>12) >> 11", asr(wrapMul(w.b2, asr(wrapMul(b6, b6), 12)), 11));
     auto x2 = t.step("X2", "AC2 × B6 >> 11", asr(wrapMul(w.ac2, b6), 11));
     auto x3 = t.step("X3", "X1 + X2", x1 + x2);
-    const auto b3 =
-        t.step("B3", fmt::format("(((AC1 × 4 + X3) << {}) + 2)/4", oss), (wrapShl(w.ac1 * 4 + x3, oss) + 2) / 4);
+    const auto b3 = t.step("B3", filled("(((AC1 × 4 + X3) << {}) + 2)/4", oss), (wrapShl(w.ac1 * 4 + x3, oss) + 2) / 4);
     x1 = t.step("X1", "AC3 × B6 >> 13", asr(wrapMul(w.ac3, b6), 13));
     x2 = t.step("X2", "B1 × (B6²>>12) >> 16", asr(wrapMul(w.b1, asr(wrapMul(b6, b6), 12)), 16));
     x3 = t.step("X3", "(X1 + X2 + 2) >> 2", asr(x1 + x2 + 2, 2));
     const auto b4 = t.step("B4", "AC4 × (X3 + 32768) >> 15",
                            static_cast<std::uint32_t>(w.ac4) * static_cast<std::uint32_t>(x3 + 32768) >> 15);
-    const auto b7 = t.step("B7", fmt::format("(UP − B3) × (50000 >> {}), UP {}", oss, up),
+    const auto b7 = t.step("B7", filled("(UP − B3) × (50000 >> {}), UP {}", oss, up),
                            (static_cast<std::uint32_t>(up) - static_cast<std::uint32_t>(b3)) * (50000u >> oss));
     if (b4 == 0)
         return fail(ErrorCode::Domain, "calibration", "B4 = 0", "coefficients with which the pressure can be computed");
@@ -72,7 +71,7 @@ Expected<double> pressureOf(const Words& w, std::int32_t up, int oss, std::int32
 }
 
 Expected<Decoded> decodeBlocks(const RawData& raw, const DeviceOptions& chosen) {
-    Tracer t("BMP180 data sheet, 3.5 calculating pressure and temperature");
+    Tracer t("BMP180 data sheet, 3.5 calculating pressure and temperature", chosen);
     const int oss = static_cast<int>(chosen.number("oss"));
     const auto words = readWords(raw, t);
     if (!words) return tl::unexpected(words.error());
@@ -91,7 +90,7 @@ Expected<Decoded> decodeBlocks(const RawData& raw, const DeviceOptions& chosen) 
     const bool isShort = pressure->size() == 2;
     const auto joined = isShort ? std::uint32_t{pressure->be16(0)} << 8 : pressure->be24(0);
     const auto up = t.word("UP", static_cast<std::int32_t>(joined >> (8 - oss)), *pressure, 0, pressure->size(),
-                           fmt::format("24 bits >> {}", 8 - oss));
+                           filled("24 bits >> {}", 8 - oss));
     const auto p = pressureOf(*words, up, oss, b5, t);
     if (!p) return tl::unexpected(p.error());
     if (*p < 20000 || *p > 120000)

@@ -75,12 +75,12 @@ Chosen temperature(const TrimmedCoefficients& c, std::uint32_t raw, const Device
     const auto fine = trimmed::fineOf(c, raw);
     const std::int32_t whole = trimmed::fineInt(c, static_cast<std::int32_t>(raw));
     const Chosen chosen{fine.fine, whole, options.is("variant", "double"), options.is("variant", "int64")};
-    t.step("var1", fmt::format("({}/16384 − {}/1024) × {}", raw, c.t1, num(c.t2)), fine.var1);
-    t.step("var2", fmt::format("({}/131072 − {}/8192)² × {}", raw, c.t1, num(c.t3)), fine.var2);
+    t.step("var1", filled("({}/16384 − {}/1024) × {}", raw, c.t1, num(c.t2)), fine.var1);
+    t.step("var2", filled("({}/131072 − {}/8192)² × {}", raw, c.t1, num(c.t3)), fine.var2);
     t.step("t_fine", "var1 + var2", fine.fine);
     const double exact = t.step("ϑ", "t_fine/5120", fine.celsius(), "degC");
     t.step("t_fine, integer", "as printed, arithmetic shifts", whole);
-    const double rounded = t.step("ϑ, integer", fmt::format("(5 × {} + 128) >> 8, in 0.01 °C", whole),
+    const double rounded = t.step("ϑ, integer", filled("(5 × {} + 128) >> 8, in 0.01 °C", whole),
                                   asr(wrapAdd(wrapMul(whole, 5), 128), 8) / 100.0, "degC");
     t.reading("temperature", Quantity::Temperature, chosen.isDouble ? exact : rounded,
               chosen.isDouble ? std::abs(c.t2 / 16384.0 / 5120.0) : 0.01);
@@ -92,17 +92,17 @@ Expected<void> pressure(const TrimmedCoefficients& c, std::uint32_t raw, const C
     const double by64 = trimmed::pascalInt64(c, chosen.fineWhole, static_cast<std::int32_t>(raw)) / 256.0;
     const double by32 = trimmed::pascalInt32(c, chosen.fineWhole, static_cast<std::int32_t>(raw));
     double var1 = chosen.fine / 2 - 64000;
-    t.step("var1", fmt::format("{}/2 − 64000", num(chosen.fine)), var1);
+    t.step("var1", filled("{}/2 − 64000", num(chosen.fine)), var1);
     const double var2 = (var1 * var1 * c.p6 / 32768 + var1 * c.p5 * 2) / 4 + c.p4 * 65536.0;
     t.step("var2", "(var1² × dig_P6/32768 + var1 × dig_P5 × 2)/4 + dig_P4 × 65536", var2);
     var1 = (1 + (c.p3 * var1 * var1 / 524288 + c.p2 * var1) / 524288 / 32768) * c.p1;
     t.step("var1", "(1 + (dig_P3 × var1²/524288 + dig_P2 × var1)/524288/32768) × dig_P1", var1);
-    t.step("p0", fmt::format("(1048576 − {} − var2/4096) × 6250/var1", raw),
-           (1048576.0 - raw - var2 / 4096) * 6250 / var1, "Pa");
+    t.step("p0", filled("(1048576 − {} − var2/4096) × 6250/var1", raw), (1048576.0 - raw - var2 / 4096) * 6250 / var1,
+           "Pa");
     t.step("p", "p0 + (dig_P9 × p0²/2³¹ + p0 × dig_P8/32768 + dig_P7)/16", exact, "Pa");
-    t.step("p, 64 bit", fmt::format("as printed, {} 1/256 Pa; {} Pa from double", num(by64 * 256), num(by64 - exact)),
-           by64, "Pa");
-    t.step("p, 32 bit", fmt::format("as printed; {} Pa from double", num(by32 - exact)), by32, "Pa");
+    t.step("p, 64 bit", filled("as printed, {} 1/256 Pa; {} Pa from double", num(by64 * 256), num(by64 - exact)), by64,
+           "Pa");
+    t.step("p, 32 bit", filled("as printed; {} Pa from double", num(by32 - exact)), by32, "Pa");
     const double value = chosen.isDouble ? exact : chosen.isInt64 ? by64 : by32;
     if (!(value >= 20000 && value <= 125000))
         return fail(ErrorCode::Range, "register 0xF7", num(value / 100) + " hPa",
@@ -114,18 +114,17 @@ Expected<void> pressure(const TrimmedCoefficients& c, std::uint32_t raw, const C
 void humidity(const TrimmedCoefficients& c, std::uint32_t raw, const Chosen& chosen, Tracer& t) {
     const double exact = trimmed::percentOf(c, chosen.fine, raw);
     const double by32 = trimmed::percentInt32(c, chosen.fineWhole, static_cast<std::int32_t>(raw)) / 1024.0;
-    const double h0 = t.step("h0", fmt::format("{} − 76800", num(chosen.fine)), chosen.fine - 76800);
+    const double h0 = t.step("h0", filled("{} − 76800", num(chosen.fine)), chosen.fine - 76800);
     const double h1 = t.step(
         "h1",
-        fmt::format(
+        filled(
             "({} − (dig_H4 × 64 + dig_H5/16384 × h0)) × dig_H2/65536 × (1 + dig_H6/2²⁶ × h0 × (1 + dig_H3/2²⁶ × h0))",
             raw),
         (raw - (c.h4 * 64.0 + c.h5 / 16384.0 * h0)) *
             (c.h2 / 65536.0 * (1 + c.h6 / 67108864.0 * h0 * (1 + c.h3 / 67108864.0 * h0))));
     t.step("RH", "h1 × (1 − dig_H1 × h1/524288), cut to 0 … 100", exact, "percent");
-    t.step("RH, 32 bit",
-           fmt::format("as printed, {} 1/1024 %; {} %RH from double", num(by32 * 1024), num(by32 - exact)), by32,
-           "percent");
+    t.step("RH, 32 bit", filled("as printed, {} 1/1024 %; {} %RH from double", num(by32 * 1024), num(by32 - exact)),
+           by32, "percent");
     if (h1 * (1 - c.h1 * h1 / 524288) != exact) t.note("cut", "beyond 0 … 100 %RH before it was cut");
     t.reading("humidity", Quantity::RelativeHumidity, chosen.isDouble ? exact : by32, 0.01);
 }
@@ -154,7 +153,7 @@ Expected<Decoded> temperatureAlone(const RawData& raw, Tracer& t, const DeviceOp
 }
 
 Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options, bool hasHumidity) {
-    Tracer t(hasHumidity ? "BME280 data sheet, 4.2 and 8" : "BMP280 data sheet, 3.11 and 8");
+    Tracer t(hasHumidity ? "BME280 data sheet, 4.2 and 8" : "BMP280 data sheet, 3.11 and 8", options);
     TrimmedCoefficients c;
     if (!raw.hasRegister(0x8E) && !raw.hasRegister(0xF7) && raw.registers(0x88, 6))
         return temperatureAlone(raw, t, options);

@@ -50,16 +50,15 @@ Expected<Coefficients> readCoefficients(const RawData& raw, Tracer& t) {
 double pressureOf(const Coefficients& c, double t, double raw, Tracer& tracer) {
     const double out1 = tracer.step("part 1", "PAR_P5 + PAR_P6·t + PAR_P7·t² + PAR_P8·t³",
                                     c.p5 + c.p6 * t + c.p7 * t * t + c.p8 * t * t * t);
-    const double out2 = tracer.step("part 2", fmt::format("{} × (PAR_P1 + PAR_P2·t + PAR_P3·t² + PAR_P4·t³)", num(raw)),
+    const double out2 = tracer.step("part 2", filled("{} × (PAR_P1 + PAR_P2·t + PAR_P3·t² + PAR_P4·t³)", num(raw)),
                                     raw * (c.p1 + c.p2 * t + c.p3 * t * t + c.p4 * t * t * t));
-    const double out3 =
-        tracer.step("part 3", fmt::format("{}² × (PAR_P9 + PAR_P10·t) + {}³ × PAR_P11", num(raw), num(raw)),
-                    raw * raw * (c.p9 + c.p10 * t) + raw * raw * raw * c.p11);
+    const double out3 = tracer.step("part 3", filled("{}² × (PAR_P9 + PAR_P10·t) + {}³ × PAR_P11", num(raw), num(raw)),
+                                    raw * raw * (c.p9 + c.p10 * t) + raw * raw * raw * c.p11);
     return tracer.step("p", "part 1 + part 2 + part 3", out1 + out2 + out3, "Pa");
 }
 
-Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions&) {
-    Tracer t("BMP388 data sheet, 8 appendix: compensation in floating point");
+Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options) {
+    Tracer t("BMP388 data sheet, 8 appendix: compensation in floating point", options);
     const auto c = readCoefficients(raw, t);
     if (!c) return tl::unexpected(c.error());
     const auto data = raw.registers(0x04, 6);
@@ -77,7 +76,7 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions&) {
         t.reading("temperature", Quantity::Temperature, kNoValue, 0);
         return t.decoded;
     }
-    const double d = t.step("d", fmt::format("{} − PAR_T1", num(rawT)), rawT - c->t1);
+    const double d = t.step("d", filled("{} − PAR_T1", num(rawT)), rawT - c->t1);
     const double value = t.step("ϑ", "d × PAR_T2 + d² × PAR_T3", d * c->t2 + d * d * c->t3, "degC");
     if (!(value >= -60 && value <= 120))
         return fail(ErrorCode::Range, "register 0x07", num(value) + " °C",

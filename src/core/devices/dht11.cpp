@@ -7,22 +7,21 @@ namespace {
 
 // Humidity and temperature as integral and decimal bytes; newer ones give tenths, and bit 7 of the temperature's
 // decimal byte as its sign.
-Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions&) {
-    Tracer t("DHT11 data sheet, communication format");
+Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions& options) {
+    Tracer t("DHT11 data sheet, communication format", options);
     const auto frame = readSingleBusFrame(raw, t);
     if (!frame) return tl::unexpected(frame.error());
     for (const std::size_t i : {std::size_t{1}, std::size_t{3}})
         if ((frame->u8(i) & 0x7F) > 9)
-            return fail(ErrorCode::Range, fmt::format("frame, byte {}", i),
-                        fmt::format("{} tenths", frame->u8(i) & 0x7F),
+            return fail(ErrorCode::Range, filled("frame, byte {}", i), filled("{} tenths", frame->u8(i) & 0x7F),
                         "0 to 9 tenths: the frame may be that of a part with 16-bit values");
     const int humidity = t.word("H", int{frame->u8(0)}, *frame, 0, 1, "%RH"),
               tenthsH = t.word("H tenths", frame->u8(1) & 0x7F, *frame, 1, 1, "");
     const int whole = t.word("T", int{frame->u8(2)}, *frame, 2, 1, "°C"),
               tenthsT = t.word("T tenths", frame->u8(3) & 0x7F, *frame, 3, 1, "");
     const double sign = frame->u8(3) & 0x80 ? -1 : 1;
-    const double rh = t.step("RH", fmt::format("{} + {}/10", humidity, tenthsH), humidity + tenthsH / 10.0, "percent");
-    const double value = t.step("ϑ", fmt::format("{}({} + {}/10)", sign < 0 ? "−" : "", whole, tenthsT),
+    const double rh = t.step("RH", filled("{} + {}/10", humidity, tenthsH), humidity + tenthsH / 10.0, "percent");
+    const double value = t.step("ϑ", filled("{}({} + {}/10)", sign < 0 ? "−" : "", whole, tenthsT),
                                 sign * (whole + tenthsT / 10.0), "degC");
     if (rh > 100) return fail(ErrorCode::Range, "frame, byte 0", num(rh) + " %RH", "0 to 100 %RH");
     if (value > 80 || value < -40)

@@ -5,15 +5,15 @@
 namespace fg {
 namespace {
 
-Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions&) {
-    Tracer t("AM2302 data sheet, single-bus data format");
+Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions& options) {
+    Tracer t("AM2302 data sheet, single-bus data format", options);
     const auto frame = readSingleBusFrame(raw, t);
     if (!frame) return tl::unexpected(frame.error());
     const int humidity = t.word("H", int{frame->be16(0)}, *frame, 0, 2, "high byte first");
     const int word = t.word("T word", int{frame->be16(2)}, *frame, 2, 2, "high byte first, bit 15 is the sign");
     const int magnitude = word & 0x7FFF;
-    const double rh = t.step("RH", fmt::format("{}/10", humidity), humidity / 10.0, "percent");
-    const double value = t.step("ϑ", fmt::format("{}{}/10", word & 0x8000 ? "−" : "", magnitude),
+    const double rh = t.step("RH", filled("{}/10", humidity), humidity / 10.0, "percent");
+    const double value = t.step("ϑ", filled("{}{}/10", word & 0x8000 ? "−" : "", magnitude),
                                 (word & 0x8000 ? -1 : 1) * magnitude / 10.0, "degC");
     if (rh > 100)
         return fail(ErrorCode::Range, "frame", num(rh) + " %RH",

@@ -29,16 +29,16 @@ Expected<double> scaleOf(const RawData& raw, Tracer& t, unsigned address, const 
         const Bytes byte = raw.registers(address, 1).value();
         code = byte.u8(0) & 0x0F;
         if (code > 7)
-            return fail(ErrorCode::Range, fmt::format("register 0x{:02X}", address), byte.hex(0, 1),
+            return fail(ErrorCode::Range, filled("register 0x{:02X}", address), byte.hex(0, 1),
                         "an oversampling code from 0 to 7");
-        return t.word(name, kScale[code], byte, 0, 1, fmt::format("oversampling {} times", 1 << code));
+        return t.word(name, kScale[code], byte, 0, 1, filled("oversampling {} times", 1 << code));
     }
     while (code < 7 && std::to_string(1 << code) != rate) ++code;
     return t.step(name, "oversampling " + rate + " times, as the option says", kScale[code]);
 }
 
 Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& chosen) {
-    Tracer t("DPS310 data sheet, 4.9 calculation of the compensated values; 8.11 coefficients");
+    Tracer t("DPS310 data sheet, 4.9 calculation of the compensated values; 8.11 coefficients", chosen);
     const auto c = raw.registers(0x10, 18), data = raw.registers(0x00, 6);
     if (!c) return tl::unexpected(c.error());
     if (!data) return tl::unexpected(data.error());
@@ -63,12 +63,11 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& chosen) {
         const bool wasExternal = raw.registers(0x28, 1)->u8(0) & 0x80,
                    isExternal = raw.registers(0x07, 1)->u8(0) & 0x80;
         if (wasExternal != isExternal)
-            t.doubt(
-                "coefficient-source",
-                fmt::format("the coefficients are for the temperature of the {} (register 0x28), but that of the {} "
-                            "is measured (register 0x07): set bit 7 of 0x07 to {}",
-                            wasExternal ? "pressure element" : "circuit", isExternal ? "pressure element" : "circuit",
-                            wasExternal ? 1 : 0));
+            t.doubt("coefficient-source",
+                    filled("the coefficients are for the temperature of the {} (register 0x28), but that of the {} "
+                           "is measured (register 0x07): set bit 7 of 0x07 to {}",
+                           wasExternal ? "pressure element" : "circuit", isExternal ? "pressure element" : "circuit",
+                           wasExternal ? 1 : 0));
     }
     const int rawP = t.word("raw pressure", signExtend(data->be24(0), 24), *data, 0, 3, "24 bits, signed"),
               rawT = t.word("raw temperature", signExtend(data->be24(3), 24), *data, 3, 3, "24 bits, signed");
@@ -80,8 +79,8 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& chosen) {
         t.reading("pressure", Quantity::Pressure, kNoValue, 0);
         return t.decoded;
     }
-    const double p = t.step("Praw_sc", fmt::format("{}/{}", rawP, num(*kP)), rawP / *kP),
-                 x = t.step("Traw_sc", fmt::format("{}/{}", rawT, num(*kT)), rawT / *kT);
+    const double p = t.step("Praw_sc", filled("{}/{}", rawP, num(*kP)), rawP / *kP),
+                 x = t.step("Traw_sc", filled("{}/{}", rawT, num(*kT)), rawT / *kT);
     const double celsius = t.step("ϑ", "c0/2 + c1 × Traw_sc", c0 * 0.5 + c1 * x, "degC");
     const double pascal =
         t.step("p",

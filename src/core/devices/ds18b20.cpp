@@ -18,13 +18,13 @@ std::vector<BlockSpec> blocks(const DeviceOptions&) {
 
 /// The eight-byte code alone, as a search of the line gives it: no temperature, but whose it is. Nothing for other
 /// bytes.
-std::optional<Expected<Decoded>> decodeCodeAlone(const RawData& raw, int family) {
+std::optional<Expected<Decoded>> decodeCodeAlone(const RawData& raw, int family, const DeviceOptions& chosen) {
     if (raw.blocks().size() != 1 || raw.blocks()[0].bytes.size() != 8 || raw.blocks()[0].isNumber) return std::nullopt;
     if (!raw.blocks()[0].name.empty() && raw.blocks()[0].name != "rom") return std::nullopt;
     // Without a name only what begins with a family code is one: the first eight bytes of a scratchpad are not.
     const std::uint8_t first = raw.blocks()[0].bytes[0];
     if (raw.blocks()[0].name.empty() && first != 0x28 && first != 0x22 && first != 0x10) return std::nullopt;
-    Tracer t("DS18B20 data sheet, 64-bit ROM code");
+    Tracer t("DS18B20 data sheet, 64-bit ROM code", chosen);
     if (const auto checked = readRomCode(raw, t, {family}); !checked)
         return Expected<Decoded>(tl::unexpected(checked.error()));
     t.note("code", "the code of a probe, without its temperature: read the scratchpad for that");
@@ -40,11 +40,11 @@ std::optional<Expected<Decoded>> decodeWordAlone(const RawData& raw, const Devic
     if ((!only.name.empty() && only.name != "scratchpad") || only.bytes.size() > 2 ||
         (!only.isNumber && only.bytes.size() != 2))
         return std::nullopt;
-    Tracer t("DS18B20 data sheet, temperature register format");
+    Tracer t("DS18B20 data sheet, temperature register format", chosen);
     const auto pair = raw.block("scratchpad", 2, ByteOrder::LowFirst);
     if (!pair) return Expected<Decoded>(tl::unexpected(pair.error()));
     const int code = t.word("code", int{pair->sle16(0)}, *pair, 0, 2, "low byte first, two's complement");
-    const double value = t.step("T", fmt::format("{}/16", code), code / 16.0, "degC");
+    const double value = t.step("T", filled("{}/16", code), code / 16.0, "degC");
     if (value < -55 || value > 125)
         return Expected<Decoded>(fail(ErrorCode::Range, "scratchpad", num(value) + " °C",
                                       "a temperature from −55 to 125 °C: low byte first?"));
@@ -61,23 +61,23 @@ std::optional<Expected<Decoded>> decodeWordAlone(const RawData& raw, const Devic
 
 // T = int16/16; bits below the resolution are undefined (figures 3 and 4 of the data sheet) and are taken as 0.
 Expected<Decoded> decodeProbe(const RawData& raw, const DeviceOptions& chosen) {
-    Tracer t("DS18B20 data sheet, temperature register format and scratchpad");
+    Tracer t("DS18B20 data sheet, temperature register format and scratchpad", chosen);
     const int family = chosen.is("family", "22") ? 0x22 : 0x28;
-    if (const auto alone = decodeCodeAlone(raw, family); alone) return *alone;
+    if (const auto alone = decodeCodeAlone(raw, family, chosen); alone) return *alone;
     if (const auto alone = decodeWordAlone(raw, chosen); alone) return *alone;
     const auto pad = readScratchpad(raw, t, {family});
     if (!pad) return tl::unexpected(pad.error());
     const std::uint8_t config = pad->u8(4);
     if ((config & 0x9F) != 0x1F)
-        return fail(ErrorCode::Range, "scratchpad, byte 4", fmt::format("0x{:02X}", config),
+        return fail(ErrorCode::Range, "scratchpad, byte 4", filled("0x{:02X}", config),
                     "0x1F, 0x3F, 0x5F or 0x7F as the configuration register has it");
     const int resolution = 9 + (config >> 5 & 3), hidden = 12 - resolution;
     t.word("resolution", resolution, *pad, 4, 1, "bits 6:5 + 9");
     const auto word = t.word("code", pad->sle16(0), *pad, 0, 2, "low byte first, two's complement");
     const int code = asr(word, hidden) * (1 << hidden);
     if (hidden > 0 && code != word)
-        t.step("masked", fmt::format("{} bits: the lowest {} undefined", resolution, hidden), code);
-    const double value = t.step("T", fmt::format("{}/16", code), code / 16.0, "degC");
+        t.step("masked", filled("{} bits: the lowest {} undefined", resolution, hidden), code);
+    const double value = t.step("T", filled("{}/16", code), code / 16.0, "degC");
     if (value < -55 || value > 125)
         return fail(ErrorCode::Range, "scratchpad", num(value) + " °C", "a temperature from −55 to 125 °C");
     t.word("TH", pad->s8(2), *pad, 2, 1, "alarm at or above, °C");
@@ -87,10 +87,10 @@ Expected<Decoded> decodeProbe(const RawData& raw, const DeviceOptions& chosen) {
                 "85 °C is also what the register holds after power-on: no conversion may have been made, or it was not "
                 "waited for.");
     else if (asr(word, 4) >= pad->s8(2) || asr(word, 4) <= pad->s8(3))
-        t.note("alarm", fmt::format("outside its alarm bytes TL {} °C and TH {} °C: it answers an alarm search",
-                                    pad->s8(3), pad->s8(2)));
+        t.note("alarm", filled("outside its alarm bytes TL {} °C and TH {} °C: it answers an alarm search", pad->s8(3),
+                               pad->s8(2)));
     t.note("conversion",
-           fmt::format("{} bits take up to {} ms to convert", resolution, num(93.75 * (1 << (resolution - 9)))));
+           filled("{} bits take up to {} ms to convert", resolution, num(93.75 * (1 << (resolution - 9)))));
     t.reading("temperature", Quantity::Temperature, value, 1.0 / (1 << (resolution - 8)));
     return t.decoded;
 }

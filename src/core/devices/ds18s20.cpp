@@ -15,7 +15,7 @@ std::vector<BlockSpec> blocks(const DeviceOptions&) {
 // T = TEMP_READ − 0.25 + (COUNT_PER_C − COUNT_REMAIN)/COUNT_PER_C, TEMP_READ being the register without its half
 // degree.
 Expected<Decoded> decodeProbe(const RawData& raw, const DeviceOptions& chosen) {
-    Tracer t("DS18S20 data sheet, operation: measuring temperature");
+    Tracer t("DS18S20 data sheet, operation: measuring temperature", chosen);
     const auto pad = readScratchpad(raw, t, {0x10});
     if (!pad) return tl::unexpected(pad.error());
     const auto code = t.word("code", pad->sle16(0), *pad, 0, 2, "low byte first, two's complement, half degrees");
@@ -25,12 +25,12 @@ Expected<Decoded> decodeProbe(const RawData& raw, const DeviceOptions& chosen) {
               per = t.word("COUNT_PER_C", int{pad->u8(7)}, *pad, 7, 1, "");
     if (chosen.is("extended", "1")) {
         if (per == 0) return fail(ErrorCode::Range, "scratchpad, byte 7", "0", "a COUNT_PER_C above 0 (it is 16)");
-        const int whole = t.step("TEMP_READ", fmt::format("{} >> 1", code), asr(code, 1), "degC");
+        const int whole = t.step("TEMP_READ", filled("{} >> 1", code), asr(code, 1), "degC");
         value = whole - 0.25 + static_cast<double>(per - remain) / per;
-        t.step("T", fmt::format("{} − 0.25 + ({} − {})/{}", whole, per, remain, per), value, "degC");
+        t.step("T", filled("{} − 0.25 + ({} − {})/{}", whole, per, remain, per), value, "degC");
         step = 1.0 / per;
     } else {
-        t.step("T", fmt::format("{}/2", code), value, "degC");
+        t.step("T", filled("{}/2", code), value, "degC");
     }
     if (code < -110 || code > 250)
         return fail(ErrorCode::Range, "scratchpad", num(value) + " °C", "a temperature from −55 to 125 °C");

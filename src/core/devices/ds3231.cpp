@@ -8,16 +8,16 @@ namespace {
 
 std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"temperature", 0x11, 2, false, false}}; }
 
-Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions&) {
-    Tracer t("DS3231 data sheet, temperature registers 11h and 12h");
+Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& options) {
+    Tracer t("DS3231 data sheet, temperature registers 11h and 12h", options);
     const bool isPlain = raw.blocks().size() == 1 && !raw.blocks()[0].address;
     const auto word = isPlain ? raw.block("temperature", 2) : raw.registers(0x11, 2);
     if (!word) return tl::unexpected(word.error());
     const int code =
         t.word("code", asr(word->sbe16(0), 6), *word, 0, 2, "high byte first, two's complement, upper ten bits");
     if (word->u8(1) & 0x3F)
-        return fail(ErrorCode::Range, "register 0x12", fmt::format("0x{:02X}", word->u8(1)), "its lower six bits 0");
-    const double value = t.step("T", fmt::format("{}/4", code), code / 4.0, "degC");
+        return fail(ErrorCode::Range, "register 0x12", filled("0x{:02X}", word->u8(1)), "its lower six bits 0");
+    const double value = t.step("T", filled("{}/4", code), code / 4.0, "degC");
     t.note("interval", "measured every 64 s, or when CONV is set");
     t.note("chip", "this is the clock chip's own temperature");
     t.reading("temperature", Quantity::Temperature, value, 0.25);

@@ -8,15 +8,14 @@ namespace {
 
 std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"frame", {}, 4, false, false}}; }
 
-Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions&) {
-    Tracer t("HDC1080 data sheet, 8.6.1 and 8.6.2");
+Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions& options) {
+    Tracer t("HDC1080 data sheet, 8.6.1 and 8.6.2", options);
     const auto frame = raw.block("frame", 4);
     if (!frame) return tl::unexpected(frame.error());
     const auto temperature = t.word("S_T", frame->be16(0), *frame, 0, 2, "high byte first");
     const auto humidity = t.word("S_RH", frame->be16(2), *frame, 2, 2, "high byte first");
-    double value =
-        t.step("ϑ", fmt::format("{}/65536 × 165 − 40", temperature), temperature / 65536.0 * 165 - 40, "degC");
-    double rh = t.step("RH", fmt::format("{}/65536 × 100", humidity), humidity / 65536.0 * 100, "percent");
+    double value = t.step("ϑ", filled("{}/65536 × 165 − 40", temperature), temperature / 65536.0 * 165 - 40, "degC");
+    double rh = t.step("RH", filled("{}/65536 × 100", humidity), humidity / 65536.0 * 100, "percent");
     if (temperature == 0xFFFF && humidity == 0xFFFF) {
         t.fault("not-ready", "all ones: nothing answered, or the conversion is not finished");
         value = rh = kNoValue;

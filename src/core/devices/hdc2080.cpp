@@ -15,7 +15,7 @@ std::vector<OptionSpec> options() {
 std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"data", 0x00, 4, false, false}}; }
 
 Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& chosen) {
-    Tracer t("HDC2080 data sheet, 7.6.1 to 7.6.4");
+    Tracer t("HDC2080 data sheet, 7.6.1 to 7.6.4", chosen);
     const bool isPlain = raw.blocks().size() == 1 && !raw.blocks()[0].address;
     const auto data = isPlain ? raw.block("data", 4) : raw.registers(0x00, 4);
     if (!data) return tl::unexpected(data.error());
@@ -29,8 +29,8 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& chosen) {
     }
     const double offset = chosen.number("offset_degC");
     const double celsius =
-        t.step("ϑ", fmt::format("{}/2¹⁶ × 165 − {}", rawT, num(offset)), rawT / 65536.0 * 165 - offset, "degC");
-    const double percent = t.step("RH", fmt::format("{}/2¹⁶ × 100", rawH), rawH / 65536.0 * 100, "percent");
+        t.step("ϑ", filled("{}/2¹⁶ × 165 − {}", rawT, num(offset)), rawT / 65536.0 * 165 - offset, "degC");
+    const double percent = t.step("RH", filled("{}/2¹⁶ × 100", rawH), rawH / 65536.0 * 100, "percent");
     t.note("offset", "newer editions take off 0.08 °C more for each volt of supply above 1.8 V");
     t.reading("temperature", Quantity::Temperature, celsius, 165.0 / 16384);
     t.reading("humidity", Quantity::RelativeHumidity, percent, 100.0 / 16384);

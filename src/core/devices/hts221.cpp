@@ -20,15 +20,15 @@ struct Line {
     [[nodiscard]] double step() const { return std::abs((y1 - y0) / (x1 - x0)); }
 };
 
-Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions&) {
-    Tracer t("HTS221 data sheet, 10 calibration, and its interpreting guide");
+Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options) {
+    Tracer t("HTS221 data sheet, 10 calibration, and its interpreting guide", options);
     const auto c = raw.registers(0x30, 16), data = raw.registers(0x28, 4);
     if (!c) return tl::unexpected(c.error());
     if (!data) return tl::unexpected(data.error());
     const unsigned upper = t.word("T1/T0 msb", c->u8(5), *c, 5, 1, "bits 3:2 of T1, bits 1:0 of T0");
     const auto temperature = [&](const char* name, std::size_t at, unsigned high) {
         return t.word(name, (c->u8(at) | static_cast<int>(high) << 8) / 8.0, *c, at, 1,
-                      fmt::format("with upper bits {}, in 1/8 °C", high));
+                      filled("with upper bits {}, in 1/8 °C", high));
     };
     Line humidity{t.word("H0", c->u8(0) / 2.0, *c, 0, 1, "in 1/2 %RH"),
                   t.word("H1", c->u8(1) / 2.0, *c, 1, 1, "in 1/2 %RH"),
@@ -52,7 +52,7 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions&) {
         return fail(ErrorCode::Range, "register 0x2A", num(celsius) + " °C",
                     "a temperature the part works at, −40 to 120 °C");
     const double rh = std::clamp(exact, 0.0, 100.0);
-    if (rh != exact) t.note("cut", fmt::format("{} %RH cannot be: shown as {} %RH", num(exact), num(rh)));
+    if (rh != exact) t.note("cut", filled("{} %RH cannot be: shown as {} %RH", num(exact), num(rh)));
     t.reading("temperature", Quantity::Temperature, celsius, warmth.step());
     t.reading("humidity", Quantity::RelativeHumidity, rh, humidity.step());
     return t.decoded;

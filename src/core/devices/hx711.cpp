@@ -18,13 +18,13 @@ std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"word", {}, 3, fa
 std::vector<BlockSpec> blocks7802(const DeviceOptions&) { return {{"word", 0x12, 3, false, false}}; }
 
 Expected<Decoded> decodeBridge(const char* source, const Expected<Bytes>& word, const DeviceOptions& chosen) {
-    Tracer t(source);
+    Tracer t(source, chosen);
     if (!word) return tl::unexpected(word.error());
     const int code = t.word("code", signExtend(word->be24(0), 24), *word, 0, 3, "24 bits, two's complement");
     const double gain = chosen.number("gain"), tare = chosen.number("tare");
-    const double counts = tare == 0 ? code : t.step("tared", fmt::format("{} − {}", code, term(tare)), code - tare);
+    const double counts = tare == 0 ? code : t.step("tared", filled("{} − {}", code, term(tare)), code - tare);
     const double ratio =
-        t.step("U/Us", fmt::format("{}/2²³ × 0.5/{}", num(counts), num(gain)), counts / 8388608 * 0.5 / gain);
+        t.step("U/Us", filled("{}/2²³ × 0.5/{}", num(counts), num(gain)), counts / 8388608 * 0.5 / gain);
     t.step("mV/V", "1000 × U/Us", 1000 * ratio);
     if (code == 0x7FFFFF || code == -0x800000) {
         t.fault("saturated",

@@ -10,19 +10,19 @@ std::vector<OptionSpec> options() { return {{"resolution", "Bits of the part", {
 std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"temperature", 0x00, 2, false, false}}; }
 
 Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
-    Tracer t("LM75 data sheet, temperature data format");
+    Tracer t("LM75 data sheet, temperature data format", chosen);
     const auto word = raw.word(0x00, 2, true);
     if (!word) return tl::unexpected(word.error());
     const int bits = static_cast<int>(chosen.number("resolution")), shift = 16 - bits;
     const double step = 0.5 / (1 << (bits - 9));
     const auto joined = t.word("word", word->sbe16(0), *word, 0, 2, "high byte first, two's complement");
-    const int code = t.step("code", fmt::format("{} >> {}", joined, shift), asr(joined, shift));
-    const double value = t.step("T", fmt::format("{} × {}", code, num(step)), code * step, "degC");
+    const int code = t.step("code", filled("{} >> {}", joined, shift), asr(joined, shift));
+    const double value = t.step("T", filled("{} × {}", code, num(step)), code * step, "degC");
     if (value < -55 || value > 127)
         return fail(ErrorCode::Range, "word", num(value) + " °C", "a temperature from −55 to 127 °C");
     if ((joined & ((1 << shift) - 1)) != 0 && bits < 12)
-        t.doubt("bits", fmt::format("the {} bits below the {} used are not all 0: the part may have a finer resolution",
-                                    shift, bits));
+        t.doubt("bits", filled("the {} bits below the {} used are not all 0: the part may have a finer resolution",
+                               shift, bits));
     t.reading("temperature", Quantity::Temperature, value, step);
     return t.decoded;
 }

@@ -10,8 +10,9 @@ std::vector<BlockSpec> blocks(const DeviceOptions&) {
     return {{"data", 0x28, 5, false, false}, {"status", 0x27, 1, false, true}};
 }
 
-Expected<Decoded> decodePlain(const RawData& raw, const char* source, double perDegree, double offset_degC) {
-    Tracer t(source);
+Expected<Decoded> decodePlain(const RawData& raw, const DeviceOptions& options, const char* source, double perDegree,
+                              double offset_degC) {
+    Tracer t(source, options);
     const bool isPlain = raw.blocks().size() == 1 && !raw.blocks()[0].address;
     const auto data = isPlain ? raw.block("data", 5) : raw.registers(0x28, 5);
     if (!data) return tl::unexpected(data.error());
@@ -27,11 +28,11 @@ Expected<Decoded> decodePlain(const RawData& raw, const char* source, double per
         t.reading("temperature", Quantity::Temperature, kNoValue, 0);
         return t.decoded;
     }
-    const double hPa = t.step("p", fmt::format("{}/4096", rawP), rawP / 4096.0, "hPa");
-    const double celsius = t.step("ϑ",
-                                  offset_degC == 0 ? fmt::format("{}/{}", rawT, num(perDegree))
-                                                   : fmt::format("{} + {}/{}", num(offset_degC), rawT, num(perDegree)),
-                                  offset_degC + rawT / perDegree, "degC");
+    const double hPa = t.step("p", filled("{}/4096", rawP), rawP / 4096.0, "hPa");
+    const double celsius =
+        t.step("ϑ",
+               filled("{}{}/{}", offset_degC == 0 ? std::string() : num(offset_degC) + " + ", rawT, num(perDegree)),
+               offset_degC + rawT / perDegree, "degC");
     if (hPa < 200 || hPa > 1300)
         return fail(ErrorCode::Range, "register 0x28", num(hPa) + " hPa",
                     "a pressure the part can measure, 260 to 1260 hPa");
@@ -42,12 +43,12 @@ Expected<Decoded> decodePlain(const RawData& raw, const char* source, double per
     return t.decoded;
 }
 
-Expected<Decoded> decode22(const RawData& raw, const DeviceOptions&) {
-    return decodePlain(raw, "LPS22HB data sheet, 9.18 to 9.22", 100, 0);
+Expected<Decoded> decode22(const RawData& raw, const DeviceOptions& options) {
+    return decodePlain(raw, options, "LPS22HB data sheet, 9.18 to 9.22", 100, 0);
 }
 // 42.5 °C at 0, 480 steps a degree.
-Expected<Decoded> decode25(const RawData& raw, const DeviceOptions&) {
-    return decodePlain(raw, "LPS25HB data sheet, 8.18 to 8.22", 480, 42.5);
+Expected<Decoded> decode25(const RawData& raw, const DeviceOptions& options) {
+    return decodePlain(raw, options, "LPS25HB data sheet, 8.18 to 8.22", 480, 42.5);
 }
 
 std::vector<RawVariable> variables22(const DeviceOptions&) {

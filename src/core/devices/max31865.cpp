@@ -41,16 +41,16 @@ const char* const kFaults[] = {"",
                                "above the high threshold: element open"};
 
 Expected<Decoded> decodeRatio(const RawData& raw, const DeviceOptions& chosen) {
-    Tracer t("MAX31865 data sheet, RTD data registers; IEC 60751, 5.1");
+    Tracer t("MAX31865 data sheet, RTD data registers; IEC 60751, 5.1", chosen);
     const bool isPlain = raw.blocks().size() == 1 && !raw.blocks()[0].address;
     const auto word = isPlain ? raw.block("ratio", 2) : raw.registers(0x01, 2);
     if (!word) return tl::unexpected(word.error());
     const double reference = chosen.number("rref_ohm"), r0 = chosen.number("r0_ohm");
     const auto joined = t.word("word", word->be16(0), *word, 0, 2, "high byte first");
-    const int code = t.step("code", fmt::format("{:#06x} >> 1, bit 0 is the fault bit", joined), joined >> 1);
+    const int code = t.step("code", filled("{:#06x} >> 1, bit 0 is the fault bit", joined), joined >> 1);
     const double resistance =
-        t.step("R", fmt::format("{} × {}/32768", code, num(reference)), code * reference / 32768, "ohm");
-    const double ratio = t.step("R/R0", fmt::format("{}/{}", num(resistance), num(r0)), resistance / r0);
+        t.step("R", filled("{} × {}/32768", code, num(reference)), code * reference / 32768, "ohm");
+    const double ratio = t.step("R/R0", filled("{}/{}", num(resistance), num(r0)), resistance / r0);
     double value =
         t.step("T", ratio >= 1 ? "(−A + √(A² − 4B(1 − R/R0)))/(2B)" : "from R/R0 = 1 + At + Bt² + C(t − 100)t³",
                temperatureOf(ratio), "degC");

@@ -10,8 +10,8 @@ namespace {
 
 std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"light", 0x03, 2, false, false}}; }
 
-Expected<Decoded> decodeBytes(const RawData& raw, const DeviceOptions&) {
-    Tracer t("MAX44009 data sheet, lux high-byte and low-byte registers");
+Expected<Decoded> decodeBytes(const RawData& raw, const DeviceOptions& options) {
+    Tracer t("MAX44009 data sheet, lux high-byte and low-byte registers", options);
     const bool isPlain = raw.blocks().size() == 1 && !raw.blocks()[0].address;
     const bool isShort = isPlain ? raw.blocks()[0].bytes.size() == 1 : raw.hasRegister(0x03) && !raw.hasRegister(0x04);
     const std::size_t count = isShort ? 1 : 2;
@@ -28,8 +28,8 @@ Expected<Decoded> decodeBytes(const RawData& raw, const DeviceOptions&) {
         t.reading("illuminance", Quantity::Illuminance, 188006, 0, Bound::AtLeast);
         return t.decoded;
     }
-    const double lux = t.step("E_v", fmt::format("2^{} × {} × 0.045", exponent, mantissa),
-                              std::ldexp(mantissa, exponent) * 0.045, "lx");
+    const double lux =
+        t.step("E_v", filled("2^{} × {} × 0.045", exponent, mantissa), std::ldexp(mantissa, exponent) * 0.045, "lx");
     t.reading("illuminance", Quantity::Illuminance, lux, std::ldexp(0.045, exponent) * (isShort ? 16 : 1));
     return t.decoded;
 }

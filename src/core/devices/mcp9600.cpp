@@ -15,12 +15,12 @@ std::vector<BlockSpec> blocks(const DeviceOptions&) {
             {"status", 0x04, 1, false, true}};
 }
 
-Expected<Decoded> decodeWords(const RawData& raw, const DeviceOptions&) {
-    Tracer t("MCP9600 data sheet, 5.1 temperature sensor registers");
+Expected<Decoded> decodeWords(const RawData& raw, const DeviceOptions& options) {
+    Tracer t("MCP9600 data sheet, 5.1 temperature sensor registers", options);
     const auto hot = raw.word(0x00, 2, true);
     if (!hot) return tl::unexpected(hot.error());
     const auto code = t.word("code", hot->sbe16(0), *hot, 0, 2, "high byte first, two's complement");
-    double value = t.step("T hot", fmt::format("{} × 0.0625", code), code * kStep, "degC");
+    double value = t.step("T hot", filled("{} × 0.0625", code), code * kStep, "degC");
     if (raw.hasWord(0x04)) {
         const auto status = raw.word(0x04, 1, false);
         if (!status) return tl::unexpected(status.error());
@@ -40,7 +40,7 @@ Expected<Decoded> decodeWords(const RawData& raw, const DeviceOptions&) {
         const auto cold = raw.word(0x02, 2, false);
         if (!cold) return tl::unexpected(cold.error());
         const auto inside = t.word("cold code", cold->sbe16(0), *cold, 0, 2, "high byte first, two's complement");
-        const double celsius = t.step("T cold", fmt::format("{} × 0.0625", inside), inside * kStep, "degC");
+        const double celsius = t.step("T cold", filled("{} × 0.0625", inside), inside * kStep, "degC");
         if (celsius < -60 || celsius > 150)
             return fail(ErrorCode::Range, "register 0x02", num(celsius) + " °C",
                         "a temperature the chip works at, −40 to 125 °C");
@@ -51,9 +51,9 @@ Expected<Decoded> decodeWords(const RawData& raw, const DeviceOptions&) {
             const auto delta = t.word("difference", difference->sbe16(0), *difference, 0, 2, "two's complement");
             // The chip adds the two; a reading in between can be one conversion apart.
             if (std::abs(delta + inside - code) > 16)
-                t.doubt("sum", fmt::format("difference + cold junction = {} °C is not the hot junction's {} °C: the "
-                                           "words are of different readings",
-                                           num((delta + inside) * kStep), num(code * kStep)));
+                t.doubt("sum", filled("difference + cold junction = {} °C is not the hot junction's {} °C: the "
+                                      "words are of different readings",
+                                      num((delta + inside) * kStep), num(code * kStep)));
         }
     }
     return t.decoded;

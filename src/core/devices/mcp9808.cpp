@@ -10,14 +10,13 @@ std::vector<BlockSpec> blocks(const DeviceOptions&) {
     return {{"temperature", 0x05, 2, false, false}, {"resolution", 0x08, 1, false, true}};
 }
 
-Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions&) {
-    Tracer t("MCP9808 data sheet, ambient temperature register");
+Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& options) {
+    Tracer t("MCP9808 data sheet, ambient temperature register", options);
     const auto word = raw.word(0x05, 2, true);
     if (!word) return tl::unexpected(word.error());
     const auto joined = t.word("word", word->be16(0), *word, 0, 2, "high byte first");
-    const int code =
-        t.step("code", fmt::format("bits 12:0 of {:#06x}, two's complement", joined), signExtend(joined, 13));
-    const double value = t.step("T", fmt::format("{}/16", code), code / 16.0, "degC");
+    const int code = t.step("code", filled("bits 12:0 of {:#06x}, two's complement", joined), signExtend(joined, 13));
+    const double value = t.step("T", filled("{}/16", code), code / 16.0, "degC");
     if (joined & 0x8000) t.note("critical", "at or above the critical limit");
     if (joined & 0x4000) t.note("upper", "above the upper limit");
     if (joined & 0x2000) t.note("lower", "below the lower limit");

@@ -10,8 +10,8 @@ std::vector<BlockSpec> blocks(const DeviceOptions&) {
     return {{"calibration", 0x04, 8, true, false}, {"data", 0x00, 4, false, false}};
 }
 
-Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions&) {
-    Tracer t("MPL115A2 data sheet, 3.1 pressure, temperature and coefficient formats");
+Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options) {
+    Tracer t("MPL115A2 data sheet, 3.1 pressure, temperature and coefficient formats", options);
     const auto c = raw.registers(0x04, 8), data = raw.registers(0x00, 4);
     if (!c) return tl::unexpected(c.error());
     if (!data) return tl::unexpected(data.error());
@@ -30,9 +30,9 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions&) {
         t.reading("pressure", Quantity::Pressure, kNoValue, 0);
         return t.decoded;
     }
-    const double slope = t.step("c12x2", fmt::format("b1 + c12 × {}", tadc), b1 + c12 * tadc);
+    const double slope = t.step("c12x2", filled("b1 + c12 × {}", tadc), b1 + c12 * tadc);
     const double compensated =
-        t.step("Pcomp", fmt::format("a0 + {} × {} + b2 × {}", num(slope), padc, tadc), a0 + slope * padc + b2 * tadc);
+        t.step("Pcomp", filled("a0 + {} × {} + b2 × {}", num(slope), padc, tadc), a0 + slope * padc + b2 * tadc);
     const double kPa = t.step("p", "Pcomp × (115 − 50)/1023 + 50", compensated * 65 / 1023 + 50, "kPa");
     if (compensated < -60 || compensated > 1090)
         return fail(ErrorCode::Range, "data", num(kPa) + " kPa", "a pressure the part can measure, 50 to 115 kPa");

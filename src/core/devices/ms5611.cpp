@@ -53,8 +53,12 @@ const PromFamily k5607{"MS5607-02BA data sheet, pressure and temperature calcula
                        130000,
                        second5607};
 
-Expected<Decoded> decode5611(const RawData& raw, const DeviceOptions&) { return decodeProm(k5611, raw); }
-Expected<Decoded> decode5607(const RawData& raw, const DeviceOptions&) { return decodeProm(k5607, raw); }
+Expected<Decoded> decode5611(const RawData& raw, const DeviceOptions& options) {
+    return decodeProm(k5611, raw, options);
+}
+Expected<Decoded> decode5607(const RawData& raw, const DeviceOptions& options) {
+    return decodeProm(k5607, raw, options);
+}
 // The data sheets' own examples.
 RawData specimen5611() { return promOf(k5611, std::array{40127, 36924, 23317, 23282, 33464, 28312}); }
 RawData specimen5607() { return promOf(k5607, std::array{46372, 43981, 29059, 27842, 31553, 28165}); }

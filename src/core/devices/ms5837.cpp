@@ -63,13 +63,13 @@ Expected<void> checkType(const RawData& raw, unsigned other, const char* name) {
                 fmt::format("another type: this is the PROM of an {}", name));
 }
 
-Expected<Decoded> decode30(const RawData& raw, const DeviceOptions&) {
+Expected<Decoded> decode30(const RawData& raw, const DeviceOptions& options) {
     if (const auto type = checkType(raw, kType02, "ms5837-02"); !type) return tl::unexpected(type.error());
-    return decodeProm(kFamily, raw);
+    return decodeProm(kFamily, raw, options);
 }
-Expected<Decoded> decode02(const RawData& raw, const DeviceOptions&) {
+Expected<Decoded> decode02(const RawData& raw, const DeviceOptions& options) {
     if (const auto type = checkType(raw, kType30, "ms5837 (30 bar)"); !type) return tl::unexpected(type.error());
-    return decodeProm(k02, raw);
+    return decodeProm(k02, raw, options);
 }
 // The data sheets' own examples.
 RawData specimen() { return promOf(kFamily, std::array{34982, 36352, 20328, 22354, 26646, 26146}); }

@@ -26,8 +26,8 @@ Expected<void> readRomCode(const RawData& raw, Tracer& tracer, std::initializer_
     if (!rom) return tl::unexpected(rom.error());
     const std::uint8_t crc = crc8OneWire(std::span(rom->data()).first(7));
     if (crc != rom->u8(7))
-        return fail(ErrorCode::Damaged, "rom", fmt::format("CRC 0x{:02X}", rom->u8(7)),
-                    fmt::format("0x{:02X} for its seven bytes", crc));
+        return fail(ErrorCode::Damaged, "rom", filled("CRC 0x{:02X}", rom->u8(7)),
+                    filled("0x{:02X} for its seven bytes", crc));
     tracer.word("family", rom->u8(0), *rom, 0, 1, "family code of " + familyName(rom->u8(0)));
     // Sent from its lowest byte on: 48 bits, which a double holds exactly.
     double serial = 0;
@@ -35,8 +35,8 @@ Expected<void> readRomCode(const RawData& raw, Tracer& tracer, std::initializer_
     tracer.word("serial", serial, *rom, 1, 6, "serial number, lowest byte first");
     if (std::find(families.begin(), families.end(), rom->u8(0)) == families.end())
         return fail(ErrorCode::Unknown, "rom",
-                    fmt::format("family code 0x{:02X}, of {}", rom->u8(0), familyName(rom->u8(0))),
-                    fmt::format("0x{:02X} for {}", *families.begin(), familyName(*families.begin())));
+                    filled("family code 0x{:02X}, of {}", rom->u8(0), familyName(rom->u8(0))),
+                    filled("0x{:02X} for {}", *families.begin(), familyName(*families.begin())));
     return {};
 }
 
@@ -57,8 +57,8 @@ Expected<Bytes> readScratchpad(const RawData& raw, Tracer& tracer, std::initiali
                     "a line that goes high: shorted, or no pull-up");
     const std::uint8_t crc = crc8OneWire(std::span(pad->data()).first(8));
     if (crc != pad->u8(8))
-        return fail(ErrorCode::Damaged, "scratchpad", fmt::format("CRC 0x{:02X}", pad->u8(8)),
-                    fmt::format("0x{:02X} for the eight bytes before it", crc));
+        return fail(ErrorCode::Damaged, "scratchpad", filled("CRC 0x{:02X}", pad->u8(8)),
+                    filled("0x{:02X} for the eight bytes before it", crc));
     tracer.word("CRC", crc, *pad, 8, 1, "fits");
     return pad;
 }

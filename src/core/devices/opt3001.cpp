@@ -12,16 +12,16 @@ std::vector<BlockSpec> blocks(const DeviceOptions&) {
     return {{"result", 0x00, 2, false, false}, {"configuration", 0x01, 2, false, true}};
 }
 
-Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions&) {
-    Tracer t("OPT3001 data sheet, result register");
+Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& options) {
+    Tracer t("OPT3001 data sheet, result register", options);
     const auto word = raw.word(0x00, 2, true);
     if (!word) return tl::unexpected(word.error());
     const int joined = t.word("word", int{word->be16(0)}, *word, 0, 2, "high byte first");
     const int exponent = t.step("E", "bits 15:12", joined >> 12), mantissa = t.step("R", "bits 11:0", joined & 0xFFF);
     if (exponent > 11)
-        return fail(ErrorCode::Range, "result", fmt::format("exponent {}", exponent), "an exponent from 0 to 11");
+        return fail(ErrorCode::Range, "result", filled("exponent {}", exponent), "an exponent from 0 to 11");
     const double lux =
-        t.step("E_v", fmt::format("0.01 × 2^{} × {}", exponent, mantissa), 0.01 * std::ldexp(mantissa, exponent), "lx");
+        t.step("E_v", filled("0.01 × 2^{} × {}", exponent, mantissa), 0.01 * std::ldexp(mantissa, exponent), "lx");
     Bound bound = Bound::None;
     if (raw.hasWord(0x01)) {
         const auto config = raw.word(0x01, 2, false);

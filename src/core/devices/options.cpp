@@ -48,6 +48,7 @@ Expected<DeviceOptions> DeviceOptions::completed(const std::vector<OptionSpec>& 
                         limited ? "a number from " + plainNumber(spec->low) + " to " + plainNumber(spec->high)
                                 : "a number above 0");
     }
+    complete.m_wantsLines = m_wantsLines;
     return complete;
 }
 

@@ -38,12 +38,11 @@ Expected<Words> readProm(const PromFamily& family, const RawData& raw, Tracer& t
         const std::uint8_t stored = family.crcWord == 7 ? words[7] & 0xF : static_cast<std::uint8_t>(words[0] >> 12);
         const std::uint8_t crc = crcOf(family, words);
         if (crc != stored)
-            return fail(ErrorCode::Damaged, "prom", fmt::format("CRC {:X}", stored),
-                        fmt::format("{:X} for its words", crc));
+            return fail(ErrorCode::Damaged, "prom", filled("CRC {:X}", stored), filled("{:X} for its words", crc));
         t.word("CRC", crc, *prom, family.crcWord == 7 ? 14 : 0, 2, "four bits, fits");
     }
     for (std::size_t i = 1; i <= 6; ++i)
-        t.word(fmt::format("C{}", i), words[i], *prom, 2 * i, 2, "high byte first, unsigned");
+        t.word(filled("C{}", i), words[i], *prom, 2 * i, 2, "high byte first, unsigned");
     return words;
 }
 
@@ -53,8 +52,8 @@ std::vector<BlockSpec> promBlocks(const DeviceOptions&) {
     return {{"prom", {}, 16, true, false}, {"d1", {}, 3, false, false}, {"d2", {}, 3, false, false}};
 }
 
-Expected<Decoded> decodeProm(const PromFamily& family, const RawData& raw) {
-    Tracer t(family.source);
+Expected<Decoded> decodeProm(const PromFamily& family, const RawData& raw, const DeviceOptions& options) {
+    Tracer t(family.source, options);
     const auto c = readProm(family, raw, t);
     if (!c) return tl::unexpected(c.error());
     // The calibration block is named; a single nameless one would stand for any name.
@@ -77,17 +76,16 @@ Expected<Decoded> decodeProm(const PromFamily& family, const RawData& raw) {
         return t.decoded;
     }
     const auto word = [&](std::size_t i) { return std::int64_t{(*c)[i]}; };
-    const std::int64_t dT = t.step("dT", fmt::format("D2 − C5 × 2⁸ = {} − {} × 256", d2, word(5)), d2 - word(5) * 256);
+    const std::int64_t dT = t.step("dT", filled("D2 − C5 × 2⁸ = {} − {} × 256", d2, word(5)), d2 - word(5) * 256);
     std::int64_t temp =
-        t.step("TEMP", fmt::format("2000 + {} × {}/2²³, in 0.01 °C", dT, word(6)), 2000 + (dT * word(6) >> 23));
-    std::int64_t off = t.step("OFF", fmt::format("C2 × {} + C4 × dT/{}", family.offsetScale, family.offsetSlope),
+        t.step("TEMP", filled("2000 + {} × {}/2²³, in 0.01 °C", dT, word(6)), 2000 + (dT * word(6) >> 23));
+    std::int64_t off = t.step("OFF", filled("C2 × {} + C4 × dT/{}", family.offsetScale, family.offsetSlope),
                               word(2) * family.offsetScale + word(4) * dT / family.offsetSlope);
-    std::int64_t sens =
-        t.step("SENS", fmt::format("C1 × {} + C3 × dT/{}", family.sensitivityScale, family.sensitivitySlope),
-               word(1) * family.sensitivityScale + word(3) * dT / family.sensitivitySlope);
+    std::int64_t sens = t.step("SENS", filled("C1 × {} + C3 × dT/{}", family.sensitivityScale, family.sensitivitySlope),
+                               word(1) * family.sensitivityScale + word(3) * dT / family.sensitivitySlope);
     const auto pressureOf = [&] { return ((d1 * sens >> 21) - off) / family.pressureDivisor; };
     const std::int64_t plain =
-        t.step("P, first order", fmt::format("(D1 × SENS/2²¹ − OFF)/{}", family.pressureDivisor), pressureOf());
+        t.step("P, first order", filled("(D1 × SENS/2²¹ − OFF)/{}", family.pressureDivisor), pressureOf());
     const PromFamily::Second more = family.second(dT, temp);
     if (more.t != 0 || more.off != 0 || more.sens != 0) {
         t.step("T2", "second order", more.t), t.step("OFF2", "second order", more.off),
@@ -95,19 +93,18 @@ Expected<Decoded> decodeProm(const PromFamily& family, const RawData& raw) {
         temp = t.step("TEMP", "TEMP − T2, in 0.01 °C", temp - more.t),
         off = t.step("OFF", "OFF − OFF2", off - more.off), sens = t.step("SENS", "SENS − SENS2", sens - more.sens);
     }
-    const std::int64_t p = t.step("P", fmt::format("(D1 × SENS/2²¹ − OFF)/{}", family.pressureDivisor), pressureOf());
+    const std::int64_t p = t.step("P", filled("(D1 × SENS/2²¹ − OFF)/{}", family.pressureDivisor), pressureOf());
     if (p != plain)
-        t.note("second-order", fmt::format("the second order moves the pressure by {} Pa",
-                                           num(static_cast<double>(p - plain) * family.pascalPerStep)));
-    const double celsius = t.step("ϑ", fmt::format("{}/100", temp), static_cast<double>(temp) / 100, "degC");
-    const double pascal = t.step("p", fmt::format("{} × {} Pa", p, num(family.pascalPerStep)),
+        t.note("second-order", filled("the second order moves the pressure by {} Pa",
+                                      num(static_cast<double>(p - plain) * family.pascalPerStep)));
+    const double celsius = t.step("ϑ", filled("{}/100", temp), static_cast<double>(temp) / 100, "degC");
+    const double pascal = t.step("p", filled("{} × {} Pa", p, num(family.pascalPerStep)),
                                  static_cast<double>(p) * family.pascalPerStep, "Pa");
     if (celsius < -60 || celsius > 120)
         return fail(ErrorCode::Range, "d2", num(celsius) + " °C", "a temperature the part can measure, −40 to 85 °C");
     if (pascal < family.lowest_Pa || pascal > family.highest_Pa)
         return fail(ErrorCode::Range, "d1", num(pascal / 100) + " hPa",
-                    fmt::format("a pressure from {} to {} hPa", num(family.lowest_Pa / 100),
-                                num(family.highest_Pa / 100)));
+                    filled("a pressure from {} to {} hPa", num(family.lowest_Pa / 100), num(family.highest_Pa / 100)));
     t.reading("temperature", Quantity::Temperature, celsius, 0.01);
     t.reading("pressure", Quantity::Pressure, pascal, family.pascalPerStep);
     return t.decoded;

@@ -24,7 +24,7 @@ struct PromFamily {
 };
 
 [[nodiscard]] std::vector<BlockSpec> promBlocks(const DeviceOptions&);
-[[nodiscard]] Expected<Decoded> decodeProm(const PromFamily& family, const RawData& raw);
+[[nodiscard]] Expected<Decoded> decodeProm(const PromFamily& family, const RawData& raw, const DeviceOptions& options);
 [[nodiscard]] std::vector<RawVariable> promVariables(const DeviceOptions&);
 [[nodiscard]] RawData promCompose(std::span<const std::int64_t> values, const DeviceOptions&, const RawData&);
 /// The row of one of them.

@@ -196,7 +196,7 @@ Expected<std::int64_t> bisect(const Device& device, const RawData& calibration, 
 
 Expected<RawData> encode(const Device& device, std::span<const WantedReading> wanted, const DeviceOptions& options,
                          const RawData& calibration) {
-    const auto complete = options.completed(device.options());
+    const auto complete = options.withoutLines().completed(device.options());
     if (!complete) return tl::unexpected(complete.error());
     const std::vector<RawVariable> variables = device.variables(*complete);
     if (variables.empty())

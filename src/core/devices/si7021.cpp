@@ -23,18 +23,19 @@ Expected<std::optional<std::uint16_t>> readWord(const RawData& raw, Tracer& t, c
     if (size == 3) {
         const std::uint8_t crc = crc8Humidity(std::span(word->data()).first(2), 0x00);
         if (crc != word->u8(2))
-            return fail(ErrorCode::Damaged, name, fmt::format("CRC 0x{:02X}", word->u8(2)),
-                        fmt::format("0x{:02X} for {}", crc, word->hex(0, 2)));
+            return fail(ErrorCode::Damaged, name, filled("CRC 0x{:02X}", word->u8(2)),
+                        filled("0x{:02X} for {}", crc, word->hex(0, 2)));
         t.word("CRC", crc, *word, 2, 1, "fits");
     }
     const auto joined = t.word(isHumidity ? "RH word" : "T word", word->be16(0), *word, 0, 2, "high byte first");
-    const auto code = t.step("code", fmt::format("{} without its two status bits", joined),
-                             static_cast<std::uint16_t>(joined & 0xFFFC));
+    const auto code =
+        t.step("code", filled("{} without its two status bits", joined), static_cast<std::uint16_t>(joined & 0xFFFC));
     return std::optional(code);
 }
 
-Expected<Decoded> decodeWords(const RawData& raw, const DeviceOptions&) {
-    Tracer t("Si7021 data sheet, 5.1 issuing a measurement command; HTU21D data sheet, conversion of signal outputs");
+Expected<Decoded> decodeWords(const RawData& raw, const DeviceOptions& options) {
+    Tracer t("Si7021 data sheet, 5.1 issuing a measurement command; HTU21D data sheet, conversion of signal outputs",
+             options);
     const auto temperature = readWord(raw, t, "temperature", false);
     if (!temperature) return tl::unexpected(temperature.error());
     const auto humidity = readWord(raw, t, "humidity", true);
@@ -43,15 +44,15 @@ Expected<Decoded> decodeWords(const RawData& raw, const DeviceOptions&) {
         return fail(ErrorCode::Missing, "temperature", "nothing",
                     "a block “temperature” or “humidity” of 2 or 3 bytes");
     if (*temperature) {
-        const double value = t.step("ϑ", fmt::format("175.72 × {}/65536 − 46.85", **temperature),
+        const double value = t.step("ϑ", filled("175.72 × {}/65536 − 46.85", **temperature),
                                     175.72 * **temperature / 65536 - 46.85, "degC");
         t.reading("temperature", Quantity::Temperature, value, 175.72 * 4 / 65536);
     }
     if (*humidity) {
         const double exact =
-            t.step("RH", fmt::format("125 × {}/65536 − 6", **humidity), 125.0 * **humidity / 65536 - 6, "percent");
+            t.step("RH", filled("125 × {}/65536 − 6", **humidity), 125.0 * **humidity / 65536 - 6, "percent");
         const double rh = std::clamp(exact, 0.0, 100.0);
-        if (rh != exact) t.note("cut", fmt::format("{} %RH cannot be: shown as {} %RH", num(exact), num(rh)));
+        if (rh != exact) t.note("cut", filled("{} %RH cannot be: shown as {} %RH", num(exact), num(rh)));
         t.reading("humidity", Quantity::RelativeHumidity, rh, 125.0 * 4 / 65536);
     }
     return t.decoded;

@@ -11,16 +11,16 @@ std::vector<OptionSpec> options() {
 }
 std::vector<BlockSpec> blocks(const DeviceOptions&) { return {{"temperature", 0x00, 2, false, false}}; }
 
-Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions&) {
-    Tracer t("TMP102 data sheet, temperature register, 12- and 13-bit format");
+Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& options) {
+    Tracer t("TMP102 data sheet, temperature register, 12- and 13-bit format", options);
     const auto word = raw.word(0x00, 2, true);
     if (!word) return tl::unexpected(word.error());
     const auto joined = t.word("word", word->sbe16(0), *word, 0, 2, "high byte first, two's complement");
     const bool extended = joined & 1;
-    t.step("EM", fmt::format("bit 0 of {:#06x}", static_cast<std::uint16_t>(joined)), extended ? 1 : 0);
+    t.step("EM", filled("bit 0 of {:#06x}", static_cast<std::uint16_t>(joined)), extended ? 1 : 0);
     const int shift = extended ? 3 : 4;
-    const int code = t.step("code", fmt::format("{} >> {}", joined, shift), asr(joined, shift));
-    const double value = t.step("T", fmt::format("{} × 0.0625", code), code * 0.0625, "degC");
+    const int code = t.step("code", filled("{} >> {}", joined, shift), asr(joined, shift));
+    const double value = t.step("T", filled("{} × 0.0625", code), code * 0.0625, "degC");
     const double highest = extended ? 150 : 128;
     if (value < -55 || value > highest)
         return fail(ErrorCode::Range, "word", num(value) + " °C", "a temperature from −55 to " + num(highest) + " °C");

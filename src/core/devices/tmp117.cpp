@@ -13,12 +13,12 @@ std::vector<BlockSpec> blocks(const DeviceOptions&) {
     return {{"temperature", 0x00, 2, false, false}, {"configuration", 0x01, 2, false, true}};
 }
 
-Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions&) {
-    Tracer t("TMP117 data sheet, temperature register");
+Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& options) {
+    Tracer t("TMP117 data sheet, temperature register", options);
     const auto word = raw.word(0x00, 2, true);
     if (!word) return tl::unexpected(word.error());
     const auto code = t.word("code", word->sbe16(0), *word, 0, 2, "high byte first, two's complement");
-    const double value = t.step("T", fmt::format("{} × 0.0078125", code), code * kStep, "degC");
+    const double value = t.step("T", filled("{} × 0.0078125", code), code * kStep, "degC");
     if (raw.hasWord(0x01)) {
         const auto config = raw.word(0x01, 2, false);
         if (!config) return tl::unexpected(config.error());

@@ -5,29 +5,60 @@
 
 #include <fmt/format.h>
 #include <limits>
+#include <tuple>
 
 namespace fg {
 
-/// Collects the lines of a decoding while it goes on. Internal to the room; returns each value, so that it can stand
-/// inside the arithmetic.
+/// A formula's text, made only when somebody wants it: within one statement, from references.
+template <class... Arguments>
+class Filled {
+  public:
+    explicit Filled(fmt::format_string<const Arguments&...> format, const Arguments&... arguments)
+        : m_format(format), m_arguments(arguments...) {}
+    operator std::string() const {  // a text wherever a text is wanted
+        return std::apply([this](const Arguments&... all) { return fmt::format(m_format, all...); }, m_arguments);
+    }
+    friend std::string operator+(std::string left, const Filled& right) { return left.append(std::string(right)); }
+    friend std::string operator+(const Filled& left, std::string_view right) { return std::string(left).append(right); }
+
+  private:
+    fmt::format_string<const Arguments&...> m_format;
+    std::tuple<const Arguments&...> m_arguments;
+};
+
+/// The text with its numbers put in.
+template <class... Arguments>
+[[nodiscard]] Filled<Arguments...> filled(fmt::format_string<const Arguments&...> format,
+                                          const Arguments&... arguments) {
+    return Filled<Arguments...>(format, arguments...);
+}
+
+/// Collects the lines of a decoding while it goes on, where somebody wants them. Internal to the room; returns each
+/// value, so that it can stand inside the arithmetic.
 class Tracer {
   public:
-    explicit Tracer(std::string source) : m_source(std::move(source)) {}
+    Tracer(std::string_view source, const DeviceOptions& options)
+        : m_source(source), m_isWanted(options.wantsLines()) {}
 
     /// A number read from bytes: "70 6B, low byte first, unsigned".
-    template <class Number>
-    Number word(const std::string& name, Number value, const Bytes& bytes, std::size_t first, std::size_t count,
-                const std::string& how) {
-        decoded.lines.push_back({{name, bytes.hex(first, count) + (how.empty() ? "" : ", " + how),
+    template <class Name, class Number, class Text>
+    Number word(const Name& name, Number value, const Bytes& bytes, std::size_t first, std::size_t count,
+                const Text& how) {
+        if (!m_isWanted) return value;
+        const std::string text(how);
+        decoded.lines.push_back({{std::string(name), bytes.hex(first, count) + (text.empty() ? "" : ", " + text),
                                   static_cast<double>(value), "", m_source},
                                  bytes.places(first, count)});
         return value;
     }
 
     /// An intermediate value; `formula` with its numbers put in.
-    template <class Number>
-    Number step(const std::string& name, const std::string& formula, Number value, const std::string& unit = "") {
-        decoded.lines.push_back({{name, formula, static_cast<double>(value), unit, m_source}, {}});
+    template <class Text, class Number>
+    Number step(std::string_view name, const Text& formula, Number value, std::string_view unit = {}) {
+        if (m_isWanted)
+            decoded.lines.push_back(
+                {{std::string(name), std::string(formula), static_cast<double>(value), std::string(unit), m_source},
+                 {}});
         return value;
     }
 
@@ -48,12 +79,19 @@ class Tracer {
 
   private:
     std::string m_source;
+    bool m_isWanted;
 };
 
 inline constexpr double kNoValue = std::numeric_limits<double>::quiet_NaN();
 
-/// A number for a formula.
-[[nodiscard]] inline std::string num(double value) { return plainNumber(value, 9); }
+/// A number for a formula; written only when the text is.
+struct Num {
+    double value = 0;
+    operator std::string() const { return plainNumber(value, 9); }
+    friend std::string operator+(const Num& left, std::string_view right) { return std::string(left).append(right); }
+    friend std::string operator+(std::string left, const Num& right) { return left.append(std::string(right)); }
+};
+[[nodiscard]] inline Num num(double value) { return {value}; }
 
 /// An arithmetic shift to the right, which C++20 makes of >> on signed numbers; named so that data sheets' routines
 /// read alike.
@@ -81,3 +119,10 @@ inline constexpr double kNoValue = std::numeric_limits<double>::quiet_NaN();
 [[nodiscard]] inline std::vector<RawVariable> noVariables(const DeviceOptions&) { return {}; }
 
 }  // namespace fg
+
+template <>
+struct fmt::formatter<fg::Num> : fmt::formatter<std::string> {
+    auto format(const fg::Num& number, fmt::format_context& context) const {
+        return fmt::formatter<std::string>::format(std::string(number), context);
+    }
+};

@@ -61,10 +61,9 @@ double luxOf(double ch0, double ch1, const std::array<Piece, 4>& pieces, Tracer&
         const Piece& piece = pieces[i];
         if (ratio > piece.ratio) continue;
         if (i == 0)
-            return t.step("E",
-                          fmt::format("{} × ch0 − {} × ch0 × ratio^1.4, ratio up to {}", piece.a, piece.b, piece.ratio),
+            return t.step("E", filled("{} × ch0 − {} × ch0 × ratio^1.4, ratio up to {}", piece.a, piece.b, piece.ratio),
                           piece.a * ch0 - piece.b * ch0 * std::pow(ratio, 1.4), "lx");
-        return t.step("E", fmt::format("{} × ch0 − {} × ch1, ratio up to {}", piece.a, piece.b, piece.ratio),
+        return t.step("E", filled("{} × ch0 − {} × ch1, ratio up to {}", piece.a, piece.b, piece.ratio),
                       piece.a * ch0 - piece.b * ch1, "lx");
     }
     return t.step("E", "ratio above 1.30: 0", 0.0, "lx");
@@ -109,7 +108,7 @@ Expected<std::uint16_t> channel(const RawData& raw, Tracer& t, std::size_t index
 }
 
 Expected<Decoded> decodeChannels(const RawData& raw, const DeviceOptions& chosen) {
-    Tracer t("TSL2561 data sheet, calculating lux");
+    Tracer t("TSL2561 data sheet, calculating lux", chosen);
     const auto ch0 = channel(raw, t, 0);
     if (!ch0) return tl::unexpected(ch0.error());
     const auto ch1 = channel(raw, t, 1);
@@ -117,13 +116,11 @@ Expected<Decoded> decodeChannels(const RawData& raw, const DeviceOptions& chosen
     const int full = fullCount(chosen);
     if (*ch0 > full || *ch1 > full)
         return fail(ErrorCode::Range, *ch0 > full ? "ch0" : "ch1", std::to_string(std::max(*ch0, *ch1)),
-                    fmt::format("at most {} in {} ms: is the integration time the one that was measured with?", full,
-                                chosen.text("integration_ms")));
+                    filled("at most {} in {} ms: is the integration time the one that was measured with?", full,
+                           chosen.text("integration_ms")));
     const double times = 402 / chosen.number("integration_ms") * (chosen.is("gain", "1") ? 16 : 1);
-    const double n0 = t.step("ch0 scaled", fmt::format("{} × {}, to 402 ms and gain 16", *ch0, num(times)),
-                             *ch0 * times),
-                 n1 = t.step("ch1 scaled", fmt::format("{} × {}, to 402 ms and gain 16", *ch1, num(times)),
-                             *ch1 * times);
+    const double n0 = t.step("ch0 scaled", filled("{} × {}, to 402 ms and gain 16", *ch0, num(times)), *ch0 * times),
+                 n1 = t.step("ch1 scaled", filled("{} × {}, to 402 ms and gain 16", *ch1, num(times)), *ch1 * times);
     const bool isCs = chosen.is("package", "CS");
     double lux = luxOf(n0, n1, isCs ? kCsPackage : kTPackage, t);
     const double whole =
@@ -136,24 +133,24 @@ Expected<Decoded> decodeChannels(const RawData& raw, const DeviceOptions& chosen
                 "alike. Read "
                 "the control register: 03 says that it measures; then it is dark.");
     else if (*ch1 > *ch0 * (isCs ? kCsPackage : kTPackage).back().ratio && *ch0 < full && *ch1 < full)
-        t.doubt("ratio",
-                fmt::format(
-                    "channel 1 is {} times channel 0, which sees all that channel 1 sees and more: the channels or the "
-                    "bytes of "
-                    "one are swapped, or both were not read from one measurement. The formula ends at {} and says 0.",
-                    *ch0 > 0 ? num(std::round(100.0 * *ch1 / *ch0) / 100) : "many",
-                    num((isCs ? kCsPackage : kTPackage).back().ratio)));
+        t.doubt(
+            "ratio",
+            filled("channel 1 is {} times channel 0, which sees all that channel 1 sees and more: the channels or the "
+                   "bytes of "
+                   "one are swapped, or both were not read from one measurement. The formula ends at {} and says 0.",
+                   *ch0 > 0 ? std::string(num(std::round(100.0 * *ch1 / *ch0) / 100)) : "many",
+                   num((isCs ? kCsPackage : kTPackage).back().ratio)));
     // More of channel 0 at the same channel 1 is more light: with channel 0 alone at its end the lux is a lower bound.
     const bool isBound = *ch0 == full && *ch1 < full;
     if (*ch0 == full || *ch1 == full) {
         t.fault("saturated",
-                fmt::format("{} at the full count of {}: {}. Use gain 1 or a shorter time.",
-                            *ch1 == full ? "Both channels are" : "Channel 0 is", full,
-                            isBound ? "at least this much light" : "the ratio that the lux comes from is lost"));
+                filled("{} at the full count of {}: {}. Use gain 1 or a shorter time.",
+                       *ch1 == full ? "Both channels are" : "Channel 0 is", full,
+                       isBound ? "at least this much light" : "the ratio that the lux comes from is lost"));
         if (!isBound) lux = kNoValue;
     } else if (*ch0 > 0.9 * full) {
         t.doubt("near-saturation",
-                fmt::format("channel 0 is at {} % of its full count", num(std::round(100.0 * *ch0 / full))));
+                filled("channel 0 is at {} % of its full count", num(std::round(100.0 * *ch0 / full))));
     }
     t.reading("illuminance", Quantity::Illuminance, lux, (isCs ? 0.0315 : 0.0304) * times,
               isBound ? Bound::AtLeast : Bound::None);

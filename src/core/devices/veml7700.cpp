@@ -25,15 +25,14 @@ double gainOf(const DeviceOptions& chosen) {
 }
 
 Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
-    Tracer t("VEML7700 data sheet and its application note, designing into an application");
+    Tracer t("VEML7700 data sheet and its application note, designing into an application", chosen);
     const auto word = raw.word(0x04, 2, true, ByteOrder::LowFirst);
     if (!word) return tl::unexpected(word.error());
     const int code = t.word("code", int{word->le16(0)}, *word, 0, 2, "low byte first");
     const double gain = gainOf(chosen), time = chosen.number("integration_ms"), base = chosen.number("base_lx");
-    const double step =
-        t.step("lx per count", fmt::format("{} × 2/{} × 800/{}", num(base), chosen.text("gain"), num(time)),
-               vemlStep_lx(base, gain, time), "lx");
-    double lux = t.step("x", fmt::format("{} × {}", code, num(step)), code * step, "lx");
+    const double step = t.step("lx per count", filled("{} × 2/{} × 800/{}", num(base), chosen.text("gain"), num(time)),
+                               vemlStep_lx(base, gain, time), "lx");
+    double lux = t.step("x", filled("{} × {}", code, num(step)), code * step, "lx");
     if (chosen.is("correction", "1") || (chosen.is("correction", "auto") && gain < 1))
         lux = t.step("E", "6.0135·10⁻¹³ x⁴ − 9.3924·10⁻⁹ x³ + 8.1488·10⁻⁵ x² + 1.0023 x",
                      (((6.0135e-13 * lux - 9.3924e-9) * lux + 8.1488e-5) * lux + 1.0023) * lux, "lx");

@@ -8,6 +8,7 @@
 #include "uncertainty/budget.h"
 
 #include <optional>
+#include <span>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -40,9 +41,21 @@ class Gauge {
     [[nodiscard]] Quantity quantityAt(Stage stage) const;
 
     [[nodiscard]] Expected<Evaluation> evaluate(const Entry& entry) const { return path().evaluate(entry); }
+    /// What one raw value says and no more: a count or word, or a frame of bytes. The quick way: nothing is explained.
+    /// NaN for what the converter or the part cannot have sent.
+    [[nodiscard]] Reading read(double word) const;
+    [[nodiscard]] Reading read(std::span<const std::uint8_t> frame) const;
+    /// The same over a batch of words of an analog gauge; as many readings as words.
+    void read(std::span<const double> words, std::span<Reading> readings) const;
+    /// The entry that a raw value of a board is, for evaluate(). Errors: those of codeOfWord() and blocksOfFrame().
+    [[nodiscard]] Expected<Entry> entryOf(double word) const;
+    [[nodiscard]] Expected<Entry> entryOf(std::span<const std::uint8_t> frame) const;
+    /// The steps behind an evaluation.
+    [[nodiscard]] std::vector<TraceLine> trace(const Evaluation& evaluation) const { return path().trace(evaluation); }
+
     /// The budget behind an evaluation; nothing for a limit, for no value, or where the path has none.
     [[nodiscard]] std::optional<Budget> budgetOf(const Evaluation& evaluation) const;
-    [[nodiscard]] Expected<Budget> budgetAt(double world) const { return fg::budgetAt(m_spec, *m_catalogue, world); }
+    [[nodiscard]] Expected<Budget> budgetAt(double world) const;
     [[nodiscard]] std::vector<Finding> findings(const Evaluation* now, const Budget* budget) const;
 
   private:

@@ -120,6 +120,7 @@ Expected<DigitalPath> DigitalPath::build(const GaugeSpec& spec, const Catalogue&
     const auto options = optionsOf(spec, *part);
     if (!options) return tl::unexpected(options.error());
     path.m_options = *options;
+    path.m_quietOptions = options->withoutLines();
     if (const std::string dump = spec.sensor.parameters.textOr("calibration", ""); !dump.empty()) {
         const auto read = readDump(dump);
         const auto calibration = read ? laidOut(*part->device, path.m_options, *read) : read;
@@ -173,6 +174,26 @@ Expected<RawData> DigitalPath::blocksOf(std::span<const std::uint8_t> frame) con
     return blocksOfFrame(*m_part->device, m_options, frame);
 }
 
+namespace {
+
+Clip clipOf(Bound bound) {
+    if (bound == Bound::AtLeast) return Clip::AtLeast;
+    return bound == Bound::AtMost ? Clip::AtMost : Clip::None;
+}
+
+}  // namespace
+
+Reading DigitalPath::readingOf(std::span<const std::uint8_t> frame) const {
+    const auto blocks = blocksOf(frame);
+    if (!blocks) return {kNoReading};
+    const auto laid = laidOut(*m_part->device, m_quietOptions, withCalibration(*blocks));
+    if (!laid) return {kNoReading};
+    const auto decoded = m_part->device->decode(*laid, m_quietOptions);
+    const DeviceReading* reading = decoded ? decoded->find(m_reading) : nullptr;
+    if (!reading || std::isnan(reading->value)) return {kNoReading};
+    return {m_correction.apply(reading->value), clipOf(reading->bound)};
+}
+
 Expected<Evaluation> DigitalPath::fromRaw(const Entry& entry, const RawData& raw) const {
     // What was read is also held against what a bus gives where nothing answers; what was worked out here is not.
     auto decoded = entry.raw ? decode(*m_part->device, raw, m_options) : m_part->device->decode(raw, m_options);
@@ -192,8 +213,7 @@ Expected<Evaluation> DigitalPath::fromRaw(const Entry& entry, const RawData& raw
         for (const DeviceStatus& one : decoded->status)
             if (one.kind == StatusKind::Fault) problem = one.text;
     }
-    const Bound bound = reading ? reading->bound : Bound::None;
-    const Clip clip = bound == Bound::AtLeast ? Clip::AtLeast : bound == Bound::AtMost ? Clip::AtMost : Clip::None;
+    const Clip clip = clipOf(reading ? reading->bound : Bound::None);
     const double corrected = std::isnan(sensed) ? kNoReading : m_correction.apply(sensed);
     const auto put = [&](Stage stage, double value) {
         StageValue& at = evaluation.at(stage);

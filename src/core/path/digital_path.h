@@ -39,6 +39,10 @@ class DigitalPath final : public SignalPath {
     [[nodiscard]] std::vector<TraceLine> trace(const Evaluation& evaluation) const override;
     [[nodiscard]] std::string stageNote(Stage stage) const override;
 
+    /// The reading of a live frame, without lines and stages: the quick way of evaluate(). NaN for bytes that the part
+    /// cannot have sent.
+    [[nodiscard]] Reading readingOf(std::span<const std::uint8_t> frame) const;
+
     /// The gauge's calibration blocks under freshly read ones.
     [[nodiscard]] RawData withCalibration(const RawData& read) const;
     /// A live frame cut into blocks; see blocksOfFrame().
@@ -62,7 +66,7 @@ class DigitalPath final : public SignalPath {
     [[nodiscard]] Expected<Evaluation> fromRaw(const Entry& entry, const RawData& raw) const;
 
     std::shared_ptr<const DevicePart> m_part;
-    DeviceOptions m_options;
+    DeviceOptions m_options, m_quietOptions;
     std::string m_reading;
     Quantity m_quantity = Quantity::Temperature;
     RawData m_calibration;

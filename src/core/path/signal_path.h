@@ -37,6 +37,13 @@ struct StageValue {
     std::string text = {};  ///< what a digital part shows where there is no number: its bytes, its address
 };
 
+/// What one raw value says and no more: what feeds and recordings keep of it. Why there is no value is told by
+/// SignalPath::evaluate().
+struct Reading {
+    double value = 0;  ///< corrected, canonical; NaN when there is none
+    Clip clip = Clip::None;
+};
+
 /// The whole path answering to one entry.
 struct Evaluation {
     Entry entry;

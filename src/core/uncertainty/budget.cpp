@@ -79,29 +79,20 @@ double expandedOf(const std::vector<Contribution>& contributions, std::size_t le
     return coverageHalfWidth(rectangles, std::sqrt(normal));
 }
 
-namespace {
-
-/// A digital part brings its stated accuracy, the size of its own step and the correction; nothing else in its path is
-/// analog.
-Expected<Budget> deviceBudget(const GaugeSpec& spec, const Catalogue& catalogue, double world) {
-    const auto path = DigitalPath::build(spec, catalogue);
-    if (!path) return tl::unexpected(path.error());
-    const auto evaluation = path->evaluate({Stage::World, world});
-    if (!evaluation) return tl::unexpected(evaluation.error());
+Budget budgetOf(const GaugeSpec& spec, const DigitalPath& path, double world, double step) {
     Budget budget;
     budget.at = world;
-    const double sensed = path->correction().undo(world);
+    const double sensed = path.correction().undo(world);
     const auto limit =
-        path->reading() == quantityName(spec.quantity) ? path->part().accuracyAt(spec.quantity, sensed) : std::nullopt;
+        path.reading() == quantityName(spec.quantity) ? path.part().accuracyAt(spec.quantity, sensed) : std::nullopt;
     budget.sensorStated = limit.has_value();
     if (limit)
-        budget.contributions.push_back({Stage::Sensor, "Accuracy of " + path->part().id, *limit,
+        budget.contributions.push_back({Stage::Sensor, "Accuracy of " + path.part().id, *limit,
                                         Distribution::Rectangular, standardOf(*limit, Distribution::Rectangular), 0, "",
                                         Cause::SensorAccuracy});
-    const DeviceReading* reading = evaluation->device->decoded.find(path->reading());
-    if (reading && reading->step > 0)
-        budget.contributions.push_back({Stage::Converter, "Quantisation", reading->step / 2, Distribution::Rectangular,
-                                        reading->step / std::sqrt(12.0), 0, "", Cause::Quantisation});
+    if (step > 0)
+        budget.contributions.push_back({Stage::Converter, "Quantisation", step / 2, Distribution::Rectangular,
+                                        step / std::sqrt(12.0), 0, "", Cause::Quantisation});
     if (spec.correction.kind != "none" && spec.correction.uncertainty > 0)
         budget.contributions.push_back({Stage::Correction, "Points and fit", spec.correction.uncertainty,
                                         Distribution::Normal, spec.correction.uncertainty / kStatedCoverage, 0,
@@ -110,12 +101,21 @@ Expected<Budget> deviceBudget(const GaugeSpec& spec, const Catalogue& catalogue,
     return budget;
 }
 
-}  // namespace
-
 Expected<Budget> budgetAt(const GaugeSpec& spec, const Catalogue& catalogue, double world) {
-    if (DigitalPath::applies(spec, catalogue)) return deviceBudget(spec, catalogue, world);
-    const auto nominal = AnalogPath::build(spec, catalogue);
-    if (!nominal) return tl::unexpected(nominal.error());
+    if (!DigitalPath::applies(spec, catalogue)) {
+        const auto path = AnalogPath::build(spec, catalogue);
+        return path ? budgetOf(spec, catalogue, *path, world) : tl::unexpected(path.error());
+    }
+    const auto path = DigitalPath::build(spec, catalogue);
+    if (!path) return tl::unexpected(path.error());
+    const auto evaluation = path->evaluate({Stage::World, world});
+    if (!evaluation) return tl::unexpected(evaluation.error());
+    const DeviceReading* reading = evaluation->device->decoded.find(path->reading());
+    return budgetOf(spec, *path, world, reading ? reading->step : 0);
+}
+
+Expected<Budget> budgetOf(const GaugeSpec& spec, const Catalogue& catalogue, const AnalogPath& path, double world) {
+    const AnalogPath* const nominal = &path;
     if (!std::isfinite(nominal->exactCode(world)))
         return fail(ErrorCode::Domain, "world", plainNumber(world, 7), "a value for which the path has a code");
 

@@ -3,6 +3,7 @@
 
 #include "catalogue/catalogue.h"
 #include "path/analog_path.h"
+#include "path/digital_path.h"
 #include "path/gauge_spec.h"
 #include "sensors/family.h"
 
@@ -62,6 +63,14 @@ struct Budget {
 /// The budget at `world` (canonical). Errors: those of AnalogPath::build; Domain where the path has no value at
 /// `world`.
 [[nodiscard]] Expected<Budget> budgetAt(const GaugeSpec& spec, const Catalogue& catalogue, double world);
+
+/// The same of a path that stands already. `spec` is what it was built from.
+[[nodiscard]] Expected<Budget> budgetOf(const GaugeSpec& spec, const Catalogue& catalogue, const AnalogPath& path,
+                                        double world);
+
+/// Of a digital part: its stated accuracy, its own step as the decoding of its bytes knows it, and the correction;
+/// nothing else in its path is analog. `step` canonical, 0 when unknown.
+[[nodiscard]] Budget budgetOf(const GaugeSpec& spec, const DigitalPath& path, double world, double step);
 
 /// U of these contributions, and of them without the one at `leftOut` (their count: none left out).
 [[nodiscard]] double expandedOf(const std::vector<Contribution>& contributions, std::size_t leftOut);

@@ -53,7 +53,7 @@ double parallelOf(double a_ohm, double b_ohm) {
     return std::isinf(b_ohm) ? a_ohm : a_ohm * b_ohm / (a_ohm + b_ohm);
 }
 
-Expected<Feed> feedOf(std::string_view kind, const Parameters& wiring, const WiringContext& context) {
+Expected<SensorFeed> feedOf(std::string_view kind, const Parameters& wiring, const WiringContext& context) {
     const auto said = wiring.text("source");
     const auto voltage = wiring.number("source_V");
     const bool isRail = said ? *said == "rail" : voltage.value_or(0) > 0;
@@ -64,11 +64,11 @@ Expected<Feed> feedOf(std::string_view kind, const Parameters& wiring, const Wir
         if (!voltage) return tl::unexpected(wiring.requireNumber("source_V").error().within("wiring"));
         if (!(*voltage > 0))
             return fail(ErrorCode::Range, "wiring.source_V", plainNumber(*voltage), "a voltage above 0 V");
-        return Feed{*voltage, false};
+        return SensorFeed{*voltage, false};
     }
     const WiringKind* row = findWiringKind(kind);
-    if (said || context.isReferenceSupply || (row && row->hangsOnSource)) return Feed{context.reference_V, true};
-    return Feed{};
+    if (said || context.isReferenceSupply || (row && row->hangsOnSource)) return SensorFeed{context.reference_V, true};
+    return SensorFeed{};
 }
 
 std::optional<double> sensorCurrent_A(std::string_view kind, const Parameters& wiring, double source_V,

@@ -41,7 +41,7 @@ struct WiringKind {
 void addWiringKind(WiringKind kind);
 
 /// What feeds the sensor and its network.
-struct Feed {
+struct SensorFeed {
     double voltage_V = 0;           ///< 0: nobody said, and it does not follow from the converter
     bool followsReference = false;  ///< it is the converter's reference, which then cancels
 };
@@ -49,7 +49,8 @@ struct Feed {
 /// "source": "reference" is the converter's own, "rail" is source_V. Where nobody said: source_V when it is given, else
 /// the reference where that is the supply, or where the network itself hangs on the source (a divider); else unknown.
 /// Error when the name is neither, or a rail has no voltage above 0 V.
-[[nodiscard]] Expected<Feed> feedOf(std::string_view kind, const Parameters& wiring, const WiringContext& context);
+[[nodiscard]] Expected<SensorFeed> feedOf(std::string_view kind, const Parameters& wiring,
+                                          const WiringContext& context);
 
 /// The current through a resistive sensor of `sensor_ohm` in its circuit fed from `source_V`. Nothing for wirings that
 /// do not settle it.

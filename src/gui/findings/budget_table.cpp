@@ -20,7 +20,19 @@ BudgetTable::BudgetTable(Workbench& workbench, QWidget* parent) : QWidget(parent
     connect(&workbench, &Workbench::valuesChanged, this, [this] {
         const std::size_t rows = budget() ? budget()->contributions.size() : 0;
         if (rows != m_rows) m_rows = rows, updateGeometry();
-        update();
+        QString now;
+        if (const Budget* shown = budget()) {
+            const Unit& unit = m_workbench.current()->spec().readingUnit();
+            const int decimals = decimalsFor(unit.differenceFromCanonical(shown->expanded));
+            now = QString::fromStdString(roundedReading(shown->at, shown->expanded, unit).value.joined());
+            for (const Contribution& line : shown->contributions)
+                now += QStringLiteral("|%1 %2 %3")
+                           .arg(QString::fromStdString(line.label),
+                                QString::fromStdString(
+                                    fixedDigits(unit.differenceFromCanonical(line.standard), decimals + 1)),
+                                QString::number(std::round(100 * line.share)));
+        }
+        if (m_shown.changesTo(now)) update();
     });
 }
 

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "model/workbench.h"
+#include "widgets/shown.h"
 
 #include <QWidget>
 
@@ -19,6 +20,7 @@ class BudgetTable final : public QWidget {
   private:
     [[nodiscard]] const Budget* budget() const;
     Workbench& m_workbench;
+    Shown m_shown;
     std::size_t m_rows = 0;
 };
 

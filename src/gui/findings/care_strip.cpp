@@ -25,8 +25,11 @@ void CareStrip::show(const std::vector<Finding>& findings) {
                         .arg(text.isEmpty() ? QString() : QStringLiteral("<br>"),
                              QString::fromStdString(finding.title).toHtmlEscaped(),
                              QString::fromStdString(finding.detail).toHtmlEscaped());
+    if (m_text.text() == text && !text.isEmpty() && m_text.font() == Theme::instance().text(12) &&
+        m_text.palette().color(QPalette::WindowText) == colours().ink)
+        return;
     dress(m_text, Theme::instance().text(12), colours().ink);
-    if (m_text.text() != text) m_text.setText(text);
+    m_text.setText(text);
     update();
 }
 

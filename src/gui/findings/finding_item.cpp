@@ -43,9 +43,13 @@ FindingItem::FindingItem(const Finding& finding, bool isFirstAction, QWidget* pa
 }
 
 void FindingItem::update(const Finding& finding) {
-    m_title.setText(QStringLiteral("<b>%1</b>&nbsp; %2")
-                        .arg(severityWord(finding.severity), QString::fromStdString(finding.title).toHtmlEscaped()));
-    m_detail.setText(QString::fromStdString(finding.detail));
+    // A label lays out its text again even where it is the same.
+    const QString title =
+        QStringLiteral("<b>%1</b>&nbsp; %2")
+            .arg(severityWord(finding.severity), QString::fromStdString(finding.title).toHtmlEscaped());
+    if (m_title.text() != title) m_title.setText(title);
+    if (const QString detail = QString::fromStdString(finding.detail); m_detail.text() != detail)
+        m_detail.setText(detail);
     setAccessibleName(severityWord(finding.severity) + QStringLiteral(": ") + QString::fromStdString(finding.title));
 }
 

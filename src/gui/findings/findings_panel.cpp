@@ -79,8 +79,9 @@ void FindingsPanel::refresh() {
     const auto& findings = view ? view->findings() : none;
     m_counts.setText(view ? countText(findings) : QString());
     fillFindings(findings);
+    const bool hadCare = !m_care.isEmpty();
     m_care.show(findings);
-    if (isVisible()) arrange();
+    if (isVisible() && hadCare == m_care.isEmpty()) arrange();
 }
 
 void FindingsPanel::fillFindings(const std::vector<Finding>& findings) {

@@ -11,84 +11,92 @@ GaugeView::GaugeView(BenchGauge gauge, const Catalogue& catalogue)
 }
 
 void GaugeView::build(const Catalogue& catalogue) {
-    m_path.reset();
-    m_digital.reset();
     m_problem.reset();
-    if (DigitalPath::applies(m_effective, catalogue)) {
-        auto path = DigitalPath::build(m_effective, catalogue);
-        path ? void(m_digital = std::move(*path)) : void(m_problem = path.error());
-    } else {
-        auto path = AnalogPath::build(m_effective, catalogue);
-        path ? void(m_path = std::move(*path)) : void(m_problem = path.error());
-    }
+    m_made.reset();
+    m_judged.invalidate();
+    auto made = Gauge::make(m_effective, catalogue);
+    made ? void(m_made.emplace(std::move(*made))) : void(m_problem = made.error());
     if (m_problem) m_findings = {findingFromError(*m_problem)};
 }
 
 void GaugeView::borrow(const Expected<GaugeSpec>& filled, const Catalogue& catalogue) {
     if (!filled) {
-        m_path.reset();
-        m_digital.reset();
-        m_evaluation.reset();
-        m_budget.reset();
+        m_made.reset();
         m_problem = filled.error();
-        m_findings = {findingFromError(*m_problem)};
-        return;
+        return refuse(*m_problem);
     }
-    if (signalPath() && *filled == m_effective) return;
+    if (m_made && *filled == m_effective) return;
     m_effective = *filled;
     build(catalogue);
 }
 
 void GaugeView::follow(const std::optional<LiveFeed::Latest>& latest, const Catalogue& catalogue) {
     m_age_s = latest ? latest->age_s : 0;
-    if (!signalPath()) return;
+    if (!m_made) return;
     if (m_tried) {
         m_origin = Origin::Tried;
-        evaluate(*m_tried, catalogue);
-        return;
+        return evaluate(*m_tried, catalogue);
     }
     m_origin = latest ? Origin::Live : Origin::Example;
-    if (m_digital) return followDevice(latest, catalogue);
     const Interval span = m_gauge.spec.spanCanonical();
     if (!latest) return evaluate({Stage::World, (span.low + span.high) / 2}, catalogue);
-    const auto code = m_path->converter().codeOfWord(latest->raw);
+    const bool isWord = !std::isnan(latest->raw);
     // What the converter cannot send is passed on as it came, for the path to refuse.
-    evaluate({Stage::Converter, code.value_or(latest->raw)}, catalogue);
+    if (isWord && path())
+        return evaluate(m_made->entryOf(latest->raw).value_or(Entry{Stage::Converter, latest->raw}), catalogue);
+    const auto entry = isWord ? m_made->entryOf(latest->raw) : m_made->entryOf(latest->bytes);
+    if (entry) return evaluate(*entry, catalogue);
+    refuse(entry.error());
 }
 
-void GaugeView::followDevice(const std::optional<LiveFeed::Latest>& latest, const Catalogue& catalogue) {
-    const Interval span = m_gauge.spec.spanCanonical();
-    if (!latest) return evaluate({Stage::World, (span.low + span.high) / 2}, catalogue);
-    const auto blocks = m_digital->blocksOf(latest->bytes);
-    if (blocks) return evaluate({Stage::Converter, 0, std::make_shared<const RawData>(*blocks)}, catalogue);
+bool GaugeView::glance(const std::optional<LiveFeed::Latest>& latest) {
+    if (!latest || !m_made || m_tried || m_origin != Origin::Live || !m_evaluation) return false;
+    const auto [value, clip] = latest->reading;
+    const StageValue& before = m_evaluation->at(Stage::Reading);
+    if (std::isnan(value) || std::isnan(before.value) || clip != before.clip || clip != Clip::None) return false;
+    m_age_s = latest->age_s;
+    for (const Stage stage : {Stage::World, Stage::Reading}) {
+        StageValue& at = m_evaluation->at(stage);
+        at.value = at.exact = value;
+    }
+    return true;
+}
+
+void GaugeView::refuse(const Error& error) {
+    m_judged.invalidate();
     m_evaluation.reset();
     m_budget.reset();
-    m_findings = {findingFromError(blocks.error().within("converter"))};
+    m_findings = {findingFromError(error)};
 }
 
 void GaugeView::evaluate(const Entry& entry, const Catalogue& catalogue) {
-    auto evaluation = signalPath()->evaluate(entry);
-    m_budget.reset();
-    if (!evaluation) {
-        // A board that sends impossible codes is a fault to see, not a reason to keep an old value.
-        m_evaluation.reset();
-        m_findings = {findingFromError(m_digital ? evaluation.error().within("converter") : evaluation.error())};
-        return;
-    }
+    auto evaluation = m_made->evaluate(entry);
+    // A board that sends impossible codes is a fault to see, not a reason to keep an old value.
+    if (!evaluation) return refuse(digital() ? evaluation.error().within("converter") : evaluation.error());
     take(std::move(*evaluation), catalogue);
 }
 
 void GaugeView::take(Evaluation evaluation, const Catalogue& catalogue) {
+    const StageValue& reading = evaluation.at(Stage::Reading);
+    const bool isSameKind = m_evaluation && m_origin == Origin::Live && m_judgedOrigin == m_origin &&
+                            m_evaluation->at(Stage::Reading).clip == reading.clip &&
+                            std::isnan(m_evaluation->reading()) == std::isnan(reading.value);
     m_evaluation = std::move(evaluation);
-    // A limit has no uncertainty: budget and findings about accuracy would describe a value that is not there.
-    const StageValue& world = m_evaluation->at(Stage::World);
-    if (world.clip == Clip::None && !std::isnan(world.value))
-        if (auto budget = budgetAt(m_effective, catalogue, world.value)) m_budget = std::move(*budget);
-    m_findings = m_digital ? findingsForDevice(m_effective, *m_digital, catalogue, &*m_evaluation, budget())
-                           : findingsFor(m_effective, *m_path, catalogue, &*m_evaluation, budget(), run());
+    // While live values move a little, what is said of them does not: every two seconds is enough.
+    if (isSameKind && m_judged.isValid() && m_judged.elapsed() < kJudgedEvery_ms) return;
+    m_judged.restart();
+    m_judgedOrigin = m_origin;
+    m_budget = m_made->budgetOf(*m_evaluation);
+    m_findings = digital() ? m_made->findings(&*m_evaluation, budget())
+                           : findingsFor(m_effective, *path(), catalogue, &*m_evaluation, budget(), run());
 }
 
 void GaugeView::addFindings(std::vector<Finding> findings) {
+    const auto isThere = [&](const Finding& one) {
+        return std::any_of(m_findings.begin(), m_findings.end(),
+                           [&](const Finding& other) { return other.id == one.id && other.detail == one.detail; });
+    };
+    std::erase_if(findings, isThere);  // those of a judgement that still stands
     m_findings.insert(m_findings.begin(), std::make_move_iterator(findings.begin()),
                       std::make_move_iterator(findings.end()));
     std::stable_sort(m_findings.begin(), m_findings.end(),
@@ -96,8 +104,8 @@ void GaugeView::addFindings(std::vector<Finding> findings) {
 }
 
 Expected<void> GaugeView::tryEntry(const Entry& entry, const Catalogue& catalogue) {
-    if (!signalPath()) return tl::unexpected(*m_problem);
-    const auto possible = signalPath()->evaluate(entry);
+    if (!m_made) return tl::unexpected(*m_problem);
+    const auto possible = m_made->evaluate(entry);
     if (!possible) return tl::unexpected(possible.error());
     m_tried = entry;
     m_origin = Origin::Tried;
@@ -106,9 +114,8 @@ Expected<void> GaugeView::tryEntry(const Entry& entry, const Catalogue& catalogu
 }
 
 Quantity GaugeView::quantityAt(Stage stage) const {
-    if (m_digital && stage == Stage::Sensor) return m_gauge.spec.quantity;
-    if (stage == Stage::Sensor) return m_path ? m_path->signalQuantity() : Quantity::Voltage;
-    if (stage == Stage::Wiring) return m_path ? m_path->converter().input() : Quantity::Voltage;
+    if (m_made && !(digital() && stage == Stage::Wiring)) return m_made->quantityAt(stage);
+    if (stage == Stage::Sensor || stage == Stage::Wiring) return Quantity::Voltage;
     return stage == Stage::Converter ? Quantity::Count : m_gauge.spec.quantity;
 }
 
@@ -121,7 +128,7 @@ ReadingText GaugeView::textAt(Stage stage) const {
     const Unit& unit = m_gauge.spec.readingUnit();
     const StageValue& value = m_evaluation->at(stage);
     // A digital part's own step says nothing about how true it is.
-    const bool unstated = m_digital && m_budget && !m_budget->sensorStated;
+    const bool unstated = digital() && m_budget && !m_budget->sensorStated;
     if (!unstated || !value.text.empty() || stage == Stage::Correction)
         return stageText(value, expanded(), unit, m_gauge.spec.reading.decimals);
     return readingText(value, 0, unit, m_gauge.spec.reading.decimals.value_or(decimalsWhenUnstated(value.value, unit)));

@@ -1,11 +1,12 @@
 #pragma once
 
 #include "bench/document.h"
-#include "findings/finding.h"
+#include "gauge/gauge.h"
 #include "model/live_feed.h"
 #include "uncertainty/reading_text.h"
 
 #include <optional>
+#include <QElapsedTimer>
 
 namespace fg::gui {
 
@@ -27,12 +28,13 @@ class GaugeView {
 
     /// Evaluates for the live value (or the example when there is none), unless a value is being tried.
     void follow(const std::optional<LiveFeed::Latest>& latest, const Catalogue& catalogue);
+    /// Takes over the reading that the engine made, with budget and findings as they were. False where that is not
+    /// enough: another kind of value (a limit, none, the first live one), and then nothing is changed.
+    [[nodiscard]] bool glance(const std::optional<LiveFeed::Latest>& latest);
     /// The path of a digital part; null for an analog one.
-    [[nodiscard]] const DigitalPath* digital() const { return m_digital ? &*m_digital : nullptr; }
+    [[nodiscard]] const DigitalPath* digital() const { return m_made ? m_made->digital() : nullptr; }
     /// Whichever path there is; null when the gauge cannot be built.
-    [[nodiscard]] const SignalPath* signalPath() const {
-        return m_path ? static_cast<const SignalPath*>(&*m_path) : digital();
-    }
+    [[nodiscard]] const SignalPath* signalPath() const { return m_made ? &m_made->path() : nullptr; }
 
     /// Puts a value into a stage and holds it there; the path answers to it until release().
     [[nodiscard]] Expected<void> tryEntry(const Entry& entry, const Catalogue& catalogue);
@@ -45,10 +47,12 @@ class GaugeView {
 
     [[nodiscard]] std::int64_t id() const { return m_gauge.id; }
     [[nodiscard]] const GaugeSpec& spec() const { return m_gauge.spec; }
+    /// The gauge made; null when it cannot be.
+    [[nodiscard]] const Gauge* made() const { return m_made ? &*m_made : nullptr; }
     /// The description with what other gauges lend put in: what is computed with.
     [[nodiscard]] const GaugeSpec& effective() const { return m_effective; }
     [[nodiscard]] const BenchGauge& gauge() const { return m_gauge; }
-    [[nodiscard]] const AnalogPath* path() const { return m_path ? &*m_path : nullptr; }
+    [[nodiscard]] const AnalogPath* path() const { return m_made ? m_made->analog() : nullptr; }
     [[nodiscard]] const std::optional<Error>& problem() const { return m_problem; }
     [[nodiscard]] const Evaluation* evaluation() const { return m_evaluation ? &*m_evaluation : nullptr; }
     [[nodiscard]] const Budget* budget() const { return m_budget ? &*m_budget : nullptr; }
@@ -56,7 +60,10 @@ class GaugeView {
     [[nodiscard]] const MonteCarlo* run() const { return m_run ? &*m_run : nullptr; }
     /// What others see of it: findings about its place on the bench stand before its own of the same severity.
     void addFindings(std::vector<Finding> findings);
-    void keepRun(const MonteCarlo& run) { m_run = run; }
+    void keepRun(const MonteCarlo& run) {
+        m_run = run;
+        m_judged.invalidate();
+    }
     [[nodiscard]] const std::vector<Finding>& findings() const { return m_findings; }
     [[nodiscard]] Origin origin() const { return m_origin; }
     [[nodiscard]] bool isStale() const { return m_origin == Origin::Live && m_age_s > LiveFeed::kStaleAfter_s; }
@@ -69,17 +76,18 @@ class GaugeView {
     /// Where the reading lies in the wanted span, 0 … 1; nothing when there is no reading.
     [[nodiscard]] std::optional<double> positionInSpan() const;
 
+    static constexpr int kJudgedEvery_ms = 2000;
+
   private:
     void evaluate(const Entry& entry, const Catalogue& catalogue);
-    void followDevice(const std::optional<LiveFeed::Latest>& latest, const Catalogue& catalogue);
     void take(Evaluation evaluation, const Catalogue& catalogue);
+    void refuse(const Error& error);
 
     void build(const Catalogue& catalogue);
 
     BenchGauge m_gauge;
     GaugeSpec m_effective;
-    std::optional<AnalogPath> m_path;
-    std::optional<DigitalPath> m_digital;
+    std::optional<Gauge> m_made;
     std::optional<Error> m_problem;
     std::optional<Evaluation> m_evaluation;
     std::optional<Budget> m_budget;
@@ -88,6 +96,8 @@ class GaugeView {
     std::optional<Entry> m_tried;
     Origin m_origin = Origin::Example;
     double m_age_s = 0;
+    QElapsedTimer m_judged;  // since budget and findings were made; invalid: they have to be
+    Origin m_judgedOrigin = Origin::Example;
 };
 
 }  // namespace fg::gui

@@ -1,61 +1,79 @@
 #pragma once
 
-#include "acquisition/line_reader.h"
+#include "engine/engine.h"
 #include "sources/byte_source.h"
 
+#include <atomic>
 #include <memory>
 #include <QElapsedTimer>
-#include <QHash>
 #include <QObject>
+#include <QThread>
 #include <QTimer>
 
 namespace fg::gui {
 
-/// The newest raw value of every channel, from whichever source is running. Same reader for all transports.
+/// The running bench: bytes of whichever source is chosen go through the engine in the source's own thread; the window
+/// hears of it at most ten times a second.
 class LiveFeed final : public QObject {
     Q_OBJECT
   public:
-    explicit LiveFeed(QObject* parent = nullptr);
+    /// `catalogue` must outlive it.
+    explicit LiveFeed(const Catalogue& catalogue, QObject* parent = nullptr);
+    ~LiveFeed() override;
 
-    /// Replaces the source; null stops. The new one is started.
+    /// Replaces the source; null stops. The new one is started, in a thread of its own.
     void setSource(std::unique_ptr<ByteSource> source);
-    [[nodiscard]] const ByteSource* source() const { return m_source.get(); }
+    [[nodiscard]] bool hasSource() const { return m_source != nullptr; }
+    /// For the status bar.
+    [[nodiscard]] const QString& sourceName() const { return m_name; }
+    /// What is wrong with the source; empty when it works.
+    [[nodiscard]] const QString& problem() const { return m_problem; }
+
+    [[nodiscard]] Engine& engine() { return m_engine; }
+    [[nodiscard]] const Engine& engine() const { return m_engine; }
 
     struct Latest {
         double raw = 0;                   ///< a count; NaN when bytes came
         std::vector<std::uint8_t> bytes;  ///< of a digital part; empty when a count came
         double age_s = 0;
         bool stale = false;
+        Reading reading = {};  ///< what the engine made of it for the gauge
     };
-    /// The newest value of a channel; nothing when it never came or is no number.
-    [[nodiscard]] std::optional<Latest> latest(const QString& channel) const;
+    /// What a gauge heard last; nothing when its channel never came.
+    [[nodiscard]] std::optional<Latest> latest(const BenchGauge& gauge) const;
 
     [[nodiscard]] QStringList channels() const;
-    [[nodiscard]] const LineReader& reader() const { return m_reader; }
     /// Frames a second over the last two seconds.
     [[nodiscard]] double frameRate() const { return m_frameRate; }
 
+    /// Tells at once what is waiting to be told.
+    void flush();
+
     /// A value is stale when none came for this long.
     static constexpr double kStaleAfter_s = 5;
+    /// The window is not told more often.
+    static constexpr int kLeastBetween_ms = 100;
 
   signals:
-    void received();       ///< new values
+    void received();       ///< new values, or values that grew old
     void statusChanged();  ///< source, rate, junk or staleness changed
 
   private:
-    void take(const QByteArray& bytes);
+    void take(const QByteArray& bytes);  // in the source's thread
+    void told();
+    void tell();
     void tick();
+    void dropSource();
+    [[nodiscard]] double now_s() const { return 1e-3 * static_cast<double>(m_clock.elapsed()); }
 
-    struct Value {
-        double raw;
-        std::vector<std::uint8_t> bytes;
-        qint64 at_ms;
-    };
-    std::unique_ptr<ByteSource> m_source;
-    LineReader m_reader;
-    QHash<QString, Value> m_values;
+    Engine m_engine;
+    QThread m_thread;
+    ByteSource* m_source = nullptr;  // lives in m_thread
+    QString m_name, m_problem;
     QElapsedTimer m_clock;
-    QTimer m_tick;
+    std::atomic<bool> m_isWaiting = false;
+    QElapsedTimer m_lastTold;
+    QTimer m_next, m_tick;
     double m_frameRate = 0;
     std::uint64_t m_framesBefore = 0;
 };

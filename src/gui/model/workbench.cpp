@@ -3,8 +3,6 @@
 #include "path/examples.h"
 
 #include "bench/lending.h"
-#include "devices/dump_text.h"
-#include "devices/pulse_text.h"
 #include "planning/bus_findings.h"
 #include "units/value_text.h"
 
@@ -14,9 +12,10 @@
 
 namespace fg::gui {
 
-Workbench::Workbench(Catalogue catalogue, QObject* parent) : QObject(parent), m_catalogue(std::move(catalogue)) {
+Workbench::Workbench(Catalogue catalogue, QObject* parent)
+    : QObject(parent), m_catalogue(std::move(catalogue)), m_feed(m_catalogue) {
     connect(&m_bench, &BenchModel::changed, this, &Workbench::rebuild);
-    connect(&m_feed, &LiveFeed::received, this, &Workbench::reevaluate);
+    connect(&m_feed, &LiveFeed::received, this, &Workbench::followLive);
 }
 
 GaugeView* Workbench::find(std::int64_t id) {
@@ -28,6 +27,7 @@ GaugeView* Workbench::find(std::int64_t id) {
 const GaugeView* Workbench::current() const { return const_cast<Workbench*>(this)->find(m_currentId); }
 
 void Workbench::rebuild() {
+    m_feed.engine().setBench(m_bench.bench());
     std::vector<GaugeView> views;
     for (const BenchGauge& gauge : m_bench.bench().gauges) {
         GaugeView* known = find(gauge.id);
@@ -56,6 +56,33 @@ void Workbench::reevaluate() {
     emit valuesChanged();
 }
 
+// Every sample has its reading in the engine. Budgets, findings and steps are computed for the gauge that is looked at,
+// and in turn for one of the others; the rest show the engine's reading.
+void Workbench::followLive() {
+    const std::size_t turn = m_views.empty() ? 0 : m_turn++ % m_views.size();
+    bool isEnough = true;
+    for (std::size_t i = 0; i < m_views.size() && isEnough; ++i) {
+        GaugeView& view = m_views[i];
+        const bool isDue = view.id() == m_currentId || i == turn;
+        if (!isDue) {
+            isEnough = view.glance(m_feed.latest(view.gauge()));
+            continue;
+        }
+        // What it borrows may have moved with this batch.
+        if (view.spec().inputs.empty() && view.gauge().spec.channel.size() > 0)
+            followOne(view);
+        else
+            isEnough = false;
+    }
+    if (!isEnough) follow();
+    emit valuesChanged();
+}
+
+void Workbench::followOne(GaugeView& view) {
+    view.follow(m_feed.latest(view.gauge()), m_catalogue);
+    if (view.digital()) view.addFindings(busFindings(m_bench.bench(), view.gauge(), m_catalogue));
+}
+
 // Lenders first, so that a borrower computes with what its lender reads now.
 void Workbench::follow() {
     std::map<std::string, Lent> lent;
@@ -67,8 +94,7 @@ void Workbench::follow() {
         GaugeView* view = find(gauge->id);
         if (!view) continue;
         if (!gauge->spec.inputs.empty()) view->borrow(withInputs(gauge->spec, m_catalogue, lender), m_catalogue);
-        view->follow(m_feed.latest(QString::fromStdString(gauge->spec.channel)), m_catalogue);
-        if (view->digital()) view->addFindings(busFindings(m_bench.bench(), *gauge, m_catalogue));
+        followOne(*view);
         const bool isValue = view->evaluation() && view->evaluation()->at(Stage::Reading).clip == Clip::None;
         lent[gauge->spec.name] = {isValue ? view->evaluation()->reading() : std::nan(""),
                                   view->budget() ? view->budget()->standard : 0};
@@ -78,6 +104,7 @@ void Workbench::follow() {
 void Workbench::selectGauge(std::int64_t id) {
     if (id == m_currentId || !find(id)) return;
     m_currentId = id;
+    follow();  // it was only glanced at so far
     emit currentChanged();
     emit valuesChanged();
 }
@@ -92,21 +119,11 @@ void Workbench::selectStage(Stage stage) {
 Expected<void> Workbench::tryText(Stage stage, const QString& text) {
     GaugeView* view = find(m_currentId);
     if (!view) return {};
-    if (view->digital() && stage == Stage::Converter) {
-        const std::string typed = text.toStdString();
-        const auto bytes = view->digital()->part().interface == "single-bus" ? readSingleBus(typed) : readDump(typed);
-        if (!bytes) return tl::unexpected(bytes.error());
-        return take(view->tryEntry({stage, 0, std::make_shared<const RawData>(*bytes)}, m_catalogue), stage);
-    }
-    if (view->path() && stage == Stage::Converter) {
-        // As a line from a board has it: a signed or left-justified word, two registers.
-        const auto word = readRawWord(text.toStdString());
-        if (!word) return tl::unexpected(word.error());
-        const auto code = view->path()->converter().codeOfWord(*word);
-        if (!code) return tl::unexpected(code.error());
-        Entry entry{stage, *code};
-        entry.word = *word;
-        return take(view->tryEntry(entry, m_catalogue), stage);
+    if (view->made() && stage == Stage::Converter) {
+        // As a line from a board has it: a signed or left-justified word, two registers; bytes of a digital part.
+        const auto entry = view->made()->entryOfRaw(text.toStdString());
+        if (!entry) return tl::unexpected(entry.error());
+        return take(view->tryEntry(*entry, m_catalogue), stage);
     }
     const auto value = readValue(text.toStdString(), view->quantityAt(stage), view->unitAt(stage));
     if (!value) return tl::unexpected(value.error());

@@ -54,6 +54,8 @@ class Workbench final : public QObject {
   private:
     void rebuild();
     void follow();
+    void followLive();
+    void followOne(GaugeView& view);
     void reevaluate();
     Expected<void> take(Expected<void> tried, Stage stage);
     GaugeView* find(std::int64_t id);
@@ -64,6 +66,7 @@ class Workbench final : public QObject {
     std::vector<GaugeView> m_views;
     std::int64_t m_currentId = 0;
     Stage m_stage = Stage::Wiring;
+    std::size_t m_turn = 0;  // whose turn it is to be computed in full
 };
 
 }  // namespace fg::gui

@@ -17,7 +17,18 @@ Ribbon::Ribbon(Workbench& workbench, QWidget* parent) : QWidget(parent), m_workb
     setObjectName(QStringLiteral("ribbon"));
     setFixedHeight(px(36));
     setToolTip(tr("How much of the uncertainty each stage brings. A click goes there."));
-    connect(&workbench, &Workbench::valuesChanged, this, qOverload<>(&QWidget::update));
+    connect(&workbench, &Workbench::valuesChanged, this, [this] {
+        const GaugeView* view = m_workbench.current();
+        QString now = QString::number(view ? view->id() : 0);
+        for (const Piece& piece : pieces())
+            now += QStringLiteral("|%1 %2").arg(piece.label).arg(std::round(piece.box.right()));
+        if (view && view->budget())
+            now += QStringLiteral("|") +
+                   QString::fromStdString(roundedReading(0, view->expanded(), view->spec().readingUnit()).uncertainty);
+        else if (view)
+            now += view->evaluation() ? QStringLiteral("|limit") : QStringLiteral("|none");
+        if (m_shown.changesTo(now)) update();
+    });
     connect(&workbench, &Workbench::stageChanged, this, qOverload<>(&QWidget::update));
     connect(&Theme::instance(), &Theme::changed, this, [this] { setFixedHeight(px(36)); });
 }

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "model/workbench.h"
+#include "widgets/shown.h"
 
 #include <QWidget>
 
@@ -26,6 +27,7 @@ class Ribbon final : public QWidget {
     [[nodiscard]] std::vector<Piece> pieces() const;
 
     Workbench& m_workbench;
+    Shown m_shown;
 };
 
 }  // namespace fg::gui

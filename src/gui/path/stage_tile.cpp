@@ -28,6 +28,7 @@ StageTile::StageTile(Workbench& workbench, Stage stage, QWidget* parent)
     : QWidget(parent), m_workbench(workbench), m_stage(stage), m_edit(this) {
     setFocusPolicy(Qt::StrongFocus);
     setCursor(Qt::PointingHandCursor);
+    setAttribute(Qt::WA_OpaquePaintEvent);  // it paints all of itself: nothing behind it has to be
     setObjectName(QStringLiteral("tile.") + qs(stageName(stage)));
     setToolTip(tr("Double-click, or press Enter, to type a value here"));
     m_edit.setObjectName(QStringLiteral("tile.edit.") + qs(stageName(stage)));
@@ -45,6 +46,7 @@ StageTile::StageTile(Workbench& workbench, Stage stage, QWidget* parent)
     connect(&m_workbench, &Workbench::valueTried, this, [this](Stage tried) {
         if (tried != m_stage) endEdit();
     });
+    connect(&m_workbench, &Workbench::gaugesChanged, this, qOverload<>(&QWidget::update));
     connect(&Theme::instance(), &Theme::changed, this, [this] {
         updateGeometry();
         update();
@@ -56,10 +58,23 @@ QSize StageTile::sizeHint() const { return {px(m_stage == Stage::Reading ? 196 :
 
 void StageTile::refresh() {
     const GaugeView* view = m_workbench.current();
-    if (view) {
-        const ReadingText text = view->textAt(m_stage);
-        setAccessibleName(tr("%1: %2").arg(qs(stageTitle(m_stage)), qs(text.joined())));
+    if (!view) {
+        m_shown.forget();
+        return update();
     }
+    const QString spoken = tr("%1: %2").arg(qs(stageTitle(m_stage)), qs(view->textAt(m_stage).joined()));
+    const Evaluation* evaluation = view->evaluation();
+    const bool isEntry = evaluation && evaluation->entry.stage == m_stage;
+    const QString now = QStringLiteral("%1|%2|%3|%4|%5|%6|%7|%8")
+                            .arg(view->id())
+                            .arg(spoken, note(*view))
+                            .arg(static_cast<int>(view->origin()))
+                            .arg(view->isStale())
+                            .arg(isEntry)
+                            .arg(m_workbench.stage() == m_stage)
+                            .arg(view->budget() ? view->budget()->sensorStated : -1);
+    if (!m_shown.changesTo(now)) return;
+    setAccessibleName(spoken);
     update();
 }
 

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "model/workbench.h"
+#include "widgets/shown.h"
 
 #include <QLineEdit>
 #include <QWidget>
@@ -44,6 +45,7 @@ class StageTile final : public QWidget {
     Stage m_stage;
     QLineEdit m_edit;
     QString m_reason;  ///< why the entry was refused; empty when it was not
+    Shown m_shown;
 };
 
 }  // namespace fg::gui

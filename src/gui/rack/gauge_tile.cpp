@@ -18,6 +18,8 @@ GaugeTile::GaugeTile(Workbench& workbench, std::int64_t id, int number, QWidget*
     setFocusPolicy(Qt::StrongFocus);
     setCursor(Qt::PointingHandCursor);
     setFixedHeight(px(86));
+    setAttribute(Qt::WA_OpaquePaintEvent);  // it paints all of itself: nothing behind it has to be
+    connect(&Theme::instance(), &Theme::changed, this, qOverload<>(&QWidget::update));
 }
 
 const GaugeView* GaugeTile::view() const {
@@ -27,9 +29,22 @@ const GaugeView* GaugeTile::view() const {
 }
 
 void GaugeTile::refresh() {
-    if (const GaugeView* gauge = view())
-        setAccessibleName(tr("%1: %2").arg(QString::fromStdString(gauge->spec().name),
-                                           QString::fromStdString(gauge->textAt(Stage::Reading).joined())));
+    const GaugeView* gauge = view();
+    if (!gauge) return update();
+    const QString spoken = tr("%1: %2").arg(QString::fromStdString(gauge->spec().name),
+                                            QString::fromStdString(gauge->textAt(Stage::Reading).joined()));
+    const Evaluation* evaluation = gauge->evaluation();
+    const bool isChosen = m_workbench.current() && m_workbench.current()->id() == m_id;
+    const QString now = QStringLiteral("%1|%2|%3|%4|%5|%6|%7")
+                            .arg(spoken)
+                            .arg(static_cast<int>(gauge->origin()))
+                            .arg(gauge->isStale() ? std::floor(gauge->age_s()) : -1)
+                            .arg(isChosen)
+                            .arg(evaluation ? static_cast<int>(evaluation->at(Stage::Reading).clip) : -1)
+                            .arg(gauge->problem().has_value())
+                            .arg(std::round(gauge->positionInSpan().value_or(-1) * height()));
+    if (!m_shown.changesTo(now)) return;
+    setAccessibleName(spoken);
     update();
 }
 

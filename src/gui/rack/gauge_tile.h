@@ -1,6 +1,7 @@
 #pragma once
 
 #include "model/workbench.h"
+#include "widgets/shown.h"
 
 #include <QWidget>
 
@@ -32,6 +33,7 @@ class GaugeTile final : public QWidget {
     Workbench& m_workbench;
     std::int64_t m_id;
     int m_number;
+    Shown m_shown;
 };
 
 }  // namespace fg::gui

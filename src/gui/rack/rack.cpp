@@ -73,15 +73,23 @@ void Rack::rebuild() {
             m_tiles.push_back(tile);
         }
     }
+    m_shownCurrent = 0;
     refresh();
+    update();
 }
 
 void Rack::refresh() {
-    for (GaugeTile* tile : m_tiles) {
-        tile->refresh();
-        if (m_workbench.current() && tile->id() == m_workbench.current()->id())
-            m_scroll.ensureWidgetVisible(tile, 0, 0);
-    }
+    for (GaugeTile* tile : m_tiles) tile->refresh();
+    const std::int64_t current = m_workbench.current() ? m_workbench.current()->id() : 0;
+    if (current != m_shownCurrent)
+        for (GaugeTile* tile : m_tiles)
+            if (tile->id() == current) m_scroll.ensureWidgetVisible(tile, 0, 0);
+    m_shownCurrent = current;
+    std::array<int, 4> counts{};
+    for (const GaugeView& view : m_workbench.views())
+        for (const Finding& finding : view.findings()) ++counts[static_cast<std::size_t>(finding.severity)];
+    if (counts == m_counts) return;
+    m_counts = counts;
     update();
 }
 
@@ -96,16 +104,13 @@ void Rack::paintEvent(QPaintEvent*) {
     painter.setFont(Theme::instance().caption());
     painter.setPen(p.ink2);
     painter.drawText(QPointF(px(16), top + px(19)), tr("On the bench"));
-    std::array<int, 4> counts{};
-    for (const GaugeView& view : m_workbench.views())
-        for (const Finding& finding : view.findings()) ++counts[static_cast<std::size_t>(finding.severity)];
     double x = px(16);
     painter.setFont(Theme::instance().digits(13));
-    for (std::size_t i = 0; i < counts.size(); ++i) {
+    for (std::size_t i = 0; i < m_counts.size(); ++i) {
         paintSeverity(painter, static_cast<Severity>(i), QRectF(x, top + px(28), px(14), px(14)));
         painter.setFont(Theme::instance().digits(13));
         painter.setPen(p.ink);
-        painter.drawText(QPointF(x + px(19), top + px(40)), QString::number(counts[i]));
+        painter.drawText(QPointF(x + px(19), top + px(40)), QString::number(m_counts[i]));
         x += (width() - px(20)) / 4.0;
     }
 }

@@ -2,6 +2,7 @@
 
 #include "rack/gauge_tile.h"
 
+#include <array>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QVBoxLayout>
@@ -34,6 +35,8 @@ class Rack final : public QWidget {
     QPushButton m_bench;
     QSpacerItem* m_foot = nullptr;  ///< room for the counts painted below the list; owned by the layout
     std::vector<GaugeTile*> m_tiles;
+    std::array<int, 4> m_counts{};  // of findings, by severity
+    std::int64_t m_shownCurrent = 0;
 };
 
 }  // namespace fg::gui

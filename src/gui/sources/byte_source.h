@@ -6,20 +6,20 @@
 
 namespace fg::gui {
 
-/// A transport that delivers bytes of the line protocol.
+/// A transport that delivers bytes of the line protocol. Made in the window's thread, started and deleted in one of its
+/// own: what it holds of Qt's objects must be its children.
 class ByteSource : public QObject {
     Q_OBJECT
   public:
     using QObject::QObject;
     virtual void start() = 0;
-    /// For the status bar: "Simulated bench", "/dev/ttyUSB0, 115200".
+    /// For the status bar: "Simulated bench", "/dev/ttyUSB0, 115200". Asked before it is started.
     [[nodiscard]] virtual QString name() const = 0;
-    /// What is wrong with it; empty when it works.
-    [[nodiscard]] virtual QString problem() const { return {}; }
 
   signals:
     void bytes(const QByteArray& bytes);
-    void stateChanged();
+    /// What is wrong with it now; empty when it works.
+    void stateChanged(const QString& problem);
 };
 
 }  // namespace fg::gui

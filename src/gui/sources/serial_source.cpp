@@ -2,7 +2,8 @@
 
 namespace fg::gui {
 
-SerialSource::SerialSource(const QString& port, int baud, QObject* parent) : ByteSource(parent) {
+SerialSource::SerialSource(const QString& port, int baud, QObject* parent)
+    : ByteSource(parent), m_port(this), m_retry(this) {
     m_port.setPortName(port);
     m_port.setBaudRate(baud);
     m_retry.setInterval(2000);
@@ -20,9 +21,8 @@ void SerialSource::start() { open(); }
 void SerialSource::open() {
     if (m_port.isOpen()) return;
     if (m_port.open(QIODevice::ReadOnly)) {
-        m_problem.clear();
         m_retry.stop();
-        emit stateChanged();
+        emit stateChanged({});
     } else {
         m_retry.start();
     }
@@ -30,10 +30,10 @@ void SerialSource::open() {
 
 void SerialSource::lost(QSerialPort::SerialPortError error) {
     if (error == QSerialPort::NoError || error == QSerialPort::TimeoutError) return;
-    m_problem = m_port.errorString();
+    const QString problem = m_port.errorString();
     if (m_port.isOpen()) m_port.close();
     m_retry.start();
-    emit stateChanged();
+    emit stateChanged(problem);
 }
 
 }  // namespace fg::gui

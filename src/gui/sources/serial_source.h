@@ -14,7 +14,6 @@ class SerialSource final : public ByteSource {
     SerialSource(const QString& port, int baud, QObject* parent = nullptr);
     void start() override;
     [[nodiscard]] QString name() const override;
-    [[nodiscard]] QString problem() const override { return m_problem; }
 
   private:
     void open();
@@ -22,7 +21,6 @@ class SerialSource final : public ByteSource {
 
     QSerialPort m_port;
     QTimer m_retry;
-    QString m_problem;
 };
 
 }  // namespace fg::gui

@@ -15,11 +15,19 @@ CurvePlot::CurvePlot(QWidget* parent) : QWidget(parent), m_plot(new QCustomPlot(
     column->addWidget(m_plot);
     m_plot->setAttribute(Qt::WA_TransparentForMouseEvents);
     m_plot->setFocusPolicy(Qt::NoFocus);
+    // The cursor moves many times a second, what it moves over does not.
+    m_plot->addLayer(QStringLiteral("cursor"));
+    m_plot->layer(QStringLiteral("cursor"))->setMode(QCPLayer::lmBuffered);
+    m_plot->setPlottingHint(QCP::phImmediateRefresh, false);
+    m_soon.setSingleShot(true);
+    m_soon.setInterval(kCursorEvery_ms);
+    connect(&m_soon, &QTimer::timeout, this, [this] { m_plot->layer(QStringLiteral("cursor"))->replot(); });
     dress();
     connect(&Theme::instance(), &Theme::changed, this, &CurvePlot::dress);
 }
 
 void CurvePlot::dress() {
+    ++m_curves;
     const Palette& p = colours();
     m_plot->setBackground(p.sheet);
     m_plot->axisRect()->setBackground(p.field);
@@ -57,6 +65,10 @@ void CurvePlot::setLogarithmic(bool on) {
 void CurvePlot::setCurves(const QVector<Curve>& curves) {
     m_plot->clearPlottables();
     m_plot->clearItems();
+    m_line = nullptr;
+    m_label = nullptr;
+    m_dot = nullptr;
+    ++m_curves;
     const Palette& p = colours();
     double low = 0, high = 0, left = 0, right = 1;
     bool first = true;
@@ -121,48 +133,66 @@ void CurvePlot::setMarks(const QVector<double>& x, const QVector<double>& y, con
     m_plot->replot(QCustomPlot::rpQueuedReplot);
 }
 
+// Made once for the curves below it and moved after that: a new item would have everything painted again.
+void CurvePlot::makeCursor() {
+    if (m_line) return;
+    m_line = new QCPItemStraightLine(m_plot);
+    m_label = new QCPItemText(m_plot);
+    m_dot = new QCPItemTracer(m_plot);
+    for (QCPAbstractItem* item : std::initializer_list<QCPAbstractItem*>{m_line, m_label, m_dot}) {
+        item->setObjectName(QStringLiteral("cursor"));
+        item->setLayer(QStringLiteral("cursor"));
+    }
+    m_label->setPadding(QMargins(4, 2, 4, 2));
+    m_label->position->setTypeY(QCPItemPosition::ptAxisRectRatio);
+    m_dot->setStyle(QCPItemTracer::tsCircle);
+    m_dot->setSize(7);
+}
+
 void CurvePlot::setCursor(std::optional<double> x, double y, const QString& text) {
-    for (int i = m_plot->itemCount() - 1; i >= 0; --i)
-        if (m_plot->item(i)->objectName() == QLatin1String("cursor")) m_plot->removeItem(i);
     const QCPRange range = m_plot->xAxis->range();
-    if (x && range.contains(*x)) {
+    const bool isThere = x && range.contains(*x);
+    // Where it would look the same it stays.
+    const QString now = isThere ? QStringLiteral("%1 %2 %3 %4 %5 %6")
+                                      .arg(std::round(m_plot->xAxis->coordToPixel(*x)))
+                                      .arg(std::isfinite(y) ? std::round(m_plot->yAxis->coordToPixel(y)) : -1)
+                                      .arg(text)
+                                      .arg(m_plot->width())
+                                      .arg(m_plot->height())
+                                      .arg(m_curves)
+                                : QString();
+    if (!m_shown.changesTo(now)) return;
+    makeCursor();
+    m_line->setVisible(isThere);
+    m_label->setVisible(isThere);
+    m_dot->setVisible(isThere && std::isfinite(y));
+    if (isThere) {
         const Palette& p = colours();
-        auto* line = new QCPItemStraightLine(m_plot);
-        line->setObjectName(QStringLiteral("cursor"));
-        line->setPen(QPen(p.brass, 1.4, Qt::DotLine));
-        line->point1->setCoords(*x, 0);
-        line->point2->setCoords(*x, 1);
-        auto* label = new QCPItemText(m_plot);
-        label->setObjectName(QStringLiteral("cursor"));
-        label->setText(text);
-        label->setFont(Theme::instance().text(13, true));
-        label->setColor(p.ink);
-        label->setBrush(p.field);
-        label->setPadding(QMargins(4, 2, 4, 2));
+        m_line->setPen(QPen(p.brass, 1.4, Qt::DotLine));
+        m_line->point1->setCoords(*x, 0);
+        m_line->point2->setCoords(*x, 1);
+        m_label->setText(text);
+        m_label->setFont(Theme::instance().text(13, true));
+        m_label->setColor(p.ink);
+        m_label->setBrush(p.field);
         // On the side where it fits.
-        const double textWidth = QFontMetricsF(label->font()).horizontalAdvance(text) + px(12);
+        const double textWidth = QFontMetricsF(m_label->font()).horizontalAdvance(text) + px(12);
         const double at = m_plot->xAxis->coordToPixel(*x);
-        const bool fitsRight =
-            at + textWidth<m_plot->axisRect()->right(), fitsLeft = at - textWidth> m_plot->axisRect()->left();
+        const bool fitsRight = at + textWidth < m_plot->axisRect()->right();
+        const bool fitsLeft = at - textWidth > m_plot->axisRect()->left();
         const Qt::AlignmentFlag side = fitsRight ? Qt::AlignLeft : fitsLeft ? Qt::AlignRight : Qt::AlignHCenter;
-        label->setPositionAlignment(side | Qt::AlignBottom);
-        label->setTextAlignment(side);
+        m_label->setPositionAlignment(side | Qt::AlignBottom);
+        m_label->setTextAlignment(side);
         // Where it fits on neither side it stands in the middle of the plot.
         const bool free = fitsRight || fitsLeft;
-        label->position->setTypeX(free ? QCPItemPosition::ptPlotCoords : QCPItemPosition::ptAxisRectRatio);
-        label->position->setTypeY(QCPItemPosition::ptAxisRectRatio);
-        label->position->setCoords(free ? *x : 0.5, 0.97);
-        if (std::isfinite(y)) {
-            auto* dot = new QCPItemTracer(m_plot);
-            dot->setObjectName(QStringLiteral("cursor"));
-            dot->setStyle(QCPItemTracer::tsCircle);
-            dot->setSize(7);
-            dot->setBrush(p.brass);
-            dot->setPen(QPen(p.brass));
-            dot->position->setCoords(*x, y);
-        }
+        m_label->position->setTypeX(free ? QCPItemPosition::ptPlotCoords : QCPItemPosition::ptAxisRectRatio);
+        m_label->position->setCoords(free ? *x : 0.5, 0.97);
+        m_dot->setBrush(p.brass);
+        m_dot->setPen(QPen(p.brass));
+        if (std::isfinite(y)) m_dot->position->setCoords(*x, y);
     }
-    m_plot->replot(QCustomPlot::rpQueuedReplot);
+    // The curves below it stay as they are painted; and more often than the eye follows it need not move.
+    if (!m_soon.isActive()) m_soon.start();
 }
 
 }  // namespace fg::gui

@@ -1,11 +1,17 @@
 #pragma once
 
+#include "widgets/shown.h"
+
 #include <optional>
 #include <QColor>
 #include <QString>
+#include <QTimer>
 #include <QVector>
 #include <QWidget>
 
+class QCPItemStraightLine;
+class QCPItemText;
+class QCPItemTracer;
 class QCustomPlot;
 
 namespace fg::gui {
@@ -38,9 +44,15 @@ class CurvePlot final : public QWidget {
   private:
     void dress();
     void spreadNames();
+    void makeCursor();
     QCustomPlot* m_plot;
-    QString m_xUnit;
-    QString m_yUnit;
+    QCPItemStraightLine* m_line = nullptr;  // the cursor, all of the plot
+    QCPItemText* m_label = nullptr;
+    QCPItemTracer* m_dot = nullptr;
+    Shown m_shown;  // of the cursor
+    QTimer m_soon;  // until the cursor is painted where it is now
+    static constexpr int kCursorEvery_ms = 200;
+    int m_curves = 0;  // how often what lies below it changed
 };
 
 }  // namespace fg::gui

@@ -25,20 +25,19 @@ void StatusLine::refresh() {
     m_counts.setFont(Theme::instance().text(12));
     m_clock.setFont(Theme::instance().text(12));
     const LiveFeed& feed = m_workbench.feed();
-    const ByteSource* source = feed.source();
+    const Engine::Status status = feed.engine().status();
     QString counts = tr("%n gauge(s)", nullptr, static_cast<int>(m_workbench.views().size()));
     counts.replace(QLatin1String("gauge(s)"), m_workbench.views().size() == 1 ? tr("gauge") : tr("gauges"));
-    if (source) {
-        m_source.setText(QStringLiteral(" ● ") + source->name());
-        if (!source->problem().isEmpty())
-            counts += tr(" · %1; trying again").arg(source->problem());
+    if (feed.hasSource()) {
+        m_source.setText(QStringLiteral(" ● ") + feed.sourceName());
+        if (!feed.problem().isEmpty())
+            counts += tr(" · %1; trying again").arg(feed.problem());
         else
-            counts +=
-                tr(" · %1 frames/s · %2 junk lines").arg(feed.frameRate(), 0, 'f', 1).arg(feed.reader().junkCount());
-        if (feed.reader().looksLikeWrongSpeed())
+            counts += tr(" · %1 frames/s · %2 junk lines").arg(feed.frameRate(), 0, 'f', 1).arg(status.junk);
+        if (status.looksLikeWrongSpeed)
             counts += tr(" · nearly every line is junk: is the speed right?");
-        else if (feed.reader().junkCount() > 0)
-            counts += tr(" (last: %1)").arg(QString::fromStdString(feed.reader().lastJunk()).left(40));
+        else if (status.junk > 0)
+            counts += tr(" (last: %1)").arg(QString::fromStdString(status.lastJunk).left(40));
     } else {
         m_source.setText(tr(" ○ No source"));
         counts += tr(" · Source > Simulated bench or Serial port brings live values");

@@ -22,13 +22,17 @@ TitleLine::TitleLine(Workbench& workbench, QWidget* parent) : QWidget(parent), m
             emit tryWanted();
     });
     connect(&workbench, &Workbench::valuesChanged, this, &TitleLine::refresh);
-    connect(&Theme::instance(), &Theme::changed, this, &TitleLine::refresh);
+    connect(&Theme::instance(), &Theme::changed, this, &TitleLine::redress);
+    redress();
     refresh();
 }
 
-void TitleLine::refresh() {
+void TitleLine::redress() {
     dress(m_name, Theme::instance().text(20, true), colours().ink);
     dress(m_note, Theme::instance().text(13), colours().ink2);
+}
+
+void TitleLine::refresh() {
     const GaugeView* view = m_workbench.current();
     setVisible(view != nullptr);
     if (!view) return;

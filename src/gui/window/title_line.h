@@ -18,6 +18,7 @@ class TitleLine final : public QWidget {
     void tryWanted();
 
   private:
+    void redress();
     void refresh();
     Workbench& m_workbench;
     QLabel m_name;

@@ -1,0 +1,98 @@
+// Room `engine`: the bench as it runs. Samples in, readings out, for every gauge and every sample.
+#pragma once
+
+#include "acquisition/feed.h"
+#include "bench/document.h"
+#include "gauge/gauge.h"
+
+#include <functional>
+#include <map>
+#include <memory>
+#include <mutex>
+
+namespace fg {
+
+/// Readings of one gauge, in the order of its samples; they live as long as the call that hands them over.
+struct GaugeBatch {
+    std::int64_t gauge = 0;
+    std::span<const Sample* const> samples;
+    std::span<const Reading> readings;  ///< of each sample
+};
+
+/// What a gauge last said.
+struct LastReading {
+    double time_s = 0;
+    Reading reading;
+    Raw raw;
+    std::uint64_t count = 0;  ///< of the readings so far
+};
+
+/// The gauges of a bench, each made once, in the order of their links: samples in, readings out to any number of
+/// listeners, gauge by gauge. A gauge that borrows the reading of another computes with what that one read last before
+/// its own sample. All members may be called from any thread; listeners are called in the thread that takes.
+class Engine {
+  public:
+    using Listener = std::function<void(const GaugeBatch&)>;
+
+    /// `catalogue` must outlive it.
+    explicit Engine(const Catalogue& catalogue) : m_catalogue(catalogue) {}
+
+    /// From now on these gauges; those whose description did not change are kept as they stand.
+    void setBench(const Bench& bench);
+
+    void addListener(Listener listener);
+
+    /// Bytes of the board at `now_s` of our clock, which only rises.
+    void take(std::string_view bytes, double now_s);
+    /// Samples whose channels have these names by number.
+    void take(std::span<const Sample> samples, const std::vector<std::string>& channelNames);
+
+    /// Another source: a new feed, no channels, no readings.
+    void restart();
+    /// The transport was interrupted; see LineReader::interrupt().
+    void interrupt();
+
+    [[nodiscard]] std::optional<LastReading> last(std::int64_t gauge) const;
+    /// The newest raw value of a channel and its time, whether a gauge is bound to it or not.
+    [[nodiscard]] std::optional<std::pair<Raw, double>> lastRaw(const std::string& channel) const;
+
+    /// What the feed says of itself.
+    struct Status {
+        std::uint64_t frames = 0, junk = 0, samples = 0, restarts = 0, wraps = 0;
+        std::string lastJunk;
+        bool looksLikeWrongSpeed = false;
+        std::optional<double> drift_ppm;
+        std::vector<std::string> channels;  ///< sorted
+    };
+    [[nodiscard]] Status status() const;
+
+  private:
+    /// A gauge as the engine runs it.
+    struct Running {
+        BenchGauge gauge;
+        std::optional<Gauge> made;           ///< nothing where it cannot be made
+        std::map<std::string, double> lent;  ///< by lender's name: the reading it was made with
+        std::optional<LastReading> last;
+        // Of one batch:
+        std::vector<const Sample*> samples;
+        std::vector<Reading> readings;
+        std::optional<std::pair<double, Reading>> before;  ///< what it read last before the batch, and when
+    };
+    void bind(const std::vector<std::string>& channelNames);
+    void run(Running& one);
+    void remake(Running& one);
+    void borrow(Running& one, double time_s);
+    void takeLocked(std::span<const Sample> samples, const std::vector<std::string>& channelNames);
+
+    const Catalogue& m_catalogue;
+    mutable std::mutex m_guard;
+    Feed m_feed;
+    std::vector<Running> m_running;                 // in the order of their links
+    std::vector<std::vector<std::size_t>> m_bound;  // by channel number: indices of m_running
+    std::vector<std::string> m_boundNames;          // the names that m_bound was made for
+    std::map<std::string, std::pair<Raw, double>, std::less<>> m_lastRaw;
+    std::vector<Listener> m_listeners;
+    std::uint64_t m_samples = 0;
+};
+
+}  // namespace fg
