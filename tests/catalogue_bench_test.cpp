@@ -183,6 +183,32 @@ TEST(Lending, LendersComeFirstAndACircleStaysLast) {
     EXPECT_EQ(order, "abcxy");
 }
 
+TEST(Lending, ARenameBreaksNothingAndACircleIsNamed) {
+    Document document;
+    const auto add = [&](const std::string& name, const std::string& lender) {
+        std::int64_t id = 0;
+        EXPECT_TRUE(document.change("add", [&](Bench& bench) {
+            GaugeSpec spec = defaultGauge(*test::catalogue().findPart("thermocouple-k"));
+            spec.name = name;
+            if (!lender.empty()) spec.inputs = {{"sensor.cold_junction_degC", lender}};
+            id = bench.add(spec);
+        }));
+        return id;
+    };
+    const auto air = add("Air", ""), iron = add("Iron", "Air");
+    EXPECT_TRUE(document.change("rename", [&](Bench& bench) { bench.find(air)->spec.name = "Workshop air"; }));
+    EXPECT_EQ(document.bench().find(iron)->spec.inputs.at("sensor.cold_junction_degC"), "Workshop air");
+    EXPECT_FALSE(lendingCircle(document.bench(), *document.bench().find(iron)));
+    EXPECT_TRUE(document.undo());
+    EXPECT_EQ(document.bench().find(iron)->spec.inputs.at("sensor.cold_junction_degC"), "Air");
+    EXPECT_TRUE(document.change("circle", [&](Bench& bench) {
+        bench.find(air)->spec.inputs = {{"sensor.cold_junction_degC", "Iron"}};
+    }));
+    const auto circle = lendingCircle(document.bench(), *document.bench().find(air));
+    ASSERT_TRUE(circle);
+    EXPECT_NE(circle->message().find("Air ← Iron ← Air"), std::string::npos) << circle->message();
+}
+
 TEST(Lending, PutsReadingAndUncertaintyIn) {
     GaugeSpec spec = defaultGauge(*test::catalogue().findPart("thermocouple-k"));
     spec.inputs = {{"sensor.cold_junction_degC", "Air"}};

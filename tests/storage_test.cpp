@@ -1,3 +1,4 @@
+#include "gauge/gauge.h"
 #include "storage/bench_file.h"
 #include "storage_support.h"
 #include "support.h"
@@ -214,6 +215,41 @@ TEST(BenchFile, KillNineLosesNothingThatWasSaved) {
         EXPECT_LE(bench.gauges.size(), told + 2);  // at most one stored but not told
         EXPECT_EQ(bench.gauges.back().spec.name, "Gauge " + std::to_string(bench.gauges.size() - 1));
     }
+}
+
+// Written and read by the version of 27 November 2026, before every formula was written once (tests/data/kept).
+TEST(KeptFiles, OpenAndReadTheSame) {
+    const std::filesystem::path folder = std::filesystem::path(FAIRGAUGE_SOURCE) / "tests/data/kept";
+    const auto kept = BenchFile::look(folder / "bench-3.fairgauge");
+    ASSERT_TRUE(kept) << kept.error().message();
+    EXPECT_EQ(kept->bench.gauges.size(), 11u);
+    std::istringstream rows(test::readText(folder / "readings.tsv"));
+    int compared = 0;
+    for (std::string row; std::getline(rows, row);) {
+        if (row.empty() || row[0] == '#') continue;
+        std::istringstream cells(row);
+        std::string file, cell;
+        std::vector<double> numbers;
+        std::getline(cells, file, '\t');
+        while (std::getline(cells, cell, '\t')) numbers.push_back(test::number(cell));
+        ASSERT_EQ(numbers.size(), 4u) << row;
+        const GaugeSpec spec = readGaugeFile((folder / file).string()).value();
+        const auto inBench = std::find_if(kept->bench.gauges.begin(), kept->bench.gauges.end(),
+                                          [&](const BenchGauge& gauge) { return gauge.spec.name == spec.name; });
+        ASSERT_NE(inBench, kept->bench.gauges.end()) << spec.name;
+        for (const GaugeSpec* one : {&spec, &inBench->spec}) {
+            const Gauge gauge = Gauge::make(*one, test::catalogue()).value();
+            const Interval span = one->spanCanonical();
+            const Evaluation evaluation =
+                gauge.evaluate({Stage::World, span.low + numbers[0] * (span.high - span.low)}).value();
+            const double digit = 1e-12 * span.width();
+            EXPECT_NEAR(evaluation.reading(), numbers[1], digit) << row;
+            EXPECT_NEAR(evaluation.at(Stage::Sensor).value, numbers[2], 1e-12 * std::abs(numbers[2]) + 1e-15) << row;
+            EXPECT_NEAR(gauge.budgetOf(evaluation)->expanded, numbers[3], 1e-9 * numbers[3]) << row;
+            ++compared;
+        }
+    }
+    EXPECT_EQ(compared, 66);
 }
 
 }  // namespace

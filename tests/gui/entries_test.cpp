@@ -2,6 +2,7 @@
 
 #include "gui/gui_support.h"
 
+#include "../added_family.h"
 #include "path/default_gauge.h"
 #include "widgets/value_edit.h"
 
@@ -101,6 +102,57 @@ TEST(Settings, OfADigitalPartAreKeptInTheGauge) {
     emit mode->activated(mode->currentIndex());
     EXPECT_NE(bed.workbench.current()->spec().sensor.parameters.textOr("settings", "").find("mode=sleep"),
               std::string::npos);
+}
+
+// A family that only this test has (tests/added_family.h): its parameters are entries of the Sensor sheet, and what is
+// typed there counts.
+TEST(AddedFamily, HasItsEntriesOnTheSensorSheet) {
+    if (!findSensorFamily("exponential-ptc")) addSensorFamily(fg::test::exponentialPtc());
+    Bed bed;
+    bed.openDemo();
+    const auto part = bed.workbench.catalogue().partOrFamily("exponential-ptc", Quantity::Temperature);
+    ASSERT_TRUE(part);
+    bed.workbench.addGauge(defaultGauge(*part));
+    bed.workbench.selectStage(Stage::Sensor);
+    QCoreApplication::processEvents();
+    typeInto(bed.find<ValueEdit>("parameter.r0_ohm"), QStringLiteral("2k"));
+    typeInto(bed.find<ValueEdit>("parameter.share_per_K"), QStringLiteral("0.02"));
+    ASSERT_TRUE(bed.workbench.tryText(Stage::World, QStringLiteral("50")));
+    EXPECT_NEAR(bed.workbench.current()->evaluation()->at(Stage::Sensor).value, 2000 * std::exp(1.0), 1e-9);
+}
+
+// Every sample has its reading; what the window shows of gauges nobody looks at is the engine's.
+TEST(Glance, ShowsTheEnginesReadingOfGaugesInTheBackground) {
+    Bed bed;
+    bed.openDemo();
+    class Told final : public ByteSource {
+      public:
+        void start() override {}
+        [[nodiscard]] QString name() const override { return QStringLiteral("Told"); }
+    };
+    auto owned = std::make_unique<Told>();
+    Told* source = owned.get();
+    bed.workbench.feed().setSource(std::move(owned));
+    const auto tell = [&](const char* line) {
+        emit source->bytes(QByteArray(line));
+        bed.workbench.feed().flush();
+    };
+    const GaugeView& air = bed.workbench.views()[1];
+    ASSERT_NE(bed.workbench.current()->id(), air.id());
+    tell("air=156\n");
+    // 10 bits of a reference measured as 4.94 V, 10 mV a degree from 0.5 V on: by hand, whichever gauge's turn it is.
+    for (int code = 150; code < 170; ++code) {
+        tell(("air=" + std::to_string(code) + "\n").c_str());
+        EXPECT_NEAR(air.evaluation()->reading(), (code * 4.94 / 1024 - 0.5) * 100, 1e-9) << code;
+        EXPECT_TRUE(air.budget());
+    }
+    tell("air=1023\n");  // another kind of value is judged at once
+    EXPECT_EQ(air.budget(), nullptr);
+    EXPECT_EQ(air.textAt(Stage::Reading).sign, "≥ ");
+    // Chosen, it is computed in full.
+    tell("air=153\n");
+    bed.workbench.selectGauge(air.id());
+    EXPECT_NEAR(air.evaluation()->at(Stage::Wiring).value, 153 * 4.94 / 1024, 1e-12);
 }
 
 }  // namespace

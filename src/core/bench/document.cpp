@@ -1,5 +1,7 @@
 #include "bench/document.h"
 
+#include "bench/lending.h"
+
 #include <algorithm>
 
 namespace fg {
@@ -36,6 +38,7 @@ Expected<void> Document::moveTo(const Bench& target) {
 Expected<void> Document::change(const std::string& label, const std::function<void(Bench&)>& edit) {
     Bench after = m_bench;
     edit(after);
+    followRenames(m_bench, after);
     if (after == m_bench) return {};
     Step step{label, m_bench, std::move(after)};
     if (auto moved = moveTo(step.after); !moved) return moved;

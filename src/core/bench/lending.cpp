@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 #include <set>
+#include <utility>
 
 namespace fg {
 
@@ -42,6 +43,49 @@ Expected<GaugeSpec> withInputs(const GaugeSpec& spec, const Catalogue& catalogue
         parameters.set(it->toleranceId, std::sqrt(3.0) * lent->standard);
     }
     return filled;
+}
+
+void followRenames(const Bench& before, Bench& after) {
+    for (const BenchGauge& old : before.gauges) {
+        const BenchGauge* now = std::as_const(after).find(old.id);
+        if (!now || now->spec.name == old.spec.name) continue;
+        const std::string was = old.spec.name, is = now->spec.name;
+        const bool isStillThere = std::any_of(after.gauges.begin(), after.gauges.end(),
+                                              [&](const BenchGauge& one) { return one.spec.name == was; });
+        if (isStillThere) continue;
+        for (BenchGauge& borrower : after.gauges)
+            for (auto& [field, lender] : borrower.spec.inputs)
+                if (lender == was) lender = is;
+    }
+}
+
+std::optional<Error> lendingCircle(const Bench& bench, const BenchGauge& gauge) {
+    const auto named = [&](const std::string& name) -> const BenchGauge* {
+        for (const BenchGauge& one : bench.gauges)
+            if (one.spec.name == name) return &one;
+        return nullptr;
+    };
+    // From lender to lender; every gauge is looked at once.
+    struct Step {
+        const BenchGauge* gauge;
+        std::string way;
+    };
+    std::vector<Step> open{{&gauge, gauge.spec.name}};
+    std::set<std::int64_t> seen;
+    while (!open.empty()) {
+        const Step step = open.back();
+        open.pop_back();
+        for (const auto& [field, name] : step.gauge->spec.inputs) {
+            const BenchGauge* lender = named(name);
+            if (!lender) continue;
+            const std::string way = step.way + " ← " + name;
+            if (lender->id == gauge.id)
+                return Error{ErrorCode::Range, gauge.spec.inputs.begin()->first, "a circle: " + way,
+                             "links that lead to a gauge which borrows nothing"};
+            if (seen.insert(lender->id).second) open.push_back({lender, way});
+        }
+    }
+    return std::nullopt;
 }
 
 std::vector<const BenchGauge*> lendersFirst(const Bench& bench) {

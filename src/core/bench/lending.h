@@ -31,6 +31,14 @@ struct LendableField {
 [[nodiscard]] Expected<GaugeSpec> withInputs(const GaugeSpec& spec, const Catalogue& catalogue,
                                              const std::function<std::optional<Lent>(const std::string& name)>& lender);
 
+/// Links are written by name and meant by gauge: where one was renamed between `before` and `after`, those that borrow
+/// from it follow. Names that two gauges share are left alone.
+void followRenames(const Bench& before, Bench& after);
+
+/// Why a gauge's lenders cannot be asked first: they borrow, one from the other, from this gauge itself. Names the
+/// circle. Nothing where there is none.
+[[nodiscard]] std::optional<Error> lendingCircle(const Bench& bench, const BenchGauge& gauge);
+
 /// Gauges in an order in which every lender comes before those it lends to. A circle, or a name that is not there,
 /// leaves those gauges at the end.
 [[nodiscard]] std::vector<const BenchGauge*> lendersFirst(const Bench& bench);

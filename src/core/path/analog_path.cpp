@@ -3,6 +3,7 @@
 #include "converters/kind.h"
 #include "formula/text.h"
 #include "sensors/family.h"
+#include "units/nearest_name.h"
 #include "units/number_format.h"
 #include "wiring/kind.h"
 
@@ -25,18 +26,37 @@ Expected<Parameters> converterParameters(const ConverterSpec& spec, const Catalo
     return spec.parameters.over(part->parameters);
 }
 
-/// A parameter nobody knows is a typing error, not a wish to be ignored.
+/// What kind of value a parameter holds, as a phrase.
+const char* kindOf(const ParameterValue& value) {
+    constexpr const char* kinds[] = {"a number", "a text", "a list of pairs"};
+    return kinds[value.index()];
+}
+
+/// A parameter nobody knows is a typing error, not a wish to be ignored; and so is a text where a number belongs.
 Expected<void> refuseUnknown(const Parameters& given, const std::vector<ParameterSpec>& known,
                              const std::vector<std::string>& extra, const std::string& where) {
     for (const auto& [name, value] : given.all()) {
         bool isKnown = std::find(extra.begin(), extra.end(), name) != extra.end();
-        std::string names;
+        std::string list;
+        std::vector<std::string> names = extra;
         for (const ParameterSpec& spec : known) {
-            isKnown = isKnown || spec.id == name || (!spec.toleranceId.empty() && spec.toleranceId == name);
-            names += (names.empty() ? "" : ", ") + spec.id;
+            const bool isTolerance = !spec.toleranceId.empty() && spec.toleranceId == name;
+            names.push_back(spec.id);
+            if (!spec.toleranceId.empty()) names.push_back(spec.toleranceId);
+            list += (list.empty() ? "" : ", ") + spec.id;
+            if (spec.id != name && !isTolerance) continue;
+            isKnown = true;
+            const std::size_t kind = isTolerance ? 0 : spec.isPoints ? 2 : spec.isText ? 1 : 0;
+            if (value.index() != kind)
+                return fail(ErrorCode::Syntax, where + name, kindOf(value),
+                            kindOf(kind == 0   ? ParameterValue(0.0)
+                                   : kind == 1 ? ParameterValue(std::string())
+                                               : ParameterValue(std::vector<Point>())));
         }
-        if (!isKnown)
-            return fail(ErrorCode::Unknown, where + name, "a field that is not known here", "one of " + names);
+        if (isKnown) continue;
+        const std::string nearest = nearestName(name, names);
+        return fail(ErrorCode::Unknown, where + name, "a field that is not known here",
+                    nearest.empty() ? "one of " + list : fmt::format("“{}”, or one of {}", nearest, list));
     }
     return {};
 }

@@ -20,6 +20,18 @@ HeatModel HeatModel::make(const WiringSpec& wiring, const Parameters& sensor, do
     return model;
 }
 
+HeatModel HeatModel::withWiring(const std::string& id, double value) const {
+    HeatModel moved = *this;
+    moved.m_wiring.parameters.set(id, value);
+    return moved;
+}
+
+HeatModel HeatModel::fedFrom(double source_V) const {
+    HeatModel moved = *this;
+    moved.m_source_V = source_V;
+    return moved;
+}
+
 double HeatModel::rise_K(double sensor_ohm) const {
     if (isNone()) return 0;
     const HeatFormula<double> formula{m_dissipation_W_per_K};

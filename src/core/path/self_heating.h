@@ -45,6 +45,10 @@ class HeatModel {
     [[nodiscard]] static HeatModel make(const WiringSpec& wiring, const Parameters& sensor, double source_V,
                                         Quantity measurand, Quantity signal);
 
+    /// The same in a circuit with another value of one of its parameters, or another supply.
+    [[nodiscard]] HeatModel withWiring(const std::string& id, double value) const;
+    [[nodiscard]] HeatModel fedFrom(double source_V) const;
+
     /// Is there a rise to correct: a current and a dissipation constant known?
     [[nodiscard]] bool isNone() const { return m_dissipation_W_per_K <= 0; }
     [[nodiscard]] double rise_K(double sensor_ohm) const;

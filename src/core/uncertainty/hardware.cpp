@@ -4,7 +4,8 @@
 
 namespace fg {
 
-Hardware::Hardware(const AnalogPath& path, const std::vector<Influence>& influences) : m_path(path) {
+Hardware::Hardware(const AnalogPath& path, const std::vector<Influence>& influences)
+    : m_path(path), m_influences(influences) {
     const std::array stages{std::pair{Stage::Sensor, path.sensor().parameters()},
                             std::pair{Stage::Wiring, path.wiring().parameters()},
                             std::pair{Stage::Converter, path.converter().parameters()}};
@@ -49,11 +50,21 @@ void Hardware::exactCodes(std::span<const double* const> drawn, std::span<double
     m_path.converter().exactCodesWith(columns.converter, values);
 }
 
+HeatModel Hardware::heatWith(std::size_t influence, double value) const {
+    const Influence& moved = m_influences[influence];
+    const HeatModel heat =
+        moved.stage == Stage::Wiring ? m_path.heat().withWiring(moved.spec.id, value) : m_path.heat();
+    for (const auto& [stage, index] : m_slots[influence])
+        if (stage == Stage::Wiring && m_path.wiring().parameters()[index].id == "source_V") return heat.fedFrom(value);
+    return heat;
+}
+
 double Hardware::exactCodeAt(std::size_t influence, double value, double world) const {
     Values<double> values = nominal<double>();
     for (const auto& [stage, index] : m_slots[influence]) values.of(stage)[index] = value;
     const auto signalAt = [&](double t) { return m_path.sensor().forwardWith(values.sensor, t); };
-    const double signal = signalAt(m_path.heat().settledAt(m_path.correction().undo(world), signalAt));
+    const HeatModel heat = heatWith(influence, value);
+    const double signal = signalAt(heat.settledAt(m_path.correction().undo(world), signalAt));
     return m_path.converter().exactCodeWith(values.converter, m_path.wiring().forwardWith(values.wiring, signal));
 }
 

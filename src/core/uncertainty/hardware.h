@@ -41,6 +41,10 @@ class Hardware {
     [[nodiscard]] Values<N> nominal() const;
 
     const AnalogPath& m_path;
+    /// How the sensor warms itself in the moved circuit.
+    [[nodiscard]] HeatModel heatWith(std::size_t influence, double value) const;
+
+    std::vector<Influence> m_influences;
     std::vector<std::vector<Slot>> m_slots;  // of each influence; none where it has no effect on the code
     std::vector<double> m_sign;              // of a share of itself, 0 for others: no part is on the other side of 0
 };

@@ -93,7 +93,10 @@ void Workbench::follow() {
     for (const BenchGauge* gauge : lendersFirst(m_bench.bench())) {
         GaugeView* view = find(gauge->id);
         if (!view) continue;
-        if (!gauge->spec.inputs.empty()) view->borrow(withInputs(gauge->spec, m_catalogue, lender), m_catalogue);
+        if (!gauge->spec.inputs.empty()) {
+            const auto circle = lendingCircle(m_bench.bench(), *gauge);
+            view->borrow(circle ? tl::unexpected(*circle) : withInputs(gauge->spec, m_catalogue, lender), m_catalogue);
+        }
         followOne(*view);
         const bool isValue = view->evaluation() && view->evaluation()->at(Stage::Reading).clip == Clip::None;
         lent[gauge->spec.name] = {isValue ? view->evaluation()->reading() : std::nan(""),
