@@ -1,6 +1,6 @@
 // Bytes as people paste them, to every decoder: the first byte chooses which.
+#include "bytes/dump_text.h"
 #include "devices/device.h"
-#include "devices/dump_text.h"
 #include "target.h"
 
 #include <cmath>

@@ -1,6 +1,6 @@
 // Pulse lengths of a single-bus line, and codes of 1-wire probes.
+#include "bytes/pulse_text.h"
 #include "devices/one_wire.h"
-#include "devices/pulse_text.h"
 #include "devices/single_bus.h"
 #include "target.h"
 

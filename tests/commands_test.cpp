@@ -1,7 +1,7 @@
 // Devices that are configured by commands, by registers with a CRC, or by clock pulses: words, meanings, costs, the
 // bus, and the simulated parts that obey them.
 
-#include "devices/alert_pin.h"
+#include "registers/alert_pin.h"
 #include "registers_support.h"
 #include "simulation/register_bus.h"
 

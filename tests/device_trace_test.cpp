@@ -1,6 +1,6 @@
 // The trace of digital parts as people check it: each line's arithmetic worked out apart, and the bytes it points at.
 
-#include "devices/dump_text.h"
+#include "bytes/dump_text.h"
 #include "support.h"
 
 #include <muParser.h>

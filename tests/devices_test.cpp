@@ -1,9 +1,9 @@
 // Digital parts against published examples and tables, their inverses, their refusals, and bytes in every shape people
 // have them in.
 
-#include "devices/checksum.h"
-#include "devices/dump_text.h"
-#include "devices/pulse_text.h"
+#include "bytes/checksum.h"
+#include "bytes/dump_text.h"
+#include "bytes/pulse_text.h"
 #include "devices/trimmed_bulk.h"
 #include "support.h"
 

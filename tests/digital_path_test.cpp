@@ -8,7 +8,7 @@
 #include "simulation/virtual_board.h"
 #include "support.h"
 
-#include "devices/dump_text.h"
+#include "bytes/dump_text.h"
 
 #include <algorithm>
 #include <cmath>

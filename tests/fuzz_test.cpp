@@ -1,9 +1,9 @@
 // Bytes in, no crash: every decoder on random blocks of the right and of wrong lengths, and the readers of text on
 // random text. Built with the address and undefined-behaviour sanitizers in every build, with the rooms it needs.
 
+#include "bytes/dump_text.h"
+#include "bytes/pulse_text.h"
 #include "devices/device.h"
-#include "devices/dump_text.h"
-#include "devices/pulse_text.h"
 
 #include <gtest/gtest.h>
 

@@ -2,7 +2,7 @@
 
 #include "planning/plan.h"
 #include "bench/board.h"
-#include "devices/dump_text.h"
+#include "bytes/dump_text.h"
 #include "findings/finding.h"
 #include "path/default_gauge.h"
 #include "path/digital_path.h"

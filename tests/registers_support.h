@@ -1,10 +1,10 @@
 // What the tests of registers and of commands ask of a map of the shipped catalogue.
 #pragma once
 
-#include "devices/bus_transaction.h"
-#include "devices/consequences.h"
-#include "devices/dump_text.h"
+#include "bytes/dump_text.h"
+#include "registers/bus_transaction.h"
 #include "support.h"
+#include "timing/consequences.h"
 
 namespace fg::test {
 

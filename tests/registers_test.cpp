@@ -1,7 +1,7 @@
 // Registers by meaning, both ways; what they cost; and how they go over the bus.
 
-#include "devices/alert_pin.h"
-#include "devices/register_checks.h"
+#include "registers/alert_pin.h"
+#include "registers/register_checks.h"
 #include "registers_support.h"
 
 #include <fmt/format.h>

@@ -2,7 +2,7 @@
 // bit handling), against the decoders over thousands of random words. What one of the two gets wrong the other does
 // not.
 
-#include "devices/dump_text.h"
+#include "bytes/dump_text.h"
 #include "support.h"
 
 #include <fmt/format.h>

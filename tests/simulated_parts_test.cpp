@@ -1,7 +1,7 @@
 // Every digital part of the catalogue, simulated at register level: it measures the workshop, obeys what its sheet
 // proposes byte by byte, and survives whatever else comes over the bus.
 
-#include "devices/bus_transaction.h"
+#include "registers/bus_transaction.h"
 #include "registers_support.h"
 #include "simulation/register_bus.h"
 

@@ -1,6 +1,6 @@
 #include "bench/document.h"
+#include "bytes/dump_text.h"
 #include "devices/device.h"
-#include "devices/dump_text.h"
 #include "output.h"
 #include "planning/addresses.h"
 #include "planning/one_wire_time.h"

@@ -1,5 +1,5 @@
-#include "devices/dump_text.h"
-#include "devices/pulse_text.h"
+#include "bytes/dump_text.h"
+#include "bytes/pulse_text.h"
 #include "output.h"
 #include "path/analog_path.h"
 #include "path/default_gauge.h"

@@ -1,8 +1,8 @@
+#include "bytes/dump_text.h"
 #include "catalogue/part_consequences.h"
-#include "devices/bus_transaction.h"
-#include "devices/dump_text.h"
-#include "devices/register_checks.h"
 #include "output.h"
+#include "registers/bus_transaction.h"
+#include "registers/register_checks.h"
 #include "units/number_format.h"
 #include "verbs.h"
 

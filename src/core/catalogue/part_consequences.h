@@ -1,7 +1,7 @@
 #pragma once
 
 #include "catalogue/device_part.h"
-#include "devices/consequences.h"
+#include "timing/consequences.h"
 
 namespace fg {
 

@@ -1,6 +1,6 @@
 // Two 20-bit values in six bytes, with or without a CRC behind them.
 
-#include "devices/checksum.h"
+#include "bytes/checksum.h"
 #include "devices/device_rows.h"
 #include "devices/tracer.h"
 

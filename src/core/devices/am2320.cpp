@@ -1,6 +1,6 @@
 // The two-wire cousin of the 16-bit single-bus pair, with a CRC as in Modbus.
 
-#include "devices/checksum.h"
+#include "bytes/checksum.h"
 #include "devices/device_rows.h"
 #include "devices/tracer.h"
 

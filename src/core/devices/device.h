@@ -1,7 +1,8 @@
+// Room `devices`: digital parts. Their bytes to readings and back, one decoder a file.
 #pragma once
 
+#include "bytes/raw_data.h"
 #include "devices/options.h"
-#include "devices/raw_data.h"
 #include "numeric/transfer.h"
 #include "units/unit.h"
 

@@ -1,6 +1,6 @@
 #include "devices/prom_barometer.h"
 
-#include "devices/checksum.h"
+#include "bytes/checksum.h"
 
 #include <array>
 

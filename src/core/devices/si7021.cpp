@@ -1,6 +1,6 @@
 // Humidity and temperature read one after the other: RH = 125·S/65536 − 6, T = 175.72·S/65536 − 46.85.
 
-#include "devices/checksum.h"
+#include "bytes/checksum.h"
 #include "devices/device_rows.h"
 #include "devices/tracer.h"
 

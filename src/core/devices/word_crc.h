@@ -1,6 +1,6 @@
 #pragma once
 
-#include "devices/checksum.h"
+#include "bytes/checksum.h"
 #include "devices/device_rows.h"
 #include "devices/tracer.h"
 

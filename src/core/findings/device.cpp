@@ -1,6 +1,6 @@
 #include "catalogue/part_consequences.h"
-#include "devices/register_checks.h"
 #include "findings/rules.h"
+#include "registers/register_checks.h"
 #include "units/number_format.h"
 
 #include <fmt/format.h>

@@ -1,7 +1,7 @@
 #include "gauge/gauge.h"
 
-#include "devices/dump_text.h"
-#include "devices/pulse_text.h"
+#include "bytes/dump_text.h"
+#include "bytes/pulse_text.h"
 #include "path/examples.h"
 #include "units/number_format.h"
 #include "units/value_text.h"

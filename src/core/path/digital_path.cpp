@@ -1,6 +1,6 @@
 #include "path/digital_path.h"
 
-#include "devices/dump_text.h"
+#include "bytes/dump_text.h"
 #include "units/number_format.h"
 
 #include <fmt/format.h>

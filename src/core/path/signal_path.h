@@ -1,7 +1,7 @@
 #pragma once
 
+#include "bytes/raw_data.h"
 #include "converters/converter.h"
-#include "devices/raw_data.h"
 #include "path/gauge_spec.h"
 #include "path/stage.h"
 #include "units/error.h"

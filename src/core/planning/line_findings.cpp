@@ -1,6 +1,6 @@
 #include "planning/line_findings.h"
 
-#include "devices/alert_pin.h"
+#include "registers/alert_pin.h"
 #include "units/number_format.h"
 
 #include <fmt/format.h>

@@ -1,8 +1,8 @@
 #pragma once
 
-#include "devices/consequences.h"
 #include "path/analog_path.h"
 #include "planning/plan.h"
+#include "timing/consequences.h"
 
 namespace fg::plan {
 

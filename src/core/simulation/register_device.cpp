@@ -1,7 +1,7 @@
 #include "simulation/register_device.h"
 
-#include "devices/checksum.h"
-#include "devices/consequences.h"
+#include "bytes/checksum.h"
+#include "timing/consequences.h"
 
 #include <fmt/format.h>
 #include <algorithm>

@@ -4,8 +4,8 @@
 #include "simulation/register_device.h"
 
 #include "bench/gauge_json.h"
+#include "bytes/dump_text.h"
 #include "catalogue/json_fields.h"
-#include "devices/dump_text.h"
 
 #include <fmt/format.h>
 #include <boost/random/normal_distribution.hpp>

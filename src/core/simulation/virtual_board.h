@@ -1,7 +1,7 @@
 #pragma once
 
-#include "devices/register_map.h"
 #include "path/analog_path.h"
+#include "registers/register_map.h"
 #include "simulation/workshop.h"
 
 #include <boost/random/mersenne_twister.hpp>

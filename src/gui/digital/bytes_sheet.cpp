@@ -1,5 +1,5 @@
 #include "digital/bytes_sheet.h"
-#include "devices/dump_text.h"
+#include "bytes/dump_text.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
 #include "widgets/text.h"

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "devices/bus_transaction.h"
+#include "registers/bus_transaction.h"
 #include "widgets/form.h"
 
 #include <functional>

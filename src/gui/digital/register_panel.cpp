@@ -1,7 +1,7 @@
 #include "digital/register_panel.h"
-#include "devices/alert_pin.h"
-#include "devices/dump_text.h"
-#include "devices/register_checks.h"
+#include "bytes/dump_text.h"
+#include "registers/alert_pin.h"
+#include "registers/register_checks.h"
 #include "theme/theme.h"
 #include "widgets/text.h"
 

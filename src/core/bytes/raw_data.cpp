@@ -1,4 +1,4 @@
-#include "devices/raw_data.h"
+#include "bytes/raw_data.h"
 
 #include <fmt/format.h>
 #include <algorithm>

@@ -1,4 +1,4 @@
-#include "devices/checksum.h"
+#include "bytes/checksum.h"
 
 #include <array>
 

@@ -1,5 +1,4 @@
-// Room `devices`: digital parts. Bytes as read from a bus to values and back: register maps, frames, checksums,
-// compensation.
+// Room `bytes`: bytes as they were read from a part: blocks, dumps and pulse lengths as text, checksums.
 #pragma once
 
 #include "units/error.h"

@@ -1,6 +1,6 @@
-#include "devices/pulse_text.h"
+#include "bytes/pulse_text.h"
 
-#include "devices/dump_text.h"
+#include "bytes/dump_text.h"
 #include "units/number_format.h"
 #include "units/value_text.h"
 

@@ -1,4 +1,4 @@
-#include "devices/alert_pin.h"
+#include "registers/alert_pin.h"
 
 #include <algorithm>
 #include <charconv>

@@ -1,4 +1,4 @@
-#include "devices/register_word.h"
+#include "registers/register_word.h"
 
 #include "devices/tracer.h"
 

@@ -1,7 +1,7 @@
 #pragma once
 
 #include "devices/device.h"
-#include "devices/register_map.h"
+#include "registers/register_map.h"
 
 namespace fg {
 

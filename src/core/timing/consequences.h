@@ -1,6 +1,7 @@
+// Room `timing`: what follows from the settings of a part: how long it takes, what it draws, how fine it sees.
 #pragma once
 
-#include "devices/register_map.h"
+#include "registers/register_map.h"
 
 namespace fg {
 

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "devices/register_map.h"
+#include "registers/register_map.h"
 
 #include <optional>
 #include <span>

@@ -1,6 +1,6 @@
-#include "devices/register_checks.h"
+#include "registers/register_checks.h"
 
-#include "devices/alert_pin.h"
+#include "registers/alert_pin.h"
 
 #include <fmt/format.h>
 #include <array>

@@ -1,6 +1,8 @@
+// Room `registers`: what a part is set to: registers by meaning both ways, the transactions that write and read them,
+// its alert pin.
 #pragma once
 
-#include "devices/register_word.h"
+#include "registers/register_word.h"
 #include "units/unit.h"
 
 namespace fg {

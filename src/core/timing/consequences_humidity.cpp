@@ -1,6 +1,6 @@
 // What the settings of humidity sensors cost.
 
-#include "devices/consequence_rules.h"
+#include "timing/consequence_rules.h"
 
 #include <algorithm>
 #include <array>

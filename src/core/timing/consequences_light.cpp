@@ -1,7 +1,7 @@
 // What the settings of light sensors cost.
 
-#include "devices/consequence_rules.h"
 #include "devices/veml7700.h"
+#include "timing/consequence_rules.h"
 #include "units/number_format.h"
 
 namespace fg::costs {

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "devices/raw_data.h"
+#include "bytes/raw_data.h"
 
 #include <map>
 #include <memory>

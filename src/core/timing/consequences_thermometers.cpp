@@ -1,7 +1,7 @@
 // What the settings of thermometers cost.
 
-#include "devices/consequence_rules.h"
 #include "devices/tracer.h"
+#include "timing/consequence_rules.h"
 
 #include <algorithm>
 #include <array>

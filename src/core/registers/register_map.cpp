@@ -1,6 +1,6 @@
-#include "devices/register_map.h"
+#include "registers/register_map.h"
 
-#include "devices/checksum.h"
+#include "bytes/checksum.h"
 #include "devices/tracer.h"
 #include "units/value_text.h"
 

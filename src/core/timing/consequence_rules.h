@@ -2,7 +2,7 @@
 // files alone.
 #pragma once
 
-#include "devices/consequences.h"
+#include "timing/consequences.h"
 
 #include <algorithm>
 #include <charconv>

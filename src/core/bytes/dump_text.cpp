@@ -1,4 +1,4 @@
-#include "devices/dump_text.h"
+#include "bytes/dump_text.h"
 
 #include <fmt/format.h>
 #include <algorithm>

@@ -1,6 +1,6 @@
-#include "devices/consequences.h"
+#include "timing/consequences.h"
 
-#include "devices/consequence_rules.h"
+#include "timing/consequence_rules.h"
 #include "units/number_format.h"
 
 #include <array>

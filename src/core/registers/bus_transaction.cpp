@@ -1,6 +1,6 @@
-#include "devices/bus_transaction.h"
+#include "registers/bus_transaction.h"
 
-#include "devices/checksum.h"
+#include "bytes/checksum.h"
 
 #include <fmt/format.h>
 #include <algorithm>
