@@ -73,6 +73,7 @@ TEST_F(Live, WordsWithASignAreReadAsTheConverterSendsThem) {
     // 24 bits, ± ½ · 5 V/32: −1 comes as 0xFFFFFF and is a hair below nothing; 4 194 304 is half of full scale, 39.0625
     // mV.
     const auto clamp = [&]() -> const GaugeView& { return bed.workbench.views()[4]; };
+    bed.workbench.selectGauge(clamp().id());  // looked at, it is computed in full each time
     source->tell("clamp=16777215\n");
     EXPECT_EQ(clamp().evaluation()->at(Stage::Converter).value, -1);
     source->tell("clamp=0x400000\n");

@@ -31,6 +31,11 @@ class GaugeView {
     /// Takes over the reading that the engine made, with budget and findings as they were. False where that is not
     /// enough: another kind of value (a limit, none, the first live one), and then nothing is changed.
     [[nodiscard]] bool glance(const std::optional<LiveFeed::Latest>& latest);
+    /// Does it show already what there is: a value being tried, or an example with nothing live beside it?
+    [[nodiscard]] bool isSettled(const std::optional<LiveFeed::Latest>& latest) const {
+        if (!m_evaluation || !m_gauge.spec.inputs.empty()) return false;
+        return m_tried ? m_origin == Origin::Tried : !latest && m_origin == Origin::Example;
+    }
     /// The path of a digital part; null for an analog one.
     [[nodiscard]] const DigitalPath* digital() const { return m_made ? m_made->digital() : nullptr; }
     /// Whichever path there is; null when the gauge cannot be built.

@@ -2,13 +2,11 @@
 
 #include "path/examples.h"
 
-#include "bench/lending.h"
 #include "planning/bus_findings.h"
 #include "units/value_text.h"
 
 #include <algorithm>
 #include <cmath>
-#include <map>
 
 namespace fg::gui {
 
@@ -57,51 +55,43 @@ void Workbench::reevaluate() {
 }
 
 // Every sample has its reading in the engine. Budgets, findings and steps are computed for the gauge that is looked at,
-// and in turn for one of the others; the rest show the engine's reading.
+// and in turn for one of the others; the rest show the engine's reading, or what they showed.
 void Workbench::followLive() {
     const std::size_t turn = m_views.empty() ? 0 : m_turn++ % m_views.size();
-    bool isEnough = true;
-    for (std::size_t i = 0; i < m_views.size() && isEnough; ++i) {
-        GaugeView& view = m_views[i];
-        const bool isDue = view.id() == m_currentId || i == turn;
-        if (!isDue) {
-            isEnough = view.glance(m_feed.latest(view.gauge()));
-            continue;
-        }
-        // What it borrows may have moved with this batch.
-        if (view.spec().inputs.empty() && view.gauge().spec.channel.size() > 0)
-            followOne(view);
-        else
-            isEnough = false;
+    for (const BenchGauge* gauge : lendersFirst(m_bench.bench())) {
+        GaugeView* view = find(gauge->id);
+        if (!view) continue;
+        const auto latest = m_feed.latest(*gauge);
+        const bool isDue = gauge->id == m_currentId || view == &m_views[turn];
+        if (view->isSettled(latest) || (!isDue && view->glance(latest))) continue;
+        followOne(*view, latest);
     }
-    if (!isEnough) follow();
     emit valuesChanged();
 }
 
-void Workbench::followOne(GaugeView& view) {
-    view.follow(m_feed.latest(view.gauge()), m_catalogue);
+void Workbench::followOne(GaugeView& view, const std::optional<LiveFeed::Latest>& latest) {
+    if (const GaugeSpec& spec = view.spec(); !spec.inputs.empty()) {
+        const auto circle = lendingCircle(m_bench.bench(), view.gauge());
+        const auto lender = [this](const std::string& name) { return lentBy(name); };
+        view.borrow(circle ? tl::unexpected(*circle) : withInputs(spec, m_catalogue, lender), m_catalogue);
+    }
+    view.follow(latest, m_catalogue);
     if (view.digital()) view.addFindings(busFindings(m_bench.bench(), view.gauge(), m_catalogue));
+}
+
+std::optional<Lent> Workbench::lentBy(const std::string& name) const {
+    for (const GaugeView& view : m_views) {
+        if (view.spec().name != name) continue;
+        const bool isValue = view.evaluation() && view.evaluation()->at(Stage::Reading).clip == Clip::None;
+        return Lent{isValue ? view.evaluation()->reading() : std::nan(""), view.budget() ? view.budget()->standard : 0};
+    }
+    return std::nullopt;
 }
 
 // Lenders first, so that a borrower computes with what its lender reads now.
 void Workbench::follow() {
-    std::map<std::string, Lent> lent;
-    const auto lender = [&](const std::string& name) {
-        const auto it = lent.find(name);
-        return it == lent.end() ? std::nullopt : std::optional(it->second);
-    };
-    for (const BenchGauge* gauge : lendersFirst(m_bench.bench())) {
-        GaugeView* view = find(gauge->id);
-        if (!view) continue;
-        if (!gauge->spec.inputs.empty()) {
-            const auto circle = lendingCircle(m_bench.bench(), *gauge);
-            view->borrow(circle ? tl::unexpected(*circle) : withInputs(gauge->spec, m_catalogue, lender), m_catalogue);
-        }
-        followOne(*view);
-        const bool isValue = view->evaluation() && view->evaluation()->at(Stage::Reading).clip == Clip::None;
-        lent[gauge->spec.name] = {isValue ? view->evaluation()->reading() : std::nan(""),
-                                  view->budget() ? view->budget()->standard : 0};
-    }
+    for (const BenchGauge* gauge : lendersFirst(m_bench.bench()))
+        if (GaugeView* view = find(gauge->id)) followOne(*view, m_feed.latest(*gauge));
 }
 
 void Workbench::selectGauge(std::int64_t id) {

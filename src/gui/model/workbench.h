@@ -1,5 +1,6 @@
 #pragma once
 
+#include "bench/lending.h"
 #include "model/bench_model.h"
 #include "model/gauge_view.h"
 #include "model/live_feed.h"
@@ -55,7 +56,8 @@ class Workbench final : public QObject {
     void rebuild();
     void follow();
     void followLive();
-    void followOne(GaugeView& view);
+    void followOne(GaugeView& view, const std::optional<LiveFeed::Latest>& latest);
+    [[nodiscard]] std::optional<Lent> lentBy(const std::string& name) const;
     void reevaluate();
     Expected<void> take(Expected<void> tried, Stage stage);
     GaugeView* find(std::int64_t id);
