@@ -130,6 +130,7 @@ TEST(FindingsPanelTest, BecomesAnEdgeWhereTheWindowIsNarrow) {
     EXPECT_EQ(panel->width(), px(320));
     Theme::instance().setTextScale(1.5);
     QCoreApplication::processEvents();
+    EXPECT_EQ(panel->width(), px(40));  // larger text alone makes it narrow
     bed.window.resize(1281, 800);
     QCoreApplication::processEvents();
     EXPECT_EQ(panel->width(), px(40));

@@ -67,6 +67,7 @@ FindingsPanel::FindingsPanel(Workbench& workbench, QWidget* parent)
     connect(&Theme::instance(), &Theme::changed, this, [this] {
         m_shown.clear();
         refresh();
+        if (isVisible()) arrange();
     });
     refresh();
 }
