@@ -2,6 +2,7 @@
 
 // Reads a printed formula back: units taken off, signs as a calculator has them, then the expression library.
 
+#include <fmt/format.h>
 #include <muParser.h>
 #include <cmath>
 #include <map>
@@ -140,9 +141,7 @@ class FormulaReader {
             return "call(" + std::to_string(std::distance(functions.begin(), function)) + ", ";
         }
         if (const auto it = values.find(word); it != values.end()) {
-            char digits[40];
-            std::snprintf(digits, sizeof digits, "(%.17g)", it->second);
-            return digits;
+            return fmt::format("({:.17g})", it->second);  // a point, whatever the locale
         }
         return word;
     }

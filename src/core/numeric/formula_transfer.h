@@ -31,7 +31,7 @@ template <class N, template <class> class Formula, class Lift>
     constexpr std::size_t kMost = 16;
     std::array<N, kMost> values{};
     std::size_t count = 0;
-    from.each(from, [&](const Symbol& symbol, double value) { values[count++] = lift(symbol, value); });
+    from.each(from, [&](const Symbol& symbol, double value) { values.at(count++) = lift(symbol, value); });
     Formula<N> to;
     to.fixed = from.fixed;
     std::size_t next = 0;
@@ -45,7 +45,7 @@ template <template <class> class Formula, class N>
     constexpr std::size_t kMost = 16;
     std::array<double, kMost> values{};
     std::size_t count = 0, next = 0;
-    formula.each(formula, [&](const Symbol&, const N& value) { values[count++] = nominal(value); });
+    formula.each(formula, [&](const Symbol&, const N& value) { values.at(count++) = nominal(value); });
     Formula<double> plain;
     plain.fixed = formula.fixed;
     plain.each(plain, [&](const Symbol&, double& value) { value = values[next++]; });
