@@ -118,22 +118,24 @@ struct CodeLawFormula {
     static constexpr std::string_view kKnown = "the converter's known non-linearity";
     [[nodiscard]] static N half() { return constant<N>(0.5, "", "½"); }
     [[nodiscard]] N straightened(const N& code) const {
-        const auto& [first, last, errors, codes] = *fixed.nonlinearity;
+        const Nonlinearity& known = *fixed.nonlinearity;
+        const auto &first = known.firstPoint, &last = known.lastPoint;
         return choose(
             code <= first[0], [&] { return code - first[1]; },
             [&] {
                 return choose(
-                    code < last[0], [&] { return code - lookup(*errors, code, "", ""); },
+                    code < last[0], [&] { return code - lookup(*known.errorOverCode, code, "", ""); },
                     [&] { return code - last[1]; });
             });
     }
     [[nodiscard]] N bent(const N& linear) const {
-        const auto& [first, last, errors, codes] = *fixed.nonlinearity;
+        const Nonlinearity& known = *fixed.nonlinearity;
+        const auto &first = known.firstPoint, &last = known.lastPoint;
         return choose(
             linear <= first[0] - first[1], [&] { return linear + first[1]; },
             [&] {
                 return choose(
-                    linear < last[0] - last[1], [&] { return lookup(*codes, linear, "", ""); },
+                    linear < last[0] - last[1], [&] { return lookup(*known.codeOverLinear, linear, "", ""); },
                     [&] { return linear + last[1]; });
             });
     }

@@ -39,14 +39,14 @@ struct Bounds {
     friend Bounds operator+(const Bounds& a, const Bounds& b) { return outwards(a.low + b.low, a.high + b.high); }
     friend Bounds operator-(const Bounds& a, const Bounds& b) { return outwards(a.low - b.high, a.high - b.low); }
     friend Bounds operator*(const Bounds& a, const Bounds& b) {
-        const auto [low, high] = std::minmax({a.low * b.low, a.low * b.high, a.high * b.low, a.high * b.high});
-        return outwards(low, high);
+        const auto ends = std::minmax({a.low * b.low, a.low * b.high, a.high * b.low, a.high * b.high});
+        return outwards(ends.first, ends.second);
     }
     friend Bounds operator/(const Bounds& a, const Bounds& b) {
         constexpr double infinite = std::numeric_limits<double>::infinity();
         if (b.contains(0)) return std::isnan(a.low) ? none() : Bounds{-infinite, infinite};
-        const auto [low, high] = std::minmax({a.low / b.low, a.low / b.high, a.high / b.low, a.high / b.high});
-        return outwards(low, high);
+        const auto ends = std::minmax({a.low / b.low, a.low / b.high, a.high / b.low, a.high / b.high});
+        return outwards(ends.first, ends.second);
     }
 };
 

@@ -113,8 +113,8 @@ MadeSensor userExpression(const std::string& text, Quantity measurand, Interval 
     auto function = Bracketed::make(evaluate, range, "expression");
     if (!function) return tl::unexpected(function.error());
     UserFormula<double> formula;
-    formula.fixed.typed = std::make_shared<const Typed>(fmt::format("f(x) = {}, formula of your own", text),
-                                                        std::make_shared<const Bracketed>(std::move(*function)));
+    formula.fixed.typed = std::make_shared<const Typed>(Typed{fmt::format("f(x) = {}, formula of your own", text),
+                                                              std::make_shared<const Bracketed>(std::move(*function))});
     formula.fixed.argument = symbolOf(measurand);
     return makeTransfer<UserFormula>(formula);
 }
