@@ -151,6 +151,9 @@ TEST(Engine, ABorrowerTakesWhatItsLenderReadBeforeItsOwnSample) {
     EXPECT_NEAR(read[2], 30.0, 0.06);
     engine.take(std::vector<Sample>{{0, 6, Raw(1.0)}}, {"hot", "cold"});
     EXPECT_NEAR(read[3], 30.0, 0.06);
+    // The same numbers under other names are other channels.
+    engine.take(std::vector<Sample>{{0, 7, Raw(200.0)}, {1, 8, Raw(1.0)}}, {"cold", "hot"});
+    EXPECT_NEAR(read.back(), 20.0, 0.06);
 }
 
 TEST(Engine, IsAskedAndChangedWhileItTakes) {

@@ -115,6 +115,15 @@ TEST(SensorFamilies, RoundTripWithinANanoOfTheSpan) {
     }
 }
 
+TEST(SensorFamilies, WhatTheyAreConfusedWithIsThere) {
+    for (const SensorFamily& family : sensorFamilies())
+        for (const std::string_view other : family.confusedWith) {
+            const SensorFamily* there = findSensorFamily(other);
+            ASSERT_TRUE(there) << family.id << ": " << other;
+            EXPECT_NE(there->id, family.id);
+        }
+}
+
 TEST(SensorFamilies, MissingParametersAreNamed) {
     const SensorContext context{Quantity::Temperature, {0, 1}, 0};
     EXPECT_EQ(findSensorFamily("ntc-beta")->make({{"r25_ohm", 1e4}}, context).error().where, "beta_K");

@@ -82,7 +82,13 @@ void Engine::bind(const std::vector<std::string>& channelNames) {
 
 void Engine::takeLocked(std::span<const Sample> samples, const std::vector<std::string>& channelNames) {
     if (samples.empty()) return;
-    if (m_boundNames.size() > channelNames.size()) m_bound.clear(), m_boundNames.clear();
+    // Other names than those that the numbers stood for: another source.
+    const bool isSameSource = m_boundNames.size() <= channelNames.size() &&
+                              std::equal(m_boundNames.begin(), m_boundNames.end(), channelNames.begin());
+    if (!isSameSource) {
+        m_bound.clear();
+        m_boundNames.clear();
+    }
     bind(channelNames);
     m_samples += samples.size();
     std::vector<const Sample*> newest(channelNames.size());
