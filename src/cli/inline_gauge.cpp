@@ -209,9 +209,13 @@ Expected<void> readWiring(GaugeSpec& spec, const std::string& text) {
     for (const Setting& setting : settingsOf(text)) {
         if (setting.name.empty()) {
             const WiringKind* kind = findWiringKind(setting.value);
-            if (!kind)
+            if (!kind) {
+                std::string known;
+                for (const WiringKind& each : wiringKinds())
+                    known += (known.empty() ? "" : ", ") + std::string(each.id);
                 return fail(ErrorCode::Unknown, "--wiring", "“" + setting.value + "”",
-                            "a kind of wiring, or name=value pairs");
+                            "a kind of wiring (" + known + "), or name=value pairs");
+            }
             if (spec.wiring.kind == kind->id) continue;
             spec.wiring = {std::string(kind->id), {}};
             std::erase_if(spec.examples, [](const std::string& field) { return field.starts_with("wiring."); });

@@ -138,6 +138,28 @@ void printDevice(const DevicePart& part) {
     fmt::print("  source        {}\n", part.source);
 }
 
+nlohmann::ordered_json converterJson(const ConverterPart& part) {
+    nlohmann::ordered_json json{{"id", part.id},           {"title", part.title},
+                                {"kind", part.kind},       {"aliases", part.aliases},
+                                {"channels", part.channels}, {"parameters", toJson(part.parameters)},
+                                {"source", part.source}};
+    json["traps"] = nlohmann::ordered_json::array();
+    for (const ConverterTrap& trap : part.traps) json["traps"].push_back(trap.text);
+    return json;
+}
+
+void printConverter(const ConverterPart& part) {
+    fmt::print("{}\n  {}\n  kind          {}, {} channel(s)\n", part.id, part.title, part.kind, part.channels);
+    for (const ParameterSpec& spec : findConverterKind(part.kind)->parameters()) {
+        if (const auto number = part.parameters.number(spec.id))
+            fmt::print("    {:<22} {}\n", spec.id, plainNumber(*number));
+        else if (const auto text = part.parameters.text(spec.id))
+            fmt::print("    {:<22} {}\n", spec.id, *text);
+    }
+    for (const ConverterTrap& trap : part.traps) fmt::print("  mind          {}\n", trap.text);
+    fmt::print("  source        {}\n", part.source);
+}
+
 int list(bool json) {
     auto array = nlohmann::ordered_json::array();
     for (const Part& part : catalogue().parts()) {
@@ -156,11 +178,7 @@ int list(bool json) {
     if (!json) fmt::print("\nconverters, for --adc:\n");
     for (const ConverterPart& part : catalogue().converters()) {
         if (json)
-            converters.push_back({{"id", part.id},
-                                  {"title", part.title},
-                                  {"kind", part.kind},
-                                  {"aliases", part.aliases},
-                                  {"source", part.source}});
+            converters.push_back(converterJson(part));
         else
             fmt::print("{:<24} {:<12} {}\n", part.id, part.kind, part.title);
         const auto made = findConverterKind(part.kind)->make(part.parameters);
@@ -212,6 +230,14 @@ int show(const std::string& id, bool json) {
         return kFine;
     }
     const Part* part = catalogue().findPart(id);
+    const ConverterPart* converter = part ? nullptr : catalogue().findConverter(id);
+    if (converter) {
+        if (json)
+            printJsonText(converterJson(*converter));
+        else
+            printConverter(*converter);
+        return kFine;
+    }
     if (!part) {
         const auto unknown = catalogue().partOrFamily(id + " ", Quantity::Temperature);
         return refuse({ErrorCode::Unknown, "part", "“" + id + "”",

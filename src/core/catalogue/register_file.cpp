@@ -42,6 +42,14 @@ void readChoices(JsonFields& entry, RegisterField& field, std::uint32_t most) {
     // In the order of their codes, whatever the order in the file's object.
     std::stable_sort(field.choices.begin(), field.choices.end(),
                      [](const auto& a, const auto& b) { return a.second < b.second; });
+    if (!entry.has("spoken")) return;
+    for (const auto& [said, meant] : entry.at("spoken").items()) {
+        const auto choice = std::find_if(field.choices.begin(), field.choices.end(),
+                                         [&meant = meant](const auto& each) { return meant == each.first; });
+        if (choice == field.choices.end())
+            return entry.refuse(ErrorCode::Unknown, "spoken." + said, describe(meant), "one of the choices");
+        field.spoken.emplace_back(said, choice->second);
+    }
 }
 
 void readNumber(JsonFields& entry, RegisterField& field) {

@@ -82,10 +82,32 @@ std::uint32_t codeFor(const RegisterField& field, double number) {
     return static_cast<std::uint32_t>(static_cast<std::int64_t>(field.codeOf(number))) & mask;
 }
 
-/// A choice as people say it: 1s for 1000ms, skip for skipped, 16 for x16, 0.0625 for 0.0625degC. Nothing when none or
-/// several fit.
+/// What is said without the words around a number: 9 of "9 bits", 9-bit or 9bit.
+std::string withoutBits(std::string said) {
+    for (const std::string_view word : {"bits", "bit"})
+        if (said.size() > word.size() && said.ends_with(word)) {
+            said.resize(said.size() - word.size());
+            while (said.ends_with(' ') || said.ends_with('-')) said.pop_back();
+            return said;
+        }
+    return said;
+}
+
+/// A choice as people say it: 1s for 1000ms, skip for skipped, 16 for x16, 0.0625 for 0.0625degC, 9bit for 9, 1 for on.
+/// Nothing when none or several fit.
 std::optional<std::uint32_t> choiceMeant(const RegisterField& field, const std::string& value) {
-    const std::string said = lower(value);
+    std::string said = withoutBits(lower(value));
+    const auto isChoice = [&](std::string_view name) {
+        return std::any_of(field.choices.begin(), field.choices.end(),
+                           [&](const auto& choice) { return lower(choice.first) == name; });
+    };
+    if (field.choices.size() == 2 && isChoice("on") && isChoice("off")) {
+        if (said == "1" || said == "yes" || said == "true") said = "on";
+        if (said == "0" || said == "no" || said == "false") said = "off";
+    }
+    for (const auto* names : {&field.choices, &field.spoken})
+        for (const auto& [name, code] : *names)
+            if (lower(name) == said) return code;
     std::vector<std::uint32_t> fitting;
     const auto add = [&](std::uint32_t code) {
         if (std::find(fitting.begin(), fitting.end(), code) == fitting.end()) fitting.push_back(code);
@@ -322,8 +344,15 @@ Expected<std::size_t> RegisterMap::take(std::vector<RegisterWord>& words, std::s
         return one.pointerBytes + read->length;
     }
     std::string known;
-    for (const Register& one : registers)
-        if (!one.isReadOnly) known += (known.empty() ? "" : ", ") + one.name;
+    for (const Register& one : registers) {
+        if (one.isReadOnly) continue;
+        known += (known.empty() ? "" : ", ") + one.name;
+        if (one.form != WordForm::Pulses || sent.size() != 1) continue;
+        std::string counts;
+        for (const auto& [name, code] : one.fields.front().choices)
+            counts += fmt::format("{}{} ({})", counts.empty() ? "" : ", ", code, name);
+        return fail(ErrorCode::Range, one.name, fmt::format("{} pulses", sent[0]), counts);
+    }
     return fail(ErrorCode::Unknown, "bytes", hexOf(sent.first(std::min<std::size_t>(sent.size(), 4))),
                 "one of the commands of " + id + ": " + known);
 }

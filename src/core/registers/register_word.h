@@ -25,6 +25,8 @@ struct RegisterField {
                                ///< listed (Register::words)
     std::vector<std::pair<std::string, std::uint32_t>>
         choices;  ///< name and code, the usual name of a code first; empty: a number
+    std::vector<std::pair<std::string, std::uint32_t>>
+        spoken;  ///< what people call these codes as well: 0.0625 (a step in °C) for 12 bits
     bool isSigned = false;
     double scale = 1, offset = 0;  ///< value = code · scale + offset, of a number
     int exponentBits = 0;       ///< of a number of two parts, E above M: value = (M + mantissaOffset) · 2^E · scale
