@@ -127,19 +127,23 @@ TEST(Devices, PublishedChecksums) {
 
 // The three routines for the same bytes differ by their own coarseness only.
 TEST(Devices, IntegerAndDoubleRoutinesAgreeOverTheRange) {
-    const TrimmedCoefficients c{27504, 26435,  -1000, 36477, -10685, 3024, 2855, 140, -7,
-                                15500, -14600, 6000,  75,    370,    0,    313,  50,  30};
+    const trimmed::Words c{27504, 26435,  -1000, 36477, -10685, 3024, 2855, 140, -7,
+                           15500, -14600, 6000,  75,    370,    0,    313,  50,  30};
+    const Trimmed<double> doubles{27504, 26435,  -1000, 36477, -10685, 3024, 2855, 140, -7,
+                                  15500, -14600, 6000,  75,    370,    0,    313,  50,  30};
     for (std::int32_t rawT = 400000; rawT <= 620000; rawT += 5501)
         for (std::int32_t rawP = 250000; rawP <= 600000; rawP += 17011) {
-            const auto fine = trimmed::fineOf(c, rawT);
-            const std::int32_t whole = trimmed::fineInt(c, rawT);
-            EXPECT_NEAR(whole, fine.fine, 26435 / 2048.0 + 3)
+            const double fine = trimmed::fineOf<double>(doubles, rawT);
+            const auto whole = trimmed::fineInt(c, rawT);
+            EXPECT_NEAR(whole.value(), fine, 26435 / 2048.0 + 3)
                 << rawT;  // raw >> 3 loses up to a step of dig_T2/2¹¹, the other shifts less than 1 each
-            const double exact = trimmed::pascalOf(c, fine.fine, rawP);
-            EXPECT_NEAR(trimmed::pascalInt64(c, whole, rawP) / 256.0, exact, 1.0) << rawT << " " << rawP;
-            EXPECT_NEAR(trimmed::pascalInt32(c, whole, rawP), exact, 12) << rawT << " " << rawP;
+            const double exact = trimmed::pascalOf<double>(doubles, fine, rawP);
+            EXPECT_NEAR(static_cast<double>(trimmed::pascalInt64(c, whole, rawP).value()) / 256.0, exact, 1.0)
+                << rawT << " " << rawP;
+            EXPECT_NEAR(trimmed::pascalInt32(c, whole, rawP).value(), exact, 12) << rawT << " " << rawP;
             const std::int32_t rawH = 20000 + rawP / 40;
-            EXPECT_NEAR(trimmed::percentInt32(c, whole, rawH) / 1024.0, trimmed::percentOf(c, fine.fine, rawH), 0.05)
+            EXPECT_NEAR(trimmed::percentInt32(c, whole, rawH).value() / 1024.0,
+                        trimmed::cutPercent(trimmed::uncutPercentOf<double>(doubles, fine, rawH)), 0.05)
                 << rawT << " " << rawH;
         }
 }
@@ -153,10 +157,11 @@ TEST(Devices, ColumnsAreBitEqualToRows) {
     std::vector<double> t(rawT.size()), p(t), h(t);
     compensateColumns(c, {rawT, rawP, rawH}, {t, p, h});
     for (std::size_t i = 0; i < t.size(); ++i) {
-        const auto fine = trimmed::fineOf(c, rawT[i]);
-        EXPECT_EQ(t[i], fine.celsius());
-        EXPECT_EQ(p[i], trimmed::pascalOf(c, fine.fine, rawP[i]));
-        EXPECT_EQ(h[i], trimmed::percentOf(c, fine.fine, rawH[i]));
+        const Trimmed<double> words = c.asDoubles();
+        const double fine = trimmed::fineOf<double>(words, rawT[i]);
+        EXPECT_EQ(t[i], fine / 5120);
+        EXPECT_EQ(p[i], trimmed::pascalOf<double>(words, fine, rawP[i]));
+        EXPECT_EQ(h[i], trimmed::cutPercent(trimmed::uncutPercentOf<double>(words, fine, rawH[i])));
     }
 }
 

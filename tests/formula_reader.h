@@ -2,7 +2,10 @@
 
 // Reads a printed formula back: units taken off, signs as a calculator has them, then the expression library.
 
+#include "formula/trace_line.h"
+
 #include <fmt/format.h>
+#include <gtest/gtest.h>
 #include <muParser.h>
 #include <cmath>
 #include <map>
@@ -22,6 +25,14 @@ class FormulaReader {
         mu::Parser parser;
         parser.DefineFun("floor", [](double x) { return std::floor(x); });
         parser.DefineFun("round", [](double x) { return std::floor(x + 0.5); });
+        parser.DefineFun("trunc", [](double x) { return std::trunc(x); });
+        parser.DefineOprtChars("+-*/^<>=");
+        parser.DefineOprt(
+            ">>", [](double x, double bits) { return std::floor(std::ldexp(x, -static_cast<int>(bits))); }, mu::prCMP);
+        parser.DefineOprt(
+            "<<", [](double x, double bits) { return std::ldexp(x, static_cast<int>(bits)); }, mu::prCMP);
+        for (const int bits : {32, 64})
+            parser.DefineFun(bits == 32 ? "wrap32" : "wrap64", bits == 32 ? wrapped<32> : wrapped<64>);
         s_functions = &functions;
         parser.DefineFun("call", [](double which, double x) {
             return std::next(s_functions->begin(), static_cast<std::ptrdiff_t>(which))->second(x);
@@ -67,7 +78,17 @@ class FormulaReader {
         return out;
     }
 
+    /// A formula over integers: its numbers are printed in full.
+    [[nodiscard]] static bool isOfIntegers(const std::string& text) {
+        return text.find(">>") != std::string::npos || text.find("<<") != std::string::npos ||
+               text.find("trunc(") != std::string::npos || text.find("wrap") != std::string::npos;
+    }
+
   private:
+    template <int Bits>
+    static double wrapped(double x) {
+        return x - std::ldexp(std::floor(std::ldexp(x, -Bits) + 0.5), Bits);
+    }
     static inline const std::map<std::string, std::function<double(double)>>* s_functions = nullptr;
 
     static bool take(std::string_view& text, std::string_view what) {
@@ -146,5 +167,40 @@ class FormulaReader {
         return word;
     }
 };
+
+/// The line's text, with numbers or with names, read as a calculator reads it.
+inline void expectReadsBack(FormulaReader& reader, const std::string& text, const TraceLine& line,
+                            const std::string& where) {
+    // Integers are printed in full; a double, which the reader counts with, holds those below 2^53.
+    const bool isOfIntegers = FormulaReader::isOfIntegers(text);
+    double digit = !isOfIntegers                ? 1e-9 * std::abs(line.value) + 1e-15
+                   : std::abs(line.value) < 1e6 ? 0.01
+                                                : 2 + 1e-12 * std::abs(line.value);
+    const std::string at =
+        where + ": " + line.name + " = " + text + " = " + std::to_string(line.value) + " [" + reader.plain(text) + "]";
+    try {
+        if (!text.starts_with("solve ")) {
+            if (!isOfIntegers) digit += reader.reach(text);
+            EXPECT_NEAR(reader.read(text), line.value, digit) << at;
+            return;
+        }
+        // The equation holds between a digit below and a digit above the value.
+        const std::size_t equals = text.find(" = ");
+        const double right = reader.read(text.substr(equals + 3));
+        digit = 1e-7 * std::abs(line.value) + 1e-9;
+        const auto off = [&](double x) {
+            const auto before = reader.values;
+            reader.values[line.name] = x;
+            const double left = reader.read(text.substr(6, equals - 6));
+            reader.values = before;
+            return left - right;
+        };
+        const double slope = (off(line.value + digit) - off(line.value - digit)) / (2 * digit);
+        digit += reader.reach(text.substr(equals + 3)) / std::abs(slope);
+        EXPECT_LE(off(line.value - digit) * off(line.value + digit), 0) << at;
+    } catch (const mu::Parser::exception_type& error) {
+        ADD_FAILURE() << at << ": " << error.GetMsg();
+    }
+}
 
 }  // namespace fg::test

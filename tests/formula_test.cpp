@@ -109,36 +109,6 @@ void collect(const Recording& recording, const std::vector<TraceLine>& lines, te
     for (const TraceLine& line : lines) reader.values.emplace(line.name, line.value);
 }
 
-void expectReadsBack(test::FormulaReader& reader, const std::string& text, const TraceLine& line,
-                     const std::string& where) {
-    double digit = 1e-9 * std::abs(line.value) + 1e-15;
-    const std::string at =
-        where + ": " + line.name + " = " + text + " = " + std::to_string(line.value) + " [" + reader.plain(text) + "]";
-    try {
-        if (!text.starts_with("solve ")) {
-            digit += reader.reach(text);
-            EXPECT_NEAR(reader.read(text), line.value, digit) << at;
-            return;
-        }
-        // The equation holds between a digit below and a digit above the value.
-        const std::size_t equals = text.find(" = ");
-        const double right = reader.read(text.substr(equals + 3));
-        digit = 1e-7 * std::abs(line.value) + 1e-9;
-        const auto off = [&](double x) {
-            const auto before = reader.values;
-            reader.values[line.name] = x;
-            const double left = reader.read(text.substr(6, equals - 6));
-            reader.values = before;
-            return left - right;
-        };
-        const double slope = (off(line.value + digit) - off(line.value - digit)) / (2 * digit);
-        digit += reader.reach(text.substr(equals + 3)) / std::abs(slope);
-        EXPECT_LE(off(line.value - digit) * off(line.value + digit), 0) << at;
-    } catch (const mu::Parser::exception_type& error) {
-        ADD_FAILURE() << at << ": " << error.GetMsg();
-    }
-}
-
 test::FormulaReader readerFor(const Subject& subject) {
     test::FormulaReader reader;
     for (const char* type : {"K", "J", "T", "N", "E", "S", "R", "B"})
@@ -167,8 +137,8 @@ TEST(Formula, EveryPrintedLineReadsBack) {
                 collect(recording, trace, symbols);
                 for (const TraceLine& line : trace) {
                     ++lines;
-                    expectReadsBack(numbers, line.formula, line, subject.name);
-                    expectReadsBack(symbols, line.symbols, line, subject.name + ", in symbols");
+                    test::expectReadsBack(numbers, line.formula, line, subject.name);
+                    test::expectReadsBack(symbols, line.symbols, line, subject.name + ", in symbols");
                 }
             }
         }
@@ -194,7 +164,7 @@ TEST(Formula, EveryLineOfEveryConverterReadsBack) {
                          static_cast<double>(converter->wordOfCode(static_cast<std::int64_t>(code)))))
                     lines.push_back(line);
                 ASSERT_GE(lines.size(), 3u) << part.id;
-                for (const TraceLine& line : lines) expectReadsBack(reader, line.formula, line, part.id);
+                for (const TraceLine& line : lines) test::expectReadsBack(reader, line.formula, line, part.id);
                 EXPECT_DOUBLE_EQ(converter->explainInput(code).back().value, converter->inputOf(code)) << part.id;
             }
         }

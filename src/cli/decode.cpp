@@ -1,5 +1,6 @@
 #include "bytes/dump_text.h"
 #include "bytes/pulse_text.h"
+#include "formula/text.h"
 #include "output.h"
 #include "path/analog_path.h"
 #include "path/default_gauge.h"
@@ -44,13 +45,11 @@ void printJson(const DevicePart& part, const RawData& raw, const Decoded& decode
                              ? nlohmann::ordered_json(nullptr)
                              : nlohmann::ordered_json(reading.bound == Bound::AtLeast ? "at least" : "at most")},
              {"display", displayOf(part, reading, unit).value}});
-    for (const DeviceLine& line : decoded.lines)
-        trace.push_back({{"name", line.line.name},
-                         {"formula", line.line.formula},
-                         {"value", jsonNumber(line.line.value)},
-                         {"unit", line.line.unit.empty() ? "1" : line.line.unit},
-                         {"bytes", bytesJson(line.bytes, raw)},
-                         {"source", line.line.source}});
+    for (const DeviceLine& line : decoded.lines) {
+        auto entry = traceJson(line.line);
+        entry["bytes"] = bytesJson(line.bytes, raw);
+        trace.push_back(std::move(entry));
+    }
     for (const DeviceStatus& one : decoded.status) {
         status.push_back({{"kind", kindName(one.kind)}, {"id", one.id}, {"text", one.text}});
         if (one.kind != StatusKind::Note)
@@ -74,8 +73,7 @@ void printText(const DevicePart& part, const Decoded& decoded, const Unit* unit)
     for (const DeviceStatus& one : decoded.status) fmt::print("{}: {}\n", kindName(one.kind), one.text);
     fmt::print("\n");
     for (const DeviceLine& line : decoded.lines)
-        fmt::print("  {:<16} {:<16} {}\n", line.line.name,
-                   plainNumber(line.line.value, 10) + (line.line.unit.empty() ? "" : " " + line.line.unit),
+        fmt::print("  {:<16} {:<16} {}\n", line.line.name, valueText(line.line.value, line.line.unit, 10).joined(),
                    line.line.formula);
 }
 

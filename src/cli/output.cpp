@@ -45,16 +45,18 @@ nlohmann::ordered_json stagesJson(const Evaluation& evaluation) {
     return list;
 }
 
+nlohmann::ordered_json traceJson(const TraceLine& line) {
+    return {{"name", line.name},
+            {"formula", line.formula},
+            {"symbols", line.symbols.empty() ? nlohmann::ordered_json(nullptr) : nlohmann::ordered_json(line.symbols)},
+            {"value", jsonNumber(line.value)},
+            {"unit", line.unit.empty() ? "1" : line.unit},
+            {"source", line.source}};
+}
+
 nlohmann::ordered_json traceJson(const std::vector<TraceLine>& lines) {
     auto list = nlohmann::ordered_json::array();
-    for (const TraceLine& line : lines)
-        list.push_back(
-            {{"name", line.name},
-             {"formula", line.formula},
-             {"symbols", line.symbols.empty() ? nlohmann::ordered_json(nullptr) : nlohmann::ordered_json(line.symbols)},
-             {"value", jsonNumber(line.value)},
-             {"unit", line.unit.empty() ? "1" : line.unit},
-             {"source", line.source}});
+    for (const TraceLine& line : lines) list.push_back(traceJson(line));
     return list;
 }
 

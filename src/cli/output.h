@@ -31,6 +31,7 @@ int refuseUsage(const std::string& what);
 void printJsonText(const nlohmann::ordered_json& json);
 
 [[nodiscard]] nlohmann::ordered_json stagesJson(const Evaluation& evaluation);
+[[nodiscard]] nlohmann::ordered_json traceJson(const TraceLine& line);
 [[nodiscard]] nlohmann::ordered_json traceJson(const std::vector<TraceLine>& lines);
 [[nodiscard]] nlohmann::ordered_json findingsJson(const std::vector<Finding>& findings);
 

@@ -139,10 +139,10 @@ void printDevice(const DevicePart& part) {
 }
 
 nlohmann::ordered_json converterJson(const ConverterPart& part) {
-    nlohmann::ordered_json json{{"id", part.id},           {"title", part.title},
-                                {"kind", part.kind},       {"aliases", part.aliases},
-                                {"channels", part.channels}, {"parameters", toJson(part.parameters)},
-                                {"source", part.source}};
+    nlohmann::ordered_json json{
+        {"id", part.id},           {"title", part.title},       {"kind", part.kind},
+        {"aliases", part.aliases}, {"channels", part.channels}, {"parameters", toJson(part.parameters)},
+        {"source", part.source}};
     json["traps"] = nlohmann::ordered_json::array();
     for (const ConverterTrap& trap : part.traps) json["traps"].push_back(trap.text);
     return json;

@@ -26,30 +26,30 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
     const auto word = raw.word(0x00, 2, true);
     if (!word) return tl::unexpected(word.error());
     const bool isShort = chosen.is("bits", "12");
-    double fullScale_V = chosen.number("fsr_V");
+    Recorded fullScale = t.option("FS", chosen.number("fsr_V"), "V");
     if (raw.hasWord(0x01)) {
         const auto config = raw.word(0x01, 2, false);
         if (!config) return tl::unexpected(config.error());
-        const int bits = t.word("configuration", int{config->be16(0)}, *config, 0, 2, "high byte first");
-        fullScale_V =
-            t.step("full scale", "PGA, bits 11:9", kFullScale_V[static_cast<std::size_t>(bits >> 9 & 7)], "V");
+        const int bits = config->be16(0);
+        t.word("configuration", bits, *config, 0, 2, "high byte first");
+        fullScale = t.looked("FS", "PGA, bits 11:9", kFullScale_V[static_cast<std::size_t>(bits >> 9 & 7)], "V");
         // In continuous mode a conversion is always going on.
         if (!(bits & 0x8000) && (bits & 0x0100))
             t.doubt("not-ready", "OS is 0: a conversion is going on, this is the result before it");
     }
-    const int joined = t.word("word", int{word->sbe16(0)}, *word, 0, 2, "high byte first, two's complement");
-    const int code = isShort ? t.step("code", filled("{} >> 4", joined), asr(joined, 4)) : joined;
-    if (isShort && joined & 0xF)
+    const auto joined = t.whole<std::int32_t>("word", word->sbe16(0), *word, 0, 2, "high byte first, two's complement");
+    const auto code = isShort ? t.step("code", joined >> 4) : joined;
+    if (isShort && joined.value() & 0xF)
         return fail(ErrorCode::Range, "conversion", word->hex(0, 2), "the lowest four bits 0 for 12 bits");
     const int full = isShort ? 2048 : 32768;
-    const double volt =
-        t.step("U", filled("{} × {} V/{}", code, num(fullScale_V), full), code * fullScale_V / full, "V");
-    if (code == full - 1 || code == -full)
-        t.fault("clipped", code > 0 ? "full scale: at least this" : "negative full scale: at most this");
-    t.reading("voltage", Quantity::Voltage, volt, fullScale_V / full,
-              code == full - 1 ? Bound::AtLeast
-              : code == -full  ? Bound::AtMost
-                               : Bound::None);
+    const Recorded volt = t.step("U", code.real() * fullScale / double(full), "V");
+    const bool isTop = code.value() == full - 1, isBottom = code.value() == -full;
+    if (isTop || isBottom)
+        t.fault("clipped", isTop ? "full scale: at least this" : "negative full scale: at most this");
+    t.reading("voltage", Quantity::Voltage, volt, fullScale.value() / full,
+              isTop      ? Bound::AtLeast
+              : isBottom ? Bound::AtMost
+                         : Bound::None);
     return t.decoded;
 }
 

@@ -23,21 +23,23 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
     bool fine = chosen.is("resolution", "16");
     if (raw.hasRegister(0x03)) {
         const Bytes config = raw.registers(0x03, 1).value();
-        fine = t.word("configuration", config.u8(0), config, 0, 1, "bit 7: 16 bits") & 0x80;
+        t.word("configuration", config.u8(0), config, 0, 1, "bit 7: 16 bits");
+        fine = config.u8(0) & 0x80;
     }
-    const auto joined = t.word("word", word->sbe16(0), *word, 0, 2, "high byte first, two's complement");
-    const int code = fine ? joined : t.step("code", filled("{} >> 3, below it three flags", joined), asr(joined, 3));
+    const int flags = word->sbe16(0);
+    const auto joined = t.whole<std::int32_t>("word", flags, *word, 0, 2, "high byte first, two's complement");
+    const auto code = fine ? joined : t.step("code", joined >> 3, "", "below it three flags");
     const double step = fine ? 1.0 / 128 : 1.0 / 16;
-    const double value = t.step("T", filled("{}/{}", code, fine ? 128 : 16), code * step, "degC");
+    const Recorded value = t.step("T", code.real() / (fine ? 128.0 : 16.0), "degC");
     if (!fine) {
-        if (joined & 4) t.note("critical", "T_CRIT was passed");
-        if (joined & 2) t.note("high", "T_HIGH was passed");
-        if (joined & 1) t.note("low", "T_LOW was passed");
+        if (flags & 4) t.note("critical", "T_CRIT was passed");
+        if (flags & 2) t.note("high", "T_HIGH was passed");
+        if (flags & 1) t.note("low", "T_LOW was passed");
     }
     if (raw.hasRegister(0x02) && raw.registers(0x02, 1)->u8(0) & 0x80)
         t.doubt("stale", "the status register says that no new result is ready: this one was read before");
-    if (value < -55 || value > 150)
-        return fail(ErrorCode::Range, "word", num(value) + " °C", "a temperature from −55 to 150 °C");
+    if (value.value() < -55 || value.value() > 150)
+        return fail(ErrorCode::Range, "word", num(value.value()) + " °C", "a temperature from −55 to 150 °C");
     t.reading("temperature", Quantity::Temperature, value, step);
     return t.decoded;
 }

@@ -27,18 +27,20 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions& chosen) {
                         filled("0x{:02X} for the six bytes before it", crc));
         t.word("CRC", crc, *frame, 6, 1, "fits");
     }
-    const auto state = t.word("status", frame->u8(0), *frame, 0, 1, "bit 7 busy, bit 3 calibrated");
-    const auto humidity = t.word("S_RH", frame->be24(1) >> 4, *frame, 1, 3, "upper 20 bits");
-    const auto temperature = t.word("S_T", frame->be24(3) & 0xFFFFF, *frame, 3, 3, "lower 20 bits");
-    double rh = t.step("RH", filled("{}/2²⁰ × 100", humidity), humidity / kFull * 100, "percent");
-    double value = t.step("ϑ", filled("{}/2²⁰ × 200 − 50", temperature), temperature / kFull * 200 - 50, "degC");
+    const int state = frame->u8(0);
+    t.word("status", state, *frame, 0, 1, "bit 7 busy, bit 3 calibrated");
+    const Recorded humidity = t.word("S_RH", frame->be24(1) >> 4, *frame, 1, 3, "upper 20 bits");
+    const Recorded temperature = t.word("S_T", frame->be24(3) & 0xFFFFF, *frame, 3, 3, "lower 20 bits");
+    const auto full = constant<Recorded>(kFull, "", "2^20");
+    Recorded rh = t.step("RH", humidity / full * 100.0, "percent");
+    Recorded value = t.step("ϑ", temperature / full * 200.0 - 50.0, "degC");
     if (state & 0x80) {
         t.fault("not-ready", "the busy bit is set: a measurement takes 80 ms, these bytes are not its result");
         rh = value = kNoValue;
     } else if (!(state & 0x08)) {
         t.doubt("uncalibrated", "the calibrated bit is not set: send the initialisation command after power-on");
     }
-    if (humidity == 0 && temperature == 0)
+    if (humidity.value() == 0 && temperature.value() == 0)
         t.fault("power-on", "all zeros: no measurement was triggered since power-on"), rh = value = kNoValue;
     t.reading("humidity", Quantity::RelativeHumidity, rh, 100 / kFull);
     t.reading("temperature", Quantity::Temperature, value, 200 / kFull);

@@ -2,6 +2,7 @@
 
 #include "bytes/checksum.h"
 #include "devices/device_rows.h"
+#include "devices/single_bus.h"
 #include "devices/tracer.h"
 
 namespace fg {
@@ -21,14 +22,14 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions& options) 
         return fail(ErrorCode::Damaged, "frame", filled("CRC 0x{:04X}", frame->le16(6)),
                     filled("0x{:04X}, low byte first", crc));
     t.word("CRC", crc, *frame, 6, 2, "low byte first, fits");
-    const int humidity = t.word("H", int{frame->be16(2)}, *frame, 2, 2, "high byte first");
-    const int word = t.word("T word", int{frame->be16(4)}, *frame, 4, 2, "high byte first, bit 15 is the sign");
-    const double rh = t.step("RH", filled("{}/10", humidity), humidity / 10.0, "percent");
-    const double value = t.step("ϑ", filled("{}{}/10", word & 0x8000 ? "−" : "", word & 0x7FFF),
-                                (word & 0x8000 ? -1 : 1) * (word & 0x7FFF) / 10.0, "degC");
-    if (rh > 100) return fail(ErrorCode::Range, "frame", num(rh) + " %RH", "0 to 100 %RH");
-    if (value < -40.05 || value > 125)
-        return fail(ErrorCode::Range, "frame", num(value) + " °C", "a temperature from −40 to 80 °C");
+    const Recorded humidity = t.word("H", frame->be16(2), *frame, 2, 2, "high byte first");
+    const Recorded tenths =
+        t.word("T", signedMagnitude(frame->be16(4)), *frame, 4, 2, "high byte first, bit 15 is the sign");
+    const Recorded rh = t.step("RH", humidity / 10.0, "percent");
+    const Recorded value = t.step("ϑ", tenths / 10.0, "degC");
+    if (rh.value() > 100) return fail(ErrorCode::Range, "frame", num(rh.value()) + " %RH", "0 to 100 %RH");
+    if (value.value() < -40.05 || value.value() > 125)
+        return fail(ErrorCode::Range, "frame", num(value.value()) + " °C", "a temperature from −40 to 80 °C");
     t.note("interval",
            "measure at most every 2 s; it sleeps in between, and its first acknowledge is missing when it wakes");
     t.reading("humidity", Quantity::RelativeHumidity, rh, 0.1);

@@ -17,16 +17,18 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
     const auto word = raw.block("word", 2);
     if (!word) return tl::unexpected(word.error());
     const double mtreg = chosen.number("mtreg");
-    const int code = t.word("code", int{word->be16(0)}, *word, 0, 2, "high byte first");
+    const Recorded code = t.word("code", word->be16(0), *word, 0, 2, "high byte first");
     const double step = 1 / 1.2 * 69 / mtreg / (chosen.is("mode", "h2") ? 2 : 1);
-    const double lux = t.step("E", filled("{}/1.2 × 69/{}{}", code, num(mtreg), chosen.is("mode", "h2") ? "/2" : ""),
-                              code * step, "lx");
-    if (code == 0xFFFF)
-        t.fault("saturated", "full scale: at least " + num(lux) + " lx; a shorter measuring time reaches further");
-    if (code == 0)
+    const Recorded each = code / 1.2 * 69.0 / t.option("MTreg", mtreg);
+    const Recorded lux = t.step("E", chosen.is("mode", "h2") ? each / 2.0 : each, "lx");
+    const bool isFull = code.value() == 0xFFFF;
+    if (isFull)
+        t.fault("saturated",
+                "full scale: at least " + num(lux.value()) + " lx; a shorter measuring time reaches further");
+    if (code.value() == 0)
         t.doubt("dark",
                 "0 is dark, but also what is read before the first measurement is finished (120 ms, up to 180 ms)");
-    t.reading("illuminance", Quantity::Illuminance, lux, step, code == 0xFFFF ? Bound::AtLeast : Bound::None);
+    t.reading("illuminance", Quantity::Illuminance, lux, step, isFull ? Bound::AtLeast : Bound::None);
     return t.decoded;
 }
 

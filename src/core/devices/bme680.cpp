@@ -18,7 +18,7 @@ std::vector<BlockSpec> blocks(const DeviceOptions&) {
 }
 
 struct Coefficients {
-    double t1, t2, t3, p1, p2, p3, p4, p5, p6, p7, p8, p9, p10, h1, h2, h3, h4, h5, h6, h7;
+    Recorded t1, t2, t3, p1, p2, p3, p4, p5, p6, p7, p8, p9, p10, h1, h2, h3, h4, h5, h6, h7;
 };
 
 Expected<Coefficients> readCoefficients(const RawData& raw, Tracer& t) {
@@ -32,16 +32,16 @@ Expected<Coefficients> readCoefficients(const RawData& raw, Tracer& t) {
         return fail(ErrorCode::Damaged, "register 0x89", a->hex(0, 4) + " …",
                     "calibration words that are not all alike: nothing answered");
     const auto u16 = [&](const char* name, const Bytes& c, std::size_t i) {
-        return double{static_cast<double>(t.word(name, c.le16(i), c, i, 2, "low byte first, unsigned"))};
+        return t.word(name, c.le16(i), c, i, 2, "low byte first, unsigned");
     };
     const auto s16 = [&](const char* name, const Bytes& c, std::size_t i) {
-        return static_cast<double>(t.word(name, c.sle16(i), c, i, 2, "low byte first, signed"));
+        return t.word(name, c.sle16(i), c, i, 2, "low byte first, signed");
     };
     const auto s8 = [&](const char* name, const Bytes& c, std::size_t i) {
-        return static_cast<double>(t.word(name, c.s8(i), c, i, 1, "signed"));
+        return t.word(name, c.s8(i), c, i, 1, "signed");
     };
     const auto u8 = [&](const char* name, const Bytes& c, std::size_t i) {
-        return static_cast<double>(t.word(name, c.u8(i), c, i, 1, "unsigned"));
+        return t.word(name, c.u8(i), c, i, 1, "unsigned");
     };
     Coefficients c{};
     c.t1 = u16("par_t1", *b, 8), c.t2 = s16("par_t2", *a, 1), c.t3 = s8("par_t3", *a, 3);
@@ -57,38 +57,32 @@ Expected<Coefficients> readCoefficients(const RawData& raw, Tracer& t) {
     return c;
 }
 
-double fineOf(const Coefficients& c, double raw, Tracer& t) {
-    const double var1 =
-        t.step("var1", filled("({}/16384 − par_t1/1024) × par_t2", num(raw)), (raw / 16384 - c.t1 / 1024) * c.t2);
-    const double var2 = t.step("var2", filled("({}/131072 − par_t1/8192)² × par_t3 × 16", num(raw)),
-                               std::pow(raw / 131072 - c.t1 / 8192, 2) * c.t3 * 16);
-    return t.step("t_fine", "var1 + var2", var1 + var2);
+Recorded fineOf(const Coefficients& c, const Recorded& raw, Tracer& t) {
+    const Recorded var1 = t.step("var1", (raw / 16384.0 - c.t1 / 1024.0) * c.t2);
+    const Recorded d = raw / 131072.0 - c.t1 / 8192.0;
+    const Recorded var2 = t.step("var2", d * d * c.t3 * 16.0);
+    return t.step("t_fine", var1 + var2);
 }
 
-double pressureOf(const Coefficients& c, double fine, double raw, Tracer& t) {
-    double var1 = t.step("var1", "t_fine/2 − 64000", fine / 2 - 64000);
-    double var2 = var1 * var1 * (c.p6 / 131072) + var1 * c.p5 * 2;
-    var2 = t.step("var2", "(var1² × par_p6/131072 + var1 × par_p5 × 2)/4 + par_p4 × 65536", var2 / 4 + c.p4 * 65536);
-    var1 = (c.p3 * var1 * var1 / 16384 + c.p2 * var1) / 524288;
-    var1 =
-        t.step("var1", "(1 + (par_p3 × var1²/16384 + par_p2 × var1)/524288/32768) × par_p1", (1 + var1 / 32768) * c.p1);
-    if (var1 == 0) return kNoValue;
-    const double p0 = t.step("p0", filled("(1048576 − {} − var2/4096) × 6250/var1", num(raw)),
-                             (1048576 - raw - var2 / 4096) * 6250 / var1, "Pa");
-    const double sum =
-        c.p9 * p0 * p0 / 2147483648.0 + p0 * (c.p8 / 32768) + std::pow(p0 / 256, 3) * (c.p10 / 131072) + c.p7 * 128;
-    return t.step("p", "p0 + (par_p9 × p0²/2³¹ + p0 × par_p8/32768 + (p0/256)³ × par_p10/131072 + par_p7 × 128)/16",
-                  p0 + sum / 16, "Pa");
+Recorded pressureOf(const Coefficients& c, const Recorded& fine, const Recorded& raw, Tracer& t) {
+    Recorded var1 = t.step("var1", fine / 2.0 - 64000.0);
+    const Recorded var2 = t.step("var2", (var1 * var1 * (c.p6 / 131072.0) + var1 * c.p5 * 2.0) / 4.0 + c.p4 * 65536.0);
+    const Recorded slope = (c.p3 * var1 * var1 / 16384.0 + c.p2 * var1) / 524288.0;
+    var1 = t.step("var1", (1.0 + slope / 32768.0) * c.p1);
+    if (var1.value() == 0) return kNoValue;
+    const Recorded p0 = t.step("p0", (1048576.0 - raw - var2 / 4096.0) * 6250.0 / var1, "Pa");
+    const Recorded cube = p0 / 256.0 * (p0 / 256.0) * (p0 / 256.0);
+    const Recorded sum =
+        c.p9 * p0 * p0 / 2147483648.0 + p0 * (c.p8 / 32768.0) + cube * (c.p10 / 131072.0) + c.p7 * 128.0;
+    return t.step("p", p0 + sum / 16.0, "Pa");
 }
 
-double humidityOf(const Coefficients& c, double celsius, double raw, Tracer& t) {
-    const double var1 =
-        t.step("var1", filled("{} − (par_h1 × 16 + par_h3/2 × ϑ)", num(raw)), raw - (c.h1 * 16 + c.h3 / 2 * celsius));
-    const double var2 =
-        t.step("var2", "var1 × par_h2/2¹⁸ × (1 + par_h4/2¹⁴ × ϑ + par_h5/2²⁰ × ϑ²)",
-               var1 * (c.h2 / 262144 * (1 + c.h4 / 16384 * celsius + c.h5 / 1048576 * celsius * celsius)));
-    return t.step("RH", "var2 + (par_h6/2¹⁴ + par_h7/2²¹ × ϑ) × var2²",
-                  var2 + (c.h6 / 16384 + c.h7 / 2097152 * celsius) * var2 * var2, "percent");
+Recorded humidityOf(const Coefficients& c, const Recorded& celsius, const Recorded& raw, Tracer& t) {
+    const Recorded var1 = t.step("var1", raw - (c.h1 * 16.0 + c.h3 / 2.0 * celsius));
+    const Recorded var2 =
+        t.step("var2",
+               var1 * (c.h2 / 262144.0 * (1.0 + c.h4 / 16384.0 * celsius + c.h5 / 1048576.0 * celsius * celsius)));
+    return t.step("RH", var2 + (c.h6 / 16384.0 + c.h7 / 2097152.0 * celsius) * var2 * var2, "percent");
 }
 
 // Constants of the gas resistance, by range, in percent.
@@ -96,24 +90,25 @@ constexpr std::array<double, 16> kConst1{0, 0, 0, 0, 0, -1, 0, -0.8, 0, 0, -0.2,
 constexpr std::array<double, 16> kConst2{0, 0, 0, 0, 0.1, 0.7, 0, -0.8, -0.1, 0, 0, 0, 0, 0, 0, 0};
 
 void gas(const RawData& raw, const Bytes& data, Tracer& t) {
-    const auto word = t.word("gas word", data.be16(13), data, 13, 2, "ten bits, valid, stable, range");
-    const int adc = word >> 6;
+    const int word = data.be16(13);
+    t.word("gas word", word, data, 13, 2, "ten bits, valid, stable, range");
+    const Recorded adc = t.word("adc_G", word >> 6, data, 13, 2, "upper ten bits");
     const auto range = static_cast<std::size_t>(word & 0x0F);
     if (!(word & 0x20))
         return t.note("gas-invalid",
                       "the gas measurement of these bytes is not valid (bit 5 of 0x2B): the heater was off or skipped");
-    double error = 0;
+    Recorded error = 0;
     if (raw.hasRegister(0x04)) {
         const Bytes byte = raw.registers(0x04, 1).value();
         error = t.word("range_sw_err", byte.s8(0) >> 4, byte, 0, 1, "upper half, signed");
     } else {
         t.doubt("range-error", "register 0x04 with the range switching error is missing: taken as 0");
     }
-    const double var1 = (1340 + 5 * error) * (1 + kConst1[range] / 100);
+    const Recorded var1 = t.step("var1", (1340.0 + 5.0 * error) * (1.0 + kConst1[range] / 100));
     const double var2 = 1 + kConst2[range] / 100;
-    const double ohm =
-        t.step("R gas", filled("1/({} × 1.25·10⁻⁷ × 2^{} × (({} − 512)/{} + 1))", num(var2), range, adc, num(var1)),
-               1 / (var2 * 1.25e-7 * std::ldexp(1, static_cast<int>(range)) * ((adc - 512) / var1 + 1)), "ohm");
+    const double scale = var2 * 1.25e-7 * std::ldexp(1, static_cast<int>(range));
+    const Recorded ohm =
+        t.step("R gas", 1.0 / (scale * ((adc - 512.0) / var1 + 1.0)), "ohm", filled("constants of range {}", range));
     if (!(word & 0x10))
         t.doubt("heater", "the heater did not reach its temperature (bit 4 of 0x2B): the gas resistance means little");
     t.reading("gas", Quantity::Resistance, ohm, 0);
@@ -125,35 +120,34 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options) {
     if (!c) return tl::unexpected(c.error());
     const auto data = raw.registers(0x1D, 15);
     if (!data) return tl::unexpected(data.error());
-    const auto state = t.word("status", data->u8(0), *data, 0, 1, "bit 7 new data");
-    const double rawP = t.word("raw pressure", data->be24(2) >> 4, *data, 2, 3, "upper 20 bits"),
-                 rawT = t.word("raw temperature", data->be24(5) >> 4, *data, 5, 3, "upper 20 bits"),
-                 rawH = t.word("raw humidity", data->be16(8), *data, 8, 2, "high byte first");
-    if (rawT == 0x80000) {
-        t.fault("not-ready", "raw temperature is 0x80000, as after a reset: nothing was measured");
+    const int state = data->u8(0);
+    t.word("status", state, *data, 0, 1, "bit 7 new data");
+    const Recorded rawP = t.word("adc_P", data->be24(2) >> 4, *data, 2, 3, "upper 20 bits"),
+                   rawT = t.word("adc_T", data->be24(5) >> 4, *data, 5, 3, "upper 20 bits"),
+                   rawH = t.word("adc_H", data->be16(8), *data, 8, 2, "high byte first");
+    if (rawT.value() == 0x80000) {
+        t.fault("not-ready", "adc_T is 0x80000, as after a reset: nothing was measured");
         t.reading("temperature", Quantity::Temperature, kNoValue, 0);
         return t.decoded;
     }
     if (!(state & 0x80)) t.doubt("stale", "the new-data bit is not set: these bytes may have been read before");
-    const double fine = fineOf(*c, rawT, t);
-    const double celsius = t.step("ϑ", "t_fine/5120", fine / 5120, "degC");
-    if (!(celsius >= -60 && celsius <= 120))
-        return fail(ErrorCode::Range, "register 0x22", num(celsius) + " °C",
+    const Recorded fine = fineOf(*c, rawT, t);
+    const Recorded celsius = t.step("ϑ", fine / 5120.0, "degC");
+    if (!(celsius.value() >= -60 && celsius.value() <= 120))
+        return fail(ErrorCode::Range, "register 0x22", num(celsius.value()) + " °C",
                     "a temperature the part can measure, −40 to 85 °C");
-    t.reading("temperature", Quantity::Temperature, celsius, std::abs(c->t2 / 16384 / 5120));
-    const double p = rawP == 0x80000 ? kNoValue : pressureOf(*c, fine, rawP, t);
-    if (rawP == 0x80000)
-        t.fault("pressure-skipped", "raw pressure is 0x80000: its oversampling is set to skipped");
-    else if (!(p >= 20000 && p <= 125000))
-        return fail(ErrorCode::Range, "register 0x1F", num(p / 100) + " hPa",
+    t.reading("temperature", Quantity::Temperature, celsius, std::abs(c->t2.value() / 16384 / 5120));
+    const bool hasP = rawP.value() != 0x80000, hasH = rawH.value() != 0x8000;
+    const Recorded p = hasP ? pressureOf(*c, fine, rawP, t) : Recorded(kNoValue);
+    if (!hasP)
+        t.fault("pressure-skipped", "adc_P is 0x80000: its oversampling is set to skipped");
+    else if (!(p.value() >= 20000 && p.value() <= 125000))
+        return fail(ErrorCode::Range, "register 0x1F", num(p.value() / 100) + " hPa",
                     "a pressure the part can measure, 300 to 1100 hPa");
     t.reading("pressure", Quantity::Pressure, p, 0.18);
-    const double exact = rawH == 0x8000 ? kNoValue : humidityOf(*c, celsius, rawH, t);
-    if (rawH == 0x8000)
-        t.fault("humidity-skipped", "raw humidity is 0x8000: its oversampling is set to skipped");
-    else if (exact < 0 || exact > 100)
-        t.note("cut", filled("{} %RH cannot be: cut to 0 … 100", num(exact)));
-    t.reading("humidity", Quantity::RelativeHumidity, std::isnan(exact) ? exact : std::clamp(exact, 0.0, 100.0), 0.01);
+    if (!hasH) t.fault("humidity-skipped", "adc_H is 0x8000: its oversampling is set to skipped");
+    t.reading("humidity", Quantity::RelativeHumidity,
+              hasH ? t.cut(humidityOf(*c, celsius, rawH, t)) : Recorded(kNoValue), 0.01);
     gas(raw, *data, t);
     return t.decoded;
 }

@@ -27,7 +27,7 @@ std::vector<BlockSpec> humidityBlocks(const DeviceOptions&) {
             {"data", 0xF7, 8, false, false}};
 }
 
-Expected<void> readPressureWords(const RawData& raw, Tracer& t, TrimmedCoefficients& c) {
+Expected<void> readPressureWords(const RawData& raw, Tracer& t, trimmed::Words& c) {
     const auto bytes = raw.registers(0x88, 24);
     if (!bytes) return tl::unexpected(bytes.error());
     const auto same = [&](std::uint8_t value) {
@@ -50,82 +50,55 @@ Expected<void> readPressureWords(const RawData& raw, Tracer& t, TrimmedCoefficie
 }
 
 // H4 and H5 share a byte, a nibble each.
-Expected<void> readHumidityWords(const RawData& raw, Tracer& t, TrimmedCoefficients& c) {
+Expected<void> readHumidityWords(const RawData& raw, Tracer& t, trimmed::Words& c) {
     const auto first = raw.registers(0xA1, 1), rest = raw.registers(0xE1, 7);
     if (!first) return tl::unexpected(first.error());
     if (!rest) return tl::unexpected(rest.error());
     c.h1 = t.word("dig_H1", first->u8(0), *first, 0, 1, "unsigned");
     c.h2 = t.word("dig_H2", rest->sle16(0), *rest, 0, 2, "low byte first, signed");
     c.h3 = t.word("dig_H3", rest->u8(2), *rest, 2, 1, "unsigned");
-    c.h4 = t.word("dig_H4", static_cast<std::int16_t>(rest->s8(3) * 16 + (rest->u8(4) & 0x0F)), *rest, 3, 2,
+    c.h4 = t.word("dig_H4", rest->s8(3) * 16 + (rest->u8(4) & 0x0F), *rest, 3, 2,
                   "E4 and the lower half of E5, 12 bits signed");
-    c.h5 = t.word("dig_H5", static_cast<std::int16_t>(rest->s8(5) * 16 + (rest->u8(4) >> 4)), *rest, 4, 2,
+    c.h5 = t.word("dig_H5", rest->s8(5) * 16 + (rest->u8(4) >> 4), *rest, 4, 2,
                   "the upper half of E5 and E6, 12 bits signed");
     c.h6 = t.word("dig_H6", rest->s8(6), *rest, 6, 1, "signed");
     return {};
 }
 
 struct Chosen {
-    double fine;             ///< t_fine of the double routine
-    std::int32_t fineWhole;  ///< of the integer ones
+    Recorded fine;             ///< t_fine of the double routine
+    trimmed::Int32 fineWhole;  ///< of the integer ones
     bool isDouble, isInt64;
 };
 
-Chosen temperature(const TrimmedCoefficients& c, std::uint32_t raw, const DeviceOptions& options, Tracer& t) {
-    const auto fine = trimmed::fineOf(c, raw);
-    const std::int32_t whole = trimmed::fineInt(c, static_cast<std::int32_t>(raw));
-    const Chosen chosen{fine.fine, whole, options.is("variant", "double"), options.is("variant", "int64")};
-    t.step("var1", filled("({}/16384 − {}/1024) × {}", raw, c.t1, num(c.t2)), fine.var1);
-    t.step("var2", filled("({}/131072 − {}/8192)² × {}", raw, c.t1, num(c.t3)), fine.var2);
-    t.step("t_fine", "var1 + var2", fine.fine);
-    const double exact = t.step("ϑ", "t_fine/5120", fine.celsius(), "degC");
-    t.step("t_fine, integer", "as printed, arithmetic shifts", whole);
-    const double rounded = t.step("ϑ, integer", filled("(5 × {} + 128) >> 8, in 0.01 °C", whole),
-                                  asr(wrapAdd(wrapMul(whole, 5), 128), 8) / 100.0, "degC");
+Chosen temperature(const trimmed::Words& c, const Recorded& raw, const DeviceOptions& options, Tracer& t) {
+    const Chosen chosen{trimmed::fineOf(c, raw), trimmed::fineInt(c, raw), options.is("variant", "double"),
+                        options.is("variant", "int64")};
+    const Recorded exact = t.step("ϑ", chosen.fine / 5120.0, "degC");
+    const auto hundredths = t.step("T", (chosen.fineWhole * 5 + 128) >> 8, "", "in 0.01 °C");
+    const Recorded rounded = t.step("ϑ, integer", hundredths.real() / 100.0, "degC");
     t.reading("temperature", Quantity::Temperature, chosen.isDouble ? exact : rounded,
-              chosen.isDouble ? std::abs(c.t2 / 16384.0 / 5120.0) : 0.01);
+              chosen.isDouble ? std::abs(c.t2.value() / 16384.0 / 5120.0) : 0.01);
     return chosen;
 }
 
-Expected<void> pressure(const TrimmedCoefficients& c, std::uint32_t raw, const Chosen& chosen, Tracer& t) {
-    const double exact = trimmed::pascalOf(c, chosen.fine, raw);
-    const double by64 = trimmed::pascalInt64(c, chosen.fineWhole, static_cast<std::int32_t>(raw)) / 256.0;
-    const double by32 = trimmed::pascalInt32(c, chosen.fineWhole, static_cast<std::int32_t>(raw));
-    double var1 = chosen.fine / 2 - 64000;
-    t.step("var1", filled("{}/2 − 64000", num(chosen.fine)), var1);
-    const double var2 = (var1 * var1 * c.p6 / 32768 + var1 * c.p5 * 2) / 4 + c.p4 * 65536.0;
-    t.step("var2", "(var1² × dig_P6/32768 + var1 × dig_P5 × 2)/4 + dig_P4 × 65536", var2);
-    var1 = (1 + (c.p3 * var1 * var1 / 524288 + c.p2 * var1) / 524288 / 32768) * c.p1;
-    t.step("var1", "(1 + (dig_P3 × var1²/524288 + dig_P2 × var1)/524288/32768) × dig_P1", var1);
-    t.step("p0", filled("(1048576 − {} − var2/4096) × 6250/var1", raw), (1048576.0 - raw - var2 / 4096) * 6250 / var1,
-           "Pa");
-    t.step("p", "p0 + (dig_P9 × p0²/2³¹ + p0 × dig_P8/32768 + dig_P7)/16", exact, "Pa");
-    t.step("p, 64 bit", filled("as printed, {} 1/256 Pa; {} Pa from double", num(by64 * 256), num(by64 - exact)), by64,
-           "Pa");
-    t.step("p, 32 bit", filled("as printed; {} Pa from double", num(by32 - exact)), by32, "Pa");
-    const double value = chosen.isDouble ? exact : chosen.isInt64 ? by64 : by32;
-    if (!(value >= 20000 && value <= 125000))
-        return fail(ErrorCode::Range, "register 0xF7", num(value / 100) + " hPa",
+Expected<void> pressure(const trimmed::Words& c, const Recorded& raw, const Chosen& chosen, Tracer& t) {
+    const Recorded exact = trimmed::pascalOf(c, chosen.fine, raw);
+    const Recorded by64 = t.step("p, 64 bit", trimmed::pascalInt64(c, chosen.fineWhole, raw).real() / 256.0, "Pa");
+    const Recorded by32 = trimmed::pascalInt32(c, chosen.fineWhole, raw).real();
+    const Recorded value = chosen.isDouble ? exact : chosen.isInt64 ? by64 : by32;
+    if (!(value.value() >= 20000 && value.value() <= 125000))
+        return fail(ErrorCode::Range, "register 0xF7", num(value.value() / 100) + " hPa",
                     "a pressure the part can measure, 300 to 1100 hPa: do calibration and data belong together?");
     t.reading("pressure", Quantity::Pressure, value, chosen.isDouble || chosen.isInt64 ? 0.18 : 1);
     return {};
 }
 
-void humidity(const TrimmedCoefficients& c, std::uint32_t raw, const Chosen& chosen, Tracer& t) {
-    const double exact = trimmed::percentOf(c, chosen.fine, raw);
-    const double by32 = trimmed::percentInt32(c, chosen.fineWhole, static_cast<std::int32_t>(raw)) / 1024.0;
-    const double h0 = t.step("h0", filled("{} − 76800", num(chosen.fine)), chosen.fine - 76800);
-    const double h1 = t.step(
-        "h1",
-        filled(
-            "({} − (dig_H4 × 64 + dig_H5/16384 × h0)) × dig_H2/65536 × (1 + dig_H6/2²⁶ × h0 × (1 + dig_H3/2²⁶ × h0))",
-            raw),
-        (raw - (c.h4 * 64.0 + c.h5 / 16384.0 * h0)) *
-            (c.h2 / 65536.0 * (1 + c.h6 / 67108864.0 * h0 * (1 + c.h3 / 67108864.0 * h0))));
-    t.step("RH", "h1 × (1 − dig_H1 × h1/524288), cut to 0 … 100", exact, "percent");
-    t.step("RH, 32 bit", filled("as printed, {} 1/1024 %; {} %RH from double", num(by32 * 1024), num(by32 - exact)),
-           by32, "percent");
-    if (h1 * (1 - c.h1 * h1 / 524288) != exact) t.note("cut", "beyond 0 … 100 %RH before it was cut");
+void humidity(const trimmed::Words& c, const Recorded& raw, const Chosen& chosen, Tracer& t) {
+    const Recorded uncut = trimmed::uncutPercentOf(c, chosen.fine, raw);
+    const Recorded exact = t.cut(uncut);
+    const Recorded by32 =
+        t.step("RH, 32 bit", trimmed::percentInt32(c, chosen.fineWhole, raw).real() / 1024.0, "percent");
     t.reading("humidity", Quantity::RelativeHumidity, chosen.isDouble ? exact : by32, 0.01);
 }
 
@@ -133,14 +106,13 @@ void humidity(const TrimmedCoefficients& c, std::uint32_t raw, const Chosen& cho
 Expected<Decoded> temperatureAlone(const RawData& raw, Tracer& t, const DeviceOptions& options) {
     const auto words = raw.registers(0x88, 6), data = raw.registers(0xFA, 3);
     if (!data) return tl::unexpected(data.error());
-    TrimmedCoefficients c;
+    trimmed::Words c;
     c.t1 = t.word("dig_T1", words->le16(0), *words, 0, 2, "low byte first, unsigned");
     c.t2 = t.word("dig_T2", words->sle16(2), *words, 2, 2, "low byte first, signed");
     c.t3 = t.word("dig_T3", words->sle16(4), *words, 4, 2, "low byte first, signed");
-    const auto rawT = t.word("raw temperature", data->be24(0) >> 4, *data, 0, 3, "high byte first, upper 20 bits");
-    if (rawT == kSkipped) {
-        t.fault("not-ready",
-                "raw temperature is 0x80000, as after a reset or when it is skipped: nothing was measured");
+    const auto rawT = t.word("adc_T", data->be24(0) >> 4, *data, 0, 3, "high byte first, upper 20 bits");
+    if (rawT.value() == kSkipped) {
+        t.fault("not-ready", "adc_T is 0x80000, as after a reset or when it is skipped: nothing was measured");
         t.reading("temperature", Quantity::Temperature, kNoValue, 0);
         return t.decoded;
     }
@@ -154,7 +126,7 @@ Expected<Decoded> temperatureAlone(const RawData& raw, Tracer& t, const DeviceOp
 
 Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options, bool hasHumidity) {
     Tracer t(hasHumidity ? "BME280 data sheet, 4.2 and 8" : "BMP280 data sheet, 3.11 and 8", options);
-    TrimmedCoefficients c;
+    trimmed::Words c;
     if (!raw.hasRegister(0x8E) && !raw.hasRegister(0xF7) && raw.registers(0x88, 6))
         return temperatureAlone(raw, t, options);
     if (const auto read = readPressureWords(raw, t, c); !read) return tl::unexpected(read.error());
@@ -164,11 +136,11 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options, bo
     const bool withHumidity = hasHumidity && raw.hasRegister(0xFE);
     const auto data = raw.registers(0xF7, withHumidity ? 8 : 6);
     if (!data) return tl::unexpected(data.error());
-    const auto rawP = t.word("raw pressure", data->be24(0) >> 4, *data, 0, 3, "high byte first, upper 20 bits");
-    const auto rawT = t.word("raw temperature", data->be24(3) >> 4, *data, 3, 3, "high byte first, upper 20 bits");
-    if (rawT == kSkipped) {
+    const auto rawP = t.word("adc_P", data->be24(0) >> 4, *data, 0, 3, "high byte first, upper 20 bits");
+    const auto rawT = t.word("adc_T", data->be24(3) >> 4, *data, 3, 3, "high byte first, upper 20 bits");
+    if (rawT.value() == kSkipped) {
         t.fault("not-ready",
-                "raw temperature is 0x80000, as after a reset or when it is skipped: nothing was measured, and the "
+                "adc_T is 0x80000, as after a reset or when it is skipped: nothing was measured, and the "
                 "rest needs it");
         t.reading("temperature", Quantity::Temperature, kNoValue, 0);
         return t.decoded;
@@ -178,17 +150,16 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options, bo
     if (!(celsius >= -60 && celsius <= 120))
         return fail(ErrorCode::Range, "register 0xFA", num(celsius) + " °C",
                     "a temperature the part can measure, −40 to 85 °C: do calibration and data belong together?");
-    if (rawP == kSkipped) {
-        t.fault("pressure-skipped",
-                "raw pressure is 0x80000: its oversampling is set to skipped, or nothing was measured");
+    if (rawP.value() == kSkipped) {
+        t.fault("pressure-skipped", "adc_P is 0x80000: its oversampling is set to skipped, or nothing was measured");
         t.reading("pressure", Quantity::Pressure, kNoValue, 0);
     } else if (const auto done = pressure(c, rawP, chosen, t); !done) {
         return tl::unexpected(done.error());
     }
     if (!withHumidity) return t.decoded;
-    const auto rawH = t.word("raw humidity", std::uint32_t{data->be16(6)}, *data, 6, 2, "high byte first");
-    if (rawH == kSkippedHumidity) {
-        t.fault("humidity-skipped", "raw humidity is 0x8000: osrs_h is 0, or ctrl_meas was not written after ctrl_hum");
+    const auto rawH = t.word("adc_H", data->be16(6), *data, 6, 2, "high byte first");
+    if (rawH.value() == kSkippedHumidity) {
+        t.fault("humidity-skipped", "adc_H is 0x8000: osrs_h is 0, or ctrl_meas was not written after ctrl_hum");
         t.reading("humidity", Quantity::RelativeHumidity, kNoValue, 0);
     } else {
         humidity(c, rawH, chosen, t);

@@ -14,7 +14,7 @@ std::vector<BlockSpec> blocks(const DeviceOptions&) {
 }
 
 struct Coefficients {
-    double t1, t2, t3, p1, p2, p3, p4, p5, p6, p7, p8, p9, p10, p11;
+    Recorded t1, t2, t3, p1, p2, p3, p4, p5, p6, p7, p8, p9, p10, p11;
 };
 
 Expected<Coefficients> readCoefficients(const RawData& raw, Tracer& t) {
@@ -26,10 +26,14 @@ Expected<Coefficients> readCoefficients(const RawData& raw, Tracer& t) {
     if (same(0x00) || same(0xFF))
         return fail(ErrorCode::Damaged, "register 0x31", c->hex(0, 4) + " …",
                     "calibration words that are not all alike: nothing answered");
-    const auto scaled = [&](const char* name, double word, std::size_t i, std::size_t n, const char* how, int power,
+    // PAR_T1 is NVM_PAR_T1 scaled by a power of two; both are shown.
+    const auto scaled = [&](const std::string& name, int word, std::size_t i, std::size_t n, const char* how, int power,
                             double offset = 0) {
-        t.word(name, word, *c, i, n, how);
-        return std::ldexp(word - offset, -power);
+        const Recorded read = t.word("NVM_" + name, word, *c, i, n, how);
+        const Recorded shifted = offset == 0 ? read : read - offset;
+        const double scale = std::ldexp(1, std::abs(power));
+        const auto written = constant<Recorded>(scale, "", interned(fmt::format("2^{}", std::abs(power))));
+        return t.step(name, power < 0 ? shifted * written : shifted / written);
     };
     const auto u16 = [&](const char* name, std::size_t i, int power) {
         return scaled(name, c->le16(i), i, 2, "low byte first, unsigned", power);
@@ -40,21 +44,18 @@ Expected<Coefficients> readCoefficients(const RawData& raw, Tracer& t) {
     const auto s8 = [&](const char* name, std::size_t i, int power) {
         return scaled(name, c->s8(i), i, 1, "signed", power);
     };
-    return Coefficients{u16("NVM_PAR_T1", 0, -8),        u16("NVM_PAR_T2", 2, 30),        s8("NVM_PAR_T3", 4, 48),
-                        s16("NVM_PAR_P1", 5, 20, 16384), s16("NVM_PAR_P2", 7, 29, 16384), s8("NVM_PAR_P3", 9, 32),
-                        s8("NVM_PAR_P4", 10, 37),        u16("NVM_PAR_P5", 11, -3),       u16("NVM_PAR_P6", 13, 6),
-                        s8("NVM_PAR_P7", 15, 8),         s8("NVM_PAR_P8", 16, 15),        s16("NVM_PAR_P9", 17, 48),
-                        s8("NVM_PAR_P10", 19, 48),       s8("NVM_PAR_P11", 20, 65)};
+    return Coefficients{u16("PAR_T1", 0, -8),        u16("PAR_T2", 2, 30),        s8("PAR_T3", 4, 48),
+                        s16("PAR_P1", 5, 20, 16384), s16("PAR_P2", 7, 29, 16384), s8("PAR_P3", 9, 32),
+                        s8("PAR_P4", 10, 37),        u16("PAR_P5", 11, -3),       u16("PAR_P6", 13, 6),
+                        s8("PAR_P7", 15, 8),         s8("PAR_P8", 16, 15),        s16("PAR_P9", 17, 48),
+                        s8("PAR_P10", 19, 48),       s8("PAR_P11", 20, 65)};
 }
 
-double pressureOf(const Coefficients& c, double t, double raw, Tracer& tracer) {
-    const double out1 = tracer.step("part 1", "PAR_P5 + PAR_P6·t + PAR_P7·t² + PAR_P8·t³",
-                                    c.p5 + c.p6 * t + c.p7 * t * t + c.p8 * t * t * t);
-    const double out2 = tracer.step("part 2", filled("{} × (PAR_P1 + PAR_P2·t + PAR_P3·t² + PAR_P4·t³)", num(raw)),
-                                    raw * (c.p1 + c.p2 * t + c.p3 * t * t + c.p4 * t * t * t));
-    const double out3 = tracer.step("part 3", filled("{}² × (PAR_P9 + PAR_P10·t) + {}³ × PAR_P11", num(raw), num(raw)),
-                                    raw * raw * (c.p9 + c.p10 * t) + raw * raw * raw * c.p11);
-    return tracer.step("p", "part 1 + part 2 + part 3", out1 + out2 + out3, "Pa");
+Recorded pressureOf(const Coefficients& c, const Recorded& t, const Recorded& raw, Tracer& tracer) {
+    const Recorded out1 = tracer.step("out1", c.p5 + c.p6 * t + c.p7 * t * t + c.p8 * t * t * t);
+    const Recorded out2 = tracer.step("out2", raw * (c.p1 + c.p2 * t + c.p3 * t * t + c.p4 * t * t * t));
+    const Recorded out3 = tracer.step("out3", raw * raw * (c.p9 + c.p10 * t) + raw * raw * raw * c.p11);
+    return tracer.step("p", out1 + out2 + out3, "Pa");
 }
 
 Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options) {
@@ -63,35 +64,36 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options) {
     if (!c) return tl::unexpected(c.error());
     const auto data = raw.registers(0x04, 6);
     if (!data) return tl::unexpected(data.error());
-    const double rawP = t.word("raw pressure", data->le24(0), *data, 0, 3, "low byte first"),
-                 rawT = t.word("raw temperature", data->le24(3), *data, 3, 3, "low byte first");
+    const Recorded rawP = t.word("u_P", data->le24(0), *data, 0, 3, "low byte first"),
+                   rawT = t.word("u_T", data->le24(3), *data, 3, 3, "low byte first");
     if (raw.hasRegister(0x03)) {
         const Bytes status = raw.registers(0x03, 1).value();
-        const auto bits = t.word("status", status.u8(0), status, 0, 1, "bit 6 temperature ready, bit 5 pressure ready");
+        const int bits = status.u8(0);
+        t.word("status", bits, status, 0, 1, "bit 6 temperature ready, bit 5 pressure ready");
         if (!(bits & 0x40) || !(bits & 0x20))
             t.doubt("stale", "the status says that no new result is ready: these bytes may have been read before");
     }
-    if (rawT == 0x800000) {
-        t.fault("not-ready", "raw temperature is 0x800000, as after a reset: nothing was measured");
+    if (rawT.value() == 0x800000) {
+        t.fault("not-ready", "u_T is 0x800000, as after a reset: nothing was measured");
         t.reading("temperature", Quantity::Temperature, kNoValue, 0);
         return t.decoded;
     }
-    const double d = t.step("d", filled("{} − PAR_T1", num(rawT)), rawT - c->t1);
-    const double value = t.step("ϑ", "d × PAR_T2 + d² × PAR_T3", d * c->t2 + d * d * c->t3, "degC");
-    if (!(value >= -60 && value <= 120))
-        return fail(ErrorCode::Range, "register 0x07", num(value) + " °C",
+    const Recorded d = t.step("d", rawT - c->t1);
+    const Recorded value = t.step("ϑ", d * c->t2 + d * d * c->t3, "degC");
+    if (!(value.value() >= -60 && value.value() <= 120))
+        return fail(ErrorCode::Range, "register 0x07", num(value.value()) + " °C",
                     "a temperature the part can measure, −40 to 85 °C");
-    t.reading("temperature", Quantity::Temperature, value, c->t2);
-    if (rawP == 0x800000) {
-        t.fault("pressure-skipped", "raw pressure is 0x800000: it is not enabled, or nothing was measured");
+    t.reading("temperature", Quantity::Temperature, value, c->t2.value());
+    if (rawP.value() == 0x800000) {
+        t.fault("pressure-skipped", "u_P is 0x800000: it is not enabled, or nothing was measured");
         t.reading("pressure", Quantity::Pressure, kNoValue, 0);
         return t.decoded;
     }
-    const double p = pressureOf(*c, value, rawP, t);
-    if (!(p >= 20000 && p <= 130000))
-        return fail(ErrorCode::Range, "register 0x04", num(p / 100) + " hPa",
+    const Recorded p = pressureOf(*c, value, rawP, t);
+    if (!(p.value() >= 20000 && p.value() <= 130000))
+        return fail(ErrorCode::Range, "register 0x04", num(p.value() / 100) + " hPa",
                     "a pressure the part can measure, 300 to 1250 hPa");
-    t.reading("pressure", Quantity::Pressure, p, std::abs(c->p1));
+    t.reading("pressure", Quantity::Pressure, p, std::abs(c->p1.value()));
     return t.decoded;
 }
 

@@ -15,19 +15,19 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions& options) 
         if ((frame->u8(i) & 0x7F) > 9)
             return fail(ErrorCode::Range, filled("frame, byte {}", i), filled("{} tenths", frame->u8(i) & 0x7F),
                         "0 to 9 tenths: the frame may be that of a part with 16-bit values");
-    const int humidity = t.word("H", int{frame->u8(0)}, *frame, 0, 1, "%RH"),
-              tenthsH = t.word("H tenths", frame->u8(1) & 0x7F, *frame, 1, 1, "");
-    const int whole = t.word("T", int{frame->u8(2)}, *frame, 2, 1, "°C"),
-              tenthsT = t.word("T tenths", frame->u8(3) & 0x7F, *frame, 3, 1, "");
-    const double sign = frame->u8(3) & 0x80 ? -1 : 1;
-    const double rh = t.step("RH", filled("{} + {}/10", humidity, tenthsH), humidity + tenthsH / 10.0, "percent");
-    const double value = t.step("ϑ", filled("{}({} + {}/10)", sign < 0 ? "−" : "", whole, tenthsT),
-                                sign * (whole + tenthsT / 10.0), "degC");
-    if (rh > 100) return fail(ErrorCode::Range, "frame, byte 0", num(rh) + " %RH", "0 to 100 %RH");
-    if (value > 80 || value < -40)
-        return fail(ErrorCode::Range, "frame, byte 2", num(value) + " °C", "a temperature the part can measure");
+    const Recorded humidity = t.word("H", frame->u8(0), *frame, 0, 1, "%RH"),
+                   tenthsH = t.word("H_10", frame->u8(1) & 0x7F, *frame, 1, 1, "");
+    const Recorded whole = t.word("T", frame->u8(2), *frame, 2, 1, "°C"),
+                   tenthsT = t.word("T_10", frame->u8(3) & 0x7F, *frame, 3, 1, "");
+    const Recorded rh = t.step("RH", humidity + tenthsH / 10.0, "percent");
+    const Recorded size = whole + tenthsT / 10.0;
+    const Recorded value = t.step("ϑ", frame->u8(3) & 0x80 ? -size : size, "degC", "bit 7 of byte 3 is the sign");
+    if (rh.value() > 100) return fail(ErrorCode::Range, "frame, byte 0", num(rh.value()) + " %RH", "0 to 100 %RH");
+    if (value.value() > 80 || value.value() < -40)
+        return fail(ErrorCode::Range, "frame, byte 2", num(value.value()) + " °C",
+                    "a temperature the part can measure");
     t.reading("humidity", Quantity::RelativeHumidity, rh, 1);
-    t.reading("temperature", Quantity::Temperature, value, tenthsT > 0 ? 0.1 : 1);
+    t.reading("temperature", Quantity::Temperature, value, tenthsT.value() > 0 ? 0.1 : 1);
     return t.decoded;
 }
 

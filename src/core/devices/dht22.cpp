@@ -9,17 +9,16 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions& options) 
     Tracer t("AM2302 data sheet, single-bus data format", options);
     const auto frame = readSingleBusFrame(raw, t);
     if (!frame) return tl::unexpected(frame.error());
-    const int humidity = t.word("H", int{frame->be16(0)}, *frame, 0, 2, "high byte first");
-    const int word = t.word("T word", int{frame->be16(2)}, *frame, 2, 2, "high byte first, bit 15 is the sign");
-    const int magnitude = word & 0x7FFF;
-    const double rh = t.step("RH", filled("{}/10", humidity), humidity / 10.0, "percent");
-    const double value = t.step("ϑ", filled("{}{}/10", word & 0x8000 ? "−" : "", magnitude),
-                                (word & 0x8000 ? -1 : 1) * magnitude / 10.0, "degC");
-    if (rh > 100)
-        return fail(ErrorCode::Range, "frame", num(rh) + " %RH",
+    const Recorded humidity = t.word("H", frame->be16(0), *frame, 0, 2, "high byte first");
+    const Recorded tenths =
+        t.word("T", signedMagnitude(frame->be16(2)), *frame, 2, 2, "high byte first, bit 15 is the sign");
+    const Recorded rh = t.step("RH", humidity / 10.0, "percent");
+    const Recorded value = t.step("ϑ", tenths / 10.0, "degC");
+    if (rh.value() > 100)
+        return fail(ErrorCode::Range, "frame", num(rh.value()) + " %RH",
                     "0 to 100 %RH: the frame may be that of a part with whole numbers");
-    if (value < -40.05 || value > 125)
-        return fail(ErrorCode::Range, "frame", num(value) + " °C", "a temperature from −40 to 125 °C");
+    if (value.value() < -40.05 || value.value() > 125)
+        return fail(ErrorCode::Range, "frame", num(value.value()) + " °C", "a temperature from −40 to 125 °C");
     t.note("interval", "measure at most every 2 s: what is read sooner is the value before");
     t.reading("humidity", Quantity::RelativeHumidity, rh, 0.1);
     t.reading("temperature", Quantity::Temperature, value, 0.1);

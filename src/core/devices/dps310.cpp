@@ -23,7 +23,7 @@ std::vector<BlockSpec> blocks(const DeviceOptions&) {
             {"coefficient source", 0x28, 1, true, true}};
 }
 
-Expected<double> scaleOf(const RawData& raw, Tracer& t, unsigned address, const char* name, const std::string& rate) {
+Expected<Recorded> scaleOf(const RawData& raw, Tracer& t, unsigned address, const char* name, const std::string& rate) {
     std::size_t code = 0;
     if (raw.hasRegister(address)) {
         const Bytes byte = raw.registers(address, 1).value();
@@ -34,7 +34,7 @@ Expected<double> scaleOf(const RawData& raw, Tracer& t, unsigned address, const 
         return t.word(name, kScale[code], byte, 0, 1, filled("oversampling {} times", 1 << code));
     }
     while (code < 7 && std::to_string(1 << code) != rate) ++code;
-    return t.step(name, "oversampling " + rate + " times, as the option says", kScale[code]);
+    return t.looked(name, "oversampling " + rate + " times, as the option says", kScale[code]);
 }
 
 Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& chosen) {
@@ -45,15 +45,13 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& chosen) {
     if (c->be32(0) == 0 || c->be32(0) == 0xFFFFFFFFu)
         return fail(ErrorCode::Damaged, "register 0x10", c->hex(0, 4),
                     "coefficients that are not all alike: nothing answered, or COEF_RDY was not waited for");
-    const double c0 = t.word("c0", signExtend(c->be16(0) >> 4, 12), *c, 0, 2, "upper 12 bits, signed"),
-                 c1 = t.word("c1", signExtend(c->be16(1), 12), *c, 1, 2, "lower 12 bits, signed");
-    const double c00 = t.word("c00", signExtend(c->be24(3) >> 4, 20), *c, 3, 3, "upper 20 bits, signed"),
-                 c10 = t.word("c10", signExtend(c->be24(5), 20), *c, 5, 3, "lower 20 bits, signed");
-    const auto s16 = [&](const char* name, std::size_t i) {
-        return static_cast<double>(t.word(name, c->sbe16(i), *c, i, 2, "signed"));
-    };
-    const double c01 = s16("c01", 8), c11 = s16("c11", 10), c20 = s16("c20", 12), c21 = s16("c21", 14),
-                 c30 = s16("c30", 16);
+    const Recorded c0 = t.word("c0", signExtend(c->be16(0) >> 4, 12), *c, 0, 2, "upper 12 bits, signed"),
+                   c1 = t.word("c1", signExtend(c->be16(1), 12), *c, 1, 2, "lower 12 bits, signed");
+    const Recorded c00 = t.word("c00", signExtend(c->be24(3) >> 4, 20), *c, 3, 3, "upper 20 bits, signed"),
+                   c10 = t.word("c10", signExtend(c->be24(5), 20), *c, 5, 3, "lower 20 bits, signed");
+    const auto s16 = [&](const char* name, std::size_t i) { return t.word(name, c->sbe16(i), *c, i, 2, "signed"); };
+    const Recorded c01 = s16("c01", 8), c11 = s16("c11", 10), c20 = s16("c20", 12), c21 = s16("c21", 14),
+                   c30 = s16("c30", 16);
     const auto kP = scaleOf(raw, t, 0x06, "kP", chosen.text("osr_p")),
                kT = scaleOf(raw, t, 0x07, "kT", chosen.text("osr_t"));
     if (!kP) return tl::unexpected(kP.error());
@@ -69,9 +67,10 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& chosen) {
                            wasExternal ? "pressure element" : "circuit", isExternal ? "pressure element" : "circuit",
                            wasExternal ? 1 : 0));
     }
-    const int rawP = t.word("raw pressure", signExtend(data->be24(0), 24), *data, 0, 3, "24 bits, signed"),
-              rawT = t.word("raw temperature", signExtend(data->be24(3), 24), *data, 3, 3, "24 bits, signed");
-    if (rawT == -0x800000 || rawP == -0x800000 || (rawT == 0 && rawP == 0)) {
+    const std::int32_t wordP = signExtend(data->be24(0), 24), wordT = signExtend(data->be24(3), 24);
+    const Recorded rawP = t.word("Praw", wordP, *data, 0, 3, "24 bits, signed"),
+                   rawT = t.word("Traw", wordT, *data, 3, 3, "24 bits, signed");
+    if (wordT == -0x800000 || wordP == -0x800000 || (wordT == 0 && wordP == 0)) {
         t.fault("not-ready",
                 "both results are what the registers hold before anything was measured: nothing was, or a line is held "
                 "low");
@@ -79,21 +78,18 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& chosen) {
         t.reading("pressure", Quantity::Pressure, kNoValue, 0);
         return t.decoded;
     }
-    const double p = t.step("Praw_sc", filled("{}/{}", rawP, num(*kP)), rawP / *kP),
-                 x = t.step("Traw_sc", filled("{}/{}", rawT, num(*kT)), rawT / *kT);
-    const double celsius = t.step("ϑ", "c0/2 + c1 × Traw_sc", c0 * 0.5 + c1 * x, "degC");
-    const double pascal =
-        t.step("p",
-               "c00 + Praw_sc(c10 + Praw_sc(c20 + Praw_sc·c30)) + Traw_sc·c01 + Traw_sc·Praw_sc(c11 + Praw_sc·c21)",
-               c00 + p * (c10 + p * (c20 + p * c30)) + x * c01 + x * p * (c11 + p * c21), "Pa");
-    if (celsius < -60 || celsius > 120)
-        return fail(ErrorCode::Range, "register 0x03", num(celsius) + " °C",
+    const Recorded p = t.step("Praw_sc", rawP / *kP), x = t.step("Traw_sc", rawT / *kT);
+    const Recorded celsius = t.step("ϑ", c0 * 0.5 + c1 * x, "degC");
+    const Recorded pascal =
+        t.step("p", c00 + p * (c10 + p * (c20 + p * c30)) + x * c01 + x * p * (c11 + p * c21), "Pa");
+    if (celsius.value() < -60 || celsius.value() > 120)
+        return fail(ErrorCode::Range, "register 0x03", num(celsius.value()) + " °C",
                     "a temperature the part can measure, −40 to 85 °C");
-    if (pascal < 20000 || pascal > 130000)
-        return fail(ErrorCode::Range, "register 0x00", num(pascal / 100) + " hPa",
+    if (pascal.value() < 20000 || pascal.value() > 130000)
+        return fail(ErrorCode::Range, "register 0x00", num(pascal.value() / 100) + " hPa",
                     "300 to 1200 hPa: is the oversampling the one that was measured with?");
-    t.reading("temperature", Quantity::Temperature, celsius, std::abs(c1 / *kT));
-    t.reading("pressure", Quantity::Pressure, pascal, std::abs(c10 / *kP));
+    t.reading("temperature", Quantity::Temperature, celsius, std::abs(c1.value() / kT->value()));
+    t.reading("pressure", Quantity::Pressure, pascal, std::abs(c10.value() / kP->value()));
     return t.decoded;
 }
 

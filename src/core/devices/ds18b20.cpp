@@ -43,10 +43,11 @@ std::optional<Expected<Decoded>> decodeWordAlone(const RawData& raw, const Devic
     Tracer t("DS18B20 data sheet, temperature register format", chosen);
     const auto pair = raw.block("scratchpad", 2, ByteOrder::LowFirst);
     if (!pair) return Expected<Decoded>(tl::unexpected(pair.error()));
-    const int code = t.word("code", int{pair->sle16(0)}, *pair, 0, 2, "low byte first, two's complement");
-    const double value = t.step("T", filled("{}/16", code), code / 16.0, "degC");
-    if (value < -55 || value > 125)
-        return Expected<Decoded>(fail(ErrorCode::Range, "scratchpad", num(value) + " °C",
+    const int code = pair->sle16(0);
+    const Recorded word = t.word("code", code, *pair, 0, 2, "low byte first, two's complement");
+    const Recorded value = t.step("T", word / 16.0, "degC");
+    if (value.value() < -55 || value.value() > 125)
+        return Expected<Decoded>(fail(ErrorCode::Range, "scratchpad", num(value.value()) + " °C",
                                       "a temperature from −55 to 125 °C: low byte first?"));
     if (code == kPowerOn)
         t.doubt("power-on",
@@ -73,13 +74,14 @@ Expected<Decoded> decodeProbe(const RawData& raw, const DeviceOptions& chosen) {
                     "0x1F, 0x3F, 0x5F or 0x7F as the configuration register has it");
     const int resolution = 9 + (config >> 5 & 3), hidden = 12 - resolution;
     t.word("resolution", resolution, *pad, 4, 1, "bits 6:5 + 9");
-    const auto word = t.word("code", pad->sle16(0), *pad, 0, 2, "low byte first, two's complement");
-    const int code = asr(word, hidden) * (1 << hidden);
-    if (hidden > 0 && code != word)
-        t.step("masked", filled("{} bits: the lowest {} undefined", resolution, hidden), code);
-    const double value = t.step("T", filled("{}/16", code), code / 16.0, "degC");
-    if (value < -55 || value > 125)
-        return fail(ErrorCode::Range, "scratchpad", num(value) + " °C", "a temperature from −55 to 125 °C");
+    const int word = pad->sle16(0);
+    auto code = t.whole<std::int32_t>("code", word, *pad, 0, 2, "low byte first, two's complement");
+    if (asr(word, hidden) * (1 << hidden) != word)
+        code = t.step("masked", (code >> hidden) << hidden, "",
+                      filled("{} bits: the lowest {} undefined", resolution, hidden));
+    const Recorded value = t.step("T", code.real() / 16.0, "degC");
+    if (value.value() < -55 || value.value() > 125)
+        return fail(ErrorCode::Range, "scratchpad", num(value.value()) + " °C", "a temperature from −55 to 125 °C");
     t.word("TH", pad->s8(2), *pad, 2, 1, "alarm at or above, °C");
     t.word("TL", pad->s8(3), *pad, 3, 1, "alarm at or below, °C");
     if (word == kPowerOn)

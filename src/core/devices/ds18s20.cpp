@@ -18,23 +18,24 @@ Expected<Decoded> decodeProbe(const RawData& raw, const DeviceOptions& chosen) {
     Tracer t("DS18S20 data sheet, operation: measuring temperature", chosen);
     const auto pad = readScratchpad(raw, t, {0x10});
     if (!pad) return tl::unexpected(pad.error());
-    const auto code = t.word("code", pad->sle16(0), *pad, 0, 2, "low byte first, two's complement, half degrees");
-    double value = code / 2.0;
+    const int word = pad->sle16(0);
+    const auto code = t.whole<std::int32_t>("code", word, *pad, 0, 2, "low byte first, two's complement, half degrees");
+    Recorded value;
     double step = 0.5;
-    const int remain = t.word("COUNT_REMAIN", int{pad->u8(6)}, *pad, 6, 1, ""),
-              per = t.word("COUNT_PER_C", int{pad->u8(7)}, *pad, 7, 1, "");
+    const Recorded remain = t.word("COUNT_REMAIN", pad->u8(6), *pad, 6, 1, ""),
+                   per = t.word("COUNT_PER_C", pad->u8(7), *pad, 7, 1, "");
     if (chosen.is("extended", "1")) {
-        if (per == 0) return fail(ErrorCode::Range, "scratchpad, byte 7", "0", "a COUNT_PER_C above 0 (it is 16)");
-        const int whole = t.step("TEMP_READ", filled("{} >> 1", code), asr(code, 1), "degC");
-        value = whole - 0.25 + static_cast<double>(per - remain) / per;
-        t.step("T", filled("{} − 0.25 + ({} − {})/{}", whole, per, remain, per), value, "degC");
-        step = 1.0 / per;
+        if (per.value() == 0)
+            return fail(ErrorCode::Range, "scratchpad, byte 7", "0", "a COUNT_PER_C above 0 (it is 16)");
+        const Recorded whole = t.step("TEMP_READ", code >> 1, "degC").real();
+        value = t.step("T", whole - 0.25 + (per - remain) / per, "degC");
+        step = 1.0 / per.value();
     } else {
-        t.step("T", filled("{}/2", code), value, "degC");
+        value = t.step("T", code.real() / 2.0, "degC");
     }
-    if (code < -110 || code > 250)
-        return fail(ErrorCode::Range, "scratchpad", num(value) + " °C", "a temperature from −55 to 125 °C");
-    if (code == kPowerOn && remain == 0x0C)
+    if (word < -110 || word > 250)
+        return fail(ErrorCode::Range, "scratchpad", num(value.value()) + " °C", "a temperature from −55 to 125 °C");
+    if (word == kPowerOn && remain.value() == 0x0C)
         t.doubt("power-on", "85 °C with counters as after power-on: no conversion was made, or it was not waited for.");
     t.reading("temperature", Quantity::Temperature, value, step);
     return t.decoded;

@@ -13,11 +13,11 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& options) {
     const bool isPlain = raw.blocks().size() == 1 && !raw.blocks()[0].address;
     const auto word = isPlain ? raw.block("temperature", 2) : raw.registers(0x11, 2);
     if (!word) return tl::unexpected(word.error());
-    const int code =
+    const Recorded code =
         t.word("code", asr(word->sbe16(0), 6), *word, 0, 2, "high byte first, two's complement, upper ten bits");
     if (word->u8(1) & 0x3F)
         return fail(ErrorCode::Range, "register 0x12", filled("0x{:02X}", word->u8(1)), "its lower six bits 0");
-    const double value = t.step("T", filled("{}/4", code), code / 4.0, "degC");
+    const Recorded value = t.step("T", code / 4.0, "degC");
     t.note("interval", "measured every 64 s, or when CONV is set");
     t.note("chip", "this is the clock chip's own temperature");
     t.reading("temperature", Quantity::Temperature, value, 0.25);

@@ -12,14 +12,15 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions& options) 
     Tracer t("HDC1080 data sheet, 8.6.1 and 8.6.2", options);
     const auto frame = raw.block("frame", 4);
     if (!frame) return tl::unexpected(frame.error());
-    const auto temperature = t.word("S_T", frame->be16(0), *frame, 0, 2, "high byte first");
-    const auto humidity = t.word("S_RH", frame->be16(2), *frame, 2, 2, "high byte first");
-    double value = t.step("ϑ", filled("{}/65536 × 165 − 40", temperature), temperature / 65536.0 * 165 - 40, "degC");
-    double rh = t.step("RH", filled("{}/65536 × 100", humidity), humidity / 65536.0 * 100, "percent");
-    if (temperature == 0xFFFF && humidity == 0xFFFF) {
+    const int wordT = frame->be16(0), wordH = frame->be16(2);
+    const Recorded temperature = t.word("S_T", wordT, *frame, 0, 2, "high byte first");
+    const Recorded humidity = t.word("S_RH", wordH, *frame, 2, 2, "high byte first");
+    Recorded value = t.step("ϑ", temperature / 65536.0 * 165.0 - 40.0, "degC");
+    Recorded rh = t.step("RH", humidity / 65536.0 * 100.0, "percent");
+    if (wordT == 0xFFFF && wordH == 0xFFFF) {
         t.fault("not-ready", "all ones: nothing answered, or the conversion is not finished");
         value = rh = kNoValue;
-    } else if ((temperature & 3) || (humidity & 3)) {
+    } else if ((wordT & 3) || (wordH & 3)) {
         return fail(ErrorCode::Range, "frame", frame->hex(0, 4), "the two lowest bits of each word 0");
     }
     t.reading("temperature", Quantity::Temperature, value, 165.0 * 4 / 65536);

@@ -19,18 +19,18 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& chosen) {
     const bool isPlain = raw.blocks().size() == 1 && !raw.blocks()[0].address;
     const auto data = isPlain ? raw.block("data", 4) : raw.registers(0x00, 4);
     if (!data) return tl::unexpected(data.error());
-    const int rawT = t.word("raw temperature", int{data->le16(0)}, *data, 0, 2, "low byte first"),
-              rawH = t.word("raw humidity", int{data->le16(2)}, *data, 2, 2, "low byte first");
-    if (rawT == 0 && rawH == 0) {
+    const Recorded rawT = t.word("S_T", data->le16(0), *data, 0, 2, "low byte first"),
+                   rawH = t.word("S_RH", data->le16(2), *data, 2, 2, "low byte first");
+    if (rawT.value() == 0 && rawH.value() == 0) {
         t.fault("not-ready", "both words are 0, as after power-on: nothing was measured yet, or a line is held low");
         t.reading("temperature", Quantity::Temperature, kNoValue, 0);
         t.reading("humidity", Quantity::RelativeHumidity, kNoValue, 0);
         return t.decoded;
     }
-    const double offset = chosen.number("offset_degC");
-    const double celsius =
-        t.step("ϑ", filled("{}/2¹⁶ × 165 − {}", rawT, num(offset)), rawT / 65536.0 * 165 - offset, "degC");
-    const double percent = t.step("RH", filled("{}/2¹⁶ × 100", rawH), rawH / 65536.0 * 100, "percent");
+    const Recorded offset = t.option("ϑ0", chosen.number("offset_degC"), "degC"),
+                   full = constant<Recorded>(65536, "", "2^16");
+    const Recorded celsius = t.step("ϑ", rawT / full * 165.0 - offset, "degC");
+    const Recorded percent = t.step("RH", rawH / full * 100.0, "percent");
     t.note("offset", "newer editions take off 0.08 °C more for each volt of supply above 1.8 V");
     t.reading("temperature", Quantity::Temperature, celsius, 165.0 / 16384);
     t.reading("humidity", Quantity::RelativeHumidity, percent, 100.0 / 16384);

@@ -3,8 +3,6 @@
 #include "devices/device_rows.h"
 #include "devices/tracer.h"
 
-#include <algorithm>
-
 namespace fg {
 namespace {
 
@@ -14,10 +12,10 @@ std::vector<BlockSpec> blocks(const DeviceOptions&) {
 
 /// A straight line through two points of the calibration.
 struct Line {
-    double y0, y1;
-    int x0, x1;
-    [[nodiscard]] double at(int x) const { return y0 + (y1 - y0) * (x - x0) / (x1 - x0); }
-    [[nodiscard]] double step() const { return std::abs((y1 - y0) / (x1 - x0)); }
+    Recorded y0, y1, x0, x1;
+    [[nodiscard]] Recorded at(const Recorded& x) const { return y0 + (y1 - y0) * (x - x0) / (x1 - x0); }
+    [[nodiscard]] double step() const { return std::abs((y1.value() - y0.value()) / (x1.value() - x0.value())); }
+    [[nodiscard]] bool isPoint() const { return x0.value() == x1.value() || y0.value() == y1.value(); }
 };
 
 Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options) {
@@ -25,34 +23,33 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options) {
     const auto c = raw.registers(0x30, 16), data = raw.registers(0x28, 4);
     if (!c) return tl::unexpected(c.error());
     if (!data) return tl::unexpected(data.error());
-    const unsigned upper = t.word("T1/T0 msb", c->u8(5), *c, 5, 1, "bits 3:2 of T1, bits 1:0 of T0");
+    const unsigned upper = c->u8(5);
+    t.word("T1/T0 msb", upper, *c, 5, 1, "bits 3:2 of T1, bits 1:0 of T0");
     const auto temperature = [&](const char* name, std::size_t at, unsigned high) {
         return t.word(name, (c->u8(at) | static_cast<int>(high) << 8) / 8.0, *c, at, 1,
                       filled("with upper bits {}, in 1/8 °C", high));
     };
     Line humidity{t.word("H0", c->u8(0) / 2.0, *c, 0, 1, "in 1/2 %RH"),
                   t.word("H1", c->u8(1) / 2.0, *c, 1, 1, "in 1/2 %RH"),
-                  t.word("H0_T0_OUT", int{c->sle16(6)}, *c, 6, 2, "low byte first, signed"),
-                  t.word("H1_T0_OUT", int{c->sle16(10)}, *c, 10, 2, "low byte first, signed")};
+                  t.word("H0_T0_OUT", c->sle16(6), *c, 6, 2, "low byte first, signed"),
+                  t.word("H1_T0_OUT", c->sle16(10), *c, 10, 2, "low byte first, signed")};
     Line warmth{temperature("T0", 2, upper & 3), temperature("T1", 3, upper >> 2 & 3),
-                t.word("T0_OUT", int{c->sle16(12)}, *c, 12, 2, "low byte first, signed"),
-                t.word("T1_OUT", int{c->sle16(14)}, *c, 14, 2, "low byte first, signed")};
-    if (humidity.x0 == humidity.x1 || warmth.x0 == warmth.x1 || humidity.y0 == humidity.y1 || warmth.y0 == warmth.y1)
+                t.word("T0_OUT", c->sle16(12), *c, 12, 2, "low byte first, signed"),
+                t.word("T1_OUT", c->sle16(14), *c, 14, 2, "low byte first, signed")};
+    if (humidity.isPoint() || warmth.isPoint())
         return fail(ErrorCode::Damaged, "register 0x30", c->hex(0, 8) + " …",
                     "two different points for each line: nothing answered, or registers were read without the bit 0x80 "
                     "of the address that counts them up");
-    const int h = t.word("H_OUT", int{data->sle16(0)}, *data, 0, 2, "low byte first, signed"),
-              w = t.word("T_OUT", int{data->sle16(2)}, *data, 2, 2, "low byte first, signed");
+    const Recorded h = t.word("H_OUT", data->sle16(0), *data, 0, 2, "low byte first, signed"),
+                   w = t.word("T_OUT", data->sle16(2), *data, 2, 2, "low byte first, signed");
     if (raw.hasRegister(0x27) && (raw.registers(0x27, 1)->u8(0) & 3) != 3)
         t.doubt("stale", "the status says that no new humidity and temperature are ready");
-    const double celsius = t.step("ϑ", "T0 + (T1 − T0)(T_OUT − T0_OUT)/(T1_OUT − T0_OUT)", warmth.at(w), "degC");
-    const double exact =
-        t.step("RH", "H0 + (H1 − H0)(H_OUT − H0_T0_OUT)/(H1_T0_OUT − H0_T0_OUT)", humidity.at(h), "percent");
-    if (celsius < -60 || celsius > 140)
-        return fail(ErrorCode::Range, "register 0x2A", num(celsius) + " °C",
+    const Recorded celsius = t.step("ϑ", warmth.at(w), "degC");
+    const Recorded exact = t.step("RH", humidity.at(h), "percent");
+    if (celsius.value() < -60 || celsius.value() > 140)
+        return fail(ErrorCode::Range, "register 0x2A", num(celsius.value()) + " °C",
                     "a temperature the part works at, −40 to 120 °C");
-    const double rh = std::clamp(exact, 0.0, 100.0);
-    if (rh != exact) t.note("cut", filled("{} %RH cannot be: shown as {} %RH", num(exact), num(rh)));
+    const Recorded rh = t.cut(exact);
     t.reading("temperature", Quantity::Temperature, celsius, warmth.step());
     t.reading("humidity", Quantity::RelativeHumidity, rh, humidity.step());
     return t.decoded;

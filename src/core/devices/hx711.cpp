@@ -20,19 +20,20 @@ std::vector<BlockSpec> blocks7802(const DeviceOptions&) { return {{"word", 0x12,
 Expected<Decoded> decodeBridge(const char* source, const Expected<Bytes>& word, const DeviceOptions& chosen) {
     Tracer t(source, chosen);
     if (!word) return tl::unexpected(word.error());
-    const int code = t.word("code", signExtend(word->be24(0), 24), *word, 0, 3, "24 bits, two's complement");
-    const double gain = chosen.number("gain"), tare = chosen.number("tare");
-    const double counts = tare == 0 ? code : t.step("tared", filled("{} − {}", code, term(tare)), code - tare);
-    const double ratio =
-        t.step("U/Us", filled("{}/2²³ × 0.5/{}", num(counts), num(gain)), counts / 8388608 * 0.5 / gain);
-    t.step("mV/V", "1000 × U/Us", 1000 * ratio);
+    const int code = signExtend(word->be24(0), 24);
+    const Recorded counted = t.word("code", code, *word, 0, 3, "24 bits, two's complement");
+    const Recorded gain = t.option("gain", chosen.number("gain")),
+                   tare = chosen.number("tare") == 0 ? Recorded() : t.option("tare", chosen.number("tare"));
+    const Recorded counts = tare.value() == 0 ? counted : t.step("tared", counted - tare);
+    const Recorded ratio = t.step("ratio", counts / constant<Recorded>(8388608, "", "2^23") * 0.5 / gain, "", "U/Us");
+    t.step("mV/V", ratio * 1000.0);
     if (code == 0x7FFFFF || code == -0x800000) {
         t.fault("saturated",
                 code > 0 ? "7F FF FF: at or above full scale" : "80 00 00: at or below negative full scale");
     } else if (code == -1) {
         t.doubt("all-ones", "FF FF FF: a line that nothing drives, or a lucky −1");
     }
-    t.reading("ratio", Quantity::Ratio, ratio, 0.5 / gain / 8388608,
+    t.reading("ratio", Quantity::Ratio, ratio, 0.5 / gain.value() / 8388608,
               code == 0x7FFFFF    ? Bound::AtLeast
               : code == -0x800000 ? Bound::AtMost
                                   : Bound::None);

@@ -15,12 +15,13 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
     if (!word) return tl::unexpected(word.error());
     const int bits = static_cast<int>(chosen.number("resolution")), shift = 16 - bits;
     const double step = 0.5 / (1 << (bits - 9));
-    const auto joined = t.word("word", word->sbe16(0), *word, 0, 2, "high byte first, two's complement");
-    const int code = t.step("code", filled("{} >> {}", joined, shift), asr(joined, shift));
-    const double value = t.step("T", filled("{} × {}", code, num(step)), code * step, "degC");
-    if (value < -55 || value > 127)
-        return fail(ErrorCode::Range, "word", num(value) + " °C", "a temperature from −55 to 127 °C");
-    if ((joined & ((1 << shift) - 1)) != 0 && bits < 12)
+    const int all = word->sbe16(0);
+    const auto joined = t.whole<std::int32_t>("word", all, *word, 0, 2, "high byte first, two's complement");
+    const auto code = t.step("code", joined >> shift);
+    const Recorded value = t.step("T", code.real() * step, "degC");
+    if (value.value() < -55 || value.value() > 127)
+        return fail(ErrorCode::Range, "word", num(value.value()) + " °C", "a temperature from −55 to 127 °C");
+    if ((all & ((1 << shift) - 1)) != 0 && bits < 12)
         t.doubt("bits", filled("the {} bits below the {} used are not all 0: the part may have a finer resolution",
                                shift, bits));
     t.reading("temperature", Quantity::Temperature, value, step);

@@ -16,29 +16,27 @@ Expected<Decoded> decodePlain(const RawData& raw, const DeviceOptions& options, 
     const bool isPlain = raw.blocks().size() == 1 && !raw.blocks()[0].address;
     const auto data = isPlain ? raw.block("data", 5) : raw.registers(0x28, 5);
     if (!data) return tl::unexpected(data.error());
-    const int rawP = t.word("raw pressure", signExtend(data->le24(0), 24), *data, 0, 3, "low byte first, signed"),
-              rawT = t.word("raw temperature", int{data->sle16(3)}, *data, 3, 2, "low byte first, signed");
+    const Recorded rawP = t.word("PRESS_OUT", signExtend(data->le24(0), 24), *data, 0, 3, "low byte first, signed"),
+                   rawT = t.word("TEMP_OUT", data->sle16(3), *data, 3, 2, "low byte first, signed");
     if (raw.hasRegister(0x27) && (raw.registers(0x27, 1)->u8(0) & 3) != 3)
         t.doubt(
             "stale",
             "the status says that no new pressure and temperature are ready: these bytes may have been read before");
-    if (rawP == 0 && rawT == 0) {
+    if (rawP.value() == 0 && rawT.value() == 0) {
         t.fault("not-ready", "all zeros: the part is powered down or has not measured yet");
         t.reading("pressure", Quantity::Pressure, kNoValue, 0);
         t.reading("temperature", Quantity::Temperature, kNoValue, 0);
         return t.decoded;
     }
-    const double hPa = t.step("p", filled("{}/4096", rawP), rawP / 4096.0, "hPa");
-    const double celsius =
-        t.step("ϑ",
-               filled("{}{}/{}", offset_degC == 0 ? std::string() : num(offset_degC) + " + ", rawT, num(perDegree)),
-               offset_degC + rawT / perDegree, "degC");
-    if (hPa < 200 || hPa > 1300)
-        return fail(ErrorCode::Range, "register 0x28", num(hPa) + " hPa",
+    const Recorded hPa = t.step("p", rawP / 4096.0, "hPa");
+    const Recorded celsius = t.step("ϑ", offset_degC == 0 ? rawT / perDegree : offset_degC + rawT / perDegree, "degC");
+    if (hPa.value() < 200 || hPa.value() > 1300)
+        return fail(ErrorCode::Range, "register 0x28", num(hPa.value()) + " hPa",
                     "a pressure the part can measure, 260 to 1260 hPa");
-    if (celsius < -60 || celsius > 120)
-        return fail(ErrorCode::Range, "register 0x2B", num(celsius) + " °C", "a temperature the part can measure");
-    t.reading("pressure", Quantity::Pressure, hPa * 100, 100 / 4096.0);
+    if (celsius.value() < -60 || celsius.value() > 120)
+        return fail(ErrorCode::Range, "register 0x2B", num(celsius.value()) + " °C",
+                    "a temperature the part can measure");
+    t.reading("pressure", Quantity::Pressure, hPa * 100.0, 100 / 4096.0);
     t.reading("temperature", Quantity::Temperature, celsius, 1 / perDegree);
     return t.decoded;
 }

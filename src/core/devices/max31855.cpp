@@ -14,18 +14,20 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& options) {
     Tracer t("MAX31855 data sheet, tables 2 to 5", options);
     const auto word = raw.block("word", 4);
     if (!word) return tl::unexpected(word.error());
-    const auto joined = t.word("word", word->be32(0), *word, 0, 4, "first bit sent highest");
+    const std::uint32_t joined = word->be32(0);
+    t.word("word", joined, *word, 0, 4, "first bit sent highest");
     if (joined & 0x00020008)
         return fail(ErrorCode::Range, "word", filled("0x{:08X}", joined),
                     "the reserved bits 17 and 3 to be 0: nothing drives the line");
-    const int code = t.word("code", signExtend(joined >> 18, 14), *word, 0, 2, "bits 31:18, two's complement");
-    const int inside =
-        t.word("internal code", signExtend(joined >> 4 & 0xFFF, 12), *word, 2, 2, "bits 15:4, two's complement");
-    double value = t.step("T", filled("{} × 0.25", code), code * 0.25, "degC");
+    const int code = signExtend(joined >> 18, 14);
+    const Recorded hot = t.word("code", code, *word, 0, 2, "bits 31:18, two's complement");
+    const Recorded inside =
+        t.word("code_internal", signExtend(joined >> 4 & 0xFFF, 12), *word, 2, 2, "bits 15:4, two's complement");
+    Recorded value = t.step("T", hot * 0.25, "degC");
     if (!(joined & 7) && (code < kLeast || code > kMost))
-        return fail(ErrorCode::Range, "word", filled("0x{:08X}, which is {} °C", joined, num(value)),
+        return fail(ErrorCode::Range, "word", filled("0x{:08X}, which is {} °C", joined, num(value.value())),
                     "−270 to 1800 °C, all that thermocouples say");
-    const double internal = t.step("T cold", filled("{} × 0.0625", inside), inside * 0.0625, "degC");
+    const Recorded internal = t.step("T cold", inside * 0.0625, "degC");
     if (joined & 1) t.fault("open", "OC is set: the thermocouple is open");
     if (joined & 2) t.fault("short-ground", "SCG is set: the thermocouple touches ground");
     if (joined & 4) t.fault("short-supply", "SCV is set: the thermocouple touches the supply");

@@ -2,33 +2,18 @@
 
 #include "devices/device_rows.h"
 #include "devices/tracer.h"
+#include "sensors/platinum.h"
 
 #include <cmath>
 
 namespace fg {
 namespace {
 
-// IEC 60751:2008, 5.1: R/R0 = 1 + A·t + B·t² above 0 °C, + C·(t − 100)·t³ below.
-constexpr double kA = 3.9083e-3, kB = -5.775e-7, kC = -4.183e-12;
-
 std::vector<OptionSpec> options() {
     return {{"rref_ohm", "Reference resistor, Ω", {}, "430"}, {"r0_ohm", "Element at 0 °C, Ω", {}, "100"}};
 }
 std::vector<BlockSpec> blocks(const DeviceOptions&) {
     return {{"ratio", 0x01, 2, false, false}, {"fault", 0x07, 1, false, true}};
-}
-
-double ratioAt(double t) { return 1 + t * (kA + t * (kB + (t < 0 ? kC * (t - 100) * t : 0))); }
-
-/// Inverse of ratioAt(): closed above 0 °C, Newton below.
-double temperatureOf(double ratio) {
-    double t = (-kA + std::sqrt(std::max(0.0, kA * kA - 4 * kB * (1 - ratio)))) / (2 * kB);
-    if (ratio >= 1) return t;
-    for (int i = 0; i < 12; ++i) {
-        const double slope = kA + 2 * kB * t + kC * t * t * (4 * t - 300);
-        t -= (ratioAt(t) - ratio) / slope;
-    }
-    return t;
 }
 
 const char* const kFaults[] = {"",
@@ -45,20 +30,19 @@ Expected<Decoded> decodeRatio(const RawData& raw, const DeviceOptions& chosen) {
     const bool isPlain = raw.blocks().size() == 1 && !raw.blocks()[0].address;
     const auto word = isPlain ? raw.block("ratio", 2) : raw.registers(0x01, 2);
     if (!word) return tl::unexpected(word.error());
-    const double reference = chosen.number("rref_ohm"), r0 = chosen.number("r0_ohm");
-    const auto joined = t.word("word", word->be16(0), *word, 0, 2, "high byte first");
-    const int code = t.step("code", filled("{:#06x} >> 1, bit 0 is the fault bit", joined), joined >> 1);
-    const double resistance =
-        t.step("R", filled("{} × {}/32768", code, num(reference)), code * reference / 32768, "ohm");
-    const double ratio = t.step("R/R0", filled("{}/{}", num(resistance), num(r0)), resistance / r0);
-    double value =
-        t.step("T", ratio >= 1 ? "(−A + √(A² − 4B(1 − R/R0)))/(2B)" : "from R/R0 = 1 + At + Bt² + C(t − 100)t³",
-               temperatureOf(ratio), "degC");
+    PlatinumFormula<Recorded> element;
+    element.r0 = t.option("R0", chosen.number("r0_ohm"), "ohm");
+    const Recorded reference = t.option("Rref", chosen.number("rref_ohm"), "ohm");
+    const int joined = word->be16(0), code = joined >> 1;
+    const Recorded counted = t.word("code", code, *word, 0, 2, "high byte first, bits 15:1; bit 0 is the fault bit");
+    const Recorded resistance = t.step("R", counted * reference / 32768.0, "ohm");
+    Recorded value = element.inverse(resistance);
     bool faulty = joined & 1;
     if (faulty) t.fault("fault", "the fault bit is set: read register 0x07 for what is wrong");
     if (raw.hasRegister(0x07)) {
         const Bytes status = raw.registers(0x07, 1).value();
-        const auto bits = t.word("fault status", status.u8(0), status, 0, 1, "");
+        const int bits = status.u8(0);
+        t.word("fault status", bits, status, 0, 1, "");
         for (int bit = 7; bit >= 2; --bit)
             if (bits >> bit & 1)
                 t.fault("fault-" + std::to_string(bit),
@@ -68,18 +52,17 @@ Expected<Decoded> decodeRatio(const RawData& raw, const DeviceOptions& chosen) {
     if (code == 0 || code == 0x7FFF)
         t.fault("clipped", code == 0 ? "ratio 0: shorted, or not measured"
                                      : "full ratio: open, or a reference resistor too small");
-    else if (value < -201 || value > 851)  // the last step beyond the standard's range is still its own
-        return fail(ErrorCode::Range, "ratio", num(resistance) + " Ω",
-                    "a resistance of −200 to 850 °C with R0 " + num(r0) + " Ω");
+    else if (value.value() < -201 || value.value() > 851)  // the last step beyond the standard's range is still its own
+        return fail(ErrorCode::Range, "ratio", num(resistance.value()) + " Ω",
+                    "a resistance of −200 to 850 °C with R0 " + num(element.r0.value()) + " Ω");
     if (faulty || code == 0 || code == 0x7FFF) value = kNoValue;
-    t.reading("temperature", Quantity::Temperature, value, reference / 32768 / r0 / kA);
+    t.reading("temperature", Quantity::Temperature, value, reference.value() / 32768 / element.r0.value() / element.kA);
     return t.decoded;
 }
 
 std::vector<RawVariable> variables(const DeviceOptions& chosen) {
-    const auto codeAt = [&](double t) {
-        return ratioAt(t) * chosen.number("r0_ohm") / chosen.number("rref_ohm") * 32768;
-    };
+    const Platinum element{chosen.number("r0_ohm"), {}};
+    const auto codeAt = [&](double t) { return element.forward(t) / chosen.number("rref_ohm") * 32768; };
     return {{"temperature", std::max<std::int64_t>(1, static_cast<std::int64_t>(std::ceil(codeAt(-200)))),
              std::min<std::int64_t>(32766, static_cast<std::int64_t>(std::floor(codeAt(850))))}};
 }

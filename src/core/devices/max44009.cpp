@@ -17,20 +17,21 @@ Expected<Decoded> decodeBytes(const RawData& raw, const DeviceOptions& options) 
     const std::size_t count = isShort ? 1 : 2;
     const auto bytes = isPlain ? raw.block("light", count) : raw.registers(0x03, count);
     if (!bytes) return tl::unexpected(bytes.error());
-    const int exponent = t.word("E", bytes->u8(0) >> 4, *bytes, 0, 1, "bits 7:4");
+    const int power = bytes->u8(0) >> 4;
+    const auto exponent = t.whole<std::int32_t>("E", power, *bytes, 0, 1, "bits 7:4");
     if (!isShort && bytes->u8(1) & 0xF0)
         return fail(ErrorCode::Range, "register 0x04", bytes->hex(1, 1), "its upper four bits 0");
-    const int mantissa =
-        isShort ? t.word("M", (bytes->u8(0) & 0xF) << 4, *bytes, 0, 1, "bits 3:0 as M7:M4: the high byte alone")
-                : t.word("M", (bytes->u8(0) & 0xF) << 4 | bytes->u8(1), *bytes, 0, 2, "bits 3:0 of both");
-    if (exponent == 15) {
+    const auto mantissa = isShort ? t.whole<std::int32_t>("M", (bytes->u8(0) & 0xF) << 4, *bytes, 0, 1,
+                                                          "bits 3:0 as M7:M4: the high byte alone")
+                                  : t.whole<std::int32_t>("M", (bytes->u8(0) & 0xF) << 4 | bytes->u8(1), *bytes, 0, 2,
+                                                          "bits 3:0 of both");
+    if (power == 15) {
         t.fault("saturated", "exponent 15 is overrange: more than 188 000 lx");
         t.reading("illuminance", Quantity::Illuminance, 188006, 0, Bound::AtLeast);
         return t.decoded;
     }
-    const double lux =
-        t.step("E_v", filled("2^{} × {} × 0.045", exponent, mantissa), std::ldexp(mantissa, exponent) * 0.045, "lx");
-    t.reading("illuminance", Quantity::Illuminance, lux, std::ldexp(0.045, exponent) * (isShort ? 16 : 1));
+    const Recorded lux = t.step("E_v", (mantissa << exponent).real() * 0.045, "lx");
+    t.reading("illuminance", Quantity::Illuminance, lux, std::ldexp(0.045, power) * (isShort ? 16 : 1));
     return t.decoded;
 }
 

@@ -12,12 +12,14 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& options) {
     Tracer t("MAX6675 data sheet, SO output: temperature reading", options);
     const auto word = raw.block("word", 2);
     if (!word) return tl::unexpected(word.error());
-    const auto joined = t.word("word", word->be16(0), *word, 0, 2, "first bit sent highest");
+    const int joined = word->be16(0);
+    t.word("word", joined, *word, 0, 2, "first bit sent highest");
     if (joined & 0x8002)
         return fail(ErrorCode::Range, "word", filled("0x{:04X}", joined),
                     "bit 15 and bit 1 (device identity) 0: nothing drives the line, or another part does");
-    const int code = t.step("code", filled("bits 14:3 of {:#06x}", joined), joined >> 3);
-    const double value = t.step("T", filled("{} × 0.25", code), code * 0.25, "degC");
+    const int code = joined >> 3;
+    const Recorded counted = t.word("code", code, *word, 0, 2, "bits 14:3");
+    const Recorded value = t.step("T", counted * 0.25, "degC");
     if (joined & 4) {
         t.fault("open", "bit 2 is set: the thermocouple is open, or its minus wire is not grounded");
         t.reading("temperature", Quantity::Temperature, kNoValue, 0.25);

@@ -19,12 +19,14 @@ Expected<Decoded> decodeWords(const RawData& raw, const DeviceOptions& options) 
     Tracer t("MCP9600 data sheet, 5.1 temperature sensor registers", options);
     const auto hot = raw.word(0x00, 2, true);
     if (!hot) return tl::unexpected(hot.error());
-    const auto code = t.word("code", hot->sbe16(0), *hot, 0, 2, "high byte first, two's complement");
-    double value = t.step("T hot", filled("{} × 0.0625", code), code * kStep, "degC");
+    const int code = hot->sbe16(0);
+    const Recorded counted = t.word("code", code, *hot, 0, 2, "high byte first, two's complement");
+    Recorded value = t.step("T hot", counted * kStep, "degC");
     if (raw.hasWord(0x04)) {
         const auto status = raw.word(0x04, 1, false);
         if (!status) return tl::unexpected(status.error());
-        const auto bits = t.word("status", status->u8(0), *status, 0, 1, "");
+        const int bits = status->u8(0);
+        t.word("status", bits, *status, 0, 1, "");
         if (bits & 0x10) {
             t.fault("beyond-range",
                     "bit 4 of the status is set: the thermocouple's voltage is beyond its type's range");
@@ -32,23 +34,25 @@ Expected<Decoded> decodeWords(const RawData& raw, const DeviceOptions& options) 
         }
         if (!(bits & 0x40)) t.doubt("stale", "bit 6 of the status is not set: no new result since the last reading");
     }
-    if (value < -270 || value > 1820)
-        return fail(ErrorCode::Range, "register 0x00", num(value) + " °C",
+    if (value.value() < -270 || value.value() > 1820)
+        return fail(ErrorCode::Range, "register 0x00", num(value.value()) + " °C",
                     "−270 to 1820 °C, all that thermocouples say");
     t.reading("temperature", Quantity::Temperature, value, kStep);
     if (raw.hasWord(0x02)) {
         const auto cold = raw.word(0x02, 2, false);
         if (!cold) return tl::unexpected(cold.error());
-        const auto inside = t.word("cold code", cold->sbe16(0), *cold, 0, 2, "high byte first, two's complement");
-        const double celsius = t.step("T cold", filled("{} × 0.0625", inside), inside * kStep, "degC");
-        if (celsius < -60 || celsius > 150)
-            return fail(ErrorCode::Range, "register 0x02", num(celsius) + " °C",
+        const int inside = cold->sbe16(0);
+        const Recorded coldCode = t.word("code_cold", inside, *cold, 0, 2, "high byte first, two's complement");
+        const Recorded celsius = t.step("T cold", coldCode * kStep, "degC");
+        if (celsius.value() < -60 || celsius.value() > 150)
+            return fail(ErrorCode::Range, "register 0x02", num(celsius.value()) + " °C",
                         "a temperature the chip works at, −40 to 125 °C");
         t.reading("internal", Quantity::Temperature, celsius, kStep);
         if (raw.hasWord(0x01)) {
             const auto difference = raw.word(0x01, 2, false);
             if (!difference) return tl::unexpected(difference.error());
-            const auto delta = t.word("difference", difference->sbe16(0), *difference, 0, 2, "two's complement");
+            const int delta = difference->sbe16(0);
+            t.word("difference", delta, *difference, 0, 2, "two's complement");
             // The chip adds the two; a reading in between can be one conversion apart.
             if (std::abs(delta + inside - code) > 16)
                 t.doubt("sum", filled("difference + cold junction = {} °C is not the hot junction's {} °C: the "

@@ -14,9 +14,10 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& options) {
     Tracer t("MCP9808 data sheet, ambient temperature register", options);
     const auto word = raw.word(0x05, 2, true);
     if (!word) return tl::unexpected(word.error());
-    const auto joined = t.word("word", word->be16(0), *word, 0, 2, "high byte first");
-    const int code = t.step("code", filled("bits 12:0 of {:#06x}, two's complement", joined), signExtend(joined, 13));
-    const double value = t.step("T", filled("{}/16", code), code / 16.0, "degC");
+    const int joined = word->be16(0);
+    t.word("word", joined, *word, 0, 2, "high byte first");
+    const Recorded code = t.word("code", signExtend(word->be16(0), 13), *word, 0, 2, "bits 12:0, two's complement");
+    const Recorded value = t.step("T", code / 16.0, "degC");
     if (joined & 0x8000) t.note("critical", "at or above the critical limit");
     if (joined & 0x4000) t.note("upper", "above the upper limit");
     if (joined & 0x2000) t.note("lower", "below the lower limit");
@@ -24,10 +25,11 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& options) {
     if (raw.hasWord(0x08)) {
         const auto resolution = raw.word(0x08, 1, false);
         if (!resolution) return tl::unexpected(resolution.error());
-        step = t.word("resolution", 0.5 / (1 << (resolution->u8(0) & 3)), *resolution, 0, 1, "0.5 °C/2^(bits 1:0)");
+        step = t.word("resolution", 0.5 / (1 << (resolution->u8(0) & 3)), *resolution, 0, 1, "0.5 °C/2^(bits 1:0)")
+                   .value();
     }
-    if (value < -40 || value > 125)
-        return fail(ErrorCode::Range, "word", num(value) + " °C", "a temperature from −40 to 125 °C");
+    if (value.value() < -40 || value.value() > 125)
+        return fail(ErrorCode::Range, "word", num(value.value()) + " °C", "a temperature from −40 to 125 °C");
     t.reading("temperature", Quantity::Temperature, value, step);
     return t.decoded;
 }

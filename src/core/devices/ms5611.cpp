@@ -7,25 +7,27 @@
 namespace fg {
 namespace {
 
+using Int = PromFamily::Int;
+
 // Below 20 °C, and once more below −15 °C.
-PromFamily::Second second5611(std::int64_t dT, std::int64_t temp) {
-    if (temp >= 2000) return {0, 0, 0};
-    const std::int64_t d = (temp - 2000) * (temp - 2000);
-    PromFamily::Second more{dT * dT >> 31, 5 * d / 2, 5 * d / 4};
-    if (temp < -1500) {
-        const std::int64_t e = (temp + 1500) * (temp + 1500);
-        more.off += 7 * e, more.sens += 11 * e / 2;
+std::optional<PromFamily::Second> second5611(const Int& dT, const Int& temp) {
+    if (temp.value() >= 2000) return std::nullopt;
+    const Int d = (temp - 2000) * (temp - 2000);
+    PromFamily::Second more{(dT * dT) >> 31, 5 * d / 2, 5 * d / 4};
+    if (temp.value() < -1500) {
+        const Int e = (temp + 1500) * (temp + 1500);
+        more.off = more.off + 7 * e, more.sens = more.sens + 11 * e / 2;
     }
     return more;
 }
 
-PromFamily::Second second5607(std::int64_t dT, std::int64_t temp) {
-    if (temp >= 2000) return {0, 0, 0};
-    const std::int64_t d = (temp - 2000) * (temp - 2000);
-    PromFamily::Second more{dT * dT >> 31, 61 * d / 16, 2 * d};
-    if (temp < -1500) {
-        const std::int64_t e = (temp + 1500) * (temp + 1500);
-        more.off += 15 * e, more.sens += 8 * e;
+std::optional<PromFamily::Second> second5607(const Int& dT, const Int& temp) {
+    if (temp.value() >= 2000) return std::nullopt;
+    const Int d = (temp - 2000) * (temp - 2000);
+    PromFamily::Second more{(dT * dT) >> 31, 61 * d / 16, 2 * d};
+    if (temp.value() < -1500) {
+        const Int e = (temp + 1500) * (temp + 1500);
+        more.off = more.off + 15 * e, more.sens = more.sens + 8 * e;
     }
     return more;
 }

@@ -7,23 +7,25 @@
 namespace fg {
 namespace {
 
+using Int = PromFamily::Int;
+
 // On either side of 20 °C.
-PromFamily::Second second(std::int64_t dT, std::int64_t temp) {
-    const std::int64_t d = (temp - 2000) * (temp - 2000);
-    if (temp >= 2000) return {2 * (dT * dT) >> 37, d / 16, 0};
-    PromFamily::Second more{3 * (dT * dT) >> 33, 3 * d / 2, 5 * d / 8};
-    if (temp < -1500) {
-        const std::int64_t e = (temp + 1500) * (temp + 1500);
-        more.off += 7 * e, more.sens += 4 * e;
+std::optional<PromFamily::Second> second(const Int& dT, const Int& temp) {
+    const Int d = (temp - 2000) * (temp - 2000);
+    if (temp.value() >= 2000) return PromFamily::Second{(2 * (dT * dT)) >> 37, d / 16, 0};
+    PromFamily::Second more{(3 * (dT * dT)) >> 33, 3 * d / 2, 5 * d / 8};
+    if (temp.value() < -1500) {
+        const Int e = (temp + 1500) * (temp + 1500);
+        more.off = more.off + 7 * e, more.sens = more.sens + 4 * e;
     }
     return more;
 }
 
 // Below 20 °C only.
-PromFamily::Second second02(std::int64_t dT, std::int64_t temp) {
-    if (temp >= 2000) return {0, 0, 0};
-    const std::int64_t d = (temp - 2000) * (temp - 2000);
-    return {11 * (dT * dT) >> 35, 31 * d / 8, 63 * d / 32};
+std::optional<PromFamily::Second> second02(const Int& dT, const Int& temp) {
+    if (temp.value() >= 2000) return std::nullopt;
+    const Int d = (temp - 2000) * (temp - 2000);
+    return PromFamily::Second{(11 * (dT * dT)) >> 35, 31 * d / 8, 63 * d / 32};
 }
 
 // Which sensor it is stands in bits 11:5 of the PROM's first word.

@@ -16,23 +16,25 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& options) {
     Tracer t("OPT3001 data sheet, result register", options);
     const auto word = raw.word(0x00, 2, true);
     if (!word) return tl::unexpected(word.error());
-    const int joined = t.word("word", int{word->be16(0)}, *word, 0, 2, "high byte first");
-    const int exponent = t.step("E", "bits 15:12", joined >> 12), mantissa = t.step("R", "bits 11:0", joined & 0xFFF);
-    if (exponent > 11)
-        return fail(ErrorCode::Range, "result", filled("exponent {}", exponent), "an exponent from 0 to 11");
-    const double lux =
-        t.step("E_v", filled("0.01 × 2^{} × {}", exponent, mantissa), 0.01 * std::ldexp(mantissa, exponent), "lx");
+    const int joined = word->be16(0);
+    t.word("word", joined, *word, 0, 2, "high byte first");
+    const int power = joined >> 12;
+    const auto exponent = t.whole<std::int32_t>("E", power, *word, 0, 1, "bits 15:12"),
+               mantissa = t.whole<std::int32_t>("R", joined & 0xFFF, *word, 0, 2, "bits 11:0");
+    if (power > 11) return fail(ErrorCode::Range, "result", filled("exponent {}", power), "an exponent from 0 to 11");
+    const Recorded lux = t.step("E_v", 0.01 * (mantissa << exponent).real(), "lx");
     Bound bound = Bound::None;
     if (raw.hasWord(0x01)) {
         const auto config = raw.word(0x01, 2, false);
         if (!config) return tl::unexpected(config.error());
-        const int bits = t.word("configuration", int{config->be16(0)}, *config, 0, 2, "high byte first");
+        const int bits = config->be16(0);
+        t.word("configuration", bits, *config, 0, 2, "high byte first");
         if (bits & 0x0100) t.fault("saturated", "OVF is set: at least this much light"), bound = Bound::AtLeast;
         if (!(bits & 0x0080)) t.doubt("stale", "CRF is not set: this result was read before, or none is finished");
     } else if (joined == 0xBFFF) {
         t.fault("saturated", "full scale: at least 83865.6 lx"), bound = Bound::AtLeast;
     }
-    t.reading("illuminance", Quantity::Illuminance, lux, 0.01 * std::ldexp(1, exponent), bound);
+    t.reading("illuminance", Quantity::Illuminance, lux, 0.01 * std::ldexp(1, power), bound);
     return t.decoded;
 }
 

@@ -8,6 +8,7 @@ namespace fg {
 namespace {
 
 using Words = std::array<std::uint16_t, 8>;
+using Int = PromFamily::Int;
 
 /// The CRC computed with the family's place for it.
 std::uint8_t crcOf(const PromFamily& family, Words words) {
@@ -18,7 +19,8 @@ std::uint8_t crcOf(const PromFamily& family, Words words) {
     return crc4Prom(words);
 }
 
-Expected<Words> readProm(const PromFamily& family, const RawData& raw, Tracer& t) {
+/// C1 … C6 at their numbers.
+Expected<std::array<Int, 7>> readProm(const PromFamily& family, const RawData& raw, Tracer& t) {
     const std::size_t size = raw.blockSize("prom");
     const bool hasSeven = size == 14;
     const auto prom = raw.block("prom", hasSeven ? 14 : 16);
@@ -41,9 +43,11 @@ Expected<Words> readProm(const PromFamily& family, const RawData& raw, Tracer& t
             return fail(ErrorCode::Damaged, "prom", filled("CRC {:X}", stored), filled("{:X} for its words", crc));
         t.word("CRC", crc, *prom, family.crcWord == 7 ? 14 : 0, 2, "four bits, fits");
     }
+    std::array<Int, 7> coefficients;
     for (std::size_t i = 1; i <= 6; ++i)
-        t.word(filled("C{}", i), words[i], *prom, 2 * i, 2, "high byte first, unsigned");
-    return words;
+        coefficients[i] = t.whole<std::int64_t>(std::string(filled("C{}", i)), words[i], *prom, 2 * i, 2,
+                                                "high byte first, unsigned");
+    return coefficients;
 }
 
 }  // namespace
@@ -66,44 +70,41 @@ Expected<Decoded> decodeProm(const PromFamily& family, const RawData& raw, const
     const auto first = raw.block("d1", 3), second = raw.block("d2", 3);
     if (!first) return tl::unexpected(first.error());
     if (!second) return tl::unexpected(second.error());
-    const std::int64_t d1 = t.word("D1", std::int64_t{first->be24(0)}, *first, 0, 3, "pressure, high byte first");
-    const std::int64_t d2 = t.word("D2", std::int64_t{second->be24(0)}, *second, 0, 3, "temperature, high byte first");
-    if (d1 == 0 || d2 == 0) {
-        t.fault("not-ready", std::string(d1 == 0 ? "D1" : "D2") +
+    const Int d1 = t.whole<std::int64_t>("D1", first->be24(0), *first, 0, 3, "pressure, high byte first");
+    const Int d2 = t.whole<std::int64_t>("D2", second->be24(0), *second, 0, 3, "temperature, high byte first");
+    if (d1.value() == 0 || d2.value() == 0) {
+        t.fault("not-ready", std::string(d1.value() == 0 ? "D1" : "D2") +
                                  " is 0: the ADC was read before its conversion was finished, or without one");
         t.reading("temperature", Quantity::Temperature, kNoValue, 0);
         t.reading("pressure", Quantity::Pressure, kNoValue, 0);
         return t.decoded;
     }
-    const auto word = [&](std::size_t i) { return std::int64_t{(*c)[i]}; };
-    const std::int64_t dT = t.step("dT", filled("D2 − C5 × 2⁸ = {} − {} × 256", d2, word(5)), d2 - word(5) * 256);
-    std::int64_t temp =
-        t.step("TEMP", filled("2000 + {} × {}/2²³, in 0.01 °C", dT, word(6)), 2000 + (dT * word(6) >> 23));
-    std::int64_t off = t.step("OFF", filled("C2 × {} + C4 × dT/{}", family.offsetScale, family.offsetSlope),
-                              word(2) * family.offsetScale + word(4) * dT / family.offsetSlope);
-    std::int64_t sens = t.step("SENS", filled("C1 × {} + C3 × dT/{}", family.sensitivityScale, family.sensitivitySlope),
-                               word(1) * family.sensitivityScale + word(3) * dT / family.sensitivitySlope);
-    const auto pressureOf = [&] { return ((d1 * sens >> 21) - off) / family.pressureDivisor; };
-    const std::int64_t plain =
-        t.step("P, first order", filled("(D1 × SENS/2²¹ − OFF)/{}", family.pressureDivisor), pressureOf());
-    const PromFamily::Second more = family.second(dT, temp);
-    if (more.t != 0 || more.off != 0 || more.sens != 0) {
-        t.step("T2", "second order", more.t), t.step("OFF2", "second order", more.off),
-            t.step("SENS2", "second order", more.sens);
-        temp = t.step("TEMP", "TEMP − T2, in 0.01 °C", temp - more.t),
-        off = t.step("OFF", "OFF − OFF2", off - more.off), sens = t.step("SENS", "SENS − SENS2", sens - more.sens);
+    const auto& [none, c1, c2, c3, c4, c5, c6] = *c;
+    const Int dT = t.step("dT", d2 - c5 * 256);
+    Int temp = t.step("TEMP", 2000 + ((dT * c6) >> 23), "", "in 0.01 °C");
+    Int off = t.step("OFF", c2 * family.offsetScale + c4 * dT / family.offsetSlope);
+    Int sens = t.step("SENS", c1 * family.sensitivityScale + c3 * dT / family.sensitivitySlope);
+    const auto pressureOf = [&](std::string_view name, std::string_view remark) {
+        return t.step(name, (((d1 * sens) >> 21) - off) / family.pressureDivisor, "", remark);
+    };
+    Int p = pressureOf("P", "first order");
+    if (const auto more = family.second(dT, temp)) {
+        const Int t2 = t.step("T2", more->t), off2 = t.step("OFF2", more->off), sens2 = t.step("SENS2", more->sens);
+        temp = t.step("TEMP", temp - t2, "", "in 0.01 °C"), off = t.step("OFF", off - off2),
+        sens = t.step("SENS", sens - sens2);
+        const Int plain = p;
+        p = pressureOf("P", "second order");
+        if (p.value() != plain.value())
+            t.note("second-order", filled("the second order moves the pressure by {} Pa",
+                                          num(static_cast<double>(p.value() - plain.value()) * family.pascalPerStep)));
     }
-    const std::int64_t p = t.step("P", filled("(D1 × SENS/2²¹ − OFF)/{}", family.pressureDivisor), pressureOf());
-    if (p != plain)
-        t.note("second-order", filled("the second order moves the pressure by {} Pa",
-                                      num(static_cast<double>(p - plain) * family.pascalPerStep)));
-    const double celsius = t.step("ϑ", filled("{}/100", temp), static_cast<double>(temp) / 100, "degC");
-    const double pascal = t.step("p", filled("{} × {} Pa", p, num(family.pascalPerStep)),
-                                 static_cast<double>(p) * family.pascalPerStep, "Pa");
-    if (celsius < -60 || celsius > 120)
-        return fail(ErrorCode::Range, "d2", num(celsius) + " °C", "a temperature the part can measure, −40 to 85 °C");
-    if (pascal < family.lowest_Pa || pascal > family.highest_Pa)
-        return fail(ErrorCode::Range, "d1", num(pascal / 100) + " hPa",
+    const Recorded celsius = t.step("ϑ", temp.real() / 100.0, "degC");
+    const Recorded pascal = t.step("p", family.pascalPerStep == 1 ? p.real() : p.real() * family.pascalPerStep, "Pa");
+    if (celsius.value() < -60 || celsius.value() > 120)
+        return fail(ErrorCode::Range, "d2", num(celsius.value()) + " °C",
+                    "a temperature the part can measure, −40 to 85 °C");
+    if (pascal.value() < family.lowest_Pa || pascal.value() > family.highest_Pa)
+        return fail(ErrorCode::Range, "d1", num(pascal.value() / 100) + " hPa",
                     filled("a pressure from {} to {} hPa", num(family.lowest_Pa / 100), num(family.highest_Pa / 100)));
     t.reading("temperature", Quantity::Temperature, celsius, 0.01);
     t.reading("pressure", Quantity::Pressure, pascal, family.pascalPerStep);

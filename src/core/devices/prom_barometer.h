@@ -16,11 +16,12 @@ struct PromFamily {
     std::size_t crcWord;  ///< which PROM word holds the CRC: 7 in its low nibble, 0 in its high one
     double lowest_Pa, highest_Pa;
 
+    using Int = Whole<std::int64_t>;
     struct Second {
-        std::int64_t t, off, sens;
+        Int t = 0, off = 0, sens = 0;
     };
-    /// Second-order terms for dT and TEMP (0.01 °C), as printed; 64-bit.
-    Second (*second)(std::int64_t dT, std::int64_t temp);
+    /// Second-order terms for dT and TEMP (0.01 °C), as printed; 64-bit. Nothing where the first order is all.
+    std::optional<Second> (*second)(const Int& dT, const Int& temp);
 };
 
 [[nodiscard]] std::vector<BlockSpec> promBlocks(const DeviceOptions&);

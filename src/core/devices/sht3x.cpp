@@ -9,9 +9,8 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions& options) 
     Tracer t("SHT3x data sheet, 4.13 conversion of signal output", options);
     const auto pair = readWordPair(raw, t, "S_T", "S_RH");
     if (!pair) return tl::unexpected(pair.error());
-    const double value =
-        t.step("ϑ", filled("−45 + 175 × {}/65535", pair->first), -45 + 175.0 * pair->first / 65535, "degC");
-    const double rh = t.step("RH", filled("100 × {}/65535", pair->second), 100.0 * pair->second / 65535, "percent");
+    const Recorded value = t.step("ϑ", -45.0 + 175.0 * pair->first / 65535.0, "degC");
+    const Recorded rh = t.step("RH", 100.0 * pair->second / 65535.0, "percent");
     t.reading("temperature", Quantity::Temperature, value, 175.0 / 65535);
     t.reading("humidity", Quantity::RelativeHumidity, rh, 100.0 / 65535);
     return t.decoded;

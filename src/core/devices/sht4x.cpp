@@ -2,8 +2,6 @@
 
 #include "devices/word_crc.h"
 
-#include <algorithm>
-
 namespace fg {
 namespace {
 
@@ -11,15 +9,8 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions& options) 
     Tracer t("SHT4x data sheet, 4.6 conversion of signal output", options);
     const auto pair = readWordPair(raw, t, "S_T", "S_RH");
     if (!pair) return tl::unexpected(pair.error());
-    const double value =
-        t.step("ϑ", filled("−45 + 175 × {}/65535", pair->first), -45 + 175.0 * pair->first / 65535, "degC");
-    const double exact =
-        t.step("RH", filled("−6 + 125 × {}/65535", pair->second), -6 + 125.0 * pair->second / 65535, "percent");
-    const double rh = std::clamp(exact, 0.0, 100.0);
-    if (rh != exact) {
-        t.step("RH shown", "cut to 0 … 100 as the data sheet says", rh, "percent");
-        t.note("cut", filled("{} %RH cannot be: shown as {} %RH", num(exact), num(rh)));
-    }
+    const Recorded value = t.step("ϑ", -45.0 + 175.0 * pair->first / 65535.0, "degC");
+    const Recorded rh = t.cut(t.step("RH", -6.0 + 125.0 * pair->second / 65535.0, "percent"));
     t.reading("temperature", Quantity::Temperature, value, 175.0 / 65535);
     t.reading("humidity", Quantity::RelativeHumidity, rh, 125.0 / 65535);
     return t.decoded;

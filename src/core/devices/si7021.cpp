@@ -14,9 +14,9 @@ std::vector<BlockSpec> blocks(const DeviceOptions&) {
 }
 
 /// A word with or without its CRC behind it; the lowest two bits are status: bit 1 says which of the two was measured.
-Expected<std::optional<std::uint16_t>> readWord(const RawData& raw, Tracer& t, const char* name, bool isHumidity) {
+Expected<std::optional<Recorded>> readWord(const RawData& raw, Tracer& t, const char* name, bool isHumidity) {
     if (!raw.hasBlock(name) || (raw.blocks().size() == 1 && raw.blocks()[0].name.empty() && isHumidity))
-        return std::optional<std::uint16_t>();
+        return std::optional<Recorded>();
     const std::size_t size = raw.blockSize(name) == 2 ? 2 : 3;
     const auto word = raw.block(name, size);
     if (!word) return tl::unexpected(word.error());
@@ -27,10 +27,8 @@ Expected<std::optional<std::uint16_t>> readWord(const RawData& raw, Tracer& t, c
                         filled("0x{:02X} for {}", crc, word->hex(0, 2)));
         t.word("CRC", crc, *word, 2, 1, "fits");
     }
-    const auto joined = t.word(isHumidity ? "RH word" : "T word", word->be16(0), *word, 0, 2, "high byte first");
-    const auto code =
-        t.step("code", filled("{} without its two status bits", joined), static_cast<std::uint16_t>(joined & 0xFFFC));
-    return std::optional(code);
+    return std::optional(t.word(isHumidity ? "S_RH" : "S_T", word->be16(0) & 0xFFFC, *word, 0, 2,
+                                "high byte first, its two status bits as 0"));
 }
 
 Expected<Decoded> decodeWords(const RawData& raw, const DeviceOptions& options) {
@@ -44,15 +42,11 @@ Expected<Decoded> decodeWords(const RawData& raw, const DeviceOptions& options) 
         return fail(ErrorCode::Missing, "temperature", "nothing",
                     "a block “temperature” or “humidity” of 2 or 3 bytes");
     if (*temperature) {
-        const double value = t.step("ϑ", filled("175.72 × {}/65536 − 46.85", **temperature),
-                                    175.72 * **temperature / 65536 - 46.85, "degC");
+        const Recorded value = t.step("ϑ", 175.72 * **temperature / 65536.0 - 46.85, "degC");
         t.reading("temperature", Quantity::Temperature, value, 175.72 * 4 / 65536);
     }
     if (*humidity) {
-        const double exact =
-            t.step("RH", filled("125 × {}/65536 − 6", **humidity), 125.0 * **humidity / 65536 - 6, "percent");
-        const double rh = std::clamp(exact, 0.0, 100.0);
-        if (rh != exact) t.note("cut", filled("{} %RH cannot be: shown as {} %RH", num(exact), num(rh)));
+        const Recorded rh = t.cut(t.step("RH", 125.0 * **humidity / 65536.0 - 6.0, "percent"));
         t.reading("humidity", Quantity::RelativeHumidity, rh, 125.0 * 4 / 65536);
     }
     return t.decoded;

@@ -15,19 +15,20 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& options) {
     Tracer t("TMP102 data sheet, temperature register, 12- and 13-bit format", options);
     const auto word = raw.word(0x00, 2, true);
     if (!word) return tl::unexpected(word.error());
-    const auto joined = t.word("word", word->sbe16(0), *word, 0, 2, "high byte first, two's complement");
-    const bool extended = joined & 1;
-    t.step("EM", filled("bit 0 of {:#06x}", static_cast<std::uint16_t>(joined)), extended ? 1 : 0);
+    const int all = word->sbe16(0);
+    const auto joined = t.whole<std::int32_t>("word", all, *word, 0, 2, "high byte first, two's complement");
+    const bool extended = all & 1;
+    t.word("EM", all & 1, *word, 1, 1, "bit 0");
     const int shift = extended ? 3 : 4;
-    const int code = t.step("code", filled("{} >> {}", joined, shift), asr(joined, shift));
-    const double value = t.step("T", filled("{} × 0.0625", code), code * 0.0625, "degC");
+    const auto code = t.step("code", joined >> shift);
+    const bool isEnd = !extended && code.value() >= 0x7FF;
+    const Recorded value = t.step("T", code.real() * 0.0625, "degC");
     const double highest = extended ? 150 : 128;
-    if (value < -55 || value > highest)
-        return fail(ErrorCode::Range, "word", num(value) + " °C", "a temperature from −55 to " + num(highest) + " °C");
-    if (!extended && code >= 0x7FF)
-        t.doubt("clipped", "12 bits end at 127.94 °C: at least that; extended mode reaches 150 °C");
-    t.reading("temperature", Quantity::Temperature, value, 0.0625,
-              !extended && code >= 0x7FF ? Bound::AtLeast : Bound::None);
+    if (value.value() < -55 || value.value() > highest)
+        return fail(ErrorCode::Range, "word", num(value.value()) + " °C",
+                    "a temperature from −55 to " + num(highest) + " °C");
+    if (isEnd) t.doubt("clipped", "12 bits end at 127.94 °C: at least that; extended mode reaches 150 °C");
+    t.reading("temperature", Quantity::Temperature, value, 0.0625, isEnd ? Bound::AtLeast : Bound::None);
     return t.decoded;
 }
 

@@ -17,12 +17,14 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& options) {
     Tracer t("TMP117 data sheet, temperature register", options);
     const auto word = raw.word(0x00, 2, true);
     if (!word) return tl::unexpected(word.error());
-    const auto code = t.word("code", word->sbe16(0), *word, 0, 2, "high byte first, two's complement");
-    const double value = t.step("T", filled("{} × 0.0078125", code), code * kStep, "degC");
+    const int code = word->sbe16(0);
+    const Recorded counted = t.word("code", code, *word, 0, 2, "high byte first, two's complement");
+    const Recorded value = t.step("T", counted * kStep, "degC");
     if (raw.hasWord(0x01)) {
         const auto config = raw.word(0x01, 2, false);
         if (!config) return tl::unexpected(config.error());
-        const auto bits = t.word("configuration", config->be16(0), *config, 0, 2, "high byte first");
+        const int bits = config->be16(0);
+        t.word("configuration", bits, *config, 0, 2, "high byte first");
         if (bits & 0x8000) t.note("high-alert", "HIGH_Alert is set: the high limit was passed");
         if (bits & 0x4000) t.note("low-alert", "LOW_Alert is set: the low limit was passed");
         if (!(bits & 0x2000))
@@ -33,8 +35,9 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& options) {
         t.reading("temperature", Quantity::Temperature, kNoValue, kStep);
         return t.decoded;
     }
-    if (value < -64 || value > 160)
-        return fail(ErrorCode::Range, "word", num(value) + " °C", "a temperature the part works at, −55 to 150 °C");
+    if (value.value() < -64 || value.value() > 160)
+        return fail(ErrorCode::Range, "word", num(value.value()) + " °C",
+                    "a temperature the part works at, −55 to 150 °C");
     t.reading("temperature", Quantity::Temperature, value, kStep);
     return t.decoded;
 }

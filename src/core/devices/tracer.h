@@ -1,6 +1,8 @@
 #pragma once
 
 #include "devices/device.h"
+#include "formula/text.h"
+#include "formula/whole.h"
 #include "units/number_format.h"
 
 #include <fmt/format.h>
@@ -33,37 +35,72 @@ template <class... Arguments>
     return Filled<Arguments...>(format, arguments...);
 }
 
-/// Collects the lines of a decoding while it goes on, where somebody wants them. Internal to the room; returns each
-/// value, so that it can stand inside the arithmetic.
+/// Collects the lines of a decoding while it goes on, where somebody wants them. Internal to the room. Numbers come
+/// from bytes by word(), whole(); what is computed with them under a name, by step(). Where lines are wanted the
+/// numbers belong to a recording and the lines are printed from it; else they compute as plain numbers do.
 class Tracer {
   public:
     Tracer(std::string_view source, const DeviceOptions& options)
         : m_source(source), m_isWanted(options.wantsLines()) {}
+    Tracer(const Tracer&) = delete;
+    Tracer& operator=(const Tracer&) = delete;
 
-    /// A number read from bytes: "70 6B, low byte first, unsigned".
-    template <class Name, class Number, class Text>
-    Number word(const Name& name, Number value, const Bytes& bytes, std::size_t first, std::size_t count,
-                const Text& how) {
-        if (!m_isWanted) return value;
+    /// A number read from bytes: "70 6B, low byte first, unsigned". An integer, or one scaled by its unit in the bytes.
+    template <class Number, class Text>
+    Recorded word(std::string_view name, Number value, const Bytes& bytes, std::size_t first, std::size_t count,
+                  const Text& how) {
+        const auto number = static_cast<double>(value);
+        if (!m_isWanted) return number;
+        print();
+        Node node{.op = Op::Input, .value = number, .name = m_recording.keep(name)};
+        if constexpr (std::is_integral_v<Number>) node.bits = 64, node.whole = static_cast<std::int64_t>(value);
+        const std::int32_t index = m_recording.add(node);
         const std::string text(how);
-        decoded.lines.push_back({{std::string(name), bytes.hex(first, count) + (text.empty() ? "" : ", " + text),
-                                  static_cast<double>(value), "", m_source},
-                                 bytes.places(first, count)});
-        return value;
+        decoded.lines.push_back(
+            {{std::string(name), bytes.hex(first, count) + (text.empty() ? "" : ", " + text), number, "", m_source},
+             bytes.places(first, count)});
+        return {m_recording, index};
+    }
+    /// The same as an integer that a data sheet's routine counts with.
+    template <std::integral Rep, class Text>
+    Whole<Rep> whole(std::string_view name, std::integral auto value, const Bytes& bytes, std::size_t first,
+                     std::size_t count, const Text& how) {
+        return wholeOf<Rep>(word(name, value, bytes, first, count, how));
+    }
+    /// What the part's options say: a gain, a resistor.
+    Recorded option(std::string_view name, double value, std::string_view unit = {}) {
+        return looked(name, "an option", value, unit);
     }
 
-    /// An intermediate value; `formula` with its numbers put in.
-    template <class Text, class Number>
-    Number step(std::string_view name, const Text& formula, Number value, std::string_view unit = {}) {
-        if (m_isWanted)
-            decoded.lines.push_back(
-                {{std::string(name), std::string(formula), static_cast<double>(value), std::string(unit), m_source},
-                 {}});
-        return value;
+    /// An intermediate value under its name; `remark` goes behind the source.
+    template <class Text = std::string_view>
+    Recorded step(std::string_view name, const Recorded& x, std::string_view unit = {}, const Text& remark = {}) {
+        return shown(name, x, unit, remark);
+    }
+    template <std::integral Rep, class Text = std::string_view>
+    Whole<Rep> step(std::string_view name, const Whole<Rep>& x, std::string_view unit = {}, const Text& remark = {}) {
+        return shown(name, x, unit, remark);
+    }
+    /// A value that follows from the others by a rule that is no formula.
+    Recorded looked(std::string_view name, const std::string& how, double value, std::string_view unit = {}) {
+        if (!m_isWanted) return value;
+        print();
+        decoded.lines.push_back({{std::string(name), how, value, std::string(unit), m_source}, {}});
+        return Recorded::leaf(m_recording, Op::Parameter, m_recording.keep(name), m_recording.keep(unit), value);
     }
 
-    void reading(const std::string& id, Quantity quantity, double value, double step, Bound bound = Bound::None) {
-        decoded.readings.push_back({id, quantity, value, step, bound});
+    /// A relative humidity that cannot be is cut to 0 … 100 %RH, and said.
+    Recorded cut(const Recorded& percent) {
+        const double shown = std::clamp(percent.value(), 0.0, 100.0);
+        if (!(shown < percent.value() || shown > percent.value())) return percent;
+        note("cut", fmt::format("{} %RH cannot be: shown as {} %RH", plainNumber(percent.value(), 9), shown));
+        return step("RH shown", least(most(percent, 0.0), 100.0), "percent", "cut to 0 … 100");
+    }
+
+    void reading(const std::string& id, Quantity quantity, const Recorded& value, double step,
+                 Bound bound = Bound::None) {
+        print();
+        decoded.readings.push_back({id, quantity, value.value(), step, bound});
     }
     void fault(const std::string& id, const std::string& text) {
         decoded.status.push_back({StatusKind::Fault, id, text});
@@ -75,11 +112,26 @@ class Tracer {
         decoded.status.push_back({StatusKind::Note, id, text});
     }
 
+    [[nodiscard]] const std::string& source() const { return m_source; }
+
     Decoded decoded;
 
   private:
+    template <class Number, class Text>
+    Number shown(std::string_view name, const Number& x, std::string_view unit, const Text& remark) {
+        if (!x.in()) return x;
+        const Number named = fg::step(name, unit, sourceWith(std::string(remark)), x);
+        print();
+        return named;
+    }
+    [[nodiscard]] std::string sourceWith(std::string_view remark) const;
+    /// Prints the steps recorded since the last time, those of formulas that name their own among them.
+    void print();
+
     std::string m_source;
     bool m_isWanted;
+    Recording m_recording;
+    std::int32_t m_printed = 0;
 };
 
 inline constexpr double kNoValue = std::numeric_limits<double>::quiet_NaN();
@@ -93,23 +145,8 @@ struct Num {
 };
 [[nodiscard]] inline Num num(double value) { return {value}; }
 
-/// An arithmetic shift to the right, which C++20 makes of >> on signed numbers; named so that data sheets' routines
-/// read alike.
+/// An arithmetic shift to the right, which C++20 makes of >> on signed numbers; named so that decoders read alike.
 [[nodiscard]] constexpr std::int32_t asr(std::int32_t value, int bits) { return value >> bits; }
-
-/// 32-bit arithmetic that wraps as the data sheets' routines do on the parts they were written for.
-[[nodiscard]] constexpr std::int32_t wrapMul(std::int32_t a, std::int32_t b) {
-    return static_cast<std::int32_t>(static_cast<std::uint32_t>(a) * static_cast<std::uint32_t>(b));
-}
-[[nodiscard]] constexpr std::int32_t wrapAdd(std::int32_t a, std::int32_t b) {
-    return static_cast<std::int32_t>(static_cast<std::uint32_t>(a) + static_cast<std::uint32_t>(b));
-}
-[[nodiscard]] constexpr std::int32_t wrapSub(std::int32_t a, std::int32_t b) {
-    return static_cast<std::int32_t>(static_cast<std::uint32_t>(a) - static_cast<std::uint32_t>(b));
-}
-[[nodiscard]] constexpr std::int32_t wrapShl(std::int32_t a, int bits) {
-    return static_cast<std::int32_t>(static_cast<std::uint32_t>(a) << bits);
-}
 
 /// Helpers of compose(): bytes of a number, high byte first or low byte first.
 [[nodiscard]] std::vector<std::uint8_t> bytesBe(std::uint64_t value, std::size_t count);

@@ -12,7 +12,7 @@ __attribute__((target_clones("avx2", "default")))
 void compensateColumns(const TrimmedCoefficients& coefficients, const RawColumns& raw, const ReadingColumns& readings) {
     const std::size_t count = raw.temperature.size();
     assert(raw.pressure.size() == count && raw.humidity.size() == count && readings.temperature.size() == count);
-    const TrimmedCoefficients c = coefficients;
+    const Trimmed<double> c = coefficients.asDoubles();
     const std::int32_t* const t = raw.temperature.data();
     const std::int32_t* const p = raw.pressure.data();
     const std::int32_t* const h = raw.humidity.data();
@@ -20,10 +20,10 @@ void compensateColumns(const TrimmedCoefficients& coefficients, const RawColumns
     double* const pascal = readings.pressure.data();
     double* const percent = readings.humidity.data();
     for (std::size_t i = 0; i < count; ++i) {
-        const double fine = trimmed::fineOf(c, t[i]).fine;
+        const double fine = trimmed::fineOf<double>(c, t[i]);
         celsius[i] = fine / 5120.0;
-        pascal[i] = trimmed::pascalOf(c, fine, p[i]);
-        percent[i] = trimmed::percentOf(c, fine, h[i]);
+        pascal[i] = trimmed::pascalOf<double>(c, fine, p[i]);
+        percent[i] = trimmed::cutPercent(trimmed::uncutPercentOf<double>(c, fine, h[i]));
     }
 }
 

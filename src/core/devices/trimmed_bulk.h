@@ -16,8 +16,8 @@ struct ReadingColumns {
     std::span<double> temperature, pressure, humidity;
 };
 
-/// The double routine over whole columns: the bulk path of recordings and imports. Bit-equal to trimmed::fineOf(),
-/// pascalOf() and percentOf() of each row. Compiled for the processor's wider vector unit as well; which one runs is
+/// The double routine over whole columns: the bulk path of recordings and imports. The same templates as a single
+/// decoding runs. Compiled for the processor's wider vector unit as well; which one runs is
 /// chosen when the program starts. Raw numbers are not looked at: skipped ones (0x80000) have to be told apart before.
 void compensateColumns(const TrimmedCoefficients& coefficients, const RawColumns& raw, const ReadingColumns& readings);
 

@@ -1,74 +1,69 @@
 #include "devices/trimmed_compensation.h"
 
-#include "devices/tracer.h"
-
 namespace fg::trimmed {
-
-std::int32_t fineInt(const TrimmedCoefficients& c, std::int32_t raw) {
-    const std::int32_t var1 = asr(wrapMul(asr(raw, 3) - (std::int32_t{c.t1} << 1), c.t2), 11);
-    const std::int32_t d = asr(raw, 4) - c.t1;
-    const std::int32_t var2 = asr(wrapMul(asr(wrapMul(d, d), 12), c.t3), 14);
-    return wrapAdd(var1, var2);
-}
-
 namespace {
 
-/// 64-bit arithmetic that wraps: with coefficients no part has, the printed routine would overflow.
-std::int64_t mul(std::int64_t a, std::int64_t b) {
-    return static_cast<std::int64_t>(static_cast<std::uint64_t>(a) * static_cast<std::uint64_t>(b));
+constexpr std::string_view kInt32 = "BMP280 data sheet, 8.2; BME280 data sheet, 4.2.3",
+                           kInt64 = "BMP280 data sheet, 3.11.3";
+
+Int32 n32(const Recorded& word) { return wholeOf<std::int32_t>(word); }
+Int64 n64(const Recorded& word) { return wholeOf<std::int64_t>(word); }
+
+template <class Rep>
+Whole<Rep> named(std::string_view name, std::string_view source, const Whole<Rep>& x) {
+    return step(name, "", source, x);
 }
-std::int64_t add(std::int64_t a, std::int64_t b) {
-    return static_cast<std::int64_t>(static_cast<std::uint64_t>(a) + static_cast<std::uint64_t>(b));
-}
-std::int64_t shl(std::int64_t a, int bits) { return static_cast<std::int64_t>(static_cast<std::uint64_t>(a) << bits); }
 
 }  // namespace
 
-std::uint32_t pascalInt64(const TrimmedCoefficients& c, std::int32_t fine, std::int32_t raw) {
-    std::int64_t var1 = std::int64_t{fine} - 128000;
-    std::int64_t var2 = mul(mul(var1, var1), c.p6);
-    var2 = add(var2, shl(mul(var1, c.p5), 17));
-    var2 = add(var2, shl(c.p4, 35));
-    var1 = add(mul(mul(var1, var1), c.p3) >> 8, shl(mul(var1, c.p2), 12));
-    var1 = mul(add(std::int64_t{1} << 47, var1), c.p1) >> 33;
-    if (var1 == 0) return 0;
-    std::int64_t p = 1048576 - raw;
-    const std::int64_t numerator = mul(add(shl(p, 31), -var2), 3125);
-    if (var1 == -1) return 0;  // the quotient could not be held; no part has such coefficients
-    p = numerator / var1;
-    var1 = mul(mul(c.p9, p >> 13), p >> 13) >> 25;
-    var2 = mul(c.p8, p) >> 19;
-    p = add(add(add(p, var1), var2) >> 8, shl(c.p7, 4));
-    return static_cast<std::uint32_t>(p);
+Int32 fineInt(const Words& c, const Recorded& raw) {
+    const Int32 t = n32(raw), t1 = n32(c.t1);
+    const Int32 var1 = named("var1", kInt32, (((t >> 3) - (t1 << 1)) * n32(c.t2)) >> 11);
+    const Int32 d = (t >> 4) - t1;
+    const Int32 var2 = named("var2", kInt32, (((d * d) >> 12) * n32(c.t3)) >> 14);
+    return named("t_fine32", kInt32, var1 + var2);
 }
 
-std::uint32_t pascalInt32(const TrimmedCoefficients& c, std::int32_t fine, std::int32_t raw) {
-    std::int32_t var1 = wrapSub(asr(fine, 1), 64000);
-    const std::int32_t quarter = asr(var1, 2), square = wrapMul(quarter, quarter);
-    std::int32_t var2 = wrapMul(asr(square, 11), c.p6);
-    var2 = wrapAdd(var2, wrapShl(wrapMul(var1, c.p5), 1));
-    var2 = wrapAdd(asr(var2, 2), wrapShl(c.p4, 16));
-    var1 = asr(wrapAdd(asr(wrapMul(c.p3, asr(square, 13)), 3), asr(wrapMul(c.p2, var1), 1)), 18);
-    var1 = asr(wrapMul(wrapAdd(32768, var1), c.p1), 15);
-    if (var1 == 0) return 0;
-    std::uint32_t p = (static_cast<std::uint32_t>(1048576 - raw) - static_cast<std::uint32_t>(asr(var2, 12))) * 3125u;
-    p = p < 0x80000000u ? (p << 1) / static_cast<std::uint32_t>(var1) : p / static_cast<std::uint32_t>(var1) * 2;
-    var1 = asr(wrapMul(c.p9, static_cast<std::int32_t>(((p >> 3) * (p >> 3)) >> 13)), 12);
-    var2 = asr(wrapMul(static_cast<std::int32_t>(p >> 2), c.p8), 13);
-    return static_cast<std::uint32_t>(
-        wrapAdd(static_cast<std::int32_t>(p), asr(wrapAdd(wrapAdd(var1, var2), c.p7), 4)));
+Int64 pascalInt64(const Words& c, const Int32& fine, const Recorded& raw) {
+    const Int64 x = named("var1", kInt64, fine.as<std::int64_t>() - 128000);
+    const Int64 y = named("var2", kInt64, x * x * n64(c.p6) + ((x * n64(c.p5)) << 17) + (n64(c.p4) << 35));
+    const Int64 slope = ((x * x * n64(c.p3)) >> 8) + ((x * n64(c.p2)) << 12);
+    const Int64 divisor = named("var1", kInt64, (((Int64(1) << 47) + slope) * n64(c.p1)) >> 33);
+    // The quotient by −1 could not be held; no part has such coefficients.
+    if (divisor.value() == 0 || divisor.value() == -1) return 0;
+    const Int64 p = named("p0", kInt64, (((Int64(1048576) - n64(raw)) << 31) - y) * 3125 / divisor);
+    const Int64 a = named("var1", kInt64, (n64(c.p9) * (p >> 13) * (p >> 13)) >> 25);
+    const Int64 b = named("var2", kInt64, (n64(c.p8) * p) >> 19);
+    return named("p64", kInt64, ((p + a + b) >> 8) + (n64(c.p7) << 4));
 }
 
-std::uint32_t percentInt32(const TrimmedCoefficients& c, std::int32_t fine, std::int32_t raw) {
-    std::int32_t v = wrapSub(fine, 76800);
-    const std::int32_t offset =
-        asr(wrapAdd(wrapSub(wrapSub(wrapShl(raw, 14), wrapShl(c.h4, 20)), wrapMul(c.h5, v)), 16384), 15);
-    const std::int32_t bend = asr(wrapMul(asr(wrapMul(v, c.h6), 10), wrapAdd(asr(wrapMul(v, c.h3), 11), 32768)), 10);
-    const std::int32_t slope = asr(wrapAdd(wrapMul(wrapAdd(bend, 2097152), c.h2), 8192), 14);
-    v = wrapMul(offset, slope);
-    v = wrapSub(v, asr(wrapMul(asr(wrapMul(asr(v, 15), asr(v, 15)), 7), c.h1), 4));
-    v = v < 0 ? 0 : v > 419430400 ? 419430400 : v;
-    return static_cast<std::uint32_t>(v >> 12);
+Uint32 pascalInt32(const Words& c, const Int32& fine, const Recorded& raw) {
+    const Int32 x = named("var1", kInt32, (fine >> 1) - 64000);
+    const Int32 square = (x >> 2) * (x >> 2);
+    const Int32 y =
+        named("var2", kInt32, (((square >> 11) * n32(c.p6) + ((x * n32(c.p5)) << 1)) >> 2) + (n32(c.p4) << 16));
+    const Int32 slope = named("var1", kInt32, (((n32(c.p3) * (square >> 13)) >> 3) + ((n32(c.p2) * x) >> 1)) >> 18);
+    const Int32 divisor = named("var1", kInt32, ((Int32(32768) + slope) * n32(c.p1)) >> 15);
+    if (divisor.value() == 0) return 0;
+    const Uint32 by = divisor.as<std::uint32_t>();
+    const Uint32 start =
+        named("p0", kInt32, ((Int32(1048576) - n32(raw)).as<std::uint32_t>() - (y >> 12).as<std::uint32_t>()) * 3125);
+    const Uint32 p = named("p0", kInt32, select(start < Uint32(0x80000000U), (start << 1) / by, start / by * 2));
+    const Int32 a = named("var1", kInt32, (n32(c.p9) * (((p >> 3) * (p >> 3)) >> 13).as<std::int32_t>()) >> 12);
+    const Int32 b = named("var2", kInt32, ((p >> 2).as<std::int32_t>() * n32(c.p8)) >> 13);
+    return named("p32", kInt32, (p.as<std::int32_t>() + ((a + b + n32(c.p7)) >> 4)).as<std::uint32_t>());
+}
+
+Int32 percentInt32(const Words& c, const Int32& fine, const Recorded& raw) {
+    const Int32 v = named("v", kInt32, fine - 76800);
+    const Int32 offset = named("offset", kInt32, ((n32(raw) << 14) - (n32(c.h4) << 20) - n32(c.h5) * v + 16384) >> 15);
+    const Int32 bend = (((v * n32(c.h6)) >> 10) * (((v * n32(c.h3)) >> 11) + 32768)) >> 10;
+    const Int32 slope = named("slope", kInt32, ((bend + 2097152) * n32(c.h2) + 8192) >> 14);
+    const Int32 product = named("v", kInt32, offset * slope);
+    const Int32 high = product >> 15;
+    const Int32 h = named("v", kInt32, product - ((((high * high) >> 7) * n32(c.h1)) >> 4));
+    const Int32 cut = select(h < Int32(0), Int32(0), select(h > Int32(419430400), Int32(419430400), h));
+    return named("RH32", kInt32, cut >> 12);
 }
 
 }  // namespace fg::trimmed

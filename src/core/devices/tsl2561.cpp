@@ -54,38 +54,34 @@ int fullCount(const DeviceOptions& chosen) {
     return chosen.is("integration_ms", "13.7") ? 5047 : chosen.is("integration_ms", "101") ? 37177 : 65535;
 }
 
-double luxOf(double ch0, double ch1, const std::array<Piece, 4>& pieces, Tracer& t) {
-    if (ch0 == 0) return 0;
-    const double ratio = t.step("ratio", "ch1/ch0", ch1 / ch0);
-    for (std::size_t i = 0; i < pieces.size(); ++i) {
-        const Piece& piece = pieces[i];
-        if (ratio > piece.ratio) continue;
-        if (i == 0)
-            return t.step("E", filled("{} × ch0 − {} × ch0 × ratio^1.4, ratio up to {}", piece.a, piece.b, piece.ratio),
-                          piece.a * ch0 - piece.b * ch0 * std::pow(ratio, 1.4), "lx");
-        return t.step("E", filled("{} × ch0 − {} × ch1, ratio up to {}", piece.a, piece.b, piece.ratio),
-                      piece.a * ch0 - piece.b * ch1, "lx");
-    }
-    return t.step("E", "ratio above 1.30: 0", 0.0, "lx");
+/// The piece that holds for the ratio, as a chain of choices.
+Recorded luxOf(const Recorded& ch0, const Recorded& ch1, std::span<const Piece> pieces, bool isFirst,
+               const Recorded& ratio) {
+    if (pieces.empty()) return 0;
+    const Piece& piece = pieces.front();
+    return choose(
+        ratio <= Recorded(piece.ratio),
+        [&] { return piece.a * ch0 - (isFirst ? piece.b * ch0 * pow(ratio, Recorded(1.4)) : piece.b * ch1); },
+        [&] { return luxOf(ch0, ch1, pieces.subspan(1), false, ratio); });
 }
 
-std::uint32_t integerLux(std::uint32_t ch0, std::uint32_t ch1, const DeviceOptions& chosen,
-                         const std::array<IntegerPiece, 8>& pieces) {
-    std::uint32_t scale = chosen.is("integration_ms", "13.7")  ? 0x7517
-                          : chosen.is("integration_ms", "101") ? 0x0FE7
-                                                               : 1 << 10;
-    if (chosen.is("gain", "1")) scale <<= 4;
-    const std::uint64_t channel0 = std::uint64_t{ch0} * scale >> 10, channel1 = std::uint64_t{ch1} * scale >> 10;
-    const std::uint64_t doubled = channel0 ? (channel1 << 10) / channel0 : 0;
-    const auto ratio = static_cast<std::uint32_t>((doubled + 1) >> 1);
+Whole<std::int64_t> integerLux(const Recorded& ch0, const Recorded& ch1, const DeviceOptions& chosen,
+                               std::span<const IntegerPiece> pieces, Tracer& t) {
+    using Int = Whole<std::int64_t>;
+    Int scale = chosen.is("integration_ms", "13.7") ? 0x7517 : chosen.is("integration_ms", "101") ? 0x0FE7 : 1 << 10;
+    if (chosen.is("gain", "1")) scale = scale << 4;
+    const Int channel0 = t.step("channel0", (wholeOf<std::int64_t>(ch0) * scale) >> 10),
+              channel1 = t.step("channel1", (wholeOf<std::int64_t>(ch1) * scale) >> 10);
+    const Int ratio =
+        channel0.value() == 0 ? Int(0) : t.step("ratio1", ((channel1 << 10) / channel0 + 1) >> 1, "", "in 1/512");
     std::size_t i = 0;
-    while (ratio > pieces[i].k) ++i;
-    const std::int64_t sum =
-        static_cast<std::int64_t>(channel0 * pieces[i].b) - static_cast<std::int64_t>(channel1 * pieces[i].m);
-    return static_cast<std::uint32_t>(((sum < 0 ? 0 : sum) + (1 << 13)) >> 14);
+    while (ratio.value() > std::int64_t{pieces[i].k}) ++i;
+    const Int sum = channel0 * std::int64_t{pieces[i].b} - channel1 * std::int64_t{pieces[i].m};
+    return t.step("E, integer", (select(sum < Int(0), Int(0), sum) + (1 << 13)) >> 14, "lx",
+                  "as printed, scaled by 2^14");
 }
 
-Expected<std::uint16_t> channel(const RawData& raw, Tracer& t, std::size_t index) {
+Expected<Recorded> channel(const RawData& raw, Tracer& t, std::size_t index) {
     const std::string name = "ch" + std::to_string(index);
     const auto joined = [&](const Bytes& word) { return t.word(name, word.le16(0), word, 0, 2, "low byte first"); };
     // Both channels in one run, as a block read of four gives them.
@@ -109,48 +105,52 @@ Expected<std::uint16_t> channel(const RawData& raw, Tracer& t, std::size_t index
 
 Expected<Decoded> decodeChannels(const RawData& raw, const DeviceOptions& chosen) {
     Tracer t("TSL2561 data sheet, calculating lux", chosen);
-    const auto ch0 = channel(raw, t, 0);
-    if (!ch0) return tl::unexpected(ch0.error());
-    const auto ch1 = channel(raw, t, 1);
-    if (!ch1) return tl::unexpected(ch1.error());
+    const auto first = channel(raw, t, 0);
+    if (!first) return tl::unexpected(first.error());
+    const auto second = channel(raw, t, 1);
+    if (!second) return tl::unexpected(second.error());
+    const int ch0 = static_cast<int>(first->value()), ch1 = static_cast<int>(second->value());
     const int full = fullCount(chosen);
-    if (*ch0 > full || *ch1 > full)
-        return fail(ErrorCode::Range, *ch0 > full ? "ch0" : "ch1", std::to_string(std::max(*ch0, *ch1)),
+    if (ch0 > full || ch1 > full)
+        return fail(ErrorCode::Range, ch0 > full ? "ch0" : "ch1", std::to_string(std::max(ch0, ch1)),
                     filled("at most {} in {} ms: is the integration time the one that was measured with?", full,
                            chosen.text("integration_ms")));
     const double times = 402 / chosen.number("integration_ms") * (chosen.is("gain", "1") ? 16 : 1);
-    const double n0 = t.step("ch0 scaled", filled("{} × {}, to 402 ms and gain 16", *ch0, num(times)), *ch0 * times),
-                 n1 = t.step("ch1 scaled", filled("{} × {}, to 402 ms and gain 16", *ch1, num(times)), *ch1 * times);
+    const std::string remark = "to 402 ms and gain 16";
+    const Recorded n0 = t.step("n0", *first * times, "", remark), n1 = t.step("n1", *second * times, "", remark);
     const bool isCs = chosen.is("package", "CS");
-    double lux = luxOf(n0, n1, isCs ? kCsPackage : kTPackage, t);
-    const double whole =
-        t.step("E, integer", "as printed, scaled by 2¹⁴",
-               static_cast<double>(integerLux(*ch0, *ch1, chosen, isCs ? kCsInteger : kTInteger)), "lx");
+    Recorded lux = 0;
+    if (ch0 > 0) {
+        const Recorded ratio = t.step("ratio", n1 / n0);
+        lux = t.step("E", luxOf(n0, n1, isCs ? kCsPackage : kTPackage, true, ratio), "lx");
+    }
+    const Recorded whole =
+        integerLux(*first, *second, chosen, isCs ? std::span(kCsInteger) : std::span(kTInteger), t).real();
     if (chosen.is("variant", "integer")) lux = whole;
-    if (*ch0 == 0 && *ch1 == 0)
+    if (ch0 == 0 && ch1 == 0)
         t.doubt("zero",
                 "both channels are 0: darkness, a part that is powered down and one that has measured nothing yet read "
                 "alike. Read "
                 "the control register: 03 says that it measures; then it is dark.");
-    else if (*ch1 > *ch0 * (isCs ? kCsPackage : kTPackage).back().ratio && *ch0 < full && *ch1 < full)
+    else if (ch1 > ch0 * (isCs ? kCsPackage : kTPackage).back().ratio && ch0 < full && ch1 < full)
         t.doubt(
             "ratio",
             filled("channel 1 is {} times channel 0, which sees all that channel 1 sees and more: the channels or the "
                    "bytes of "
                    "one are swapped, or both were not read from one measurement. The formula ends at {} and says 0.",
-                   *ch0 > 0 ? std::string(num(std::round(100.0 * *ch1 / *ch0) / 100)) : "many",
+                   ch0 > 0 ? std::string(num(std::round(100.0 * ch1 / ch0) / 100)) : "many",
                    num((isCs ? kCsPackage : kTPackage).back().ratio)));
     // More of channel 0 at the same channel 1 is more light: with channel 0 alone at its end the lux is a lower bound.
-    const bool isBound = *ch0 == full && *ch1 < full;
-    if (*ch0 == full || *ch1 == full) {
+    const bool isBound = ch0 == full && ch1 < full;
+    if (ch0 == full || ch1 == full) {
         t.fault("saturated",
                 filled("{} at the full count of {}: {}. Use gain 1 or a shorter time.",
-                       *ch1 == full ? "Both channels are" : "Channel 0 is", full,
+                       ch1 == full ? "Both channels are" : "Channel 0 is", full,
                        isBound ? "at least this much light" : "the ratio that the lux comes from is lost"));
         if (!isBound) lux = kNoValue;
-    } else if (*ch0 > 0.9 * full) {
+    } else if (ch0 > 0.9 * full) {
         t.doubt("near-saturation",
-                filled("channel 0 is at {} % of its full count", num(std::round(100.0 * *ch0 / full))));
+                filled("channel 0 is at {} % of its full count", num(std::round(100.0 * ch0 / full))));
     }
     t.reading("illuminance", Quantity::Illuminance, lux, (isCs ? 0.0315 : 0.0304) * times,
               isBound ? Bound::AtLeast : Bound::None);

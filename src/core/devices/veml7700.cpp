@@ -28,17 +28,20 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
     Tracer t("VEML7700 data sheet and its application note, designing into an application", chosen);
     const auto word = raw.word(0x04, 2, true, ByteOrder::LowFirst);
     if (!word) return tl::unexpected(word.error());
-    const int code = t.word("code", int{word->le16(0)}, *word, 0, 2, "low byte first");
-    const double gain = gainOf(chosen), time = chosen.number("integration_ms"), base = chosen.number("base_lx");
-    const double step = t.step("lx per count", filled("{} × 2/{} × 800/{}", num(base), chosen.text("gain"), num(time)),
-                               vemlStep_lx(base, gain, time), "lx");
-    double lux = t.step("x", filled("{} × {}", code, num(step)), code * step, "lx");
+    const Recorded code = t.word("code", word->le16(0), *word, 0, 2, "low byte first");
+    const double gain = gainOf(chosen);
+    const Recorded step = t.step("step",
+                                 vemlStep_lx(t.option("base", chosen.number("base_lx"), "lx"), t.option("gain", gain),
+                                             t.option("t_int", chosen.number("integration_ms"))),
+                                 "lx", "integration time in ms");
+    Recorded lux = t.step("x", code * step, "lx");
     if (chosen.is("correction", "1") || (chosen.is("correction", "auto") && gain < 1))
-        lux = t.step("E", "6.0135·10⁻¹³ x⁴ − 9.3924·10⁻⁹ x³ + 8.1488·10⁻⁵ x² + 1.0023 x",
-                     (((6.0135e-13 * lux - 9.3924e-9) * lux + 8.1488e-5) * lux + 1.0023) * lux, "lx");
-    if (code == 0xFFFF)
-        t.fault("saturated", "full scale: at least " + num(lux) + " lx. Take a smaller gain or a shorter time.");
-    t.reading("illuminance", Quantity::Illuminance, lux, step, code == 0xFFFF ? Bound::AtLeast : Bound::None);
+        lux = t.step("E", (((6.0135e-13 * lux - 9.3924e-9) * lux + 8.1488e-5) * lux + 1.0023) * lux, "lx");
+    if (code.value() == 0xFFFF)
+        t.fault("saturated",
+                "full scale: at least " + num(lux.value()) + " lx. Take a smaller gain or a shorter time.");
+    t.reading("illuminance", Quantity::Illuminance, lux, step.value(),
+              code.value() == 0xFFFF ? Bound::AtLeast : Bound::None);
     return t.decoded;
 }
 

@@ -1,5 +1,7 @@
 #pragma once
 
+#include "formula/recorded.h"
+
 namespace fg {
 
 /// What one count of the VEML7700 at gain 2 and 800 ms is worth, as older editions of its data sheet state it; newer
@@ -7,8 +9,9 @@ namespace fg {
 inline constexpr double kVemlBase_lx = 0.0036;
 
 /// lx a count: halving the gain or the time doubles it (VEML7700 application note, designing into an application).
-[[nodiscard]] constexpr double vemlStep_lx(double base_lx, double gain, double integration_ms) {
-    return base_lx * (2 / gain) * (800 / integration_ms);
+template <class N>
+[[nodiscard]] N vemlStep_lx(const N& base_lx, const N& gain, const N& integration_ms) {
+    return base_lx * (2.0 / gain) * (800.0 / integration_ms);
 }
 
 }  // namespace fg

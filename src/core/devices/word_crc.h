@@ -8,7 +8,7 @@ namespace fg {
 
 /// Two words of 16 bits, each with its CRC-8 behind it. Internal to the room.
 struct WordPair {
-    std::uint16_t first = 0, second = 0;
+    Recorded first, second;
 };
 [[nodiscard]] Expected<WordPair> readWordPair(const RawData& raw, Tracer& tracer, const char* firstName,
                                               const char* secondName);

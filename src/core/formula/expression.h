@@ -41,9 +41,12 @@ enum class Op : std::uint8_t {
     LessEqual,
     And,
     IsInfinite,
-    Solve,  ///< operands: the function of the unknown, the value it is to have, the unknown
-    Table,  ///< operands: the argument, the piece of the table that holds there
-    Call    ///< operands: the argument, the body that holds there; a function too long to be printed in place
+    ShiftLeft,   ///< of integers; the second operand is the number of bits
+    ShiftRight,  ///< arithmetic for signed integers
+    Convert,     ///< an integer in another width
+    Solve,       ///< operands: the function of the unknown, the value it is to have, the unknown
+    Table,       ///< operands: the argument, the piece of the table that holds there
+    Call         ///< operands: the argument, the body that holds there; a function too long to be printed in place
 };
 
 /// One node; operands are indices of earlier nodes, −1 where there is none.
@@ -55,6 +58,9 @@ struct Node {
     std::string_view unit{};    ///< id of the unit of a named value or a constant ("degC"), or a compound ("V/°C")
     std::string_view source{};  ///< of steps
     bool isTaken = true;        ///< Select: the first side holds
+    std::int8_t bits = 0;       ///< of an integer, negative for an unsigned one; 0: a real number
+    bool wraps = false;         ///< an integer operation whose exact result does not fit its width
+    std::int64_t whole = 0;     ///< the value of an integer, exact where `value` may have rounded it
 };
 
 /// An expression as it is recorded: nodes in the order in which they were computed. Names live as long as it does.

@@ -10,7 +10,7 @@ namespace fg {
 namespace {
 
 /// How tightly a piece of text holds together; what is looser than its place needs brackets.
-enum Binding { kSum = 1, kSign = 2, kProduct = 3, kPower = 4, kWhole = 5 };
+enum Binding { kCondition = 0, kShift = 1, kSum = 2, kSign = 3, kProduct = 4, kPower = 5, kWhole = 6 };
 
 struct Piece {
     std::string text;
@@ -29,7 +29,13 @@ class Printer {
     }
 
   private:
+    [[nodiscard]] static Piece wholePiece(std::int64_t whole) {
+        if (whole >= 0) return {fmt::format("{}", whole), kWhole};
+        return {"−" + fmt::format("{}", whole).substr(1), kSign};
+    }
+
     [[nodiscard]] Piece numberPiece(const Node& node, int significant) const {
+        if (node.bits != 0) return wholePiece(node.whole);
         const NumberText text = valueText(node.value, node.unit, significant);
         // A negative number stands in brackets but at the start; "V/°C" is a quotient.
         if (node.value < 0) return {text.joined(), kSign};
@@ -56,6 +62,12 @@ class Printer {
 
     [[nodiscard]] Piece pieceOf(std::int32_t index) {
         const Node& node = m_recording.at(index);
+        const Piece piece = operationOf(node);
+        // What did not fit its width is said; the number alone could not be checked.
+        return node.wraps ? Piece{fmt::format("wrap{}({})", std::abs(node.bits), piece.text), kWhole} : piece;
+    }
+
+    [[nodiscard]] Piece operationOf(const Node& node) {
         const auto [a, b, c] = node.operands;
         switch (node.op) {
             case Op::Constant:
@@ -76,6 +88,8 @@ class Printer {
             case Op::Multiply:
                 return {fmt::format("{} × {}", inside(a, kProduct), inside(b, kPower)), kProduct};
             case Op::Divide:
+                if (node.bits != 0)
+                    return {fmt::format("trunc({}/{})", inside(a, kProduct), inside(b, kPower)), kWhole};
                 return {fmt::format("{}/{}", inside(a, kProduct), inside(b, kPower)), kProduct};
             case Op::Power:
                 return {fmt::format("{}^{}", inside(a, kWhole), inside(b, kWhole)), kPower};
@@ -110,12 +124,20 @@ class Printer {
                 return pieceOf(b);
             case Op::Call:
                 return call(node.name, node);
+            case Op::ShiftLeft:
+            case Op::ShiftRight:
+                // More brackets than the order needs: few know where a shift stands in it.
+                return {fmt::format("{} {} {}", inside(a, kWhole), node.op == Op::ShiftLeft ? "<<" : ">>",
+                                    inside(b, kWhole)),
+                        kShift};
+            case Op::Convert:
+                return pieceOf(a);
             case Op::Less:
-                return {fmt::format("{} < {}", inside(a, kSum), inside(b, kSum)), 0};
+                return {fmt::format("{} < {}", inside(a, kSum), inside(b, kSum)), kCondition};
             case Op::LessEqual:
-                return {fmt::format("{} <= {}", inside(a, kSum), inside(b, kSum)), 0};
+                return {fmt::format("{} <= {}", inside(a, kSum), inside(b, kSum)), kCondition};
             case Op::And:
-                return {fmt::format("{} and {}", pieceOf(a).text, pieceOf(b).text), 0};
+                return {fmt::format("{} and {}", pieceOf(a).text, pieceOf(b).text), kCondition};
             case Op::IsInfinite:
                 return call("infinite", node);
         }
@@ -129,21 +151,21 @@ class Printer {
 
 /// Marks what a node rests on. The two sides of an equation that is solved are one step; only what is given to it
 /// counts.
-void mark(const Recording& recording, std::int32_t index, std::vector<bool>& used) {
-    if (index < 0 || used[static_cast<std::size_t>(index)]) return;
+void mark(const Recording& recording, std::int32_t index, std::vector<bool>& used, std::int32_t from = 0) {
+    if (index < from || used[static_cast<std::size_t>(index)]) return;
     used[static_cast<std::size_t>(index)] = true;
     const Node& node = recording.at(index);
     const auto [a, b, c] = node.operands;
     switch (node.op) {
         case Op::Select:
         case Op::Refuse:
-            return mark(recording, node.isTaken ? a : b, used);
+            return mark(recording, node.isTaken ? a : b, used, from);
         case Op::Solve:
-            return mark(recording, b, used);
+            return mark(recording, b, used, from);
         case Op::Call:
-            return mark(recording, a, used);
+            return mark(recording, a, used, from);
         default:
-            for (const std::int32_t operand : node.operands) mark(recording, operand, used);
+            for (const std::int32_t operand : node.operands) mark(recording, operand, used, from);
     }
 }
 
@@ -167,6 +189,12 @@ std::string formulaText(const Recording& recording, std::int32_t node, Named nam
     return Printer(recording, named).definition(node);
 }
 
+TraceLine lineOf(const Recording& recording, std::int32_t step) {
+    const Node& node = recording.at(step);
+    return {std::string(node.name),   formulaText(recording, step, Named::Numbers), node.value, std::string(node.unit),
+            std::string(node.source), formulaText(recording, step, Named::Symbols)};
+}
+
 std::vector<TraceLine> linesOf(const Recorded& result) {
     std::vector<TraceLine> lines;
     if (!result.in()) return lines;
@@ -177,10 +205,23 @@ std::vector<TraceLine> linesOf(const Recorded& result) {
     for (std::int32_t i = 0; i <= last; ++i) {
         const Node& node = recording.at(i);
         if (!used[static_cast<std::size_t>(i)] || node.op != Op::Step) continue;
-        appendLines(lines,
-                    {{std::string(node.name), formulaText(recording, i, Named::Numbers), node.value,
-                      std::string(node.unit), std::string(node.source), formulaText(recording, i, Named::Symbols)}});
+        appendLines(lines, {lineOf(recording, i)});
     }
+    return lines;
+}
+
+std::vector<TraceLine> linesSince(const Recording& recording, std::int32_t from) {
+    const auto size = static_cast<std::int32_t>(recording.size());
+    std::vector<bool> isOperand(recording.size()), used(recording.size());
+    for (std::int32_t i = from; i < size; ++i)
+        for (const std::int32_t operand : recording.at(i).operands)
+            if (operand >= 0) isOperand[static_cast<std::size_t>(operand)] = true;
+    // Sides of branches are operands of them, so that those not taken are reached by nothing.
+    for (std::int32_t i = from; i < size; ++i)
+        if (!isOperand[static_cast<std::size_t>(i)]) mark(recording, i, used, from);
+    std::vector<TraceLine> lines;
+    for (std::int32_t i = from; i < size; ++i)
+        if (used[static_cast<std::size_t>(i)] && recording.at(i).op == Op::Step) lines.push_back(lineOf(recording, i));
     return lines;
 }
 

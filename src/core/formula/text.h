@@ -20,8 +20,14 @@ enum class Named {
 /// holds. The order of operations is that of the computation: nothing is simplified.
 [[nodiscard]] std::string formulaText(const Recording& recording, std::int32_t node, Named named);
 
+/// A step as a line of the trace.
+[[nodiscard]] TraceLine lineOf(const Recording& recording, std::int32_t step);
+
 /// The steps on which `result` rests, in the order in which they were computed; those of branches not taken left out.
 [[nodiscard]] std::vector<TraceLine> linesOf(const Recorded& result);
+
+/// The steps recorded from node `from` on, whatever rests on them; those of branches not taken left out.
+[[nodiscard]] std::vector<TraceLine> linesSince(const Recording& recording, std::int32_t from);
 
 /// Adds lines to a trace, those left out that stand in it already: the LSB on the way there and on the way back.
 void appendLines(std::vector<TraceLine>& trace, std::vector<TraceLine> more);

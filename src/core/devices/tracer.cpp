@@ -1,0 +1,14 @@
+#include "devices/tracer.h"
+
+namespace fg {
+
+std::string Tracer::sourceWith(std::string_view remark) const {
+    return remark.empty() ? m_source : m_source + "; " + std::string(remark);
+}
+
+void Tracer::print() {
+    for (TraceLine& line : linesSince(m_recording, m_printed)) decoded.lines.push_back({std::move(line), {}});
+    m_printed = static_cast<std::int32_t>(m_recording.size());
+}
+
+}  // namespace fg
