@@ -1,5 +1,5 @@
 #include "bench/document.h"
-#include "bench/lending.h"
+#include "bench/linked_inputs.h"
 #include "path/default_gauge.h"
 #include "sensors/family.h"
 #include "support.h"
@@ -78,7 +78,7 @@ TEST(GaugeJson, ReadsWhatTheReadmeShowsAndWritesItBack) {
     all.correction = {"line", 0.1, -0.01, 0.2};
     all.reading.wanted = 0.5;
     all.reading.decimals = 1;
-    all.inputs = {{"sensor.cold_junction_degC", "Air"}};
+    all.inputs = {{"sensor.cold_junction_degC", {7, "Air"}}};
     all.channel = "pot";
     all.cautions = {"heat", "mains"};
     all.sensor.parameters.set("points_degC_ohm", std::vector<Point>{{0, 1}, {1.5, 2}});
@@ -169,59 +169,90 @@ TEST(Bench, IdsAreNeverUsedTwice) {
     EXPECT_EQ(bench.find(first), nullptr);
 }
 
-TEST(Lending, LendersComeFirstAndACircleStaysLast) {
+TEST(LinkedInputs, InputsComeFirstAndACircleStaysLast) {
     Bench bench;
     const auto add = [&](const std::string& name, const std::string& lender) {
         GaugeSpec spec = defaultGauge(*test::catalogue().findPart("thermocouple-k"));
         spec.name = name;
-        if (!lender.empty()) spec.inputs = {{"sensor.cold_junction_degC", lender}};
+        if (!lender.empty()) spec.inputs = {{"sensor.cold_junction_degC", {0, lender}}};
         bench.add(spec);
     };
     add("c", "b"), add("b", "a"), add("a", ""), add("x", "y"), add("y", "x");
     std::string order;
-    for (const BenchGauge* gauge : lendersFirst(bench)) order += gauge->spec.name;
+    for (const BenchGauge* gauge : inLinkOrder(bench)) order += gauge->spec.name;
     EXPECT_EQ(order, "abcxy");
 }
 
-TEST(Lending, ARenameBreaksNothingAndACircleIsNamed) {
+TEST(LinkedInputs, ARenameBreaksNothingAndACircleIsNamed) {
     Document document;
     const auto add = [&](const std::string& name, const std::string& lender) {
         std::int64_t id = 0;
         EXPECT_TRUE(document.change("add", [&](Bench& bench) {
             GaugeSpec spec = defaultGauge(*test::catalogue().findPart("thermocouple-k"));
             spec.name = name;
-            if (!lender.empty()) spec.inputs = {{"sensor.cold_junction_degC", lender}};
+            if (!lender.empty()) spec.inputs = {{"sensor.cold_junction_degC", {0, lender}}};
             id = bench.add(spec);
         }));
         return id;
     };
     const auto air = add("Air", ""), iron = add("Iron", "Air");
     EXPECT_TRUE(document.change("rename", [&](Bench& bench) { bench.find(air)->spec.name = "Workshop air"; }));
-    EXPECT_EQ(document.bench().find(iron)->spec.inputs.at("sensor.cold_junction_degC"), "Workshop air");
-    EXPECT_FALSE(lendingCircle(document.bench(), *document.bench().find(iron)));
+    EXPECT_EQ(document.bench().find(iron)->spec.inputs.at("sensor.cold_junction_degC").name, "Workshop air");
+    EXPECT_FALSE(linkCircle(document.bench(), *document.bench().find(iron)));
     EXPECT_TRUE(document.undo());
-    EXPECT_EQ(document.bench().find(iron)->spec.inputs.at("sensor.cold_junction_degC"), "Air");
+    EXPECT_EQ(document.bench().find(iron)->spec.inputs.at("sensor.cold_junction_degC").name, "Air");
     EXPECT_TRUE(document.change("circle", [&](Bench& bench) {
-        bench.find(air)->spec.inputs = {{"sensor.cold_junction_degC", "Iron"}};
+        bench.find(air)->spec.inputs = {{"sensor.cold_junction_degC", {0, "Iron"}}};
     }));
-    const auto circle = lendingCircle(document.bench(), *document.bench().find(air));
+    const auto circle = linkCircle(document.bench(), *document.bench().find(air));
     ASSERT_TRUE(circle);
     EXPECT_NE(circle->message().find("Air ← Iron ← Air"), std::string::npos) << circle->message();
 }
 
-TEST(Lending, PutsReadingAndUncertaintyIn) {
+// Two gauges of one name: the link means the one it was made to.
+TEST(LinkedInputs, GoById) {
+    Document document;
+    const GaugeSpec couple = defaultGauge(*test::catalogue().findPart("thermocouple-k"));
+    std::int64_t first = 0, second = 0, iron = 0;
+    EXPECT_TRUE(document.change("add", [&](Bench& bench) {
+        GaugeSpec air = test::gluePot();
+        air.name = "Air";
+        first = bench.add(air), second = bench.add(air), iron = bench.add(couple);
+        bench.find(iron)->spec.inputs = {{"sensor.cold_junction_degC", {second, "Air"}}};
+    }));
+    const auto link = [&] { return document.bench().find(iron)->spec.inputs.at("sensor.cold_junction_degC"); };
+    EXPECT_TRUE(document.change("rename", [&](Bench& bench) { bench.find(first)->spec.name = "Outside"; }));
+    EXPECT_EQ(link(), (LinkedInput{second, "Air"}));
+    EXPECT_TRUE(document.change("rename", [&](Bench& bench) { bench.find(second)->spec.name = "Outside"; }));
+    EXPECT_EQ(link(), (LinkedInput{second, "Outside"}));
+    // Taken away, the link keeps the name that it waits for; two of that name are none.
+    EXPECT_TRUE(document.change("remove", [&](Bench& bench) { bench.remove(second); }));
+    EXPECT_EQ(link(), (LinkedInput{first, "Outside"}));
+    // A gauge file brings the id of another bench: the name counts.
+    Bench other;
+    GaugeSpec brought = document.bench().find(iron)->spec;
+    GaugeSpec air = test::gluePot();
+    air.name = "Outside";
+    GaugeSpec stranger = test::gluePot();
+    stranger.name = "Stranger";
+    other.add(stranger);
+    const auto there = other.add(air), moved = other.add(brought);
+    EXPECT_EQ(other.find(moved)->spec.inputs.begin()->second, (LinkedInput{there, "Outside"}));
+}
+
+TEST(LinkedInputs, PutsReadingAndUncertaintyIn) {
     GaugeSpec spec = defaultGauge(*test::catalogue().findPart("thermocouple-k"));
-    spec.inputs = {{"sensor.cold_junction_degC", "Air"}};
-    const auto lend = [&](std::optional<Lent> lent) {
-        return withInputs(spec, test::catalogue(), [=](const std::string&) { return lent; });
+    spec.inputs = {{"sensor.cold_junction_degC", {0, "Air"}}};
+    const auto lend = [&](std::optional<LinkedReading> lent) {
+        return withInputs(spec, test::catalogue(), [=](const LinkedInput&) { return lent; });
     };
-    const auto filled = lend(Lent{21.5, 0.4}).value();
+    const auto filled = lend(LinkedReading{21.5, 0.4}).value();
     EXPECT_EQ(filled.sensor.parameters.number("cold_junction_degC"), 21.5);
     EXPECT_NEAR(filled.sensor.parameters.number("cold_junction_tolerance_K").value(), 0.6928203, 1e-6);  // 0.4·√3
     EXPECT_EQ(lend(std::nullopt).error().code, ErrorCode::Unknown);
-    EXPECT_EQ(lend(Lent{std::nan(""), 0}).error().code, ErrorCode::Missing);
-    spec.inputs = {{"sensor.type", "Air"}};
-    EXPECT_EQ(lend(Lent{21.5, 0.4}).error().where, "sensor.type");
+    EXPECT_EQ(lend(LinkedReading{std::nan(""), 0}).error().code, ErrorCode::Missing);
+    spec.inputs = {{"sensor.type", {0, "Air"}}};
+    EXPECT_EQ(lend(LinkedReading{21.5, 0.4}).error().where, "sensor.type");
 }
 
 }  // namespace

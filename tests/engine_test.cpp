@@ -125,7 +125,7 @@ TEST(Engine, ABorrowerTakesWhatItsLenderReadBeforeItsOwnSample) {
     hot.name = "Hot";
     hot.wiring.kind = "bridge";
     hot.channel = "hot";
-    hot.inputs = {{"sensor.cold_junction_degC", "Cold"}};
+    hot.inputs = {{"sensor.cold_junction_degC", {0, "Cold"}}};
     GaugeSpec cold = test::directGauge("lm35", 10, 1.024);
     cold.name = "Cold";
     cold.channel = "cold";

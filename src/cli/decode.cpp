@@ -1,4 +1,5 @@
 #include "bytes/dump_text.h"
+#include "gauge/gauge.h"
 #include "bytes/pulse_text.h"
 #include "formula/text.h"
 #include "output.h"
@@ -91,7 +92,7 @@ Expected<DeviceOptions> optionsOf(const DevicePart& part, const std::vector<std:
 int decodePulses(const Part& part, const RawData& raw, bool json) {
     const auto block = raw.block("pulses", 2);
     if (!block) return refuse(block.error());
-    const auto path = AnalogPath::build(defaultGauge(part), catalogue());
+    const auto path = Gauge::make(defaultGauge(part), catalogue());
     if (!path) return refuse(path.error());
     const auto evaluation = path->evaluate({Stage::Converter, static_cast<double>(block->be16(0))});
     if (!evaluation) return refuse(evaluation.error());

@@ -17,5 +17,6 @@ void addDecode(Verb& program);
 void addChoose(Verb& program);
 void addPlan(Verb& program);
 void addBench(Verb& program);
+void addCalibrate(Verb& program);
 
 }  // namespace fg::cli

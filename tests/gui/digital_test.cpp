@@ -6,7 +6,7 @@
 #include "bench/gauge_json.h"
 #include "digital/bytes_view.h"
 #include "path/digital_path.h"
-#include "path/stage_tile.h"
+#include "path_strip/stage_tile.h"
 #include "sheets/formula_sheet.h"
 #include "widgets/value_edit.h"
 

@@ -2,7 +2,7 @@
 
 #include "gui/gui_support.h"
 
-#include "bench/bench_page.h"
+#include "bench_page/bench_page.h"
 #include "widgets/value_edit.h"
 
 #include <SQLiteCpp/SQLiteCpp.h>

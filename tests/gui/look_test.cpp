@@ -3,7 +3,7 @@
 #include "gui/gui_support.h"
 
 #include "paint/number_painter.h"
-#include "path/ribbon.h"
+#include "path_strip/ribbon.h"
 #include "sheets/sheet.h"
 
 #include <cmath>

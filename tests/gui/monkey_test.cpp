@@ -3,8 +3,8 @@
 
 #include "gui/gui_support.h"
 
-#include "bench/bench_page.h"
-#include "choosing/choose_page.h"
+#include "bench_page/bench_page.h"
+#include "choose_page/choose_page.h"
 #include "sheets/sheet.h"
 #include "window/bench_actions.h"
 

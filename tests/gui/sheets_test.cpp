@@ -6,7 +6,7 @@
 #include "circuits/lock_button.h"
 #include "path/default_gauge.h"
 #include "sheets/formula_sheet.h"
-#include "sizing/option_table.h"
+#include "sizing_panel/option_table.h"
 #include "widgets/value_edit.h"
 
 #include <algorithm>
@@ -29,9 +29,9 @@ using test::Bed;
 using test::typeInto;
 
 /// Picks the entry with that data in a choice, as a user's click does.
-void choose(QComboBox* box, const QString& data) {
+void choose(QComboBox* box, const QVariant& data) {
     const int index = box->findData(data);
-    ASSERT_GE(index, 0) << data.toStdString();
+    ASSERT_GE(index, 0) << data.toString().toStdString();
     box->setCurrentIndex(index);
     emit box->activated(index);
 }
@@ -366,8 +366,8 @@ TEST_F(Sheets, AThermometerLendsItsReadingToAThermocouple) {
     bed.workbench.addGauge(defaultGauge(*bed.workbench.catalogue().findPart("thermocouple-k")));
     const std::int64_t couple = bed.workbench.current()->id();
     bed.workbench.selectStage(Stage::Sensor);
-    choose(bed.find<QComboBox>("lender.sensor.cold_junction_degC"), QStringLiteral("Workshop air"));
-    EXPECT_EQ(specOf(bed).inputs.at("sensor.cold_junction_degC"), "Workshop air");
+    choose(bed.find<QComboBox>("input.sensor.cold_junction_degC"), qint64{bed.workbench.views()[1].id()});
+    EXPECT_EQ(specOf(bed).inputs.at("sensor.cold_junction_degC").name, "Workshop air");
     // The lender tries 31 °C: the couple's cold junction follows, and takes over its uncertainty.
     bed.workbench.selectGauge(bed.workbench.views()[1].id());
     ASSERT_TRUE(bed.workbench.tryText(Stage::World, QStringLiteral("31 °C")));

@@ -2,7 +2,7 @@
 
 #include "gui/gui_support.h"
 
-#include "findings/finding_item.h"
+#include "findings_panel/finding_item.h"
 #include "sheets/formula_sheet.h"
 #include "sources/serial_source.h"
 #include "widgets/value_edit.h"

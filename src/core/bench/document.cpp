@@ -1,6 +1,6 @@
 #include "bench/document.h"
 
-#include "bench/lending.h"
+#include "bench/linked_inputs.h"
 
 #include <algorithm>
 
@@ -17,8 +17,13 @@ const BenchGauge* Bench::find(std::int64_t id) const {
 BenchGauge* Bench::find(std::int64_t id) { return const_cast<BenchGauge*>(std::as_const(*this).find(id)); }
 
 std::int64_t Bench::add(GaugeSpec spec) {
-    gauges.push_back({nextId, std::move(spec)});
-    return nextId++;
+    // An id of another bench says nothing here; the name may.
+    for (auto& [field, input] : spec.inputs)
+        if (const BenchGauge* linked = find(input.gauge); linked && linked->spec.name != input.name) input.gauge = 0;
+    const std::int64_t id = nextId++;
+    gauges.push_back({id, std::move(spec)});
+    settleInputs(*this);
+    return id;
 }
 
 void Bench::remove(std::int64_t id) {
@@ -38,7 +43,7 @@ Expected<void> Document::moveTo(const Bench& target) {
 Expected<void> Document::change(const std::string& label, const std::function<void(Bench&)>& edit) {
     Bench after = m_bench;
     edit(after);
-    followRenames(m_bench, after);
+    settleInputs(after);
     if (after == m_bench) return {};
     Step step{label, m_bench, std::move(after)};
     if (auto moved = moveTo(step.after); !moved) return moved;

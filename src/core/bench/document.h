@@ -27,7 +27,7 @@ struct Bench {
 
     [[nodiscard]] const BenchGauge* find(std::int64_t id) const;
     [[nodiscard]] BenchGauge* find(std::int64_t id);
-    /// Appends a gauge under a new id, which it returns.
+    /// Appends a gauge under a new id, which it returns. Linked inputs of another bench are found by name.
     std::int64_t add(GaugeSpec spec);
     void remove(std::int64_t id);
     bool operator==(const Bench&) const = default;

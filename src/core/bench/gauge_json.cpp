@@ -23,17 +23,81 @@ void refuseUnknownFields(JsonFields& fields, std::initializer_list<const char*> 
     }
 }
 
+std::vector<CalibrationPoint> readPoints(JsonFields& correction) {
+    std::vector<CalibrationPoint> points;
+    if (!correction.has("points")) return points;
+    const auto& list = correction.at("points");
+    if (!list.is_array()) {
+        correction.refuse(ErrorCode::Syntax, "points", describe(list), "a list of points");
+        return points;
+    }
+    for (std::size_t i = 0; i < list.size(); ++i) {
+        JsonFields fields(list[i], fmt::format("correction.points[{}]", i));
+        refuseUnknownFields(fields, {"reading", "reference", "u", "set_aside", "note", "time"});
+        const auto given = [&](const char* name) {
+            if (!fields.has(name)) fields.refuse(ErrorCode::Missing, name, "nothing", "a number");
+            return fields.numberOr(name, 0);
+        };
+        CalibrationPoint point{given("reading"), given("reference"), fields.numberOr("u", 0)};
+        point.setAside = fields.textOr("set_aside", "");
+        point.note = fields.textOr("note", "");
+        point.time = fields.textOr("time", "");
+        if (!(point.u >= 0))
+            fields.refuse(ErrorCode::Range, "u", plainNumber(point.u), "a standard uncertainty, 0 or more");
+        correction.adopt(fields);
+        points.push_back(std::move(point));
+    }
+    return points;
+}
+
 CorrectionSpec readCorrection(JsonFields& gauge) {
     CorrectionSpec correction;
     if (!gauge.has("correction")) return correction;
     JsonFields fields = gauge.object("correction");
-    refuseUnknownFields(fields, {"kind", "offset", "slope", "uncertainty"});
+    refuseUnknownFields(fields, {"kind", "offset", "slope", "quadratic", "cubic", "centre", "uncertainty",
+                                 "reference_uncertainty", "points", "parameters", "with", "time"});
     correction.kind = fields.text("kind");
     correction.offset = fields.numberOr("offset", 0);
     correction.slope = fields.numberOr("slope", 0);
+    correction.quadratic = fields.numberOr("quadratic", 0);
+    correction.cubic = fields.numberOr("cubic", 0);
+    correction.centre = fields.numberOr("centre", 0);
     correction.uncertainty = fields.numberOr("uncertainty", 0);
+    correction.reference = fields.numberOr("reference_uncertainty", 0);
+    correction.points = readPoints(fields);
+    if (fields.has("parameters")) correction.parameters = fields.texts("parameters");
+    correction.with = fields.textOr("with", "");
+    correction.time = fields.textOr("time", "");
     gauge.adopt(fields);
     return correction;
+}
+
+nlohmann::ordered_json toJson(const CorrectionSpec& correction) {
+    nlohmann::ordered_json json{{"kind", correction.kind}};
+    if (correction.kind == "none") return json;
+    json["offset"] = correction.offset;
+    const bool isLine = correction.kind == "line";
+    if (isLine || correction.slope != 0) json["slope"] = correction.slope;
+    const auto put = [&](const char* name, double value) {
+        if (value != 0) json[name] = value;
+    };
+    put("quadratic", correction.quadratic);
+    put("cubic", correction.cubic);
+    put("centre", correction.centre);
+    put("uncertainty", correction.uncertainty);
+    put("reference_uncertainty", correction.reference);
+    for (const CalibrationPoint& point : correction.points) {
+        nlohmann::ordered_json one{{"reading", point.reading}, {"reference", point.reference}};
+        if (point.u > 0) one["u"] = point.u;
+        for (const auto& [name, text] :
+             {std::pair{"set_aside", &point.setAside}, {"note", &point.note}, {"time", &point.time}})
+            if (!text->empty()) one[name] = *text;
+        json["points"].push_back(std::move(one));
+    }
+    if (!correction.parameters.empty()) json["parameters"] = correction.parameters;
+    if (!correction.with.empty()) json["with"] = correction.with;
+    if (!correction.time.empty()) json["time"] = correction.time;
+    return json;
 }
 
 ReadingSpec readReading(JsonFields& gauge, Quantity quantity) {
@@ -58,17 +122,22 @@ ReadingSpec readReading(JsonFields& gauge, Quantity quantity) {
     return reading;
 }
 
-std::map<std::string, std::string> readInputs(JsonFields& gauge) {
-    std::map<std::string, std::string> inputs;
+std::map<std::string, LinkedInput> readInputs(JsonFields& gauge) {
+    std::map<std::string, LinkedInput> inputs;
     if (!gauge.has("inputs")) return inputs;
     JsonFields fields = gauge.object("inputs");
     if (fields.json().is_object())
-        for (const auto& [field, lender] : fields.json().items()) {
+        for (const auto& [field, input] : fields.json().items()) {
             if (!field.starts_with("sensor."))
                 fields.refuse(ErrorCode::Unknown, field, "a field that takes no reading",
                               "a field of the sensor, like sensor.cold_junction_degC");
-            else
-                inputs[field] = fields.text(field.c_str());
+            else if (input.is_string())  // as earlier versions wrote it
+                inputs[field] = {0, fields.text(field.c_str())};
+            else {
+                JsonFields one = fields.object(field.c_str());
+                inputs[field] = {one.wholeOr("id", 0, 0, std::numeric_limits<int>::max()), one.text("gauge")};
+                fields.adopt(one);
+            }
         }
     gauge.adopt(fields);
     return inputs;
@@ -137,17 +206,15 @@ std::string writeGauge(const GaugeSpec& spec) {
     json["converter"]["kind"] = spec.converter.kind;
     if (!spec.converter.part.empty()) json["converter"]["part"] = spec.converter.part;
     json["converter"].update(nlohmann::ordered_json(toJson(spec.converter.parameters)));
-    json["correction"]["kind"] = spec.correction.kind;
-    if (spec.correction.kind != "none") {
-        json["correction"]["offset"] = spec.correction.offset;
-        if (spec.correction.kind == "line") json["correction"]["slope"] = spec.correction.slope;
-        if (spec.correction.uncertainty > 0) json["correction"]["uncertainty"] = spec.correction.uncertainty;
-    }
+    json["correction"] = toJson(spec.correction);
     json["reading"]["unit"] = spec.reading.unit;
     json["reading"]["span"] = {fileNumber(spec.reading.span.low), fileNumber(spec.reading.span.high)};
     if (spec.reading.wanted > 0) json["reading"]["wanted"] = fileNumber(spec.reading.wanted);
     if (spec.reading.decimals) json["reading"]["decimals"] = *spec.reading.decimals;
-    for (const auto& [field, gauge] : spec.inputs) json["inputs"][field] = gauge;
+    for (const auto& [field, input] : spec.inputs) {
+        json["inputs"][field] = {{"gauge", input.name}};
+        if (input.gauge != 0) json["inputs"][field]["id"] = input.gauge;
+    }
     if (!spec.channel.empty()) json["channel"] = spec.channel;
     if (!spec.cautions.empty()) json["cautions"] = spec.cautions;
     if (!spec.examples.empty()) json["examples"] = spec.examples;

@@ -1,36 +1,29 @@
 #include "bytes/checksum.h"
 
 #include <array>
+#include <boost/crc.hpp>
 
 namespace fg {
 
 std::uint8_t crc8OneWire(std::span<const std::uint8_t> bytes) {
-    unsigned crc = 0;
-    for (const std::uint8_t byte : bytes) {
-        crc ^= byte;
-        for (int bit = 0; bit < 8; ++bit) crc = crc & 1 ? crc >> 1 ^ 0x8C : crc >> 1;
-    }
-    return static_cast<std::uint8_t>(crc);
+    boost::crc_optimal<8, 0x31, 0, 0, true, true> crc;
+    crc.process_bytes(bytes.data(), bytes.size());
+    return crc.checksum();
 }
 
 std::uint8_t crc8Humidity(std::span<const std::uint8_t> bytes, std::uint8_t start) {
-    unsigned crc = start;
-    for (const std::uint8_t byte : bytes) {
-        crc ^= byte;
-        for (int bit = 0; bit < 8; ++bit) crc = (crc & 0x80 ? crc << 1 ^ 0x31 : crc << 1) & 0xFF;
-    }
-    return static_cast<std::uint8_t>(crc);
+    boost::crc_optimal<8, 0x31, 0, 0, false, false> crc(start);
+    crc.process_bytes(bytes.data(), bytes.size());
+    return crc.checksum();
 }
 
 std::uint16_t crc16Modbus(std::span<const std::uint8_t> bytes) {
-    unsigned crc = 0xFFFF;
-    for (const std::uint8_t byte : bytes) {
-        crc ^= byte;
-        for (int bit = 0; bit < 8; ++bit) crc = crc & 1 ? crc >> 1 ^ 0xA001 : crc >> 1;
-    }
-    return static_cast<std::uint16_t>(crc);
+    boost::crc_optimal<16, 0x8005, 0xFFFF, 0, true, true> crc;
+    crc.process_bytes(bytes.data(), bytes.size());
+    return crc.checksum();
 }
 
+// As the note has it, by hand: its last bits are left in the register, which no common CRC does.
 std::uint8_t crc4Prom(std::span<const std::uint16_t> eightWords) {
     std::array<std::uint16_t, 8> words{};
     for (std::size_t i = 0; i < words.size(); ++i) words[i] = eightWords[i];

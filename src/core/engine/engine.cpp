@@ -1,6 +1,6 @@
 #include "engine/engine.h"
 
-#include "bench/lending.h"
+#include "bench/linked_inputs.h"
 
 #include <algorithm>
 #include <array>
@@ -11,7 +11,7 @@ namespace fg {
 void Engine::setBench(const Bench& bench) {
     const std::lock_guard lock(m_guard);
     std::vector<Running> running;
-    for (const BenchGauge* gauge : lendersFirst(bench)) {
+    for (const BenchGauge* gauge : inLinkOrder(bench)) {
         const auto known =
             std::find_if(m_running.begin(), m_running.end(), [&](const Running& one) { return one.gauge == *gauge; });
         if (known != m_running.end()) {
@@ -30,12 +30,13 @@ void Engine::setBench(const Bench& bench) {
 }
 
 void Engine::remake(Running& one) {
-    const auto filled = withInputs(one.gauge.spec, m_catalogue, [&](const std::string& name) -> std::optional<Lent> {
-        const auto it = one.lent.find(name);
-        return it == one.lent.end() ? std::nullopt : std::optional(Lent{it->second, 0});
-    });
+    const auto filled =
+        withInputs(one.gauge.spec, m_catalogue, [&](const LinkedInput& input) -> std::optional<LinkedReading> {
+            const auto it = one.linked.find(input.gauge);
+            return it == one.linked.end() ? std::nullopt : std::optional(LinkedReading{it->second, 0});
+        });
     one.made.reset();
-    if (!filled) return;  // it waits for its lender
+    if (!filled) return;  // it waits for the gauges of its inputs
     if (auto made = Gauge::make(*filled, m_catalogue)) one.made.emplace(std::move(*made));
 }
 
@@ -105,31 +106,32 @@ void Engine::takeLocked(std::span<const Sample> samples, const std::vector<std::
     for (Running& one : m_running) one.samples.clear();
 }
 
-void Engine::borrow(Running& one, double time_s) {
+void Engine::followInputs(Running& one, double time_s) {
     bool isChanged = false;
-    for (const auto& [field, name] : one.gauge.spec.inputs) {
-        const auto lender = std::find_if(m_running.begin(), m_running.end(), [&, &wanted = name](const Running& other) {
-            return other.gauge.spec.name == wanted && &other != &one;
-        });
-        if (lender == m_running.end()) continue;
-        // What the lender read last before this sample: in this batch, or before it.
-        const auto later = std::upper_bound(lender->samples.begin(), lender->samples.end(), time_s,
+    for (const auto& [field, input] : one.gauge.spec.inputs) {
+        const auto source =
+            std::find_if(m_running.begin(), m_running.end(), [&one, wanted = input.gauge](const Running& other) {
+                return other.gauge.id == wanted && &other != &one;
+            });
+        if (source == m_running.end()) continue;
+        // What the source read last before this sample: in this batch, or before it.
+        const auto later = std::upper_bound(source->samples.begin(), source->samples.end(), time_s,
                                             [](double time, const Sample* sample) { return time < sample->time_s; });
         std::optional<Reading> read;
-        if (later != lender->samples.begin())
-            read = lender->readings[static_cast<std::size_t>(later - lender->samples.begin()) - 1];
-        else if (lender->before)
-            read = lender->before->second;
+        if (later != source->samples.begin())
+            read = source->readings[static_cast<std::size_t>(later - source->samples.begin()) - 1];
+        else if (source->before)
+            read = source->before->second;
         std::optional<double> value;
         if (read) value = read->clip == Clip::None ? read->value : std::nan("");
-        const auto known = one.lent.find(name);
-        const bool isSame = value ? known != one.lent.end() && known->second == *value : known == one.lent.end();
+        const auto known = one.linked.find(input.gauge);
+        const bool isSame = value ? known != one.linked.end() && known->second == *value : known == one.linked.end();
         if (isSame) continue;
         isChanged = true;
         if (value)
-            one.lent[name] = *value;
+            one.linked[input.gauge] = *value;
         else
-            one.lent.erase(name);
+            one.linked.erase(input.gauge);
     }
     if (isChanged) remake(one);
 }
@@ -148,8 +150,8 @@ void Engine::run(Running& one) {
     if (one.last) one.before.emplace(one.last->time_s, one.last->reading);
     if (one.samples.empty()) return;
     one.readings.resize(one.samples.size());
-    const bool isBorrower = !one.gauge.spec.inputs.empty();
-    if (one.made && one.made->analog() && !isBorrower) {
+    const bool hasInputs = !one.gauge.spec.inputs.empty();
+    if (one.made && one.made->analog() && !hasInputs) {
         constexpr std::size_t kBlock = 512;  // stays in the first-level cache
         std::array<double, kBlock> words;
         for (std::size_t begin = 0; begin < one.samples.size(); begin += kBlock) {
@@ -160,7 +162,7 @@ void Engine::run(Running& one) {
     } else {
         for (std::size_t i = 0; i < one.samples.size(); ++i) {
             const Sample& sample = *one.samples[i];
-            if (isBorrower) borrow(one, sample.time_s);
+            if (hasInputs) followInputs(one, sample.time_s);
             one.readings[i] = Reading{std::nan("")};
             if (!one.made) continue;
             const auto* bytes = std::get_if<std::vector<std::uint8_t>>(&sample.raw);

@@ -28,7 +28,7 @@ struct LastReading {
 };
 
 /// The gauges of a bench, each made once, in the order of their links: samples in, readings out to any number of
-/// listeners, gauge by gauge. A gauge that borrows the reading of another computes with what that one read last before
+/// listeners, gauge by gauge. A gauge with linked inputs computes with what that one read last before
 /// its own sample. All members may be called from any thread; listeners are called in the thread that takes.
 class Engine {
   public:
@@ -70,8 +70,8 @@ class Engine {
     /// A gauge as the engine runs it.
     struct Running {
         BenchGauge gauge;
-        std::optional<Gauge> made;           ///< nothing where it cannot be made
-        std::map<std::string, double> lent;  ///< by lender's name: the reading it was made with
+        std::optional<Gauge> made;              ///< nothing where it cannot be made
+        std::map<std::int64_t, double> linked;  ///< by gauge: the reading it was made with
         std::optional<LastReading> last;
         // Of one batch:
         std::vector<const Sample*> samples;
@@ -81,7 +81,7 @@ class Engine {
     void bind(const std::vector<std::string>& channelNames);
     void run(Running& one);
     void remake(Running& one);
-    void borrow(Running& one, double time_s);
+    void followInputs(Running& one, double time_s);
     void takeLocked(std::span<const Sample> samples, const std::vector<std::string>& channelNames);
 
     const Catalogue& m_catalogue;

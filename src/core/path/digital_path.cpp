@@ -151,7 +151,7 @@ Expected<DigitalPath> DigitalPath::build(const GaugeSpec& spec, const Catalogue&
         if (!read) return tl::unexpected(read.error().within("wiring.rom"));
         path.m_rom = std::move(*read);
     }
-    const auto correction = Correction::make(spec.correction);
+    const auto correction = Correction::make(spec.correction, spec.quantity);
     if (!correction) return tl::unexpected(correction.error());
     path.m_correction = *correction;
     return path;

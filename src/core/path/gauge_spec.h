@@ -4,10 +4,12 @@
 #include "sensors/parameters.h"
 #include "units/unit.h"
 
+#include <cstdint>
 #include <map>
 #include <optional>
 #include <set>
 #include <string>
+#include <vector>
 
 namespace fg {
 
@@ -30,12 +32,38 @@ struct ConverterSpec {
     bool operator==(const ConverterSpec&) const = default;
 };
 
-/// What a calibration adds to the formula's value: amount = offset + slope · value, both zero for kind "none".
+/// One comparison of a gauge with something better. Canonical units.
+struct CalibrationPoint {
+    double reading = 0;         ///< of the gauge without any correction
+    double reference = 0;       ///< what it should have read
+    double u = 0;               ///< standard uncertainty of their difference that is this point's own; 0: not given
+    std::string setAside = {};  ///< why the fit leaves it out; empty: it is used
+    std::string note = {};      ///< conditions: "stirred, lid on"
+    std::string time = {};      ///< ISO 8601; empty: not known
+    bool operator==(const CalibrationPoint&) const = default;
+};
+
+/// What a calibration adds to the formula's value. x = value − centre: an offset, a line offset + slope · x, with
+/// quadratic and cubic one and two powers more; or a table, straight between its points.
 struct CorrectionSpec {
-    std::string kind = "none";  ///< "none", "offset" or "line"
+    std::string kind = "none";  ///< "none", "offset", "line", "quadratic", "cubic", "table"; "parameters": nothing is
+                                ///< added, the points gave parameters of the sensor
     double offset = 0;          ///< canonical unit of the measurand (a difference)
     double slope = 0;           ///< 1; must stay above −1, or the corrected reading would turn round
-    double uncertainty = 0;     ///< expanded (k = 2), canonical; 0 when unknown
+    double uncertainty = 0;     ///< expanded (k = 2), canonical, of a correction without points; 0 when unknown
+    double quadratic = 0;       ///< per canonical unit
+    double cubic = 0;
+    double centre = 0;     ///< canonical
+    double reference = 0;  ///< standard uncertainty of the reference that all points share, canonical
+    std::vector<CalibrationPoint> points = {};  ///< what it was found at; a curved one holds between them
+    std::vector<std::string> parameters = {};   ///< which, of kind "parameters": "r25_ohm"
+    std::string with = {};                      ///< the reference: "ice and water", "the bench thermometer"
+    std::string time = {};                      ///< when, ISO 8601
+
+    /// Of the power `i`: offset, slope, quadratic, cubic.
+    [[nodiscard]] double coefficient(std::size_t i) const {
+        return i == 0 ? offset : i == 1 ? slope : i == 2 ? quadratic : cubic;
+    }
     bool operator==(const CorrectionSpec&) const = default;
 };
 
@@ -50,6 +78,13 @@ struct ReadingSpec {
     }
 };
 
+/// A field that takes the reading of another gauge of the bench.
+struct LinkedInput {
+    std::int64_t gauge = 0;  ///< its id on the bench; 0: not found there yet
+    std::string name;        ///< as it is called there, or was when it was last found
+    bool operator==(const LinkedInput&) const = default;
+};
+
 /// One measuring chain as the maker describes it: plain data, the same as in the gauge file
 /// (data/schema/gauge.schema.json).
 struct GaugeSpec {
@@ -61,10 +96,9 @@ struct GaugeSpec {
     ConverterSpec converter;
     CorrectionSpec correction;
     ReadingSpec reading;
-    std::map<std::string, std::string> inputs =
-        {};                             ///< field → name of the gauge on the bench that lends its reading to it
-    std::string channel;                ///< name under which a source delivers its raw values; empty: none
-    std::vector<std::string> cautions;  ///< "heat", "mains", "vacuum", … beyond those of its part
+    std::map<std::string, LinkedInput> inputs = {};  ///< by field: "sensor.cold_junction_degC"
+    std::string channel;                             ///< name under which a source delivers its raw values; empty: none
+    std::vector<std::string> cautions;               ///< "heat", "mains", "vacuum", … beyond those of its part
     /// Fields whose value is an example and not the maker's: "sensor.r25_ohm". See path/examples.h.
     std::set<std::string> examples = {};
 

@@ -1,6 +1,7 @@
 #include "storage/bench_rows.h"
 
 #include "bench/gauge_json.h"
+#include "bench/linked_inputs.h"
 
 #include <fmt/format.h>
 #include <SQLiteCpp/SQLiteCpp.h>
@@ -145,6 +146,7 @@ Expected<StoredBench> read(SQLite::Database& database, const std::string& file) 
         else
             stored.unread.push_back({id, json, spec.error()});
     }
+    settleInputs(bench);
     return stored;
 }
 

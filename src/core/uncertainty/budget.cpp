@@ -2,6 +2,7 @@
 
 #include "path/digital_path.h"
 
+#include "uncertainty/calibrated.h"
 #include "uncertainty/coverage.h"
 #include "uncertainty/hardware.h"
 #include "units/number_format.h"
@@ -55,6 +56,35 @@ void addConverterLines(Budget& budget, const AnalogPath& path, double world, con
                                     lsb / std::sqrt(12.0), 0, "converter.bits", Cause::Quantisation});
 }
 
+Contribution accuracyOf(const std::string& part, double limit) {
+    const double standard = standardOf(limit, Distribution::Rectangular);
+    return {Stage::Sensor,
+            "Accuracy of " + part,
+            limit,
+            Distribution::Rectangular,
+            standard,
+            0,
+            "",
+            Cause::SensorAccuracy,
+            {},
+            standard};
+}
+
+/// What the calibration takes off and brings in. `errorsAt`: the contributions without it at an uncorrected reading.
+void correct(Budget& budget, const GaugeSpec& spec, const Correction& correction,
+             const std::function<std::vector<Contribution>(double reading)>& errorsAt) {
+    if (spec.correction.kind == "none") return;
+    if (const auto calibrated = Calibrated::of(spec, correction, budget.at, errorsAt)) {
+        calibrated->apply(budget.contributions);
+        budget.sensorStated = budget.sensorStated || calibrated->pull().isInside;
+    } else if (spec.correction.uncertainty > 0) {
+        // Without its points nobody can say what it took off; its own uncertainty comes on top.
+        budget.contributions.push_back(
+            {Stage::Correction, "Correction, its points not given", spec.correction.uncertainty, Distribution::Normal,
+             spec.correction.uncertainty / kStatedCoverage, 0, "correction.uncertainty", Cause::Correction});
+    }
+}
+
 void combine(Budget& budget) {
     double variance = 0;
     for (const Contribution& line : budget.contributions) variance += line.standard * line.standard;
@@ -82,21 +112,19 @@ double expandedOf(const std::vector<Contribution>& contributions, std::size_t le
 Budget budgetOf(const GaugeSpec& spec, const DigitalPath& path, double world, double step) {
     Budget budget;
     budget.at = world;
-    const double sensed = path.correction().undo(world);
-    const auto limit =
-        path.reading() == quantityName(spec.quantity) ? path.part().accuracyAt(spec.quantity, sensed) : std::nullopt;
-    budget.sensorStated = limit.has_value();
-    if (limit)
-        budget.contributions.push_back({Stage::Sensor, "Accuracy of " + path.part().id, *limit,
-                                        Distribution::Rectangular, standardOf(*limit, Distribution::Rectangular), 0, "",
-                                        Cause::SensorAccuracy});
+    const auto accuracyAt = [&](double sensed) {
+        std::vector<Contribution> lines;
+        const auto limit = path.reading() == quantityName(spec.quantity) ? path.part().accuracyAt(spec.quantity, sensed)
+                                                                         : std::nullopt;
+        if (limit) lines.push_back(accuracyOf(path.part().id, *limit));
+        return lines;
+    };
+    budget.contributions = accuracyAt(path.correction().undo(world));
+    budget.sensorStated = !budget.contributions.empty();
     if (step > 0)
         budget.contributions.push_back({Stage::Converter, "Quantisation", step / 2, Distribution::Rectangular,
                                         step / std::sqrt(12.0), 0, "", Cause::Quantisation});
-    if (spec.correction.kind != "none" && spec.correction.uncertainty > 0)
-        budget.contributions.push_back({Stage::Correction, "Points and fit", spec.correction.uncertainty,
-                                        Distribution::Normal, spec.correction.uncertainty / kStatedCoverage, 0,
-                                        "correction.uncertainty", Cause::Correction});
+    correct(budget, spec, path.correction(), accuracyAt);
     combine(budget);
     return budget;
 }
@@ -114,7 +142,10 @@ Expected<Budget> budgetAt(const GaugeSpec& spec, const Catalogue& catalogue, dou
     return budgetOf(spec, *path, world, reading ? reading->step : 0);
 }
 
-Expected<Budget> budgetOf(const GaugeSpec& spec, const Catalogue& catalogue, const AnalogPath& path, double world) {
+namespace {
+
+/// Everything but the calibration.
+Expected<Budget> uncalibrated(const GaugeSpec& spec, const Catalogue& catalogue, const AnalogPath& path, double world) {
     const AnalogPath* const nominal = &path;
     if (!std::isfinite(nominal->exactCode(world)))
         return fail(ErrorCode::Domain, "world", plainNumber(world, 7), "a value for which the path has a code");
@@ -124,15 +155,14 @@ Expected<Budget> budgetOf(const GaugeSpec& spec, const Catalogue& catalogue, con
     const Influences influences = influencesAt(spec, *nominal, catalogue, world);
     budget.sensorStated = influences.sensorAccuracy.has_value();
     if (const auto limit = influences.sensorAccuracy)
-        budget.contributions.push_back({Stage::Sensor, "Accuracy of " + nominal->part().id, *limit,
-                                        Distribution::Rectangular, standardOf(*limit, Distribution::Rectangular), 0, "",
-                                        Cause::SensorAccuracy});
+        budget.contributions.push_back(accuracyOf(nominal->part().id, *limit));
     const Hardware hardware(*nominal, influences.parameters);
     for (std::size_t i = 0; i < influences.parameters.size(); ++i) {
         const Influence& influence = influences.parameters[i];
         const double step = influence.limit / std::sqrt(3.0);
         const auto readingAt = [&](double value) { return nominal->reading(hardware.exactCodeAt(i, value, world)); };
-        const double standard = std::abs(readingAt(influence.value + step) - readingAt(influence.value - step)) / 2;
+        const double effect = (readingAt(influence.value + step) - readingAt(influence.value - step)) / 2;
+        const double standard = std::abs(effect);
         if (!std::isfinite(standard))
             return fail(ErrorCode::Domain, "world", plainNumber(world, 7),
                         "a value at which the path still answers when " + influence.spec.label +
@@ -143,12 +173,14 @@ Expected<Budget> budgetOf(const GaugeSpec& spec, const Catalogue& catalogue, con
                                           : toleranceText(influence.spec, influence.value, influence.limit);
         budget.contributions.push_back({influence.stage, label, limitOf(standard), Distribution::Rectangular, standard,
                                         0, std::string(stageName(influence.stage)) + "." + influence.spec.id,
-                                        Cause::Tolerance, influence.spec});
+                                        Cause::Tolerance, influence.spec, effect});
     }
     if (influences.signalTolerance > 0) {
         const double limit = influences.signalTolerance;
-        budget.contributions.push_back({Stage::Sensor, "Points and table", limit, Distribution::Rectangular,
-                                        standardOf(limit, Distribution::Rectangular), 0, "", Cause::SensorAccuracy});
+        Contribution line = accuracyOf("", limit);
+        line.label = "Points and table";
+        line.parameter = "sensor.signal_tolerance";
+        budget.contributions.push_back(std::move(line));
         budget.sensorStated = true;
     }
     if (const SelfHeating& heating = influences.selfHeating; heating.uncertainty_K > 0)
@@ -162,12 +194,19 @@ Expected<Budget> budgetOf(const GaugeSpec& spec, const Catalogue& catalogue, con
              standardOf(heating.uncertainty_K, Distribution::Rectangular), 0, "sensor.dissipation_W_per_K",
              Cause::SelfHeating});
     addConverterLines(budget, *nominal, world, influences);
-    if (influences.correction > 0)
-        budget.contributions.push_back({Stage::Correction, "Points and fit", influences.correction,
-                                        Distribution::Normal, influences.correction / kStatedCoverage, 0,
-                                        "correction.uncertainty", Cause::Correction});
+    return budget;
+}
 
-    combine(budget);
+}  // namespace
+
+Expected<Budget> budgetOf(const GaugeSpec& spec, const Catalogue& catalogue, const AnalogPath& path, double world) {
+    auto budget = uncalibrated(spec, catalogue, path, world);
+    if (!budget) return budget;
+    correct(*budget, spec, path.correction(), [&](double reading) {
+        const auto there = uncalibrated(spec, catalogue, path, path.correction().apply(reading));
+        return there ? there->contributions : std::vector<Contribution>();
+    });
+    combine(*budget);
     return budget;
 }
 

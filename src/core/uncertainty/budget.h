@@ -41,6 +41,7 @@ struct Contribution {
     std::string parameter;  ///< field whose tolerance it is, "wiring.fixed_ohm"; empty when none
     Cause cause = Cause::Tolerance;
     ParameterSpec spec = {};  ///< of that field, where it is a parameter with a tolerance
+    double effect = 0;        ///< u with the sign in which the reading moves when the parameter is larger
 };
 
 /// The uncertainty budget of a gauge at one value of the measurand.
@@ -49,7 +50,8 @@ struct Contribution {
 /// that holds 95 % of the combined distribution (coverage.h), so k = U/u follows from the shape: 1.65 for one
 /// dominating rectangle, 2 for many alike. Sensitivities are found on the path itself: a parameter of the hardware is
 /// moved by ± its own standard uncertainty, the formula keeps its nominal one, and half the change of the reading is
-/// that contribution (5.1.3, note 2). What cancels in the circuit so cancels here.
+/// that contribution (5.1.3, note 2). What cancels in the circuit so cancels here. A calibration whose points are known
+/// takes off what it saw (calibrated.h).
 struct Budget {
     double at = 0;                            ///< canonical value of the measurand
     std::vector<Contribution> contributions;  ///< in path order

@@ -56,21 +56,18 @@ std::optional<Improvement> byChange(const GaugeSpec& spec, const Catalogue& cata
     return way;
 }
 
-/// At one point a calibration takes off everything that stays as it is: part, resistors, reference, the converter's
-/// offset. What moves stays: quantisation, noise, self-heating; and the reference it was compared with comes in.
-Improvement byCalibration(const Budget& budget) {
-    std::vector<Contribution> left;
-    for (const Contribution& line : budget.contributions)
-        if (line.cause == Cause::Quantisation || line.cause == Cause::Noise || line.cause == Cause::SelfHeating)
-            left.push_back(line);
-    Contribution reference;
-    reference.distribution = Distribution::Normal;
-    reference.standard = budget.standard / kReferenceBetter;
-    left.push_back(reference);
-    return {"Calibrate here, at one point, against something five times as certain",
-            expandedOf(left, left.size()),
-            "correction.uncertainty",
-            {}};
+/// A calibration at one point, here, worked as the budget works every calibration.
+std::optional<Improvement> byCalibration(const GaugeSpec& spec, const Catalogue& catalogue, const Budget& budget) {
+    GaugeSpec calibrated = spec;
+    calibrated.correction.kind = "offset";
+    calibrated.correction.reference = budget.standard / kReferenceBetter;
+    calibrated.correction.points = {{budget.at, budget.at}};
+    const auto after = budgetAt(calibrated, catalogue, budget.at);
+    if (!after) return std::nullopt;
+    return Improvement{"Calibrate here, at one point, against something five times as certain",
+                       after->expanded,
+                       "correction.points",
+                       {}};
 }
 
 }  // namespace
@@ -88,7 +85,8 @@ std::vector<Improvement> improvements(const GaugeSpec& spec, const Catalogue& ca
         way->expanded = after->expanded;
         ways.push_back(std::move(*way));
     }
-    if (spec.correction.kind == "none") ways.push_back(byCalibration(budget));
+    if (spec.correction.kind == "none")
+        if (auto way = byCalibration(spec, catalogue, budget)) ways.push_back(std::move(*way));
     std::erase_if(ways, [&](const Improvement& way) { return !(way.expanded < kWorthwhile * budget.expanded); });
     std::stable_sort(ways.begin(), ways.end(),
                      [](const Improvement& a, const Improvement& b) { return a.expanded < b.expanded; });

@@ -56,7 +56,8 @@ Influences influencesAt(const GaugeSpec& spec, const AnalogPath& nominal, const 
         if (one.id == "error_LSB") influences.error_LSB = converter.numberOr(one.id, one.defaultValue.value_or(0));
     if (const auto heating = nominal.heat().at(nominal.signalAt(world))) influences.selfHeating = *heating;
     influences.noise_LSB = nominal.converterNoise() / nominal.converter().lsb();
-    if (spec.correction.kind != "none") influences.correction = std::max(0.0, spec.correction.uncertainty);
+    if (spec.correction.kind != "none" && spec.correction.points.empty())
+        influences.correction = std::max(0.0, spec.correction.uncertainty);
     return influences;
 }
 

@@ -23,7 +23,7 @@ struct Influences {
     double noise_LSB = 0;                  ///< rms of the converter, in codes
     double signalTolerance = 0;            ///< ±, canonical: of points or a table, as it shows in the reading
     SelfHeating selfHeating;               ///< corrected in the reading; its uncertainty remains
-    double correction = 0;                 ///< expanded (k = 2), canonical
+    double correction = 0;                 ///< expanded (k = 2), canonical; of one whose points are not known
 };
 
 [[nodiscard]] Influences influencesAt(const GaugeSpec& spec, const AnalogPath& nominal, const Catalogue& catalogue,

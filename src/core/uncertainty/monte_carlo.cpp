@@ -1,5 +1,6 @@
 #include "uncertainty/monte_carlo.h"
 
+#include "uncertainty/calibrated.h"
 #include "uncertainty/coverage.h"
 #include "uncertainty/hardware.h"
 #include "uncertainty/random.h"
@@ -21,6 +22,13 @@ double quantile(std::vector<double>& values, double share) {
     const auto at = values.begin() + static_cast<std::ptrdiff_t>(place + 0.5);
     std::nth_element(values.begin(), at, values.end());
     return *at;
+}
+
+/// The gauge as it would be without its calibration's points: every error stands.
+GaugeSpec uncalibratedSpec(GaugeSpec spec) {
+    spec.correction.points.clear();
+    spec.correction.uncertainty = 0;
+    return spec;
 }
 
 /// The interval that leaves `tail` out at either end, and how far its ends scatter: a share found from n draws is
@@ -51,8 +59,24 @@ Expected<MonteCarlo> monteCarlo(const GaugeSpec& spec, const Catalogue& catalogu
     Xoshiro256 random(seed);
     boost::random::normal_distribution<double> normal;  // a ziggurat
 
-    const double accuracy = influences.sensorAccuracy.value_or(0), heating = influences.selfHeating.rise_K,
-                 heatingLimit = influences.selfHeating.uncertainty_K;
+    // What a calibration leaves: parts of it that the draws do not run through themselves.
+    double accuracy = influences.sensorAccuracy.value_or(0), pointsTolerance = influences.signalTolerance,
+           fitted = influences.correction / 2;
+    const auto calibrated = Calibrated::of(spec, nominal->correction(), world, [&](double reading) {
+        const auto there = budgetOf(uncalibratedSpec(spec), catalogue, *nominal, nominal->correction().apply(reading));
+        return there ? there->contributions : std::vector<Contribution>();
+    });
+    if (calibrated) {
+        const auto budget = budgetOf(spec, catalogue, *nominal, world);
+        if (!budget) return tl::unexpected(budget.error());
+        double own = 0;
+        for (const Contribution& line : budget->contributions) {
+            if (line.cause == Cause::Correction) own += line.standard * line.standard;
+            if (line.cause == Cause::SensorAccuracy) (line.parameter.empty() ? accuracy : pointsTolerance) = line.limit;
+        }
+        fitted = std::sqrt(own);
+    }
+    const double heating = influences.selfHeating.rise_K, heatingLimit = influences.selfHeating.uncertainty_K;
     const double fixedValue = nominal->correction().undo(world);
     // One row an input, filled at once: parameters, then part accuracy, points, self-heating, quantisation, converter
     // error.
@@ -77,7 +101,7 @@ Expected<MonteCarlo> monteCarlo(const GaugeSpec& spec, const Catalogue& catalogu
             fill(rows[k], influences.parameters[k].value, influences.parameters[k].limit);
         fill(accuracyRow, fixedValue, accuracy);
         fill(heatingRow, heating, heatingLimit);
-        fill(pointsRow, 0, influences.signalTolerance);
+        fill(pointsRow, 0, pointsTolerance);
         fill(codeRow, 0, 0.5);
         fill(errorRow, 0, influences.error_LSB);
         for (std::size_t i = 0; i < size; ++i) block[i] = accuracyRow[i] + pointsRow[i] + heatingRow[i];
@@ -86,8 +110,17 @@ Expected<MonteCarlo> monteCarlo(const GaugeSpec& spec, const Catalogue& catalogu
         if (influences.noise_LSB > 0)
             for (std::size_t i = 0; i < size; ++i) block[i] += influences.noise_LSB * normal(random);
         nominal->readings({block.data(), size}, {block.data(), size});
-        if (influences.correction > 0)
-            for (std::size_t i = 0; i < size; ++i) block[i] += influences.correction / 2 * normal(random);
+        // The same piece compared at the calibration's points: what was seen there is taken off here.
+        for (std::size_t k = 0; calibrated && calibrated->holds() && k < calibrated->places().size(); ++k) {
+            const double there = nominal->correction().apply(calibrated->places()[k]);
+            std::array<double, kBlock> seen{};
+            std::fill_n(seen.begin(), size, nominal->settled(there));
+            hardware.exactCodes(drawn, {seen.data(), size});
+            nominal->readings({seen.data(), size}, {seen.data(), size});
+            for (std::size_t i = 0; i < size; ++i) block[i] -= calibrated->weights()[k] * (seen[i] - there);
+        }
+        if (fitted > 0)
+            for (std::size_t i = 0; i < size; ++i) block[i] += fitted * normal(random);
         for (std::size_t i = 0; i < size; ++i) {
             if (!std::isfinite(block[i])) continue;
             results[kept++] = block[i];

@@ -1,4 +1,5 @@
 #include "circuits/schematic.h"
+#include "gauge/gauge.h"
 #include "path/gauge_field.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
@@ -41,7 +42,7 @@ Expected<void> Schematic::commit(const CircuitSpot& spot, double value) {
     const auto change = [&](GaugeSpec& spec) { parametersAt(spec, field).set(fieldName(field), value); };
     GaugeSpec changed = m_view->spec();
     change(changed);
-    if (const auto possible = AnalogPath::build(changed, m_workbench.catalogue()); !possible)
+    if (const auto possible = Gauge::make(changed, m_workbench.catalogue()); !possible)
         return tl::unexpected(possible.error());
     const QString shown = spot.quantity == Quantity::Ratio ? qs(plainNumber(value, 6))
                                                            : qs(shortEngineering(value, spot.quantity).joined());

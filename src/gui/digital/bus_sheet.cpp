@@ -1,4 +1,5 @@
 #include "digital/bus_sheet.h"
+#include "gauge/gauge.h"
 #include "path/digital_path.h"
 #include "planning/bus_findings.h"
 #include "planning/plan.h"
@@ -62,7 +63,7 @@ void BusSheet::readRom() {
     if (!shown || text == shown->spec().wiring.parameters.textOr("rom", "")) return markRefused(m_rom, {});
     GaugeSpec changed = shown->spec();
     changed.wiring.parameters.set("rom", text);
-    const auto path = DigitalPath::build(changed, workbench().catalogue());
+    const auto path = Gauge::make(changed, workbench().catalogue());
     markRefused(m_rom, path ? QString() : qs(path.error().message()));
     if (path)
         workbench().edit(tr("Code of the probe"), [&](GaugeSpec& spec) { spec.wiring.parameters.set("rom", text); });

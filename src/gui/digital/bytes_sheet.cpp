@@ -1,5 +1,6 @@
 #include "digital/bytes_sheet.h"
 #include "bytes/dump_text.h"
+#include "gauge/gauge.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
 #include "widgets/text.h"
@@ -53,7 +54,7 @@ void BytesSheet::keepCalibration() {
     const std::string text = m_paste.toPlainText().toStdString();
     GaugeSpec changed = shown->spec();
     changed.sensor.parameters.set("calibration", text);
-    const auto built = DigitalPath::build(changed, workbench().catalogue());
+    const auto built = Gauge::make(changed, workbench().catalogue());
     if (!built) return m_answer->setText(tr("Not kept: %1.").arg(qs(built.error().message())));
     const Interval span = changed.spanCanonical();
     if (const auto works = built->evaluate({Stage::World, (span.low + span.high) / 2}); !works)

@@ -19,7 +19,7 @@ void GaugeView::build(const Catalogue& catalogue) {
     if (m_problem) m_findings = {findingFromError(*m_problem)};
 }
 
-void GaugeView::borrow(const Expected<GaugeSpec>& filled, const Catalogue& catalogue) {
+void GaugeView::useInputs(const Expected<GaugeSpec>& filled, const Catalogue& catalogue) {
     if (!filled) {
         m_made.reset();
         m_problem = filled.error();

@@ -23,8 +23,8 @@ class GaugeView {
   public:
     GaugeView(BenchGauge gauge, const Catalogue& catalogue);
 
-    /// Puts in what other gauges lend to this one; an error takes the path away and says why. Before follow().
-    void borrow(const Expected<GaugeSpec>& filled, const Catalogue& catalogue);
+    /// Puts in the readings of its linked inputs; an error takes the path away and says why. Before follow().
+    void useInputs(const Expected<GaugeSpec>& filled, const Catalogue& catalogue);
 
     /// Evaluates for the live value (or the example when there is none), unless a value is being tried.
     void follow(const std::optional<LiveFeed::Latest>& latest, const Catalogue& catalogue);
@@ -54,7 +54,7 @@ class GaugeView {
     [[nodiscard]] const GaugeSpec& spec() const { return m_gauge.spec; }
     /// The gauge made; null when it cannot be.
     [[nodiscard]] const Gauge* made() const { return m_made ? &*m_made : nullptr; }
-    /// The description with what other gauges lend put in: what is computed with.
+    /// The description with the readings of its linked inputs put in: what is computed with.
     [[nodiscard]] const GaugeSpec& effective() const { return m_effective; }
     [[nodiscard]] const BenchGauge& gauge() const { return m_gauge; }
     [[nodiscard]] const AnalogPath* path() const { return m_made ? m_made->analog() : nullptr; }

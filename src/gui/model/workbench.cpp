@@ -58,7 +58,7 @@ void Workbench::reevaluate() {
 // and in turn for one of the others; the rest show the engine's reading, or what they showed.
 void Workbench::followLive() {
     const std::size_t turn = m_views.empty() ? 0 : m_turn++ % m_views.size();
-    for (const BenchGauge* gauge : lendersFirst(m_bench.bench())) {
+    for (const BenchGauge* gauge : inLinkOrder(m_bench.bench())) {
         GaugeView* view = find(gauge->id);
         if (!view) continue;
         const auto latest = m_feed.latest(*gauge);
@@ -71,26 +71,27 @@ void Workbench::followLive() {
 
 void Workbench::followOne(GaugeView& view, const std::optional<LiveFeed::Latest>& latest) {
     if (const GaugeSpec& spec = view.spec(); !spec.inputs.empty()) {
-        const auto circle = lendingCircle(m_bench.bench(), view.gauge());
-        const auto lender = [this](const std::string& name) { return lentBy(name); };
-        view.borrow(circle ? tl::unexpected(*circle) : withInputs(spec, m_catalogue, lender), m_catalogue);
+        const auto circle = linkCircle(m_bench.bench(), view.gauge());
+        const auto readingOf = [this](const LinkedInput& input) { return linkedReading(input); };
+        view.useInputs(circle ? tl::unexpected(*circle) : withInputs(spec, m_catalogue, readingOf), m_catalogue);
     }
     view.follow(latest, m_catalogue);
     if (view.digital()) view.addFindings(busFindings(m_bench.bench(), view.gauge(), m_catalogue));
 }
 
-std::optional<Lent> Workbench::lentBy(const std::string& name) const {
+std::optional<LinkedReading> Workbench::linkedReading(const LinkedInput& input) const {
     for (const GaugeView& view : m_views) {
-        if (view.spec().name != name) continue;
+        if (view.id() != input.gauge) continue;
         const bool isValue = view.evaluation() && view.evaluation()->at(Stage::Reading).clip == Clip::None;
-        return Lent{isValue ? view.evaluation()->reading() : std::nan(""), view.budget() ? view.budget()->standard : 0};
+        return LinkedReading{isValue ? view.evaluation()->reading() : std::nan(""),
+                             view.budget() ? view.budget()->standard : 0};
     }
     return std::nullopt;
 }
 
-// Lenders first, so that a borrower computes with what its lender reads now.
+// In the order of their links, so that each computes with what its inputs read now.
 void Workbench::follow() {
-    for (const BenchGauge* gauge : lendersFirst(m_bench.bench()))
+    for (const BenchGauge* gauge : inLinkOrder(m_bench.bench()))
         if (GaugeView* view = find(gauge->id)) followOne(*view, m_feed.latest(*gauge));
 }
 

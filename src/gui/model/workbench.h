@@ -1,6 +1,6 @@
 #pragma once
 
-#include "bench/lending.h"
+#include "bench/linked_inputs.h"
 #include "model/bench_model.h"
 #include "model/gauge_view.h"
 #include "model/live_feed.h"
@@ -57,7 +57,7 @@ class Workbench final : public QObject {
     void follow();
     void followLive();
     void followOne(GaugeView& view, const std::optional<LiveFeed::Latest>& latest);
-    [[nodiscard]] std::optional<Lent> lentBy(const std::string& name) const;
+    [[nodiscard]] std::optional<LinkedReading> linkedReading(const LinkedInput& input) const;
     void reevaluate();
     Expected<void> take(Expected<void> tried, Stage stage);
     GaugeView* find(std::int64_t id);

@@ -61,7 +61,7 @@ Expected<void> CorrectionSheet::edit(const QString& label, const std::function<v
     if (!view()) return {};
     GaugeSpec changed = view()->spec();
     change(changed.correction);
-    if (const auto possible = Correction::make(changed.correction); !possible) return tl::unexpected(possible.error());
+    if (const auto possible = Correction::make(changed.correction, changed.quantity); !possible) return tl::unexpected(possible.error());
     workbench().edit(label, [&](GaugeSpec& spec) { spec.correction = changed.correction; });
     return {};
 }

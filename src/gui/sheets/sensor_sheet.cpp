@@ -1,4 +1,5 @@
 #include "sheets/sensor_sheet.h"
+#include "gauge/gauge.h"
 #include "path/default_gauge.h"
 #include "path/span_curves.h"
 #include "theme/theme.h"
@@ -86,7 +87,7 @@ SensorSheet::SensorSheet(Workbench& workbench, QWidget* parent)
     : Sheet(workbench, tr("Sensor"), tr("Which part, and what its document leaves to you."), parent),
       m_parameters(
           workbench, [](GaugeSpec& spec) -> Parameters& { return spec.sensor.parameters; }, "sensor."),
-      m_lending(workbench) {
+      m_linkedInputs(workbench) {
     m_other.setText(tr("Other parts for this…"));
     m_other.setObjectName(QStringLiteral("sensor.other"));
     head().addWidget(&m_other);
@@ -98,7 +99,7 @@ SensorSheet::SensorSheet(Workbench& workbench, QWidget* parent)
     m_facts = addText({});
     m_facts->setTextFormat(Qt::RichText);
     body().addWidget(&m_parameters);
-    body().addWidget(&m_lending);
+    body().addWidget(&m_linkedInputs);
     auto* column = new QVBoxLayout(&m_pointsBox);
     column->setContentsMargins(0, 0, 0, 0);
     m_pointsLabel.setBuddy(&m_points);
@@ -159,7 +160,7 @@ void SensorSheet::commitParameter(const std::string& id, const ParameterValue& v
     if (!view()) return;
     GaugeSpec changed = view()->spec();
     changed.sensor.parameters.set(id, value);
-    const auto fits = AnalogPath::build(changed, workbench().catalogue());
+    const auto fits = Gauge::make(changed, workbench().catalogue());
     m_pointsProblem.setText(fits ? QString() : qs(fits.error().message()));
     if (fits)
         workbench().edit(tr("Change the sensor's curve"),
@@ -213,7 +214,7 @@ void SensorSheet::showSpec(const GaugeView& view) {
         if (!own.id.starts_with("signal_tolerance_") || hasPoints) specs.push_back(own);
     }
     m_parameters.show(specs, effective);
-    m_lending.showSpec(view);
+    m_linkedInputs.showSpec(view);
     showCurveEntries(*findSensorFamily(part->family), effective);
     showCurve(view);
 }

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "sheets/lending_form.h"
+#include "sheets/input_form.h"
 #include "sheets/sheet.h"
 #include "widgets/curve_plot.h"
 #include "widgets/parameter_form.h"
@@ -34,7 +34,7 @@ class SensorSheet final : public Sheet {
     QPushButton m_other;
     QComboBox m_part;
     ParameterForm m_parameters;
-    LendingForm m_lending;
+    InputForm m_linkedInputs;
     QWidget m_pointsBox;
     Form m_expressionForm;
     QLineEdit m_expression;

@@ -1,4 +1,5 @@
 #include "sheets/wiring_sheet.h"
+#include "gauge/gauge.h"
 #include "path/default_gauge.h"
 #include "path/span_curves.h"
 #include "theme/theme.h"
@@ -174,8 +175,8 @@ void WiringSheet::showPlot(const GaugeView& view) {
     QVector<Curve> curves{toCurve(curve, {}, colour, true)};
     if (view.spec().wiring.kind == "divider")
         for (const auto& [name, spec] : m_sizing.runnersUp(2))
-            if (const auto other = AnalogPath::build(spec, workbench().catalogue()))
-                curves.append(toCurve(countsPerUnitOver(spec, *other, 121), name, {}, false));
+            if (const auto other = Gauge::make(spec, workbench().catalogue()))
+                curves.append(toCurve(countsPerUnitOver(spec, *other->analog(), 121), name, {}, false));
     m_plot.setLogarithmic(isLogarithmic(view.spec()));
     m_plot.setCurves(curves);
     const std::size_t worst = curve.worst();

@@ -2,7 +2,7 @@
 
 #include "circuits/schematic.h"
 #include "sheets/sheet.h"
-#include "sizing/sizing_panel.h"
+#include "sizing_panel/sizing_panel.h"
 #include "widgets/curve_plot.h"
 #include "widgets/form.h"
 #include "widgets/parameter_form.h"

@@ -3,9 +3,9 @@
 // 150 %, in a tall window, to look at
 //        fair-gauge-screenshots FOLDER --gauge FILE STAGE...     one gauge file at some of its stages, to look at
 
-#include "bench/bench_page.h"
 #include "bench/gauge_json.h"
-#include "choosing/choose_page.h"
+#include "bench_page/bench_page.h"
+#include "choose_page/choose_page.h"
 #include "theme/theme.h"
 #include "window/main_window.h"
 

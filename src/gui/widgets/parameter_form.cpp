@@ -1,4 +1,5 @@
 #include "widgets/parameter_form.h"
+#include "gauge/gauge.h"
 #include "path/examples.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
@@ -38,7 +39,7 @@ ValueEdit* ParameterForm::makeEntry(const std::string& id, const QString& label,
         if (!view) return {};
         GaugeSpec changed = view->spec();
         m_target(changed).set(id, value);
-        const auto possible = AnalogPath::build(changed, m_workbench.catalogue());
+        const auto possible = Gauge::make(changed, m_workbench.catalogue());
         if (!possible && view->path()) return tl::unexpected(possible.error());
         const QString shown =
             quantity == Quantity::Ratio ? qs(plainNumber(value, 6)) : qs(shortEngineering(value, quantity).joined());

@@ -1,9 +1,9 @@
 #include "window/main_window.h"
 
-#include "bench/bench_page.h"
-#include "choosing/choose_page.h"
-#include "findings/findings_panel.h"
-#include "path/ribbon.h"
+#include "bench_page/bench_page.h"
+#include "choose_page/choose_page.h"
+#include "findings_panel/findings_panel.h"
+#include "path_strip/ribbon.h"
 #include "rack/rack.h"
 #include "sources/serial_source.h"
 #include "sources/simulated_source.h"

@@ -1,7 +1,7 @@
 #pragma once
 
 #include "model/workbench.h"
-#include "path/path_strip.h"
+#include "path_strip/path_strip.h"
 #include "welcome/new_gauge_page.h"
 #include "widgets/message_bar.h"
 #include "window/bench_actions.h"
