@@ -102,8 +102,13 @@ Converted convert(const std::string& input, const std::string& column = "", cons
     return {out, std::move(report)};
 }
 
+/// All digits of the pot's reading, which is held against the formula by hand: 10 kΩ at 25 °C, B 3950 K, below 2.2 kΩ:
+/// R = R1·code/(4096 − code), 1/T = 1/T25 + ln(R/R25)/B.
 std::string readingOf(double code) {
-    return shortestText(test::pathOf(test::gluePot()).evaluate({Stage::Converter, code})->reading());
+    const double reading = test::pathOf(test::gluePot()).evaluate({Stage::Converter, code})->reading();
+    const double ohm = 2200 * code / (4096 - code);
+    EXPECT_NEAR(reading, 1 / (1 / 298.15 + std::log(ohm / 10000) / 3950) - 273.15, 1e-9) << code;
+    return shortestText(reading);
 }
 
 TEST(CsvConvert, KeepsEveryLineAndAddsTwoColumns) {

@@ -3,6 +3,8 @@
 #include "calibration/advice.h"
 #include "calibration/apply.h"
 #include "calibration/series.h"
+#include "calibration/steady.h"
+#include "calibration/study.h"
 #include "converters/kind.h"
 #include "path/correction.h"
 #include "path/correction_basis.h"
@@ -384,6 +386,72 @@ TEST(Points, AreReadWithTheirUnits) {
     EXPECT_EQ(where("reference,raw\n20,512\n").code, ErrorCode::Missing);
     EXPECT_EQ(where("reference,reading\n").code, ErrorCode::Missing);
     EXPECT_EQ(where("").code, ErrorCode::Missing);
+}
+
+// Line through (30, 30.4) and (80, 79.2): wanted 0.4 and −0.8, so −0.024 a degree; by hand.
+TEST(Study, EveryFitWithWhatItLeaves) {
+    GaugeSpec spec = thermistor();
+    spec.correction.kind = "line";
+    spec.correction.points = {{30, 30.4, 0.05}, {80, 79.2, 0.05}, {55, 57, 0.05, "not stirred"}};
+    spec.correction = refit(spec.correction, "line", spec.quantity).value();
+    EXPECT_NEAR(spec.correction.slope, -0.024, 1e-12);
+    EXPECT_NEAR(spec.correction.offset, 0.4 + 30 * 0.024, 1e-12);
+    const auto study = studyOf(spec, test::catalogue()).value();
+    ASSERT_EQ(study.points.size(), 3u);
+    EXPECT_NEAR(study.points[0].left, 0, 1e-12);
+    EXPECT_NEAR(study.points[2].wanted, 2, 1e-12);
+    EXPECT_NEAR(study.points[2].left, 2.2, 1e-12);  // the line gives −0.2 at 55
+    ASSERT_EQ(study.fits.size(), 6u);
+    EXPECT_NEAR(study.fits[0].worstLeft, 0.8, 1e-12);
+    EXPECT_NEAR(study.fits[1].worstLeft, 0.6, 1e-12);  // the mean of 0.4 and −0.8 is −0.2
+    EXPECT_NEAR(study.fits[2].worstLeft, 0, 1e-12);
+    EXPECT_FALSE(study.fits[3].spec);  // two points give no parabola
+    EXPECT_FALSE(study.fits[3].why.empty());
+    EXPECT_TRUE(study.fits[5].spec);
+    EXPECT_EQ(study.recommended, "line");
+    // Between the points the band is narrower than before, beyond them it is not.
+    const auto at = [&](double reading) {
+        std::size_t i = 0;
+        while (study.band.reading[i] < reading) ++i;
+        return std::pair(study.band.before[i], study.band.after[i]);
+    };
+    EXPECT_LT(at(55).second, 0.5 * at(55).first);
+    EXPECT_GT(at(88).second, 0.95 * at(88).first);  // the line shrinks the error itself by 2.4 %
+    // Nothing typed is lost without points either: an error names what is missing.
+    spec.correction.points.clear();
+    EXPECT_FALSE(refit(spec.correction, "offset", spec.quantity));
+}
+
+TEST(Study, AReadingMayBeGivenAsItsCode) {
+    const Gauge gauge = Gauge::make(thermistor(), test::catalogue()).value();
+    EXPECT_NEAR(uncorrectedReading(gauge, "68 °F").value(), 20, 1e-9);
+    EXPECT_NEAR(uncorrectedReading(gauge, "code 2155").value(), gauge.analog()->reading(2155), 1e-12);
+    EXPECT_NEAR(uncorrectedReading(gauge, "code 0x86B").value(), gauge.analog()->reading(2155), 1e-12);
+    EXPECT_FALSE(uncorrectedReading(gauge, "code 5000"));
+    EXPECT_FALSE(uncorrectedReading(gauge, "warm"));
+    EXPECT_EQ(uncorrectedReading(gauge, "code 4095").error().code, ErrorCode::Domain);
+}
+
+// A probe that takes up the bath's temperature with τ = 10 s: off by e⁻ᵗ/¹⁰ of 40 °C; noise 0.02 °C.
+TEST(SteadyWatch, WaitsForTheProbeAndThenAverages) {
+    std::mt19937 random(5);
+    std::normal_distribution<double> noise(0, 0.02);
+    SteadyWatch watch(20, 0);
+    double first = -1;
+    for (double t = 0; t < 240; t += 0.5) {
+        watch.take(t, 60 - 40 * std::exp(-t / 10) + noise(random));
+        const auto state = watch.state();
+        if (state && state->isSteady && first < 0) first = t;
+        if (state && state->isSteady && t > 150) {
+            EXPECT_NEAR(state->mean, 60, 5 * state->meanStandard + 1e-4);
+            EXPECT_NEAR(state->meanStandard, 0.02 / std::sqrt(41.0), 0.004);
+        }
+    }
+    // Over the last 20 s it still moved by more than the noise until 40·e⁻⁽ᵗ⁻²⁰⁾/¹⁰ is some hundredths: from 60 s on.
+    EXPECT_GT(first, 60);
+    EXPECT_LT(first, 130);
+    watch.take(500, std::nan(""));
+    EXPECT_FALSE(watch.state());
 }
 
 }  // namespace

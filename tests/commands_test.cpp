@@ -101,7 +101,7 @@ TEST(Commands, WhatIsNoneOrDamagedIsRefused) {
     EXPECT_EQ(refusal("sht31", "E1 1F CD 33 FD"), ErrorCode::Unknown);  // the read address takes no word
     EXPECT_EQ(refusal("bh1750", "12"), ErrorCode::Unknown);
     EXPECT_EQ(refusal("ms5611", "5A"), ErrorCode::Unknown);  // OSR 8192 is the ms5837's
-    EXPECT_EQ(refusal("hx711", "18"), ErrorCode::Range);  // 24 pulses choose nothing
+    EXPECT_EQ(refusal("hx711", "18"), ErrorCode::Range);     // 24 pulses choose nothing
     EXPECT_EQ(refusal("bmp280", "27 A0"), ErrorCode::Missing);
     for (const char* settings : {"mtreg=30", "mtreg=255", "mode=h3"})
         EXPECT_EQ(wordsFor("bh1750", settings).error().code, ErrorCode::Range) << settings;

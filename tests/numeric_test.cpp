@@ -70,7 +70,7 @@ TEST(Readings, OfABatchAreThoseOfEachCodeToTheLastBit) {
         GaugeSpec spec = defaultGauge(part);
         spec.correction = {"line", 0.25, 0.01, 0};
         const auto path = AnalogPath::build(spec, catalogue);
-        if (!path) continue;
+        ASSERT_TRUE(path) << part.id << ": " << path.error().message();
         ++paths;
         std::vector<std::int32_t> codes;
         const auto low = path->converter().minCode(), high = path->converter().maxCode();

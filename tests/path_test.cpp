@@ -139,6 +139,15 @@ TEST(AnalogPath, BulkAndTableAreBitEqualToTheScalarFormula) {
             if (!std::isnan(scalar)) {
                 EXPECT_EQ(table[code], scalar) << code;
             }
+            // And all of them what they should be, by hand: 10 mV a degree above 500 mV; the pot's divider and Beta
+            // law.
+            const auto c = static_cast<double>(code);
+            const double byHand = spec.sensor.part == "tmp36"
+                                      ? 100 * (c * 3.3 / 4096 - 0.5)
+                                      : 1 / (1 / 298.15 + std::log(2200 * c / (4096 - c) / 10000) / 3950) - 273.15;
+            if (code > 0) {
+                EXPECT_NEAR(table[code], byHand + 0.25, 1e-9) << code;
+            }
         }
     }
 }

@@ -20,6 +20,7 @@
 #include <QPushButton>
 #include <QTabBar>
 #include <QTableView>
+#include <QTableWidget>
 #include <QToolButton>
 
 namespace fg::gui {
@@ -301,6 +302,50 @@ TEST_F(Sheets, CorrectionMovesTheReadingAndItsBudget) {
     EXPECT_TRUE(slope->isInvalid());
     choose(bed.find<QComboBox>("correction.kind"), QStringLiteral("none"));
     EXPECT_EQ(specOf(bed).correction, CorrectionSpec{});
+}
+
+// A maker compares the pot with a thermometer: two points typed, one set aside, a fit chosen.
+TEST_F(Sheets, PointsGiveAFitAndTheBudgetFollows) {
+    bed.workbench.selectStage(Stage::Correction);
+    const double before = bed.workbench.current()->budget()->expanded;
+    const auto take = [&](const QString& reference, const QString& reading) {
+        typeInto(bed.find<ValueEdit>("correction.newReference"), reference);
+        auto* entry = bed.find<QLineEdit>("correction.newReading");
+        entry->setText(reading);
+        bed.find<QPushButton>("correction.take")->click();
+    };
+    typeInto(bed.find<ValueEdit>("correction.newU"), QStringLiteral("0.1"));
+    take(QStringLiteral("30.4 °C"), QStringLiteral("30"));
+    take(QStringLiteral("57"), QStringLiteral("55"));
+    take(QStringLiteral("79.2"), QStringLiteral("176 °F"));
+    ASSERT_EQ(specOf(bed).correction.points.size(), 3u);
+    EXPECT_NEAR(specOf(bed).correction.points[2].reading, 80, 1e-9);
+    EXPECT_EQ(specOf(bed).correction.kind, "none");
+    // A code stands for its reading.
+    take(QStringLiteral("61.5"), QStringLiteral("code 2155"));
+    EXPECT_NEAR(specOf(bed).correction.points[3].reading, 60.498, 0.001);  // R1·2155/1941, Beta law by hand
+    auto* points = bed.find<QTableWidget>("correction.points");
+    EXPECT_EQ(points->rowCount(), 4);
+    points->item(1, 7)->setText(QStringLiteral("bath not stirred"));
+    EXPECT_EQ(specOf(bed).correction.points[1].setAside, "bath not stirred");
+    points->item(3, 2)->setText(QStringLiteral("warm"));
+    EXPECT_FALSE(points->item(3, 2)->toolTip().isEmpty());
+    EXPECT_NEAR(specOf(bed).correction.points[3].reference, 61.5, 1e-9);
+    typeInto(bed.find<ValueEdit>("correction.shared"), QStringLiteral("0.1"));
+    auto* fits = bed.find<QTableWidget>("correction.fits");
+    ASSERT_EQ(fits->rowCount(), 6);
+    emit fits->cellClicked(2, 0);
+    EXPECT_EQ(specOf(bed).correction.kind, "line");
+    EXPECT_LT(bed.workbench.current()->budget()->expanded, before);
+    // The fit follows its points; one that they no longer give is dropped, the points stay.
+    const double slope = specOf(bed).correction.slope;
+    points->item(0, 2)->setText(QStringLiteral("30.9"));
+    EXPECT_NE(specOf(bed).correction.slope, slope);
+    for (const int row : {0, 3}) points->item(row, 7)->setText(QStringLiteral("doubted"));
+    EXPECT_EQ(specOf(bed).correction.kind, "none");
+    EXPECT_EQ(specOf(bed).correction.points.size(), 4u);
+    bed.workbench.bench().undo();
+    EXPECT_EQ(specOf(bed).correction.kind, "line");
 }
 
 TEST_F(Sheets, ReadingNamesTheCodesOfAThreshold) {

@@ -74,7 +74,7 @@ CorrectionSpec readCorrection(JsonFields& gauge) {
 
 nlohmann::ordered_json toJson(const CorrectionSpec& correction) {
     nlohmann::ordered_json json{{"kind", correction.kind}};
-    if (correction.kind == "none") return json;
+    if (correction.kind == "none" && correction.points.empty()) return json;
     json["offset"] = correction.offset;
     const bool isLine = correction.kind == "line";
     if (isLine || correction.slope != 0) json["slope"] = correction.slope;

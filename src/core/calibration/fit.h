@@ -35,9 +35,9 @@ enum class FitKind {
 struct Comparison {
     double x = 0;
     double reference = 0;
-    double u = 0;          ///< standard uncertainty of the reference here; 0: not given
+    double u = 0;               ///< standard uncertainty of the reference here; 0: not given
     std::string setAside = {};  ///< why the fit leaves it out; empty: it is used
-    std::size_t line = 0;  ///< of the file it came from; 0: none
+    std::size_t line = 0;       ///< of the file it came from; 0: none
 };
 
 /// A coefficient of a fit.

@@ -28,6 +28,11 @@ std::string fixedDigits(double value, int decimals) {
     return withTrueMinus(fmt::format("{:.{}f}", value, std::clamp(decimals, 0, 15)));
 }
 
+std::string signedDigits(double value, int decimals) {
+    const std::string digits = fixedDigits(value, decimals);
+    return value > 0 && digits.find_first_of("123456789") != std::string::npos ? "+" + digits : digits;
+}
+
 std::string significantDigits(double value, int significant) {
     if (std::isnan(value)) return kNoValue;
     if (std::isinf(value)) return value > 0 ? "∞" : "−∞";

@@ -19,6 +19,9 @@ struct NumberText {
 /// `value` with exactly `decimals` places (0 … 15). NaN gives "–".
 [[nodiscard]] std::string fixedDigits(double value, int decimals);
 
+/// The same with a plus before what is above zero: "+0.51".
+[[nodiscard]] std::string signedDigits(double value, int decimals);
+
 /// `value` to `significant` digits (1 … 17), without exponent while it stays within 1e-5 … 1e15. NaN gives "–".
 [[nodiscard]] std::string significantDigits(double value, int significant);
 

@@ -1,12 +1,12 @@
 #pragma once
 
 #include "bench_page/bench_map.h"
-#include "bench_page/bench_table.h"
 #include "bench_page/cable_table.h"
 #include "bench_page/round_view.h"
 #include "bench_page/supplies_form.h"
 #include "findings_panel/care_strip.h"
 #include "model/workbench.h"
+#include "widgets/sheet_table.h"
 
 #include <QLabel>
 #include <QPushButton>
@@ -59,10 +59,10 @@ class BenchPage final : public QWidget {
     QLabel m_supplyText, m_roundText, m_cableText, m_partsText;
     BenchMap m_map;
     SuppliesForm m_supplies;
-    BenchTable m_loads;
+    SheetTable m_loads;
     RoundView m_round;
     CableTable m_cables;
-    BenchTable m_parts;
+    SheetTable m_parts;
     QPushButton m_export;
     QWidget m_side;
     QLabel m_findingsTitle;

@@ -17,7 +17,7 @@ QString shown(double value, Quantity quantity) {
 }  // namespace
 
 CableTable::CableTable(QWidget* parent)
-    : BenchTable({tr("Gauge"), tr("Conductors, in the connector's order"), tr("Length"), tr("Drop"), tr("Capacitance")},
+    : SheetTable({tr("Gauge"), tr("Conductors, in the connector's order"), tr("Length"), tr("Drop"), tr("Capacitance")},
                  {kDropColumn, kCapacitanceColumn}, kConductorsColumn, parent) {
     setObjectName(QStringLiteral("bench.cables"));
 }

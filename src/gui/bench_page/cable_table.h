@@ -1,14 +1,14 @@
 #pragma once
 
-#include "bench_page/bench_table.h"
 #include "planning/plan.h"
+#include "widgets/sheet_table.h"
 
 #include "widgets/value_edit.h"
 
 namespace fg::gui {
 
 /// The cable of each gauge: its length can be entered, what follows from it stands beside.
-class CableTable final : public BenchTable {
+class CableTable final : public SheetTable {
     Q_OBJECT
   public:
     explicit CableTable(QWidget* parent = nullptr);

@@ -1,16 +1,120 @@
 #include "sheets/correction_sheet.h"
+#include "calibration/points_file.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "units/text_file.h"
+#include "units/value_text.h"
+#include "widgets/refused.h"
 #include "widgets/text.h"
 
+#include <algorithm>
 #include <cmath>
+#include <QDateTime>
+#include <QFileDialog>
+#include <QHBoxLayout>
 
 namespace fg::gui {
-namespace {}  // namespace
+namespace {
+
+QString titleOf(const std::string& kind) {
+    if (kind == "none") return CorrectionSheet::tr("None");
+    if (kind == "offset") return CorrectionSheet::tr("Offset");
+    if (kind == "line") return CorrectionSheet::tr("Line");
+    if (kind == "quadratic") return CorrectionSheet::tr("Quadratic");
+    if (kind == "cubic") return CorrectionSheet::tr("Cubic");
+    return CorrectionSheet::tr("Table");
+}
+
+}  // namespace
 
 CorrectionSheet::CorrectionSheet(Workbench& workbench, QWidget* parent)
-    : Sheet(workbench, tr("Correction"), tr("What comparing with something better has shown."), parent) {
+    : Sheet(workbench, tr("Correction"),
+            tr("Points compared with something better, the fit through them, what is left."), parent) {
     setObjectName(QStringLiteral("sheet.correction"));
+    m_clock.start();
+    body().addWidget(&m_points);
+    buildNewPoint();
+    m_problem = addText({});
+    m_fits.setObjectName(QStringLiteral("correction.fits"));
+    m_fits.setAccessibleName(tr("Fits through the points"));
+    m_fits.setSelectionMode(QAbstractItemView::SingleSelection);
+    connect(&m_fits, &QTableWidget::cellClicked, this, &CorrectionSheet::choose);
+    connect(&m_fits, &QTableWidget::cellActivated, this, &CorrectionSheet::choose);
+    m_plot.setObjectName(QStringLiteral("correction.plot"));
+    m_plot.setMinimumHeight(px(180));
+    m_plotTitle = addCaption(tr("Fits, and the error over the span"));
+    auto* side = new QHBoxLayout;
+    side->setSpacing(px(14));
+    side->addWidget(&m_fits, 9, Qt::AlignTop);
+    side->addWidget(&m_plot, 10);
+    body().addLayout(side);
+    m_why = addText({});
+    m_effect = addText({});
+    buildTyped();
+    body().addStretch();
+
+    m_points.onChange = [this](std::size_t row, const std::function<void(CalibrationPoint&)>& change) {
+        return editPoints(tr("Change point %1").arg(row + 1), [&](CorrectionSpec& correction) {
+            if (row < correction.points.size()) change(correction.points[row]);
+        });
+    };
+    m_points.onRemove = [this](std::size_t row) {
+        (void)editPoints(tr("Remove point %1").arg(row + 1), [&](CorrectionSpec& correction) {
+            if (row < correction.points.size())
+                correction.points.erase(correction.points.begin() + static_cast<std::ptrdiff_t>(row));
+        });
+    };
+}
+
+void CorrectionSheet::buildNewPoint() {
+    m_newReference.setObjectName(QStringLiteral("correction.newReference"));
+    m_newU.setObjectName(QStringLiteral("correction.newU"));
+    m_newReading.setObjectName(QStringLiteral("correction.newReading"));
+    m_shared.setObjectName(QStringLiteral("correction.shared"));
+    m_take.setObjectName(QStringLiteral("correction.take"));
+    m_import.setObjectName(QStringLiteral("correction.import"));
+    m_take.setText(tr("Take this &point"));
+    m_import.setText(tr("Points from a CSV file…"));
+    for (ValueEdit* entry : {&m_newU, &m_shared}) entry->setZeroText(tr("not given"));
+    m_newForm.addRow(tr("&Reference reads"), &m_newReference, &m_newU, tr("± U (k = 2) of this comparison alone"));
+    m_newForm.addRow(tr("This gauge reads"), &m_newReading, nullptr,
+                     tr("empty: what it reads now; or a reading, or “code 2155”"));
+    m_newForm.addRow(tr("± U of the reference"), &m_shared, nullptr, tr("shared by all points, k = 2"));
+    body().addWidget(&m_newForm);
+    auto* row = new QHBoxLayout;
+    row->addWidget(&m_take);
+    row->addWidget(&m_import);
+    row->addStretch();
+    body().addLayout(row);
+    m_steady = addText({});
+    m_newReference.onCommit = [this](double value) -> Expected<void> {
+        m_reference = value;
+        return {};
+    };
+    m_newU.onCommit = [this](double value) -> Expected<void> {
+        if (value < 0) return fail(ErrorCode::Range, "U", plainNumber(value), "0 or more");
+        m_u = value;
+        return {};
+    };
+    m_shared.onCommit = [this](double value) -> Expected<void> {
+        if (value < 0) return fail(ErrorCode::Range, "U", plainNumber(value), "0 or more");
+        return edit(tr("U of the reference %1").arg(value), [&](CorrectionSpec& correction) {
+            correction.reference = standardOfStated(view()->spec().readingUnit().differenceToCanonical(value));
+        });
+    };
+    connect(&m_take, &QPushButton::clicked, this, &CorrectionSheet::takePoint);
+    connect(&m_newReading, &QLineEdit::returnPressed, this, &CorrectionSheet::takePoint);
+    connect(&m_import, &QPushButton::clicked, this, [this] {
+        const QString path =
+            QFileDialog::getOpenFileName(this, tr("Points of a calibration"), {}, tr("CSV (*.csv);;All files (*)"));
+        if (path.isEmpty()) return;
+        const auto done = importPoints(path);
+        say(done ? QString() : tr("Not taken: %1.").arg(qs(done.error().message())));
+    });
+}
+
+void CorrectionSheet::buildTyped() {
+    m_typedTitle = addCaption(tr("Or typed by hand, without points"));
     m_kind.setObjectName(QStringLiteral("correction.kind"));
     m_kind.addItem(tr("none"), QStringLiteral("none"));
     m_kind.addItem(tr("offset: the same everywhere"), QStringLiteral("offset"));
@@ -19,20 +123,12 @@ CorrectionSheet::CorrectionSheet(Workbench& workbench, QWidget* parent)
     m_slope.setObjectName(QStringLiteral("correction.slope"));
     m_uncertainty.setObjectName(QStringLiteral("correction.uncertainty"));
     m_uncertainty.setZeroText(tr("not given"));
-    m_form.addRow(tr("&Kind"), &m_kind);
-    m_form.addRow(tr("&Offset added"), &m_offset, nullptr, tr("reference minus reading, at one point"));
-    m_form.addRow(tr("&Slope added"), &m_slope, nullptr, tr("of the reading; needs two points far apart"));
-    m_form.addRow(tr("± &U of the correction"), &m_uncertainty, nullptr,
-                  tr("of the reference and the fit, k = 2; goes into the budget"));
-    body().addWidget(&m_form);
-    m_effect = addText({});
-    addText(
-        tr("An offset removes an error that is the same everywhere, such as a meter's zero. Two points also remove a "
-           "wrong slope, but "
-           "between points that lie close together a small error of the reference becomes a large one at the ends of "
-           "the span."));
-    body().addStretch();
-
+    m_typed.addRow(tr("&Kind"), &m_kind);
+    m_typed.addRow(tr("&Offset added"), &m_offset, nullptr, tr("reference minus reading, at one point"));
+    m_typed.addRow(tr("&Slope added"), &m_slope, nullptr, tr("of the reading; needs two points far apart"));
+    m_typed.addRow(tr("± &U of the correction"), &m_uncertainty, nullptr,
+                   tr("k = 2; comes on top of the tolerances: without points nobody knows what it took off"));
+    body().addWidget(&m_typed);
     connect(&m_kind, &QComboBox::activated, this, [this] {
         const std::string kind = m_kind.currentData().toString().toStdString();
         (void)edit(tr("Correction: %1").arg(m_kind.currentText()), [&](CorrectionSpec& correction) {
@@ -61,25 +157,227 @@ Expected<void> CorrectionSheet::edit(const QString& label, const std::function<v
     if (!view()) return {};
     GaugeSpec changed = view()->spec();
     change(changed.correction);
-    if (const auto possible = Correction::make(changed.correction, changed.quantity); !possible) return tl::unexpected(possible.error());
+    if (const auto possible = Gauge::make(changed, workbench().catalogue()); !possible)
+        return tl::unexpected(possible.error());
     workbench().edit(label, [&](GaugeSpec& spec) { spec.correction = changed.correction; });
     return {};
 }
 
+Expected<void> CorrectionSheet::editPoints(const QString& label, const std::function<void(CorrectionSpec&)>& change) {
+    if (!view()) return {};
+    CorrectionSpec changed = view()->spec().correction;
+    change(changed);
+    // A fit that the points no longer give is dropped, and said; the points stay.
+    auto fitted = refit(changed, changed.kind, view()->spec().quantity);
+    say({});
+    if (!fitted) {
+        say(tr("The %1 is dropped: %2.").arg(titleOf(changed.kind).toLower(), qs(fitted.error().message())));
+        fitted = refit(changed, "none", view()->spec().quantity);
+    }
+    if (!fitted) return tl::unexpected(fitted.error());
+    return edit(label, [&](CorrectionSpec& correction) { correction = *fitted; });
+}
+
+void CorrectionSheet::say(const QString& text) {
+    m_problem->setText(text);
+    m_problem->setVisible(!text.isEmpty());
+}
+
+void CorrectionSheet::takePoint() {
+    if (!view() || !view()->made()) return;
+    if (!m_reference) return say(tr("Give what the reference reads first."));
+    const std::string text = m_newReading.text().trimmed().toStdString();
+    double reading = 0, ofMean = 0;
+    if (text.empty()) {
+        const auto steady = m_watch.state();
+        if (view()->origin() == Origin::Live && steady) {
+            reading = steady->mean;
+            ofMean = steady->meanStandard;
+        } else {
+            const StageValue* now = view()->evaluation() ? &view()->evaluation()->at(Stage::Formula) : nullptr;
+            if (!now || !std::isfinite(now->value) || now->clip != Clip::None || view()->origin() == Origin::Example)
+                return say(tr("There is no reading of this gauge now: type it, or “code” and its raw value."));
+            reading = now->value;
+        }
+    } else {
+        const auto given = uncorrectedReading(*view()->made(), text);
+        markRefused(m_newReading, given ? QString() : qs(given.error().message()));
+        if (!given) return say(qs(given.error().message()));
+        reading = *given;
+    }
+    const Unit& unit = view()->spec().readingUnit();
+    CalibrationPoint point = pointTaken(reading, *m_reference, unit.differenceToCanonical(m_u.value_or(0)), ofMean);
+    point.time = QDateTime::currentDateTime().toString(Qt::ISODate).toStdString();
+    const auto done = editPoints(tr("Take a point"), [&](CorrectionSpec& correction) {
+        correction.points.push_back(point);
+        correction.time = point.time;
+    });
+    if (!done) return say(qs(done.error().message()));
+    m_newReading.clear();
+}
+
+Expected<void> CorrectionSheet::importPoints(const QString& path) {
+    if (!view() || !view()->made()) return {};
+    const auto text = readTextFile(path.toStdString(), "a file of points");
+    if (!text) return tl::unexpected(text.error());
+    const auto file = readPoints(*text, path.toStdString(), view()->made());
+    if (!file) return tl::unexpected(file.error());
+    if (file->isResistance)
+        return fail(ErrorCode::Unsupported, path.toStdString(), "resistances",
+                    "readings or raw values: “fgauge calibrate” fits resistances");
+    return editPoints(tr("Points from a file"), [&](CorrectionSpec& correction) {
+        for (const Comparison& point : file->points)
+            correction.points.push_back({file->unit->toCanonical(point.x), file->unit->toCanonical(point.reference),
+                                         file->unit->differenceToCanonical(point.u), point.setAside});
+    });
+}
+
+void CorrectionSheet::choose(int row) {
+    if (!view() || row < 0 || static_cast<std::size_t>(row) >= m_study.fits.size()) return;
+    const StudiedFit& fit = m_study.fits[static_cast<std::size_t>(row)];
+    if (!fit.spec) return say(tr("%1 is not possible: %2.").arg(titleOf(fit.kind), qs(fit.why)));
+    say({});
+    (void)edit(tr("Correction: %1").arg(titleOf(fit.kind)),
+               [&](CorrectionSpec& correction) { correction = *fit.spec; });
+}
+
 void CorrectionSheet::showSpec(const GaugeView& view) {
-    const CorrectionSpec& correction = view.spec().correction;
-    const Unit& unit = view.spec().readingUnit();
+    const GaugeSpec& spec = view.spec();
+    const CorrectionSpec& correction = spec.correction;
+    const Unit& unit = spec.readingUnit();
+    if (m_watched != view.id()) {
+        m_watched = view.id();
+        m_watch = SteadyWatch(kSteadyWindow_s);
+        m_reference.reset(), m_u.reset();
+        say({});
+    }
+    m_newReference.setUnit(&unit);
+    for (ValueEdit* entry : {&m_offset, &m_uncertainty, &m_newU, &m_shared}) entry->setSuffix(qs(unit.symbol));
+    m_shared.setValue(unit.differenceFromCanonical(statedOf(correction.reference)));
+    m_newReading.setPlaceholderText(tr("now"));
     m_kind.setCurrentIndex(std::max(0, m_kind.findData(qs(correction.kind))));
-    for (ValueEdit* entry : {&m_offset, &m_uncertainty}) entry->setSuffix(qs(unit.symbol));
     m_offset.setValue(unit.differenceFromCanonical(correction.offset));
     m_slope.setValue(correction.slope);
     m_uncertainty.setValue(unit.differenceFromCanonical(correction.uncertainty));
     m_offset.setEnabled(correction.kind != "none");
     m_slope.setEnabled(correction.kind == "line");
     m_uncertainty.setEnabled(correction.kind != "none");
+    const bool hasPoints = !correction.points.empty();
+    for (QWidget* widget : {static_cast<QWidget*>(&m_typed), static_cast<QWidget*>(m_typedTitle)})
+        widget->setVisible(!hasPoints);
+    m_points.setVisible(hasPoints);
+    auto study = studyOf(spec, workbench().catalogue());
+    m_study = study ? std::move(*study) : CalibrationStudy();
+    m_points.show(spec, m_study);
+    showFits(view);
+    showBand(view);
+}
+
+void CorrectionSheet::showFits(const GaugeView& view) {
+    const Unit& unit = view.spec().readingUnit();
+    const bool hasPoints = !view.spec().correction.points.empty();
+    m_fits.setVisible(hasPoints);
+    m_fits.setFont(Theme::instance().text(13));
+    m_fits.clearRows();
+    for (const StudiedFit& fit : m_study.fits) {
+        const bool isChosen = fit.kind == view.spec().correction.kind;
+        const int row = m_fits.rowCount();
+        const QString largest = tr("± %1 at %2")
+                                    .arg(qs(significantDigits(unit.differenceFromCanonical(fit.expanded), 2)),
+                                         qs(plainNumber(unit.fromCanonical(fit.expandedAt), 4)));
+        m_fits.addRow(
+            {(isChosen ? QStringLiteral("● ") : QStringLiteral("○ ")) + titleOf(fit.kind),
+             fit.spec ? qs(fixedDigits(unit.differenceFromCanonical(fit.worstLeft), m_study.decimals)) : tr("–"),
+             !fit.spec            ? tr("not from these points")
+             : fit.isSensorStated ? largest
+                                  : largest + tr(", without the sensor")});
+        for (int column = 0; column < m_fits.columnCount(); ++column) {
+            QTableWidgetItem* item = m_fits.item(row, column);
+            QFont font = m_fits.font();
+            font.setBold(isChosen);
+            item->setFont(font);
+            if (!fit.spec) item->setForeground(colours().ink3), item->setToolTip(qs(fit.why));
+            if (isChosen) item->setBackground(colours().brassWash);
+        }
+    }
+    m_fits.settle();
+    QString text = hasPoints
+                       ? tr("Recommended: %1. Circles in the plot are the points.").arg(qs(m_study.why))
+                       : tr("Put the gauge and something better in the same place, wait until both are steady, give "
+                            "what the reference reads, and take the point. One point gives an offset; two far apart "
+                            "also remove a wrong slope.");
+    for (const Finding& finding : m_study.findings)
+        text += QStringLiteral("\n%1: %2. %3")
+                    .arg(qs(severityName(finding.severity)), qs(finding.title), qs(finding.detail));
+    m_why->setText(text);
+}
+
+void CorrectionSheet::showBand(const GaugeView& view) {
+    const ErrorBand& band = m_study.band;
+    const Unit& unit = view.spec().readingUnit();
+    m_plot.setVisible(!band.reading.empty() && !band.before.empty());
+    m_plotTitle->setVisible(m_plot.isVisibleTo(this));
+    if (!m_plot.isVisibleTo(this)) return;
+    m_plot.setAxes(qs(unit.symbol), qs(unit.symbol));
+    QVector<double> x, amount;
+    for (std::size_t i = 0; i < band.reading.size(); ++i) {
+        x.append(unit.fromCanonical(band.reading[i]));
+        amount.append(unit.differenceFromCanonical(band.amount[i]));
+    }
+    const auto limits = [&](const std::vector<double>& expanded, double sign, bool isAfter) {
+        QVector<double> y;
+        for (std::size_t i = 0; i < expanded.size(); ++i)
+            y.append((isAfter ? amount[static_cast<qsizetype>(i)] : 0) +
+                     sign * unit.differenceFromCanonical(expanded[i]));
+        return y;
+    };
+    const QColor colour = colours().of(view.spec().quantity).line;
+    QVector<Curve> curves;
+    for (const double sign : {1.0, -1.0})
+        curves.append(
+            Curve{x, limits(band.before, sign, false), sign > 0 ? tr("before") : QString(), colours().ink2, false});
+    if (view.spec().correction.kind != "none" && band.after.size() == band.reading.size()) {
+        for (const double sign : {1.0, -1.0})
+            curves.append(Curve{x, limits(band.after, sign, true), sign > 0 ? tr("after") : QString(), colour, true});
+    }
+    m_plot.setCurves(curves);
+    QVector<double> at, wanted;
+    const auto& points = view.spec().correction.points;
+    for (std::size_t i = 0; i < points.size() && i < m_study.points.size(); ++i) {
+        at.append(unit.fromCanonical(points[i].reading));
+        wanted.append(unit.differenceFromCanonical(m_study.points[i].wanted));
+    }
+    m_plot.setMarks(at, wanted, colour);
+}
+
+void CorrectionSheet::watch(const GaugeView& view) {
+    const StageValue* now = view.evaluation() ? &view.evaluation()->at(Stage::Formula) : nullptr;
+    if (view.origin() != Origin::Live || view.isStale() || !now) {
+        m_watch.restart();
+        return m_steady->setText(tr("Nothing live: type what the gauge reads."));
+    }
+    m_watch.take(static_cast<double>(m_clock.elapsed()) / 1000, now->clip == Clip::None ? now->value : std::nan(""));
+    const Unit& unit = view.spec().readingUnit();
+    const QString reads = tr("Reads now %1.").arg(qs(view.textAt(Stage::Formula).joined()));
+    const auto state = m_watch.state();
+    if (!state || state->covered_s < 0.99 * m_watch.window_s())
+        return m_steady->setText(reads + tr(" Watching whether it is steady: %1 of %2 s.")
+                                             .arg(state ? std::lround(state->covered_s) : 0)
+                                             .arg(std::lround(m_watch.window_s())));
+    const QString mean = qs(significantDigits(unit.differenceFromCanonical(state->meanStandard), 1));
+    m_steady->setText(
+        state->isSteady
+            ? reads + tr(" Steady for %1 s; the mean of %2 readings is known to ± %3 %4 (u).")
+                          .arg(std::lround(state->steadyFor_s))
+                          .arg(state->count)
+                          .arg(mean, qs(unit.symbol))
+            : reads + tr(" Still moving by %1 %2 a minute: wait.")
+                          .arg(qs(signedDigits(60 * unit.differenceFromCanonical(state->slope), m_study.decimals)),
+                               qs(unit.symbol)));
 }
 
 void CorrectionSheet::showValues(const GaugeView& view) {
+    watch(view);
     if (!view.evaluation() || std::isnan(view.evaluation()->reading())) return m_effect->setText(tr("No value yet."));
     m_effect->setText(tr("Now: formula %1, correction %2, reading %3.")
                           .arg(qs(view.textAt(Stage::Formula).joined()), qs(view.textAt(Stage::Correction).joined()),

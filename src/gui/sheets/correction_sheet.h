@@ -1,19 +1,28 @@
 #pragma once
 
+#include "calibration/steady.h"
+#include "sheets/points_table.h"
 #include "sheets/sheet.h"
+#include "widgets/curve_plot.h"
 #include "widgets/form.h"
 #include "widgets/value_edit.h"
 
 #include <functional>
 #include <QComboBox>
+#include <QElapsedTimer>
+#include <QPushButton>
 
 namespace fg::gui {
 
-/// What a calibration adds: nothing, an offset, or a line, with its own uncertainty.
+/// The gauge compared with something better: its points, the fits that they support, and what each leaves of the error.
+/// A correction can also be typed by hand.
 class CorrectionSheet final : public Sheet {
     Q_OBJECT
   public:
     explicit CorrectionSheet(Workbench& workbench, QWidget* parent = nullptr);
+
+    /// Adds the points of a CSV file; the reason where it cannot.
+    [[nodiscard]] Expected<void> importPoints(const QString& path);
 
   protected:
     void showSpec(const GaugeView& view) override;
@@ -21,14 +30,43 @@ class CorrectionSheet final : public Sheet {
 
   private:
     [[nodiscard]] Expected<void> edit(const QString& label, const std::function<void(CorrectionSpec&)>& change);
+    /// The same, and the fit in force worked out anew.
+    [[nodiscard]] Expected<void> editPoints(const QString& label, const std::function<void(CorrectionSpec&)>& change);
+    void buildTyped();
+    void buildNewPoint();
+    void takePoint();
+    void say(const QString& text);
+    void choose(int row);
+    void showFits(const GaugeView& view);
+    void showBand(const GaugeView& view);
+    void watch(const GaugeView& view);
 
     // Forms first: a parent must outlive the entries in it.
-    Form m_form;
+    Form m_typed, m_newForm;
     QComboBox m_kind;
     ValueEdit m_offset{Quantity::Ratio};
     ValueEdit m_slope{Quantity::Ratio, unitFromId("%", Quantity::Ratio).value()};
     ValueEdit m_uncertainty{Quantity::Ratio};
-    QLabel* m_effect;
+    ValueEdit m_newReference{Quantity::Temperature};
+    ValueEdit m_newU{Quantity::Ratio};
+    ValueEdit m_shared{Quantity::Ratio};
+    QLineEdit m_newReading;
+    QPushButton m_take, m_import;
+    PointsTable m_points;
+    SheetTable m_fits{{tr("Fit"), tr("Worst left"), tr("Largest U in the span")}, {1, 2}, 0};
+    CurvePlot m_plot;
+    QLabel* m_steady = nullptr;
+    QLabel* m_problem = nullptr;
+    QLabel* m_why = nullptr;
+    QLabel* m_effect = nullptr;
+    QLabel* m_typedTitle = nullptr;
+    QLabel* m_plotTitle = nullptr;
+    CalibrationStudy m_study;
+    static constexpr double kSteadyWindow_s = 20;
+    SteadyWatch m_watch{kSteadyWindow_s};
+    std::int64_t m_watched = 0;
+    QElapsedTimer m_clock;
+    std::optional<double> m_reference, m_u;
 };
 
 }  // namespace fg::gui

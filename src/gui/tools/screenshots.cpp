@@ -60,7 +60,8 @@ void stages(const Camera& camera, MainWindow& window, Workbench& workbench) {
     window.findChild<QTabBar*>(QStringLiteral("reading.pages"))->setCurrentIndex(0);
     workbench.backToLive();
     camera.take(window, "gauge-correction", [&] {
-        workbench.selectGauge(workbench.views().at(2).id());
+        for (const GaugeView& view : workbench.views())
+            if (view.spec().name == "Drying cupboard") workbench.selectGauge(view.id());
         workbench.selectStage(Stage::Correction);
     });
     camera.take(window, "bytes", [&] {

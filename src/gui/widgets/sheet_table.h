@@ -5,11 +5,11 @@
 namespace fg::gui {
 
 /// A read-only table in the look of the sheets: no grid but hairlines, no row numbers, as high as its rows.
-class BenchTable : public QTableWidget {
+class SheetTable : public QTableWidget {
     Q_OBJECT
   public:
     /// `numbers`: columns that are aligned right. `wide`: the one that takes what width is left.
-    BenchTable(const QStringList& heads, const QList<int>& numbers, int wide, QWidget* parent = nullptr);
+    SheetTable(const QStringList& heads, const QList<int>& numbers, int wide, QWidget* parent = nullptr);
     void clearRows();
     void addRow(const QStringList& cells);
     void setText(int row, int column, const QString& text);

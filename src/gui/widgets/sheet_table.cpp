@@ -1,4 +1,4 @@
-#include "bench_page/bench_table.h"
+#include "widgets/sheet_table.h"
 
 #include "theme/theme.h"
 
@@ -8,10 +8,10 @@
 
 namespace fg::gui {
 namespace {
-constexpr double kBenchRow = 26;
+constexpr double kTableRow = 26;
 }
 
-BenchTable::BenchTable(const QStringList& heads, const QList<int>& numbers, int wide, QWidget* parent)
+SheetTable::SheetTable(const QStringList& heads, const QList<int>& numbers, int wide, QWidget* parent)
     : QTableWidget(0, static_cast<int>(heads.size()), parent), m_numbers(numbers), m_wide(wide) {
     setHorizontalHeaderLabels(heads);
     for (int column = 0; column < heads.size(); ++column)
@@ -30,9 +30,9 @@ BenchTable::BenchTable(const QStringList& heads, const QList<int>& numbers, int 
     horizontalHeader()->setSectionResizeMode(wide, QHeaderView::Stretch);
 }
 
-void BenchTable::clearRows() { setRowCount(0); }
+void SheetTable::clearRows() { setRowCount(0); }
 
-void BenchTable::addRow(const QStringList& cells) {
+void SheetTable::addRow(const QStringList& cells) {
     const int row = rowCount();
     insertRow(row);
     for (int column = 0; column < cells.size(); ++column) {
@@ -43,12 +43,12 @@ void BenchTable::addRow(const QStringList& cells) {
     }
 }
 
-void BenchTable::setText(int row, int column, const QString& text) {
+void SheetTable::setText(int row, int column, const QString& text) {
     item(row, column)->setText(text);
     item(row, column)->setToolTip(text);
 }
 
-void BenchTable::settle() {
+void SheetTable::settle() {
     for (int column = 0; column < columnCount(); ++column) {
         if (column == m_wide) continue;
         resizeColumnToContents(column);
@@ -57,7 +57,7 @@ void BenchTable::settle() {
     fitHeight();
 }
 
-void BenchTable::fitHeight() {
+void SheetTable::fitHeight() {
     int height = horizontalHeader()->sizeHint().height() + 4;
     for (int row = 0; row < rowCount(); ++row) {
         // A cell may need two lines at this width; a widget in one does not make the row higher.
@@ -68,13 +68,13 @@ void BenchTable::fitHeight() {
                                             .boundingRect(QRect(0, 0, columnWidth(column) - px(10), 1000),
                                                           Qt::TextWordWrap, cell->text())
                                             .height());
-        setRowHeight(row, std::max(px(kBenchRow), lines + px(8)));
+        setRowHeight(row, std::max(px(kTableRow), lines + px(8)));
         height += rowHeight(row);
     }
     setFixedHeight(height);
 }
 
-void BenchTable::resizeEvent(QResizeEvent* event) {
+void SheetTable::resizeEvent(QResizeEvent* event) {
     QTableWidget::resizeEvent(event);
     if (event->oldSize().width() != event->size().width()) fitHeight();
 }

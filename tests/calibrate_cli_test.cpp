@@ -1,0 +1,148 @@
+// `fgauge calibrate` and `fgauge stats`: the thermometer of the guide, a gauge calibrated and read again, bad input.
+
+#include "process.h"
+#include "support.h"
+
+#include <filesystem>
+#include <fstream>
+#include <nlohmann/json.hpp>
+
+namespace fg {
+namespace {
+
+using nlohmann::json;
+using test::Finished;
+
+class Calibrate : public testing::Test {
+  protected:
+    test::TemporaryFolder temporary;
+    std::filesystem::path folder = temporary.path();
+
+    std::string file(const std::string& name, const std::string& text) const {
+        std::ofstream(folder / name) << text;
+        return (folder / name).string();
+    }
+    static Finished fgauge(const std::vector<std::string>& arguments) { return test::run(FAIRGAUGE_FGAUGE, arguments); }
+    static std::string pot() { return (test::dataFolder() / "demo/glue-pot.json").string(); }
+};
+
+// JCGM 100:2008, H.3.
+TEST_F(Calibrate, TheThermometerOfTheGuide) {
+    std::string text = "reading [degC],reference [degC]\n";
+    for (const auto& [t, b] : std::initializer_list<std::array<double, 2>>{{21.521, -0.171},
+                                                                           {22.012, -0.169},
+                                                                           {22.512, -0.166},
+                                                                           {23.003, -0.159},
+                                                                           {23.507, -0.164},
+                                                                           {23.999, -0.165},
+                                                                           {24.513, -0.156},
+                                                                           {25.002, -0.157},
+                                                                           {25.503, -0.159},
+                                                                           {26.010, -0.161},
+                                                                           {26.511, -0.160}})
+        text += fmt::format("{},{}\n", t, t + b);
+    const Finished run = fgauge({"calibrate", "--points", file("h3.csv", text), "--fit", "line", "--of", "correction",
+                                 "--centre", "20", "--at", "30", "--json"});
+    ASSERT_EQ(run.exitCode, 0) << run.err;
+    const json fit = json::parse(run.out);
+    EXPECT_EQ(fit["fit"], "line");
+    EXPECT_EQ(fit["coefficients"][0]["name"], "intercept");
+    EXPECT_NEAR(fit["coefficients"][0]["value"].get<double>(), -0.1712, 0.00005);
+    EXPECT_NEAR(fit["coefficients"][1]["standard_uncertainty"].get<double>(), 0.00067, 0.000005);
+    EXPECT_NEAR(fit["correlation"][0][1].get<double>(), -0.930, 0.0005);
+    EXPECT_NEAR(fit["residual_standard_deviation"].get<double>(), 0.0035, 0.00005);
+    EXPECT_NEAR(fit["prediction"]["value"].get<double>(), -0.1494, 0.00005);
+    EXPECT_NEAR(fit["prediction"]["standard_uncertainty"].get<double>(), 0.0041, 0.00005);
+    EXPECT_EQ(fit["points"].size(), 11u);
+    EXPECT_TRUE(std::any_of(fit["findings"].begin(), fit["findings"].end(),
+                            [](const json& one) { return one["id"] == "extrapolation"; }));
+}
+
+// The pot against a thermometer; what is written reads corrected, and a raw point is the same as its reading.
+TEST_F(Calibrate, WritesTheCorrectionIntoTheGauge) {
+    const std::string points = file("p.csv",
+                                    "reference [degC];reading [degC];u_reference;set_aside\n30,4;30;0,02;\n"
+                                    "79,2;80;0,02;\n57;55;0,02;lid open\n"),
+                      out = (folder / "pot.json").string();
+    const Finished run = fgauge({"calibrate", "--points", points, "--gauge", pot(), "--fit", "line", "--centre", "55",
+                                 "--u-shared", "0.05", "--with", "bench thermometer", "--apply", "--out", out});
+    ASSERT_EQ(run.exitCode, 0) << run.err;
+    const json at = json::parse(fgauge({"convert", "--gauge", out, "--raw", "2155", "--json"}).out);
+    const double plain = at["stages"][4]["value"].get<double>();
+    // The line through 0.4 at 30 and −0.8 at 80.
+    EXPECT_NEAR(at["value"].get<double>(), plain + 0.4 - 0.024 * (plain - 30), 1e-6);
+    const json written = json::parse(test::readText(out));
+    EXPECT_EQ(written["correction"]["points"].size(), 3u);
+    EXPECT_EQ(written["correction"]["points"][2]["set_aside"], "lid open");
+    EXPECT_EQ(written["correction"]["with"], "bench thermometer");
+    const Finished budget = fgauge({"budget", "--gauge", out, "--value", "55", "--json"});
+    ASSERT_EQ(budget.exitCode, 0) << budget.err;
+    const json raw = json::parse(fgauge({"calibrate", "--points", file("raw.csv", "reference,raw\n60,2155\n61,2137\n"),
+                                         "--gauge", out, "--fit", "offset", "--json"})
+                                     .out);
+    EXPECT_NEAR(raw["points"][0]["reading"].get<double>(), plain, 1e-9);  // without the correction in force
+}
+
+TEST_F(Calibrate, RefitsAThermistorByItsResistances) {
+    const std::string points = file("r.csv",
+                                    "resistance_ohm,reference [degC],u_reference\n32650,0,0.1\n12490,20,0.1\n"
+                                    "5327,40,0.1\n2488,60,0.1\n1258,80,0.1\n");
+    const json fit = json::parse(fgauge({"calibrate", "--points", points, "--fit", "beta", "--json"}).out);
+    EXPECT_EQ(fit["coefficients"][0]["name"], "r25_ohm");
+    EXPECT_NEAR(fit["coefficients"][0]["value"].get<double>(), 10000, 100);
+    EXPECT_EQ(fit["coefficients"][1]["name"], "beta_K");
+    EXPECT_NEAR(fit["coefficients"][1]["value"].get<double>(), 3930, 40);
+    const std::string out = (folder / "refit.json").string();
+    ASSERT_EQ(
+        fgauge({"calibrate", "--points", points, "--gauge", pot(), "--fit", "beta", "--apply", "--out", out}).exitCode,
+        0);
+    const json written = json::parse(test::readText(out));
+    EXPECT_NEAR(written["sensor"]["parameters"]["beta_K"].get<double>(), fit["coefficients"][1]["value"].get<double>(),
+                1e-6);
+    EXPECT_EQ(written["correction"]["kind"], "parameters");
+    EXPECT_EQ(fgauge({"check", "--gauge", out}).exitCode, 0);
+}
+
+TEST_F(Calibrate, BadPointsAreNamed) {
+    const auto refused = [&](const std::string& text, std::vector<std::string> more = {}) {
+        std::vector<std::string> arguments{"calibrate", "--points", file("bad.csv", text)};
+        arguments.insert(arguments.end(), more.begin(), more.end());
+        const Finished run = fgauge(arguments);
+        EXPECT_EQ(run.exitCode, 2) << text << run.out;
+        return run.err;
+    };
+    EXPECT_NE(refused("reference,reading\n").find("points below it"), std::string::npos);
+    EXPECT_NE(refused("reference,reading\n20,21\n", {"--fit", "line"}).find("at least 2"), std::string::npos);
+    EXPECT_NE(refused("reference,reading\n20,21\n20,21\n", {"--fit", "line"}).find("apart"), std::string::npos);
+    EXPECT_NE(refused("reference,reading\n20,warm\n").find("line 2: reading"), std::string::npos);
+    EXPECT_NE(refused("reference,raw\n20,500\n").find("--gauge"), std::string::npos);
+    EXPECT_NE(refused("reference [hPa],reading [hPa]\n990,1000\n", {"--gauge", pot()}).find("temperature"),
+              std::string::npos);
+    EXPECT_NE(refused("reference,reading\n20,21\n", {"--fit", "spline"}).find("cubic"), std::string::npos);
+    // A curve that turns round is refused, and the gauge stays as it was.
+    const std::string out = (folder / "none.json").string();
+    const Finished turning =
+        fgauge({"calibrate", "--points", file("t.csv", "reference,reading\n0,0\n12,10\n14,20\n8,30\n"), "--gauge",
+                pot(), "--fit", "quadratic", "--apply", "--out", out});
+    EXPECT_EQ(turning.exitCode, 1);
+    EXPECT_FALSE(std::filesystem::exists(out));
+}
+
+TEST_F(Calibrate, StatisticsOfAColumn) {
+    std::string text = "time_s,reading [degC],note\n";
+    for (int i = 0; i < 5; ++i) text += fmt::format("{},{},x\n", 2 * i, 20 + 0.1 * i);
+    text += "10,,missing\n";
+    const json stats = json::parse(fgauge({"stats", "--in", file("s.csv", text), "--column", "reading", "--json"}).out);
+    EXPECT_EQ(stats["count"], 5);
+    EXPECT_EQ(stats["skipped"], 1);
+    EXPECT_NEAR(stats["mean"].get<double>(), 20.2, 1e-12);
+    EXPECT_NEAR(stats["standard_deviation"].get<double>(), 0.158113883, 1e-9);  // √(0.1/4)
+    EXPECT_NEAR(stats["drift"].get<double>(), 0.05, 1e-12);
+    EXPECT_EQ(stats["drift_per"], "second");
+    const Finished none = fgauge({"stats", "--in", (folder / "s.csv").string(), "--column", "warmth"});
+    EXPECT_EQ(none.exitCode, 2);
+    EXPECT_NE(none.err.find("time_s"), std::string::npos);
+}
+
+}  // namespace
+}  // namespace fg
