@@ -26,7 +26,7 @@ struct ConverterKind {
 /// Is the reference the supply of the board ("reference_kind": "supply" or "unregulated")?
 [[nodiscard]] bool isReferenceSupply(const Parameters& parameters);
 
-/// The capacitor at the pin from which a sampling capacitor takes its charge without moving it by half a code: Cs ·
+/// The capacitor at the pin from which a sampling capacitor takes its charge without moving it by ½ LSB: Cs ·
 /// 2^(n + 1).
 [[nodiscard]] double reservoir_F(double sample_F, double bits);
 

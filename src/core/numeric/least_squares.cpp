@@ -44,6 +44,8 @@ Expected<LeastSquares> leastSquares(const Eigen::MatrixXd& design, const Eigen::
     // One step of refinement: the residuals' own fit is what rounding left out.
     fit.coefficients += fit.projector * (y - design * fit.coefficients);
     fit.residuals = y - design * fit.coefficients;
+    if (!fit.coefficients.allFinite() || !fit.covariance.allFinite() || !fit.residuals.allFinite())
+        return fail(ErrorCode::Range, "points", "numbers beyond what can be computed with", "numbers of a usual size");
     fit.leverage = thin.rowwise().squaredNorm();
     fit.sumOfSquares = (weight.asDiagonal() * fit.residuals).squaredNorm();
     return fit;

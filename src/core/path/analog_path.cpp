@@ -416,7 +416,7 @@ std::string AnalogPath::stageNote(Stage stage) const {
         case Stage::Formula:
             return m_sensor->title();
         case Stage::Correction:
-            return m_correction.isNone() ? "none yet" : "applied";
+            return m_correction.note();
         case Stage::Reading:
             return m_part->title;
     }

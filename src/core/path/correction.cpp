@@ -5,6 +5,7 @@
 #include "path/correction_basis.h"
 #include "units/number_format.h"
 
+#include <fmt/format.h>
 #include <algorithm>
 #include <boost/math/tools/toms748_solve.hpp>
 #include <cmath>
@@ -93,6 +94,11 @@ struct Correction::Fit {
 
 Expected<Correction> Correction::make(const CorrectionSpec& spec, Quantity quantity) {
     Correction correction;
+    if (spec.kind != "none") {
+        const auto count = usedPoints(spec).size();
+        correction.m_note = spec.kind == "parameters" ? "refitted" : spec.kind;
+        if (count > 0) correction.m_note += fmt::format(", {} point{}", count, count == 1 ? "" : "s");
+    }
     if (spec.kind == "none" || spec.kind == "parameters") return correction;
     const auto basis = CorrectionBasis::of(spec.kind, spec.centre);
     if (!basis)

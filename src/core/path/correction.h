@@ -39,7 +39,9 @@ struct CorrectionFormula {
         if (curve)
             return solve(
                 "v", curve->unit, corrected, [this](double wanted) { return nominalFormula().curvedUndo(wanted); },
-                [this](const auto& v) { return v + lifted<std::decay_t<decltype(v)>>().curvedAmount(v); });
+                [this](const auto& v) {
+                    return v + this->template lifted<std::decay_t<decltype(v)>>().curvedAmount(v);
+                });
         if (count == 0) return corrected;
         if (count == 1) return corrected - c[0];
         return (isCentred ? corrected - c[0] + c[1] * centre : corrected - c[0]) / (1.0 + c[1]);
@@ -105,6 +107,9 @@ class Correction {
     /// the scatter about the fit.
     [[nodiscard]] std::optional<CalibrationPull> pullAt(double reading) const;
 
+    /// In a few words: "offset, 4 points", "line", "none yet".
+    [[nodiscard]] const std::string& note() const { return m_note; }
+
     /// The line of the trace; none without a correction.
     [[nodiscard]] std::vector<TraceLine> explain(double value, Quantity quantity) const;
 
@@ -112,6 +117,7 @@ class Correction {
     struct Fit;
     CorrectionFormula<double> m_formula;
     std::shared_ptr<const Fit> m_fit;
+    std::string m_note = "none yet";
 };
 
 }  // namespace fg

@@ -286,7 +286,7 @@ std::string DigitalPath::stageNote(Stage stage) const {
         case Stage::Formula:
             return m_hasOwnCalibration || !m_part->device->specimen ? "compensated" : "example calibration";
         case Stage::Correction:
-            return m_correction.isNone() ? "none yet" : "calibrated";
+            return m_correction.note();
         default:
             return {};
     }

@@ -8,7 +8,7 @@ namespace fg::solving {
 namespace {
 
 std::vector<ParameterSpec> inputs() {
-    return {{"settle_s", "Time it may take to settle to half a code", Quantity::Time, "", {}},
+    return {{"settle_s", "Time it may take to settle to ½ LSB", Quantity::Time, "", {}},
             ratio("bits", "Bits of the converter", 12.0),
             {"noise_Hz", "Frequency to keep out; 0: none in particular", Quantity::Frequency, "", 50.0},
             resistance("impedance_max_ohm", "Source impedance the converter accepts", 10e3),
@@ -35,7 +35,7 @@ SizingOption Filter::option(double ohm, double farad) const {
     option.fits = farad >= reservoir_F;
     option.merit = rc + 1e-9 / ohm;
     option.why = fmt::format(
-        "cut-off {}, at most {}; settles to half a code in {} of {}; {}{}", text(cutoff, Quantity::Frequency),
+        "cut-off {}, at most {}; settles to ½ LSB in {} of {}; {}{}", text(cutoff, Quantity::Frequency),
         text(highest, Quantity::Frequency), text(constants * rc * upper, Quantity::Time),
         text(settle_s, Quantity::Time),
         noise_Hz > 0 ? fmt::format("takes {} dB off {}; ", fixedDigits(damping, 1), text(noise_Hz, Quantity::Frequency))
@@ -46,14 +46,14 @@ SizingOption Filter::option(double ohm, double farad) const {
     return option;
 }
 
-// A full step settles to half a code, 2^-(n+1), after (n + 1) · ln 2 · RC. Where the resistor can be chosen, each is
+// A full step settles to ½ LSB, 2^-(n+1), after (n + 1) · ln 2 · RC. Where the resistor can be chosen, each is
 // offered with the largest capacitor that settles in time; where it is there already, every capacitor that does.
 Options run(const Parameters& in, Series series) {
     const double settle = in.numberOr("settle_s", 0), bits = in.numberOr("bits", 12),
                  given = in.numberOr("resistor_ohm", 0);
     if (!(settle > 0)) return fail(ErrorCode::Range, "settle_s", plainNumber(settle), "a time above 0 s");
     const double resistors = in.numberOr("tolerance", 0), capacitance = in.numberOr("capacitor_tolerance", 0);
-    // A capacitor of the reservoir's size gives the sampling capacitor its charge without moving by half a code.
+    // A capacitor of the reservoir's size gives the sampling capacitor its charge without moving by ½ LSB.
     const Filter filter{settle,
                         in.numberOr("noise_Hz", 0),
                         (bits + 1) * std::numbers::ln2,
@@ -84,6 +84,6 @@ Options run(const Parameters& in, Series series) {
 }  // namespace
 
 const Solver kRcFilter{"rc-filter", "Anti-alias RC",
-                       "The lowest cut-off that still settles to half a code in the time there is.", inputs, run};
+                       "The lowest cut-off that still settles to ½ LSB in the time there is.", inputs, run};
 
 }  // namespace fg::solving

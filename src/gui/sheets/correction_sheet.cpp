@@ -45,7 +45,7 @@ CorrectionSheet::CorrectionSheet(Workbench& workbench, QWidget* parent)
     m_plotTitle = addCaption(tr("Fits, and the error over the span"));
     auto* side = new QHBoxLayout;
     side->setSpacing(px(14));
-    side->addWidget(&m_fits, 9, Qt::AlignTop);
+    side->addWidget(&m_fits, 11, Qt::AlignTop);
     side->addWidget(&m_plot, 10);
     body().addLayout(side);
     m_why = addText({});
@@ -290,7 +290,7 @@ void CorrectionSheet::showFits(const GaugeView& view) {
              fit.spec ? qs(fixedDigits(unit.differenceFromCanonical(fit.worstLeft), m_study.decimals)) : tr("–"),
              !fit.spec            ? tr("not from these points")
              : fit.isSensorStated ? largest
-                                  : largest + tr(", without the sensor")});
+                                  : largest + QLatin1Char('*')});
         for (int column = 0; column < m_fits.columnCount(); ++column) {
             QTableWidgetItem* item = m_fits.item(row, column);
             QFont font = m_fits.font();
@@ -306,6 +306,11 @@ void CorrectionSheet::showFits(const GaugeView& view) {
                        : tr("Put the gauge and something better in the same place, wait until both are steady, give "
                             "what the reference reads, and take the point. One point gives an offset; two far apart "
                             "also remove a wrong slope.");
+    if (hasPoints && std::any_of(m_study.fits.begin(), m_study.fits.end(),
+                                 [](const StudiedFit& fit) { return fit.spec && !fit.isSensorStated; }))
+        text +=
+            tr("\n* Leaves out how accurate the sensor itself is, somewhere in the span: nobody has stated it, and no "
+               "point was compared there.");
     for (const Finding& finding : m_study.findings)
         text += QStringLiteral("\n%1: %2. %3")
                     .arg(qs(severityName(finding.severity)), qs(finding.title), qs(finding.detail));

@@ -11,7 +11,7 @@ namespace fg::gui {
 
 PointsTable::PointsTable(QWidget* parent)
     : SheetTable({QString(), tr("Point"), tr("Reference"), tr("± U"), tr("Formula read"), tr("Wanted"),
-                  tr("Left after fit"), tr("Set aside because")},
+                  tr("Left after fit"), QStringLiteral("\u2003") + tr("Set aside because")},
                  {Reference, U, Read, Wanted, Left}, Reason, parent) {
     setObjectName(QStringLiteral("correction.points"));
     setAccessibleName(tr("Points of the calibration"));

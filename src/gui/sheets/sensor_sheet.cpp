@@ -32,6 +32,14 @@ QString factsOf(const Part& part) {
     if (part.supply_V.high > 0)
         facts << QObject::tr("Supply %1 … %2 V.")
                      .arg(qs(plainNumber(part.supply_V.low)), qs(plainNumber(part.supply_V.high)));
+    QStringList others;
+    const SensorFamily& family = *findSensorFamily(part.family);
+    for (const std::string_view other : family.confusedWith)
+        if (const SensorFamily* known = findSensorFamily(std::string(other)))
+            others << QStringLiteral("“%1”").arg(qs(known->title).toHtmlEscaped());
+    if (!others.isEmpty())
+        facts << QObject::tr("Computes by “%1”; constants of another kind in hand belong to %2.")
+                     .arg(qs(family.title).toHtmlEscaped(), others.join(QObject::tr(" or ")));
     return facts.join(QLatin1Char(' ')) + QStringLiteral("<br>") +
            QObject::tr("Source: %1.").arg(qs(part.source).toHtmlEscaped());
 }
