@@ -77,6 +77,12 @@ TEST_F(Calibrate, WritesTheCorrectionIntoTheGauge) {
     EXPECT_EQ(written["correction"]["with"], "bench thermometer");
     const Finished budget = fgauge({"budget", "--gauge", out, "--value", "55", "--json"});
     ASSERT_EQ(budget.exitCode, 0) << budget.err;
+    const Finished record = fgauge({"record", "--gauge", out});
+    EXPECT_EQ(record.exitCode, 0) << record.err;
+    EXPECT_NE(record.out.find("bench thermometer"), std::string::npos);
+    EXPECT_EQ(fgauge({"record", "--gauge", out, "--out", (folder / "r.html").string()}).exitCode, 0);
+    EXPECT_EQ(test::readText(folder / "r.html").find("<!DOCTYPE html>"), 0u);
+    EXPECT_EQ(fgauge({"record", "--gauge", pot()}).exitCode, 2);  // nothing was calibrated
     const json raw = json::parse(fgauge({"calibrate", "--points", file("raw.csv", "reference,raw\n60,2155\n61,2137\n"),
                                          "--gauge", out, "--fit", "offset", "--json"})
                                      .out);

@@ -2,6 +2,7 @@
 
 #include "calibration/advice.h"
 #include "calibration/apply.h"
+#include "calibration/record.h"
 #include "calibration/series.h"
 #include "calibration/steady.h"
 #include "calibration/study.h"
@@ -452,6 +453,42 @@ TEST(SteadyWatch, WaitsForTheProbeAndThenAverages) {
     EXPECT_LT(first, 130);
     watch.take(500, std::nan(""));
     EXPECT_FALSE(watch.state());
+}
+
+/// The line of a Markdown table that begins so; empty where there is none.
+std::string rowOf(const std::string& text, const std::string& begin) {
+    const std::size_t at = text.find("| " + begin + " |");
+    return at == std::string::npos ? "" : text.substr(at, text.find('\n', at) - at);
+}
+
+TEST(Record, SaysWhatWasComparedAndWhatItIsNot) {
+    GaugeSpec spec = thermistor();
+    spec.name = "Pot <b>|*";
+    spec.reading.unit = "degF";
+    spec.reading.span = {68, 194};
+    spec.correction.points = {{30, 30.4, 0.05, "", "cold"},
+                              {80, 79.2, 0.05, "", "hot"},
+                              {55, 57, 0.05, "lid | open", "mid"}};
+    spec.correction.reference = 0.1;
+    spec.correction.with = "the bench thermometer";
+    spec.correction.time = "2026-11-27";
+    spec.correction = refit(spec.correction, "line", spec.quantity).value();
+    const Paper paper = calibrationRecord(spec, test::catalogue()).value();
+    const std::string text = markdownOf(paper);
+    EXPECT_EQ(text.find("# Calibration record: Pot \\<b\\>\\|\\*"), 0u) << text.substr(0, 80);
+    EXPECT_NE(text.find("not a certificate"), std::string::npos);
+    // In °F: 30 °C is 86, 30.4 is 86.72, 0.4 K is 0.72; U of 2 · 0.05 K is 0.18.
+    EXPECT_EQ(rowOf(text, "cold").find("| cold | 86.72 | 0.18 | 86 | +0.72 |"), 0u) << rowOf(text, "cold");
+    EXPECT_NE(rowOf(text, "mid").find("lid \\| open"), std::string::npos) << rowOf(text, "mid");
+    EXPECT_NE(rowOf(text, "Uncertainty of the reference at all points alike").find("± 0.36 °F"), std::string::npos);
+    // amount = 0.4 K + 0.72 K − 0.024·t/°C: at 32 °F 1.12 K, which is 2.016 °F.
+    EXPECT_NE(rowOf(text, "Added to the reading").find("2.016 °F − 0.024 × (reading − 32)"), std::string::npos)
+        << rowOf(text, "Added to the reading");
+    const std::string html = htmlOf(paper);
+    EXPECT_NE(html.find("Pot &lt;b&gt;|*"), std::string::npos);
+    EXPECT_EQ(html.find("<b>"), std::string::npos);
+    spec.correction = {};
+    EXPECT_EQ(calibrationRecord(spec, test::catalogue()).error().code, ErrorCode::Missing);
 }
 
 }  // namespace

@@ -10,7 +10,7 @@ int main(int argc, char** argv) {
                     FAIRGAUGE_VERSION);
     program.top().requireVerb();
     for (const auto add : {addConvert, addParts, addCheck, addSize, addBudget, addTable, addDecode, addRegisters,
-                           addBus, addChoose, addPlan, addBench, addCalibrate})
+                           addBus, addChoose, addPlan, addBench, addCalibrate, addRecord})
         add(program.top());
     // An output that is interrupted leaves nothing half written behind.
     for (const int signal : {SIGINT, SIGTERM, SIGHUP}) {

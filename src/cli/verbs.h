@@ -18,5 +18,6 @@ void addChoose(Verb& program);
 void addPlan(Verb& program);
 void addBench(Verb& program);
 void addCalibrate(Verb& program);
+void addRecord(Verb& program);
 
 }  // namespace fg::cli

@@ -5,6 +5,7 @@
 #include "bench/gauge_json.h"
 #include "circuits/lock_button.h"
 #include "path/default_gauge.h"
+#include "sheets/correction_sheet.h"
 #include "sheets/formula_sheet.h"
 #include "sizing_panel/option_table.h"
 #include "widgets/value_edit.h"
@@ -14,6 +15,7 @@
 #include <QCheckBox>
 #include <QClipboard>
 #include <QComboBox>
+#include <QFile>
 #include <QLabel>
 #include <QPlainTextEdit>
 #include <QProgressBar>
@@ -337,6 +339,19 @@ TEST_F(Sheets, PointsGiveAFitAndTheBudgetFollows) {
     emit fits->cellClicked(2, 0);
     EXPECT_EQ(specOf(bed).correction.kind, "line");
     EXPECT_LT(bed.workbench.current()->budget()->expanded, before);
+    auto* sheet = bed.find<CorrectionSheet>("sheet.correction");
+    const QTemporaryDir folder;
+    const auto written = [&](const char* name) {
+        const auto done = sheet->writeRecord(folder.filePath(QString::fromLatin1(name)));
+        EXPECT_TRUE(done) << done.error().message();
+        QFile file(folder.filePath(QString::fromLatin1(name)));
+        EXPECT_TRUE(file.open(QIODevice::ReadOnly)) << name;
+        return file.readAll();
+    };
+    EXPECT_TRUE(written("record.pdf").startsWith("%PDF"));
+    EXPECT_TRUE(written("record.html").startsWith("<!DOCTYPE html>"));
+    EXPECT_TRUE(written("record.md").contains("bath not stirred"));
+    EXPECT_FALSE(sheet->writeRecord(QStringLiteral("/nowhere/record.md")));
     // The fit follows its points; one that they no longer give is dropped, the points stay.
     const double slope = specOf(bed).correction.slope;
     points->item(0, 2)->setText(QStringLiteral("30.9"));

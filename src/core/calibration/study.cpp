@@ -128,7 +128,11 @@ Expected<CalibrationStudy> studyOf(const GaugeSpec& spec, const Catalogue& catal
         }
         study.fits.push_back(std::move(fit));
     }
-    study.decimals = std::clamp(decimalsFor(unit.differenceFromCanonical(study.fits.front().expanded)), 0, 6);
+    // As many as the most certain of them deserves.
+    double finest = INFINITY;
+    for (const StudiedFit& fit : study.fits)
+        if (fit.spec && fit.expanded > 0) finest = std::min(finest, fit.expanded);
+    study.decimals = std::clamp(decimalsFor(std::isfinite(finest) ? unit.differenceFromCanonical(finest) : 0), 0, 6);
     study.band.reading = places;
     for (const double place : places) study.band.amount.push_back(inForce->amount(place));
     // A correction of another making: typed by hand, or parameters that were fitted.

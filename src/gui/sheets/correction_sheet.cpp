@@ -1,5 +1,7 @@
 #include "sheets/correction_sheet.h"
 #include "calibration/points_file.h"
+#include "calibration/record.h"
+#include "files/output_file.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
 #include "units/text_file.h"
@@ -9,9 +11,12 @@
 
 #include <algorithm>
 #include <cmath>
+#include <QBuffer>
 #include <QDateTime>
 #include <QFileDialog>
 #include <QHBoxLayout>
+#include <QPdfWriter>
+#include <QTextDocument>
 
 namespace fg::gui {
 namespace {
@@ -75,6 +80,9 @@ void CorrectionSheet::buildNewPoint() {
     m_import.setObjectName(QStringLiteral("correction.import"));
     m_take.setText(tr("Take this &point"));
     m_import.setText(tr("Points from a CSV file…"));
+    m_record.setObjectName(QStringLiteral("correction.record"));
+    m_record.setText(tr("Record…"));
+    m_record.setToolTip(tr("The calibration as a paper: PDF, HTML or Markdown"));
     for (ValueEdit* entry : {&m_newU, &m_shared}) entry->setZeroText(tr("not given"));
     m_newForm.addRow(tr("&Reference reads"), &m_newReference, &m_newU, tr("± U (k = 2) of this comparison alone"));
     m_newForm.addRow(tr("This gauge reads"), &m_newReading, nullptr,
@@ -84,6 +92,7 @@ void CorrectionSheet::buildNewPoint() {
     auto* row = new QHBoxLayout;
     row->addWidget(&m_take);
     row->addWidget(&m_import);
+    row->addWidget(&m_record);
     row->addStretch();
     body().addLayout(row);
     m_steady = addText({});
@@ -104,6 +113,14 @@ void CorrectionSheet::buildNewPoint() {
     };
     connect(&m_take, &QPushButton::clicked, this, &CorrectionSheet::takePoint);
     connect(&m_newReading, &QLineEdit::returnPressed, this, &CorrectionSheet::takePoint);
+    connect(&m_record, &QPushButton::clicked, this, [this] {
+        const QString path =
+            QFileDialog::getSaveFileName(this, tr("Record of the calibration"), QStringLiteral("record.pdf"),
+                                         tr("PDF (*.pdf);;HTML (*.html);;Markdown (*.md)"));
+        if (path.isEmpty()) return;
+        const auto done = writeRecord(path);
+        say(done ? tr("Written: %1").arg(path) : tr("Not written: %1.").arg(qs(done.error().message())));
+    });
     connect(&m_import, &QPushButton::clicked, this, [this] {
         const QString path =
             QFileDialog::getOpenFileName(this, tr("Points of a calibration"), {}, tr("CSV (*.csv);;All files (*)"));
@@ -216,6 +233,29 @@ void CorrectionSheet::takePoint() {
     m_newReading.clear();
 }
 
+Expected<void> CorrectionSheet::writeRecord(const QString& path) {
+    if (!view()) return {};
+    const auto paper = calibrationRecord(view()->spec(), workbench().catalogue());
+    if (!paper) return tl::unexpected(paper.error());
+    std::string bytes;
+    if (path.endsWith(QStringLiteral(".pdf"), Qt::CaseInsensitive)) {
+        QTextDocument document;
+        document.setHtml(qs(htmlOf(*paper)));
+        QBuffer buffer;
+        buffer.open(QIODevice::WriteOnly);
+        QPdfWriter writer(&buffer);
+        writer.setTitle(qs(paper->title));
+        document.print(&writer);
+        bytes = buffer.data().toStdString();
+    } else {
+        bytes = path.endsWith(QStringLiteral(".html"), Qt::CaseInsensitive) ? htmlOf(*paper) : markdownOf(*paper);
+    }
+    auto out = OutputFile::open(path.toStdString());
+    if (!out) return tl::unexpected(out.error());
+    (*out)->write(bytes);
+    return (*out)->commit();
+}
+
 Expected<void> CorrectionSheet::importPoints(const QString& path) {
     if (!view() || !view()->made()) return {};
     const auto text = readTextFile(path.toStdString(), "a file of points");
@@ -266,6 +306,7 @@ void CorrectionSheet::showSpec(const GaugeView& view) {
     for (QWidget* widget : {static_cast<QWidget*>(&m_typed), static_cast<QWidget*>(m_typedTitle)})
         widget->setVisible(!hasPoints);
     m_points.setVisible(hasPoints);
+    m_record.setEnabled(correction.kind != "none");
     auto study = studyOf(spec, workbench().catalogue());
     m_study = study ? std::move(*study) : CalibrationStudy();
     m_points.show(spec, m_study);

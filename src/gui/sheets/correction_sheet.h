@@ -23,6 +23,8 @@ class CorrectionSheet final : public Sheet {
 
     /// Adds the points of a CSV file; the reason where it cannot.
     [[nodiscard]] Expected<void> importPoints(const QString& path);
+    /// Writes the calibration as a paper: PDF, HTML or Markdown by the name's ending.
+    [[nodiscard]] Expected<void> writeRecord(const QString& path);
 
   protected:
     void showSpec(const GaugeView& view) override;
@@ -51,7 +53,7 @@ class CorrectionSheet final : public Sheet {
     ValueEdit m_newU{Quantity::Ratio};
     ValueEdit m_shared{Quantity::Ratio};
     QLineEdit m_newReading;
-    QPushButton m_take, m_import;
+    QPushButton m_take, m_import, m_record;
     PointsTable m_points;
     SheetTable m_fits{{tr("Fit"), tr("Worst left"), tr("Largest U in the span")}, {1, 2}, 0};
     CurvePlot m_plot;
