@@ -363,6 +363,24 @@ TEST_F(Sheets, PointsGiveAFitAndTheBudgetFollows) {
     EXPECT_EQ(specOf(bed).correction.kind, "line");
 }
 
+// The same entry serves a gauge of another quantity, in that gauge's words.
+TEST_F(Sheets, AHumidityGaugeTakesPointsInItsOwnUnit) {
+    for (const GaugeView& view : bed.workbench.views())
+        if (view.spec().quantity == Quantity::RelativeHumidity) bed.workbench.selectGauge(view.id());
+    ASSERT_EQ(specOf(bed).quantity, Quantity::RelativeHumidity);
+    bed.workbench.selectStage(Stage::Correction);
+    auto* reference = bed.find<ValueEdit>("correction.newReference");
+    typeInto(reference, QStringLiteral("75.3 %"));
+    EXPECT_FALSE(reference->isInvalid()) << reference->reason().toStdString();
+    bed.find<QLineEdit>("correction.newReading")->setText(QStringLiteral("73"));
+    bed.find<QPushButton>("correction.take")->click();
+    ASSERT_EQ(specOf(bed).correction.points.size(), 1u);
+    EXPECT_NEAR(specOf(bed).correction.points[0].reference, 75.3, 1e-9);
+    emit bed.find<QTableWidget>("correction.fits")->cellClicked(1, 0);
+    EXPECT_EQ(specOf(bed).correction.kind, "offset");
+    EXPECT_NEAR(specOf(bed).correction.offset, 2.3, 1e-9);
+}
+
 TEST_F(Sheets, ReadingNamesTheCodesOfAThreshold) {
     bed.workbench.selectStage(Stage::Reading);
     bed.find<QTabBar>("reading.pages")->setCurrentIndex(1);

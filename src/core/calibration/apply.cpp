@@ -1,7 +1,6 @@
 #include "calibration/apply.h"
 
-#include "path/correction.h"
-#include "path/correction_basis.h"
+#include "calibration/study.h"
 
 #include <fmt/format.h>
 #include <algorithm>
@@ -62,19 +61,14 @@ Expected<GaugeSpec> calibrated(const GaugeSpec& spec, const Catalogue& catalogue
         if (!made) return made;
         changed = std::move(*made);
     } else {
-        CorrectionSpec& correction = changed.correction = {};
-        correction.kind = std::string(fitName(kind));
+        CorrectionSpec correction;
         correction.centre = kind == FitKind::Offset ? 0 : points.unit->toCanonical(centre);
-        std::vector<CalibrationPoint> used;
-        for (const Comparison& point : points.points) {
+        for (const Comparison& point : points.points)
             correction.points.push_back({points.unit->toCanonical(point.x), points.unit->toCanonical(point.reference),
                                          points.unit->differenceToCanonical(point.u), point.setAside});
-            if (point.setAside.empty()) used.push_back(correction.points.back());
-        }
-        const auto fit = CorrectionBasis::of(correction.kind, correction.centre)->fit(used);
-        if (!fit) return tl::unexpected(fit.error());
-        const auto at = [&](Eigen::Index i) { return i < fit->coefficients.size() ? fit->coefficients(i) : 0; };
-        correction.offset = at(0), correction.slope = at(1), correction.quadratic = at(2), correction.cubic = at(3);
+        auto fitted = refit(correction, std::string(fitName(kind)), spec.quantity);
+        if (!fitted) return tl::unexpected(fitted.error());
+        changed.correction = std::move(*fitted);
     }
     changed.correction.reference = points.unit->differenceToCanonical(notes.shared);
     changed.correction.with = notes.with;

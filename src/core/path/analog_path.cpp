@@ -99,30 +99,6 @@ std::vector<ParameterSpec> withPiece(const SensorFamily& family, Quantity measur
 
 std::string unitId(Quantity quantity) { return std::string(canonicalUnit(quantity).id); }
 
-/// A calibration that gave parameters of the sensor: how the reading moves with each, from the formula itself.
-Expected<void> refit(Correction& correction, const CorrectionSpec& spec,
-                     const std::shared_ptr<const Transfer>& sensor) {
-    std::vector<std::size_t> indices;
-    const auto parameters = sensor->parameters();
-    for (const std::string& name : spec.parameters) {
-        const auto it = std::find_if(parameters.begin(), parameters.end(),
-                                     [&](const FormulaParameter& one) { return one.id == name; });
-        if (it == parameters.end())
-            return fail(ErrorCode::Unknown, "correction.parameters", "“" + name + "”", "a parameter of the sensor");
-        indices.push_back(static_cast<std::size_t>(it - parameters.begin()));
-    }
-    return correction.refitted(spec, [sensor, indices](double reading) {
-        std::vector<double> slopes;
-        const Dual signal(sensor->forward(reading));
-        for (const std::size_t index : indices) {
-            auto moved = sensor->nominalParameters<Dual>();
-            moved[index].slope = 1;
-            slopes.push_back(sensor->inverseWith(moved, signal).slope);
-        }
-        return slopes;
-    });
-}
-
 }  // namespace
 
 Parameters effectiveConverter(const GaugeSpec& spec, const Catalogue& catalogue) {
@@ -204,7 +180,7 @@ Expected<AnalogPath> AnalogPath::build(const GaugeSpec& spec, const Catalogue& c
     auto correction = Correction::make(spec.correction, spec.quantity);
     if (!correction) return tl::unexpected(correction.error());
     if (spec.correction.kind == "parameters")
-        if (const auto done = refit(*correction, spec.correction, path.m_sensor); !done)
+        if (const auto done = correction->refitted(spec.correction, path.m_sensor); !done)
             return tl::unexpected(done.error());
     path.m_correction = std::move(*correction);
     path.m_sensorNote = family.note ? family.note(spec.sensor.parameters.over(part->parameters)) : part->id;

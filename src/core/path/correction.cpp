@@ -171,28 +171,33 @@ Expected<Correction> Correction::make(const CorrectionSpec& spec, Quantity quant
     return correction;
 }
 
-Expected<void> Correction::refitted(const CorrectionSpec& spec, const Slopes& slopes) {
+Expected<void> Correction::refitted(const CorrectionSpec& spec, std::shared_ptr<const Transfer> sensor) {
     auto fit = std::make_shared<Fit>();
     fit->points = usedPoints(spec);
     if (fit->points.empty()) return {};
-    fit->shared = spec.reference;
-    fit->basis.count = spec.parameters.size();
-    fit->basis.isHeld = false;
-    fit->rowAt = [slopes](double reading) {
-        const std::vector<double> values = slopes(reading);
-        return Eigen::RowVectorXd(
-            Eigen::Map<const Eigen::RowVectorXd>(values.data(), static_cast<Eigen::Index>(values.size())));
-    };
-    const auto size = static_cast<Eigen::Index>(fit->points.size());
-    Eigen::MatrixXd design(size, static_cast<Eigen::Index>(spec.parameters.size()));
-    Eigen::VectorXd amounts(size), u(size);
-    for (Eigen::Index i = 0; i < size; ++i) {
-        const CalibrationPoint& point = fit->points[static_cast<std::size_t>(i)];
-        design.row(i) = fit->rowAt(point.reading);
-        amounts(i) = point.reference - point.reading;
-        u(i) = point.u;
+    std::vector<std::size_t> indices;
+    const auto parameters = sensor->parameters();
+    for (const std::string& name : spec.parameters) {
+        const auto it = std::find_if(parameters.begin(), parameters.end(),
+                                     [&](const FormulaParameter& one) { return one.id == name; });
+        if (it == parameters.end())
+            return fail(ErrorCode::Unknown, "correction.parameters", "“" + name + "”", "a parameter of the sensor");
+        indices.push_back(static_cast<std::size_t>(it - parameters.begin()));
     }
-    const auto fitted = leastSquares(design, amounts, u.minCoeff() > 0 ? u : Eigen::VectorXd());
+    fit->shared = spec.reference;
+    fit->basis.count = indices.size();
+    fit->basis.isHeld = false;
+    fit->rowAt = [sensor = std::move(sensor), indices](double reading) {
+        Eigen::RowVectorXd slopes(static_cast<Eigen::Index>(indices.size()));
+        const Dual signal(sensor->forward(reading));
+        for (std::size_t i = 0; i < indices.size(); ++i) {
+            auto moved = sensor->nominalParameters<Dual>();
+            moved[indices[i]].slope = 1;
+            slopes(static_cast<Eigen::Index>(i)) = sensor->inverseWith(moved, signal).slope;
+        }
+        return slopes;
+    };
+    const auto fitted = fitAmounts(fit->points, static_cast<Eigen::Index>(indices.size()), fit->rowAt);
     if (!fitted) return tl::unexpected(fitted.error().within("correction"));
     fit->take(*fitted);
     m_fit = std::move(fit);

@@ -6,7 +6,6 @@
 #include "units/error.h"
 
 #include <array>
-#include <functional>
 #include <memory>
 
 namespace fg {
@@ -98,9 +97,9 @@ class Correction {
     [[nodiscard]] Dual apply(const Dual& value) const;
     [[nodiscard]] bool isNone() const;
 
-    /// For kind "parameters": how the reading moves with each of the refitted parameters there.
-    using Slopes = std::function<std::vector<double>(double reading)>;
-    [[nodiscard]] Expected<void> refitted(const CorrectionSpec& spec, const Slopes& slopes);
+    /// For kind "parameters": how the reading moves with each of the sensor's parameters that the points gave comes
+    /// from the formula itself. Errors: Unknown for a name that is no parameter of it; those of leastSquares().
+    [[nodiscard]] Expected<void> refitted(const CorrectionSpec& spec, std::shared_ptr<const Transfer> sensor);
 
     /// What the calibration does to an uncorrected reading; nothing where its points are not known. The weights follow
     /// from the fit (its projector), the random part from the points' own uncertainties or, where they have none, from

@@ -21,8 +21,13 @@ Eigen::RowVectorXd CorrectionBasis::rowAt(double reading) const {
 }
 
 Expected<LeastSquares> CorrectionBasis::fit(std::span<const CalibrationPoint> points) const {
+    return fitAmounts(points, static_cast<Eigen::Index>(count), [this](double reading) { return rowAt(reading); });
+}
+
+Expected<LeastSquares> fitAmounts(std::span<const CalibrationPoint> points, Eigen::Index columns,
+                                  const std::function<Eigen::RowVectorXd(double reading)>& rowAt) {
     const auto size = static_cast<Eigen::Index>(points.size());
-    Eigen::MatrixXd design(size, static_cast<Eigen::Index>(count));
+    Eigen::MatrixXd design(size, columns);
     Eigen::VectorXd amounts(size), u(size);
     for (Eigen::Index i = 0; i < size; ++i) {
         const CalibrationPoint& point = points[static_cast<std::size_t>(i)];

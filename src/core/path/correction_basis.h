@@ -3,6 +3,7 @@
 #include "numeric/least_squares.h"
 #include "path/gauge_spec.h"
 
+#include <functional>
 #include <optional>
 #include <span>
 #include <string_view>
@@ -25,5 +26,9 @@ struct CorrectionBasis {
     /// one. Errors: those of leastSquares().
     [[nodiscard]] Expected<LeastSquares> fit(std::span<const CalibrationPoint> points) const;
 };
+
+/// The same for any functions: `rowAt` gives the `columns` of them at a reading.
+[[nodiscard]] Expected<LeastSquares> fitAmounts(std::span<const CalibrationPoint> points, Eigen::Index columns,
+                                                const std::function<Eigen::RowVectorXd(double reading)>& rowAt);
 
 }  // namespace fg

@@ -5,14 +5,11 @@
 #include "theme/theme.h"
 #include "units/number_format.h"
 #include "units/text_file.h"
-#include "units/value_text.h"
-#include "widgets/refused.h"
 #include "widgets/text.h"
 
 #include <algorithm>
 #include <cmath>
 #include <QBuffer>
-#include <QDateTime>
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QPdfWriter>
@@ -36,7 +33,6 @@ CorrectionSheet::CorrectionSheet(Workbench& workbench, QWidget* parent)
     : Sheet(workbench, tr("Correction"),
             tr("Points compared with something better, the fit through them, what is left."), parent) {
     setObjectName(QStringLiteral("sheet.correction"));
-    m_clock.start();
     body().addWidget(&m_points);
     buildNewPoint();
     m_problem = addText({});
@@ -72,47 +68,25 @@ CorrectionSheet::CorrectionSheet(Workbench& workbench, QWidget* parent)
 }
 
 void CorrectionSheet::buildNewPoint() {
-    m_newReference.setObjectName(QStringLiteral("correction.newReference"));
-    m_newU.setObjectName(QStringLiteral("correction.newU"));
-    m_newReading.setObjectName(QStringLiteral("correction.newReading"));
-    m_shared.setObjectName(QStringLiteral("correction.shared"));
-    m_take.setObjectName(QStringLiteral("correction.take"));
     m_import.setObjectName(QStringLiteral("correction.import"));
-    m_take.setText(tr("Take this &point"));
     m_import.setText(tr("Points from a CSV file…"));
     m_record.setObjectName(QStringLiteral("correction.record"));
     m_record.setText(tr("Record…"));
     m_record.setToolTip(tr("The calibration as a paper: PDF, HTML or Markdown"));
-    for (ValueEdit* entry : {&m_newU, &m_shared}) entry->setZeroText(tr("not given"));
-    m_newForm.addRow(tr("&Reference reads"), &m_newReference, &m_newU, tr("± U (k = 2) of this comparison alone"));
-    m_newForm.addRow(tr("This gauge reads"), &m_newReading, nullptr,
-                     tr("empty: what it reads now; or a reading, or “code 2155”"));
-    m_newForm.addRow(tr("± U of the reference"), &m_shared, nullptr, tr("shared by all points, k = 2"));
-    body().addWidget(&m_newForm);
-    auto* row = new QHBoxLayout;
-    row->addWidget(&m_take);
-    row->addWidget(&m_import);
-    row->addWidget(&m_record);
-    row->addStretch();
-    body().addLayout(row);
-    m_steady = addText({});
-    m_newReference.onCommit = [this](double value) -> Expected<void> {
-        m_reference = value;
-        return {};
+    m_newPoint.addButton(m_import);
+    m_newPoint.addButton(m_record);
+    body().addWidget(&m_newPoint);
+    m_newPoint.onProblem = [this](const QString& text) { say(text); };
+    m_newPoint.onShared = [this](double stated) {
+        return edit(tr("U of the reference"),
+                    [&](CorrectionSpec& correction) { correction.reference = standardOfStated(stated); });
     };
-    m_newU.onCommit = [this](double value) -> Expected<void> {
-        if (value < 0) return fail(ErrorCode::Range, "U", plainNumber(value), "0 or more");
-        m_u = value;
-        return {};
-    };
-    m_shared.onCommit = [this](double value) -> Expected<void> {
-        if (value < 0) return fail(ErrorCode::Range, "U", plainNumber(value), "0 or more");
-        return edit(tr("U of the reference %1").arg(value), [&](CorrectionSpec& correction) {
-            correction.reference = standardOfStated(view()->spec().readingUnit().differenceToCanonical(value));
+    m_newPoint.onTake = [this](const CalibrationPoint& point) {
+        return editPoints(tr("Take a point"), [&](CorrectionSpec& correction) {
+            correction.points.push_back(point);
+            correction.time = point.time;
         });
     };
-    connect(&m_take, &QPushButton::clicked, this, &CorrectionSheet::takePoint);
-    connect(&m_newReading, &QLineEdit::returnPressed, this, &CorrectionSheet::takePoint);
     connect(&m_record, &QPushButton::clicked, this, [this] {
         const QString path =
             QFileDialog::getSaveFileName(this, tr("Record of the calibration"), QStringLiteral("record.pdf"),
@@ -200,39 +174,6 @@ void CorrectionSheet::say(const QString& text) {
     m_problem->setVisible(!text.isEmpty());
 }
 
-void CorrectionSheet::takePoint() {
-    if (!view() || !view()->made()) return;
-    if (!m_reference) return say(tr("Give what the reference reads first."));
-    const std::string text = m_newReading.text().trimmed().toStdString();
-    double reading = 0, ofMean = 0;
-    if (text.empty()) {
-        const auto steady = m_watch.state();
-        if (view()->origin() == Origin::Live && steady) {
-            reading = steady->mean;
-            ofMean = steady->meanStandard;
-        } else {
-            const StageValue* now = view()->evaluation() ? &view()->evaluation()->at(Stage::Formula) : nullptr;
-            if (!now || !std::isfinite(now->value) || now->clip != Clip::None || view()->origin() == Origin::Example)
-                return say(tr("There is no reading of this gauge now: type it, or “code” and its raw value."));
-            reading = now->value;
-        }
-    } else {
-        const auto given = uncorrectedReading(*view()->made(), text);
-        markRefused(m_newReading, given ? QString() : qs(given.error().message()));
-        if (!given) return say(qs(given.error().message()));
-        reading = *given;
-    }
-    const Unit& unit = view()->spec().readingUnit();
-    CalibrationPoint point = pointTaken(reading, *m_reference, unit.differenceToCanonical(m_u.value_or(0)), ofMean);
-    point.time = QDateTime::currentDateTime().toString(Qt::ISODate).toStdString();
-    const auto done = editPoints(tr("Take a point"), [&](CorrectionSpec& correction) {
-        correction.points.push_back(point);
-        correction.time = point.time;
-    });
-    if (!done) return say(qs(done.error().message()));
-    m_newReading.clear();
-}
-
 Expected<void> CorrectionSheet::writeRecord(const QString& path) {
     if (!view()) return {};
     const auto paper = calibrationRecord(view()->spec(), workbench().catalogue());
@@ -285,16 +226,12 @@ void CorrectionSheet::showSpec(const GaugeView& view) {
     const GaugeSpec& spec = view.spec();
     const CorrectionSpec& correction = spec.correction;
     const Unit& unit = spec.readingUnit();
-    if (m_watched != view.id()) {
-        m_watched = view.id();
-        m_watch = SteadyWatch(kSteadyWindow_s);
-        m_reference.reset(), m_u.reset();
+    if (m_shownGauge != view.id()) {
+        m_shownGauge = view.id();
         say({});
     }
-    m_newReference.setUnit(&unit);
-    for (ValueEdit* entry : {&m_offset, &m_uncertainty, &m_newU, &m_shared}) entry->setSuffix(qs(unit.symbol));
-    m_shared.setValue(unit.differenceFromCanonical(statedOf(correction.reference)));
-    m_newReading.setPlaceholderText(tr("now"));
+    m_newPoint.showSpec(view);
+    for (ValueEdit* entry : {&m_offset, &m_uncertainty}) entry->setSuffix(qs(unit.symbol));
     m_kind.setCurrentIndex(std::max(0, m_kind.findData(qs(correction.kind))));
     m_offset.setValue(unit.differenceFromCanonical(correction.offset));
     m_slope.setValue(correction.slope);
@@ -396,34 +333,8 @@ void CorrectionSheet::showBand(const GaugeView& view) {
     m_plot.setMarks(at, wanted, colour);
 }
 
-void CorrectionSheet::watch(const GaugeView& view) {
-    const StageValue* now = view.evaluation() ? &view.evaluation()->at(Stage::Formula) : nullptr;
-    if (view.origin() != Origin::Live || view.isStale() || !now) {
-        m_watch.restart();
-        return m_steady->setText(tr("Nothing live: type what the gauge reads."));
-    }
-    m_watch.take(static_cast<double>(m_clock.elapsed()) / 1000, now->clip == Clip::None ? now->value : std::nan(""));
-    const Unit& unit = view.spec().readingUnit();
-    const QString reads = tr("Reads now %1.").arg(qs(view.textAt(Stage::Formula).joined()));
-    const auto state = m_watch.state();
-    if (!state || state->covered_s < 0.99 * m_watch.window_s())
-        return m_steady->setText(reads + tr(" Watching whether it is steady: %1 of %2 s.")
-                                             .arg(state ? std::lround(state->covered_s) : 0)
-                                             .arg(std::lround(m_watch.window_s())));
-    const QString mean = qs(significantDigits(unit.differenceFromCanonical(state->meanStandard), 1));
-    m_steady->setText(
-        state->isSteady
-            ? reads + tr(" Steady for %1 s; the mean of %2 readings is known to ± %3 %4 (u).")
-                          .arg(std::lround(state->steadyFor_s))
-                          .arg(state->count)
-                          .arg(mean, qs(unit.symbol))
-            : reads + tr(" Still moving by %1 %2 a minute: wait.")
-                          .arg(qs(signedDigits(60 * unit.differenceFromCanonical(state->slope), m_study.decimals)),
-                               qs(unit.symbol)));
-}
-
 void CorrectionSheet::showValues(const GaugeView& view) {
-    watch(view);
+    m_newPoint.watch(view);
     if (!view.evaluation() || std::isnan(view.evaluation()->reading())) return m_effect->setText(tr("No value yet."));
     m_effect->setText(tr("Now: formula %1, correction %2, reading %3.")
                           .arg(qs(view.textAt(Stage::Formula).joined()), qs(view.textAt(Stage::Correction).joined()),

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "calibration/steady.h"
+#include "sheets/new_point_form.h"
 #include "sheets/points_table.h"
 #include "sheets/sheet.h"
 #include "widgets/curve_plot.h"
@@ -9,7 +9,6 @@
 
 #include <functional>
 #include <QComboBox>
-#include <QElapsedTimer>
 #include <QPushButton>
 
 namespace fg::gui {
@@ -36,39 +35,29 @@ class CorrectionSheet final : public Sheet {
     [[nodiscard]] Expected<void> editPoints(const QString& label, const std::function<void(CorrectionSpec&)>& change);
     void buildTyped();
     void buildNewPoint();
-    void takePoint();
     void say(const QString& text);
     void choose(int row);
     void showFits(const GaugeView& view);
     void showBand(const GaugeView& view);
-    void watch(const GaugeView& view);
 
     // Forms first: a parent must outlive the entries in it.
-    Form m_typed, m_newForm;
+    Form m_typed;
     QComboBox m_kind;
     ValueEdit m_offset{Quantity::Ratio};
     ValueEdit m_slope{Quantity::Ratio, unitFromId("%", Quantity::Ratio).value()};
     ValueEdit m_uncertainty{Quantity::Ratio};
-    ValueEdit m_newReference{Quantity::Temperature};
-    ValueEdit m_newU{Quantity::Ratio};
-    ValueEdit m_shared{Quantity::Ratio};
-    QLineEdit m_newReading;
-    QPushButton m_take, m_import, m_record;
+    NewPointForm m_newPoint;
+    QPushButton m_import, m_record;
     PointsTable m_points;
     SheetTable m_fits{{tr("Fit"), tr("Worst left"), tr("Largest U in the span")}, {1, 2}, 0};
     CurvePlot m_plot;
-    QLabel* m_steady = nullptr;
     QLabel* m_problem = nullptr;
     QLabel* m_why = nullptr;
     QLabel* m_effect = nullptr;
     QLabel* m_typedTitle = nullptr;
     QLabel* m_plotTitle = nullptr;
     CalibrationStudy m_study;
-    static constexpr double kSteadyWindow_s = 20;
-    SteadyWatch m_watch{kSteadyWindow_s};
-    std::int64_t m_watched = 0;
-    QElapsedTimer m_clock;
-    std::optional<double> m_reference, m_u;
+    std::int64_t m_shownGauge = 0;
 };
 
 }  // namespace fg::gui

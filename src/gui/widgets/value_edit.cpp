@@ -26,6 +26,7 @@ ValueEdit::ValueEdit(Quantity quantity, const Unit* unit, const QString& suffix,
 
 void ValueEdit::setUnit(const Unit* unit) {
     m_unit = unit;
+    if (unit) m_quantity = unit->quantity;
     if (m_hasValue) setValue(m_value);
 }
 

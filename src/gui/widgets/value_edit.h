@@ -18,6 +18,7 @@ class ValueEdit final : public QLineEdit {
     /// `suffix` stands behind the unit ("/°C") or is the unit of a plain number ("K"); typed or not, it reads the same.
     ValueEdit(Quantity quantity, const Unit* unit = nullptr, const QString& suffix = {}, QWidget* parent = nullptr);
 
+    /// And its quantity: the same entry serves gauges of any kind.
     void setUnit(const Unit* unit);
     void setSuffix(const QString& suffix);
 

@@ -1,0 +1,55 @@
+#pragma once
+
+#include "calibration/steady.h"
+#include "model/workbench.h"
+#include "widgets/form.h"
+#include "widgets/value_edit.h"
+
+#include <functional>
+#include <optional>
+#include <QElapsedTimer>
+#include <QPushButton>
+
+namespace fg::gui {
+
+/// A new point of a calibration: what the reference reads, what the gauge reads (typed, or now, averaged once it is
+/// steady), and how far the reference may be off.
+class NewPointForm final : public QWidget {
+    Q_OBJECT
+  public:
+    explicit NewPointForm(QWidget* parent = nullptr);
+
+    void showSpec(const GaugeView& view);
+    /// Watches whether the reading is steady, and says so.
+    void watch(const GaugeView& view);
+
+    /// A button of the sheet's, beside the one that takes the point.
+    void addButton(QPushButton& button) { m_buttons->insertWidget(m_buttons->count() - 1, &button); }
+
+    std::function<Expected<void>(const CalibrationPoint& point)> onTake;
+    /// U of the reference that all points share, k = 2, canonical.
+    std::function<Expected<void>(double stated)> onShared;
+    std::function<void(const QString& text)> onProblem;
+
+  private:
+    void take();
+    [[nodiscard]] Expected<std::pair<double, double>> reading() const;  // and the standard uncertainty of its mean
+
+    // Forms first: a parent must outlive the entries in it.
+    Form m_form;
+    ValueEdit m_reference{Quantity::Temperature};
+    ValueEdit m_u{Quantity::Ratio};
+    ValueEdit m_shared{Quantity::Ratio};
+    QLineEdit m_reading;
+    QPushButton m_take;
+    QHBoxLayout* m_buttons;
+    QLabel m_steady;
+    static constexpr double kSteadyWindow_s = 20;
+    SteadyWatch m_watch{kSteadyWindow_s};
+    QElapsedTimer m_clock;
+    const GaugeView* m_view = nullptr;
+    std::int64_t m_gauge = 0;
+    std::optional<double> m_given, m_stated;
+};
+
+}  // namespace fg::gui
