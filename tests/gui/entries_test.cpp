@@ -36,8 +36,10 @@ TEST(Examples, StayMarkedUntilEachIsSetOrConfirmed) {
     EXPECT_TRUE(isExample("sensor.beta_K"));
     // As it stands it can be right too: the link beside it says so.
     for (QLabel* label : bed.window.findChildren<QLabel*>())
-        if (label->isVisible() && label->text().contains(QStringLiteral("it is right")))
+        if (label->isVisible() && label->text().contains(QStringLiteral("it is right"))) {
+            EXPECT_EQ(label->textFormat(), Qt::RichText);  // a link, not its markup
             emit label->linkActivated(QStringLiteral("#"));
+        }
     QCoreApplication::processEvents();
     EXPECT_FALSE(isExample("sensor.beta_K"));
     EXPECT_TRUE(finds(*bed.workbench.current(), "example-values"));  // the divider and the converter are still open

@@ -122,6 +122,12 @@ TEST(Look, NoSheetIsSqueezedOrScrollsSideways) {
                     EXPECT_LE(page->width(), scroll->viewport()->width()) << where << scale;
                     ++seen;
                 }
+                // Our own markup is never shown as letters.
+                for (const auto* label : bed.window.findChildren<QLabel*>())
+                    for (const char* markup : {"<b>", "<a ", "<br>", "&nbsp;"})
+                        EXPECT_FALSE(label->isVisible() && label->textFormat() == Qt::PlainText &&
+                                     label->text().contains(QLatin1String(markup)))
+                            << label->text().toStdString();
             }
         EXPECT_GE(seen, 70);
     }

@@ -81,6 +81,7 @@ void ParameterForm::build(const std::vector<ParameterSpec>& specs, const QHash<Q
             continue;
         }
         QLabel* remark = m_form.addRow(label, value, tolerance, exampleRemark());
+        remark->setTextFormat(Qt::RichText);
         m_remarks.insert(qs(spec.id), remark);
         // Queued: the change may take this very label away.
         const auto confirm = [this, field = m_prefix + spec.id, tolerance = m_prefix + spec.toleranceId] {
