@@ -418,6 +418,14 @@ TEST(Study, EveryFitWithWhatItLeaves) {
     };
     EXPECT_LT(at(55).second, 0.5 * at(55).first);
     EXPECT_GT(at(88).second, 0.95 * at(88).first);  // the line shrinks the error itself by 2.4 %
+    EXPECT_EQ(refit(spec.correction, "parameters", spec.quantity).error().code, ErrorCode::Unsupported);
+    // A refit that names no parameters, or a negative uncertainty, is told.
+    GaugeSpec bad = spec;
+    bad.correction.kind = "parameters";
+    EXPECT_EQ(AnalogPath::build(bad, test::catalogue()).error().where, "correction.parameters");
+    bad = spec;
+    bad.correction.reference = -0.1;
+    EXPECT_EQ(AnalogPath::build(bad, test::catalogue()).error().where, "correction.reference_uncertainty");
     // Nothing typed is lost without points either: an error names what is missing.
     spec.correction.points.clear();
     EXPECT_FALSE(refit(spec.correction, "offset", spec.quantity));

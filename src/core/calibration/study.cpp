@@ -73,6 +73,9 @@ CalibrationPoint pointTaken(double reading, double reference, double stated, dou
 }
 
 Expected<CorrectionSpec> refit(const CorrectionSpec& correction, const std::string& kind, Quantity quantity) {
+    if (kind == "parameters")
+        return fail(ErrorCode::Unsupported, "correction", "parameters of the sensor that points gave",
+                    "a fit of readings; “fgauge calibrate” fits the sensor anew, from its resistances");
     CorrectionSpec changed = correction;
     changed.kind = kind;
     changed.offset = changed.slope = changed.quadratic = changed.cubic = 0;

@@ -57,7 +57,8 @@ struct CalibrationStudy {
 [[nodiscard]] CalibrationPoint pointTaken(double reading, double reference, double stated, double ofMean);
 
 /// The correction of that kind that the points of `correction` give; points, reference and notes stay. "none" adds
-/// nothing and keeps them. Errors: those of leastSquares(), and of Correction::make().
+/// nothing and keeps them. "parameters" is refused: readings do not give those (Unsupported). Errors: those of
+/// leastSquares(), and of Correction::make().
 [[nodiscard]] Expected<CorrectionSpec> refit(const CorrectionSpec& correction, const std::string& kind,
                                              Quantity quantity);
 

@@ -109,6 +109,8 @@ Expected<Correction> Correction::make(const CorrectionSpec& spec, Quantity quant
         if (!std::isfinite(spec.coefficient(i)))
             return fail(ErrorCode::Range, std::string("correction.") + kFields[i], plainNumber(spec.coefficient(i)),
                         "a number");
+    if (!(spec.reference >= 0))
+        return fail(ErrorCode::Range, "correction.reference_uncertainty", plainNumber(spec.reference), "0 or more");
     if (!std::isfinite(spec.centre))
         return fail(ErrorCode::Range, "correction.centre", plainNumber(spec.centre), "a number");
     auto points = usedPoints(spec);
@@ -184,6 +186,9 @@ Expected<void> Correction::refitted(const CorrectionSpec& spec, std::shared_ptr<
             return fail(ErrorCode::Unknown, "correction.parameters", "“" + name + "”", "a parameter of the sensor");
         indices.push_back(static_cast<std::size_t>(it - parameters.begin()));
     }
+    if (indices.empty())
+        return fail(ErrorCode::Missing, "correction.parameters", "none",
+                    "the parameters of the sensor that the points gave");
     fit->shared = spec.reference;
     fit->basis.count = indices.size();
     fit->basis.isHeld = false;

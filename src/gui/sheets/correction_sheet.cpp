@@ -157,6 +157,12 @@ Expected<void> CorrectionSheet::edit(const QString& label, const std::function<v
 Expected<void> CorrectionSheet::editPoints(const QString& label, const std::function<void(CorrectionSpec&)>& change) {
     if (!view()) return {};
     CorrectionSpec changed = view()->spec().correction;
+    // Points that gave the sensor's parameters are not moved here: the parameters would no longer be theirs.
+    if (changed.kind == "parameters") {
+        const auto refused = refit(changed, changed.kind, view()->spec().quantity);
+        say(qs(refused.error().message()));
+        return tl::unexpected(refused.error());
+    }
     change(changed);
     // A fit that the points no longer give is dropped, and said; the points stay.
     auto fitted = refit(changed, changed.kind, view()->spec().quantity);
