@@ -215,6 +215,9 @@ TEST(NewGauge, SearchNarrowsByDesignationWordAndQuantity) {
     EXPECT_EQ(list->count(), 10);
     search->setText(QStringLiteral("thermistor table"));
     EXPECT_GE(list->count(), 1);
+    search->setText(QStringLiteral("NTC"));
+    EXPECT_TRUE(list->item(0)->text().startsWith(QStringLiteral("ntc ")));  // the designation itself comes first
+    EXPECT_GT(list->count(), 4);
     search->setText(QStringLiteral("no such thing"));
     EXPECT_EQ(list->count(), 0);
     EXPECT_FALSE(bed.find<QPushButton>("newGauge.create")->isEnabled());

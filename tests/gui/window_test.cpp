@@ -14,6 +14,7 @@
 #include <QLabel>
 #include <QListWidget>
 #include <QPushButton>
+#include <QStatusBar>
 
 namespace fg::gui {
 namespace {
@@ -62,8 +63,11 @@ TEST(Window, WrongEntryStaysWithItsReason) {
     EXPECT_EQ(edit->text(), QStringLiteral("4k7x"));
     EXPECT_TRUE(edit->accessibleDescription().contains(QStringLiteral("4k7x")));
     EXPECT_EQ(valueAt(bed, Stage::World), before);
+    // The tile has room for its beginning only: the status line has all of it, as long as the entry waits.
+    EXPECT_EQ(bed.window.statusBar()->currentMessage(), edit->accessibleDescription());
     QTest::keyClick(edit, Qt::Key_Escape);
     EXPECT_FALSE(edit->isVisible());
+    EXPECT_EQ(bed.window.statusBar()->currentMessage(), QString());
 }
 
 TEST(Window, DividerResistorIsChangedUndoneAndRedone) {

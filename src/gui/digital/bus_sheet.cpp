@@ -183,7 +183,7 @@ void BusSheet::showSpec(const GaugeView& view) {
     m_neighbours->setVisible(!part->addresses.empty());
     m_probeForm.setVisible(interface == QLatin1String("1-wire"));
     if (!m_rom.hasFocus()) m_rom.setText(qs(view.spec().wiring.parameters.textOr("rom", "")));
-    m_speed.setEnabled(interface == QLatin1String("i2c"));
+    m_pullUp.setRowVisible(m_speed, interface == QLatin1String("i2c"));  // the others have one speed
     const bool hasLine = interface == QLatin1String("i2c") || interface == QLatin1String("1-wire") ||
                          interface == QLatin1String("single-bus");
     m_pullUp.setVisible(hasLine);

@@ -7,9 +7,11 @@
 
 #include <algorithm>
 #include <cmath>
+#include <QCoreApplication>
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
+#include <QStatusTipEvent>
 
 namespace fg::gui {
 namespace {
@@ -36,7 +38,7 @@ StageTile::StageTile(Workbench& workbench, Stage stage, QWidget* parent)
     m_edit.hide();
     m_edit.installEventFilter(this);
     connect(&m_edit, &QLineEdit::textEdited, this, [this] {
-        m_reason.clear();
+        giveReason({});
         update();
     });
     connect(&m_workbench, &Workbench::valuesChanged, this, &StageTile::refresh);
@@ -256,16 +258,22 @@ void StageTile::paintEvent(QPaintEvent*) {
         const bool tooLong =
             painter.fontMetrics().horizontalAdvance(below) > box.width() && below.startsWith(tr("span "));
         if (tooLong) below = below.mid(tr("span ").size());
-        const QString fitted =
-            m_reason.isEmpty() ? painter.fontMetrics().elidedText(below, Qt::ElideRight, static_cast<int>(box.width()))
-                               : below;
-        painter.drawText(box, Qt::AlignLeft | Qt::AlignTop | (m_reason.isEmpty() ? 0 : Qt::TextWordWrap), fitted);
+        painter.drawText(box, Qt::AlignLeft | Qt::AlignTop,
+                         painter.fontMetrics().elidedText(below, Qt::ElideRight, static_cast<int>(box.width())));
     }
     if (hasFocus()) {
         painter.setPen(QPen(p.ink, 1, Qt::DotLine));
         painter.setBrush(Qt::NoBrush);
         painter.drawRect(QRectF(rect()).adjusted(3.5, 5.5, -3.5, -3.5));
     }
+}
+
+// A tile has room for the beginning only; the whole reason stands in the status line while the entry waits.
+void StageTile::giveReason(const QString& reason) {
+    if (reason == m_reason) return;
+    m_reason = reason;
+    QStatusTipEvent tip(reason);
+    QCoreApplication::sendEvent(this, &tip);
 }
 
 void StageTile::beginEdit() {
@@ -292,7 +300,7 @@ void StageTile::beginEdit() {
     }
     m_edit.setText(text);
     m_edit.setModified(false);
-    m_reason.clear();
+    giveReason({});
     m_edit.setFont(Theme::instance().digits(17));
     m_edit.show();
     m_edit.setFocus();
@@ -301,7 +309,7 @@ void StageTile::beginEdit() {
 }
 
 void StageTile::endEdit() {
-    m_reason.clear();
+    giveReason({});
     m_edit.hide();
     refresh();
 }
@@ -309,7 +317,7 @@ void StageTile::endEdit() {
 void StageTile::commitEdit() {
     const auto tried = m_workbench.tryText(m_stage, m_edit.text());
     if (!tried) {
-        m_reason = qs(tried.error().message());
+        giveReason(qs(tried.error().message()));
         setToolTip(m_reason);
         m_edit.setAccessibleDescription(m_reason);
         update();

@@ -35,6 +35,7 @@ class StageTile final : public QWidget {
   private:
     void commitEdit();
     void endEdit();
+    void giveReason(const QString& reason);
     void refresh();
     [[nodiscard]] bool hasExamples(const GaugeView& view) const;
     [[nodiscard]] QString note(const GaugeView& view) const;

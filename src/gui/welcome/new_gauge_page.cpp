@@ -147,7 +147,12 @@ void NewGaugePage::fill() {
     m_list.clear();
     const QStringList words = m_search.text().simplified().split(QLatin1Char(' '), Qt::SkipEmptyParts);
     const int quantity = m_quantity.currentData().toInt();
-    for (const Choice& choice : choices(m_workbench.catalogue())) {
+    std::vector<Choice> all = choices(m_workbench.catalogue());
+    // What is printed on the part comes before parts that only have it in their name.
+    std::stable_partition(all.begin(), all.end(), [&](const Choice& choice) {
+        return choice.id.compare(m_search.text().trimmed(), Qt::CaseInsensitive) == 0;
+    });
+    for (const Choice& choice : all) {
         if (quantity >= 0 && quantity != static_cast<int>(choice.quantity)) continue;
         const bool fits = std::all_of(words.begin(), words.end(), [&](const QString& word) {
             return choice.words.contains(word, Qt::CaseInsensitive);

@@ -81,6 +81,16 @@ QLabel* Form::addNote(const QString& text) {
     return label;
 }
 
+void Form::setRowVisible(const QWidget& entry, bool isVisible) {
+    const int index = m_grid.indexOf(&entry);
+    if (index < 0) return;
+    int row = 0, column = 0, rows = 0, columns = 0;
+    m_grid.getItemPosition(index, &row, &column, &rows, &columns);
+    for (int at = 0; at < m_grid.columnCount(); ++at)
+        if (const QLayoutItem* item = m_grid.itemAtPosition(row, at))
+            if (QWidget* widget = item->widget()) widget->setVisible(isVisible);
+}
+
 void Form::clear() {
     while (QLayoutItem* item = m_grid.takeAt(0)) {
         if (item->widget()) {

@@ -24,6 +24,8 @@ class Form final : public QWidget {
     /// An explanation across all columns.
     QLabel* addNote(const QString& text);
     void clear();
+    /// Shows or hides the row that `entry` stands in.
+    void setRowVisible(const QWidget& entry, bool isVisible);
 
   private:
     QLabel* note(const QString& text);
