@@ -32,8 +32,30 @@ TEST(BenchFile, KeepsGaugesAndTheirOrder) {
     after.add(test::directGauge("lm35", 10, 5));
     std::swap(after.gauges[0], after.gauges[2]);
     after.remove(2);
+    after.journal.add({0, "2026-05-01", 1, "Glue pot", EntryKind::Note, "Lid replaced", {}, {}});
+    after.journal.add({0,
+                       "2026-05-02",
+                       1,
+                       "Glue pot",
+                       EntryKind::Calibration,
+                       "as left",
+                       {},
+                       std::make_shared<const CalibrationKept>(CalibrationKept{test::gluePot(), test::gluePot()})});
     ASSERT_TRUE(BenchFile::open(path).value()->write(bench, after));
     EXPECT_EQ(BenchFile::open(path).value()->read().value(), after);
+    Bench without = after;
+    without.journal.remove(1);
+    ASSERT_TRUE(BenchFile::open(path).value()->write(after, without));
+    EXPECT_EQ(BenchFile::open(path).value()->read().value(), without);
+    // An entry that was changed behind the product's back is named, and the rest opens.
+    {
+        SQLite::Database database(path.string(), SQLite::OPEN_READWRITE);
+        database.exec("UPDATE entry SET json = replace(json, 'as left', 'as lent')");
+    }
+    const auto seen = BenchFile::look(path).value();
+    EXPECT_EQ(seen.bench.gauges.size(), 2u);
+    ASSERT_EQ(seen.unread.size(), 1u);
+    EXPECT_NE(seen.unread[0].why.message().find("entry 2 of the journal"), std::string::npos);
 }
 
 TEST(BenchFile, SavesACopyAndNeverOverAnother) {
@@ -85,7 +107,7 @@ INSTANTIATE_TEST_SUITE_P(
         Spoilt{"empty", ErrorCode::Foreign, [](const std::filesystem::path& p) { test::writeText(p, ""); }},
         Spoilt{"other_database", ErrorCode::Foreign, [](const std::filesystem::path& p) { patch(p, 68, "ABCD"); }},
         Spoilt{"newer", ErrorCode::Newer,
-               [](const std::filesystem::path& p) { patch(p, 60, std::string("\0\0\0\4", 4)); }},
+               [](const std::filesystem::path& p) { patch(p, 60, std::string("\0\0\0\5", 4)); }},
         Spoilt{"cut_off", ErrorCode::Damaged,
                [](const std::filesystem::path& p) { std::filesystem::resize_file(p, 60); }},
         Spoilt{"torn_page", ErrorCode::Damaged,
@@ -114,7 +136,7 @@ TEST(BenchFile, AnEarlierVersionIsKeptBesideAndBroughtUpToDate) {
     const auto kept = folder / "old (version 2).fairgauge";
     ASSERT_TRUE(std::filesystem::exists(kept));
     EXPECT_EQ(test::readText(kept).substr(60, 4), std::string("\0\0\0\2", 4));
-    EXPECT_EQ(test::readText(path).substr(60, 4), std::string("\0\0\0\3", 4));
+    EXPECT_EQ(test::readText(path).substr(60, 4), std::string("\0\0\0\4", 4));
 }
 
 TEST(BenchFile, MissingFilesFoldersAndUnreadableGauges) {

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "bench/board.h"
+#include "bench/journal.h"
 #include "path/gauge_spec.h"
 #include "units/error.h"
 
@@ -23,7 +24,8 @@ struct BenchGauge {
 struct Bench {
     std::vector<BenchGauge> gauges;  ///< in rack order
     std::int64_t nextId = 1;
-    Board board = {};  ///< what they hang on
+    Board board = {};      ///< what they hang on
+    Journal journal = {};  ///< calibrations, notes, changes
 
     [[nodiscard]] const BenchGauge* find(std::int64_t id) const;
     [[nodiscard]] BenchGauge* find(std::int64_t id);

@@ -23,25 +23,26 @@ void refuseUnknownFields(JsonFields& fields, std::initializer_list<const char*> 
     }
 }
 
-std::vector<CalibrationPoint> readPoints(JsonFields& correction) {
+std::vector<CalibrationPoint> readPoints(JsonFields& correction, const char* name) {
     std::vector<CalibrationPoint> points;
-    if (!correction.has("points")) return points;
-    const auto& list = correction.at("points");
+    if (!correction.has(name)) return points;
+    const auto& list = correction.at(name);
     if (!list.is_array()) {
-        correction.refuse(ErrorCode::Syntax, "points", describe(list), "a list of points");
+        correction.refuse(ErrorCode::Syntax, name, describe(list), "a list of points");
         return points;
     }
     for (std::size_t i = 0; i < list.size(); ++i) {
-        JsonFields fields(list[i], fmt::format("correction.points[{}]", i));
-        refuseUnknownFields(fields, {"reading", "reference", "u", "set_aside", "note", "time"});
-        const auto given = [&](const char* name) {
-            if (!fields.has(name)) fields.refuse(ErrorCode::Missing, name, "nothing", "a number");
-            return fields.numberOr(name, 0);
+        JsonFields fields(list[i], fmt::format("correction.{}[{}]", name, i));
+        refuseUnknownFields(fields, {"reading", "reference", "u", "set_aside", "note", "time", "stated"});
+        const auto given = [&](const char* field) {
+            if (!fields.has(field)) fields.refuse(ErrorCode::Missing, field, "nothing", "a number");
+            return fields.numberOr(field, 0);
         };
         CalibrationPoint point{given("reading"), given("reference"), fields.numberOr("u", 0)};
         point.setAside = fields.textOr("set_aside", "");
         point.note = fields.textOr("note", "");
         point.time = fields.textOr("time", "");
+        point.stated = fields.textOr("stated", "");
         if (!(point.u >= 0))
             fields.refuse(ErrorCode::Range, "u", plainNumber(point.u), "a standard uncertainty, 0 or more");
         correction.adopt(fields);
@@ -54,8 +55,9 @@ CorrectionSpec readCorrection(JsonFields& gauge) {
     CorrectionSpec correction;
     if (!gauge.has("correction")) return correction;
     JsonFields fields = gauge.object("correction");
-    refuseUnknownFields(fields, {"kind", "offset", "slope", "quadratic", "cubic", "centre", "uncertainty",
-                                 "reference_uncertainty", "points", "parameters", "with", "time"});
+    refuseUnknownFields(fields,
+                        {"kind", "offset", "slope", "quadratic", "cubic", "centre", "uncertainty",
+                         "reference_uncertainty", "points", "parameters", "with", "time", "check", "repeat_days"});
     correction.kind = fields.text("kind");
     correction.offset = fields.numberOr("offset", 0);
     correction.slope = fields.numberOr("slope", 0);
@@ -64,7 +66,9 @@ CorrectionSpec readCorrection(JsonFields& gauge) {
     correction.centre = fields.numberOr("centre", 0);
     correction.uncertainty = fields.numberOr("uncertainty", 0);
     correction.reference = fields.numberOr("reference_uncertainty", 0);
-    correction.points = readPoints(fields);
+    correction.points = readPoints(fields, "points");
+    correction.check = readPoints(fields, "check");
+    correction.repeat_days = fields.numberOr("repeat_days", 0);
     if (fields.has("parameters")) correction.parameters = fields.texts("parameters");
     correction.with = fields.textOr("with", "");
     correction.time = fields.textOr("time", "");
@@ -74,7 +78,7 @@ CorrectionSpec readCorrection(JsonFields& gauge) {
 
 nlohmann::ordered_json toJson(const CorrectionSpec& correction) {
     nlohmann::ordered_json json{{"kind", correction.kind}};
-    if (correction.kind == "none" && correction.points.empty()) return json;
+    if (correction == CorrectionSpec{}) return json;
     json["offset"] = correction.offset;
     const bool isLine = correction.kind == "line";
     if (isLine || correction.slope != 0) json["slope"] = correction.slope;
@@ -86,14 +90,18 @@ nlohmann::ordered_json toJson(const CorrectionSpec& correction) {
     put("centre", correction.centre);
     put("uncertainty", correction.uncertainty);
     put("reference_uncertainty", correction.reference);
-    for (const CalibrationPoint& point : correction.points) {
-        nlohmann::ordered_json one{{"reading", point.reading}, {"reference", point.reference}};
-        if (point.u > 0) one["u"] = point.u;
-        for (const auto& [name, text] :
-             {std::pair{"set_aside", &point.setAside}, {"note", &point.note}, {"time", &point.time}})
-            if (!text->empty()) one[name] = *text;
-        json["points"].push_back(std::move(one));
-    }
+    put("repeat_days", correction.repeat_days);
+    for (const auto& [list, points] : {std::pair{"points", &correction.points}, {"check", &correction.check}})
+        for (const CalibrationPoint& point : *points) {
+            nlohmann::ordered_json one{{"reading", point.reading}, {"reference", point.reference}};
+            if (point.u > 0) one["u"] = point.u;
+            for (const auto& [name, text] : {std::pair{"set_aside", &point.setAside},
+                                             {"note", &point.note},
+                                             {"time", &point.time},
+                                             {"stated", &point.stated}})
+                if (!text->empty()) one[name] = *text;
+            json[list].push_back(std::move(one));
+        }
     if (!correction.parameters.empty()) json["parameters"] = correction.parameters;
     if (!correction.with.empty()) json["with"] = correction.with;
     if (!correction.time.empty()) json["time"] = correction.time;

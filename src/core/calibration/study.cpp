@@ -13,7 +13,7 @@
 namespace fg {
 namespace {
 
-constexpr std::array<const char*, 6> kKinds{"none", "offset", "line", "quadratic", "cubic", "table"};
+constexpr std::array<const char*, 6> kFitKinds{"none", "offset", "line", "quadratic", "cubic", "table"};
 constexpr int kBandPlaces = 40;
 
 /// U over the span with that correction, at uncorrected readings.
@@ -97,20 +97,29 @@ Expected<CorrectionSpec> refit(const CorrectionSpec& correction, const std::stri
     return changed;
 }
 
-Expected<CalibrationStudy> studyOf(const GaugeSpec& spec, const Catalogue& catalogue) {
-    const auto gauge = Gauge::make(spec, catalogue);
+Expected<CalibrationStudy> studyOf(const GaugeSpec& whole, const Catalogue& catalogue) {
+    const auto gauge = Gauge::make(whole, catalogue);
     if (!gauge) return tl::unexpected(gauge.error());
-    const auto inForce = Correction::make(spec.correction, spec.quantity);
+    const auto inForce = Correction::make(whole.correction, whole.quantity);
     if (!inForce) return tl::unexpected(inForce.error());
+    // Points taken since are studied as a calibration of their own; what they find is held against the one in force.
+    GaugeSpec spec = whole;
+    const bool isCheck = !whole.correction.check.empty();
+    if (isCheck) {
+        spec.correction.points = std::move(spec.correction.check);
+        spec.correction.check.clear();
+        spec.correction.kind = "none";
+    }
     const Unit& unit = spec.readingUnit();
     CalibrationStudy study;
+    study.isCheck = isCheck;
     std::vector<const CalibrationPoint*> used;
     for (const CalibrationPoint& point : spec.correction.points) {
         study.points.push_back({point.reference - point.reading, point.reference - inForce->apply(point.reading)});
         if (point.setAside.empty()) used.push_back(&point);
     }
     const std::vector<double> places = placesOver(spec);
-    for (const char* kind : kKinds) {
+    for (const char* kind : kFitKinds) {
         StudiedFit fit;
         fit.kind = kind;
         auto made = refit(spec.correction, kind, spec.quantity);
@@ -126,7 +135,8 @@ Expected<CalibrationStudy> studyOf(const GaugeSpec& spec, const Catalogue& catal
                 if (over[i] > fit.expanded) fit.expanded = over[i], fit.expandedAt = places[i];
             if (fit.kind == spec.correction.kind || (fit.kind == "none" && study.band.after.empty()))
                 study.band.after = over;
-            if (fit.kind == "none") study.band.before = over;
+            if (fit.kind == "none")
+                study.band.before = isCheck ? expandedOver(whole, whole.correction, catalogue, places) : over;
             fit.spec = std::move(*made);
         }
         study.fits.push_back(std::move(fit));

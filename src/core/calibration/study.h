@@ -31,6 +31,7 @@ struct ErrorBand {
 
 /// Everything about the calibration of a gauge that a screen shows.
 struct CalibrationStudy {
+    bool isCheck = false;              ///< of points taken since (`check`): `left` is what was found
     std::vector<StudiedPoint> points;  ///< as many as the gauge has
     std::vector<StudiedFit> fits;      ///< none, offset, line, quadratic, cubic, table
     std::string recommended;           ///< which of them; empty without points
@@ -40,7 +41,8 @@ struct CalibrationStudy {
     std::vector<Finding> findings;
 };
 
-/// Of the gauge's points, whatever correction is in force. Errors: those of Gauge::make().
+/// Of the gauge's points, whatever correction is in force; of those taken since, where there are any. Errors: those of
+/// Gauge::make().
 [[nodiscard]] Expected<CalibrationStudy> studyOf(const GaugeSpec& spec, const Catalogue& catalogue);
 
 /// What a person gives as the reading of a point, uncorrected and canonical: a reading ("60.48 °C"), or a raw value

@@ -40,6 +40,7 @@ struct CalibrationPoint {
     std::string setAside = {};  ///< why the fit leaves it out; empty: it is used
     std::string note = {};      ///< conditions: "stirred, lid on"
     std::string time = {};      ///< ISO 8601; empty: not known
+    std::string stated = {};    ///< how the reference's uncertainty was given: "nearest 0.5 °C", "nobody checked it"
     bool operator==(const CalibrationPoint&) const = default;
 };
 
@@ -59,6 +60,8 @@ struct CorrectionSpec {
     std::vector<std::string> parameters = {};   ///< which, of kind "parameters": "r25_ohm"
     std::string with = {};                      ///< the reference: "ice and water", "the bench thermometer"
     std::string time = {};                      ///< when, ISO 8601
+    std::vector<CalibrationPoint> check = {};   ///< taken since: the correction does not use them yet
+    double repeat_days = 0;                     ///< how often it is to be calibrated; 0: not given
 
     /// Of the power `i`: offset, slope, quadratic, cubic.
     [[nodiscard]] double coefficient(std::size_t i) const {

@@ -46,11 +46,22 @@ void setValue(SQLite::Database& database, const char* key, const std::string& va
     put.exec();
 }
 
-/// Of everything: the sums of the gauges, and what stands beside them. Tells a missing gauge.
+/// Since version 4.
+bool hasJournal(SQLite::Database& database) { return database.tableExists("entry"); }
+
+constexpr const char* kJournal =
+    "CREATE TABLE entry (id INTEGER PRIMARY KEY, json TEXT NOT NULL, sum INTEGER NOT NULL);";
+
+/// Of everything: the sums of the gauges and of the journal's entries, and what stands beside them. Tells a missing
+/// one.
 std::string wholeSum(SQLite::Database& database) {
     Sum sum;
-    SQLite::Statement query(database, "SELECT id, sum FROM gauge ORDER BY id");
-    while (query.executeStep()) sum.add(query.getColumn(0).getInt64()).add(query.getColumn(1).getInt64());
+    const auto addRows = [&](const char* question) {
+        SQLite::Statement query(database, question);
+        while (query.executeStep()) sum.add(query.getColumn(0).getInt64()).add(query.getColumn(1).getInt64());
+    };
+    addRows("SELECT id, sum FROM gauge ORDER BY id");
+    if (hasJournal(database)) addRows("SELECT id, sum FROM entry ORDER BY id");
     for (const char* key : {"next_id", "board"}) sum.add(valueOf(database, key).value_or(""));
     return std::to_string(sum.value());
 }
@@ -76,22 +87,8 @@ Expected<std::string> textOf(const BenchGauge& gauge) {
                 "a gauge that can be read again; nothing was stored");
 }
 
-}  // namespace
-
-void layOut(SQLite::Database& database, int applicationId) {
-    SQLite::Transaction transaction(database);
-    database.exec(fmt::format("PRAGMA application_id = {}; PRAGMA user_version = {};", applicationId, kVersion));
-    database.exec(
-        "CREATE TABLE bench (key TEXT PRIMARY KEY, value TEXT NOT NULL) WITHOUT ROWID;"
-        "CREATE TABLE gauge (id INTEGER PRIMARY KEY, position INTEGER NOT NULL, json TEXT NOT NULL, sum INTEGER NOT "
-        "NULL);"
-        "INSERT INTO bench VALUES ('next_id', '1');");
-    setValue(database, "sum", wholeSum(database));
-    transaction.commit();
-}
-
-void bringUpToDate(SQLite::Database& database) {
-    SQLite::Transaction transaction(database, SQLite::TransactionBehavior::IMMEDIATE);
+/// Checksums, which came with version 3.
+void addSums(SQLite::Database& database) {
     database.exec("ALTER TABLE gauge ADD COLUMN sum INTEGER NOT NULL DEFAULT 0");
     struct Row {
         std::int64_t id, sum;
@@ -109,6 +106,82 @@ void bringUpToDate(SQLite::Database& database) {
         put.bind(2, row.id);
         put.exec();
     }
+}
+
+std::int64_t sumOf(std::int64_t id, std::string_view json) { return Sum().add(id).add(json).value(); }
+
+Expected<void> putEntry(SQLite::Database& database, const JournalEntry& entry) {
+    const std::string json = writeEntry(entry);
+    auto back = readEntry(json, "entry of the journal");
+    if (back) back->id = entry.id;
+    if (!back || !(*back == entry))
+        return fail(ErrorCode::Unsupported, "journal",
+                    back ? "a value that a file cannot hold" : back.error().message(),
+                    "an entry that can be read again; nothing was stored");
+    SQLite::Statement put(database,
+                          "INSERT INTO entry (id, json, sum) VALUES (?, ?, ?) ON CONFLICT (id) DO UPDATE SET json = "
+                          "excluded.json, sum = excluded.sum");
+    put.bind(1, entry.id);
+    put.bind(2, json);
+    put.bind(3, sumOf(entry.id, json));
+    put.exec();
+    return {};
+}
+
+/// What differs between two journals, stored.
+Expected<void> writeJournal(SQLite::Database& database, const Journal& before, const Journal& after) {
+    for (const Journal::Entry& entry : before.entries()) {
+        if (after.find(entry->id)) continue;
+        SQLite::Statement remove(database, "DELETE FROM entry WHERE id = ?");
+        remove.bind(1, entry->id);
+        remove.exec();
+    }
+    for (const Journal::Entry& entry : after.entries()) {
+        const Journal::Entry old = before.find(entry->id);
+        if (old == entry || (old && *old == *entry)) continue;
+        if (const auto put = putEntry(database, *entry); !put) return put;
+    }
+    return {};
+}
+
+void readJournal(SQLite::Database& database, const std::string& file, StoredBench& stored) {
+    SQLite::Statement query(database, "SELECT id, json, sum FROM entry ORDER BY id");
+    while (query.executeStep()) {
+        const std::int64_t id = query.getColumn(0).getInt64();
+        const std::string json = query.getColumn(1).getString();
+        const std::string where = fmt::format("{}, entry {} of the journal", file, id);
+        auto entry = readEntry(json, where);
+        if (entry && query.getColumn(2).getInt64() != sumOf(id, json))
+            entry =
+                fail(ErrorCode::Damaged, where, "a checksum that does not fit its text", "an entry as it was stored");
+        if (!entry) {
+            stored.unread.push_back({id, json, entry.error()});
+            continue;
+        }
+        entry->id = id;
+        stored.bench.journal.add(std::move(*entry));
+    }
+}
+
+}  // namespace
+
+void layOut(SQLite::Database& database, int applicationId) {
+    SQLite::Transaction transaction(database);
+    database.exec(fmt::format("PRAGMA application_id = {}; PRAGMA user_version = {};", applicationId, kVersion));
+    database.exec(
+        "CREATE TABLE bench (key TEXT PRIMARY KEY, value TEXT NOT NULL) WITHOUT ROWID;"
+        "CREATE TABLE gauge (id INTEGER PRIMARY KEY, position INTEGER NOT NULL, json TEXT NOT NULL, sum INTEGER NOT "
+        "NULL);"
+        "INSERT INTO bench VALUES ('next_id', '1');");
+    database.exec(kJournal);
+    setValue(database, "sum", wholeSum(database));
+    transaction.commit();
+}
+
+void bringUpToDate(SQLite::Database& database) {
+    SQLite::Transaction transaction(database, SQLite::TransactionBehavior::IMMEDIATE);
+    if (database.execAndGet("PRAGMA user_version").getInt() < 3) addSums(database);
+    if (!hasJournal(database)) database.exec(kJournal);
     setValue(database, "sum", wholeSum(database));
     database.exec(fmt::format("PRAGMA user_version = {}", kVersion));
     transaction.commit();
@@ -146,6 +219,7 @@ Expected<StoredBench> read(SQLite::Database& database, const std::string& file) 
         else
             stored.unread.push_back({id, json, spec.error()});
     }
+    if (hasJournal(database)) readJournal(database, file, stored);
     settleInputs(bench);
     return stored;
 }
@@ -165,6 +239,7 @@ Expected<void> write(SQLite::Database& database, const Bench& before, const Benc
         if (!text) return tl::unexpected(text.error());
         putGauge(database, gauge.id, static_cast<std::int64_t>(position), *text);
     }
+    if (const auto journal = writeJournal(database, before.journal, after.journal); !journal) return journal;
     setValue(database, "next_id", std::to_string(after.nextId));
     if (!(before.board == after.board)) {
         const std::string text = writeBoard(after.board);

@@ -11,7 +11,7 @@ class Database;
 
 namespace fg {
 
-/// A gauge of a bench file that cannot be read; its text stays in the file as it is.
+/// A gauge or an entry of the journal of a bench file that cannot be read; its text stays in the file as it is.
 struct UnreadGauge {
     std::int64_t id = 0;
     std::string text;
@@ -27,12 +27,12 @@ struct StoredBench {
 /// The tables of a bench file: docs/bench-file.md. Internal to the room; SQLite::Exception passes through.
 namespace rows {
 
-inline constexpr int kVersion = 3;
+inline constexpr int kVersion = 4;
 
 /// Lays the tables out in an empty database.
 void layOut(SQLite::Database& database, int applicationId);
 
-/// Brings the tables of version 1 or 2 up to date, in one transaction.
+/// Brings the tables of version 1 to 3 up to date, in one transaction.
 void bringUpToDate(SQLite::Database& database);
 
 /// The bench as stored. Gauges that cannot be read, or whose checksum does not fit, are told apart. Errors: Damaged

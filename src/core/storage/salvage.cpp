@@ -53,6 +53,7 @@ class Salvage {
                 ++failures, ++id;
             }
         }
+        entries(database);
         try {
             SQLite::Statement board(database, "SELECT value FROM bench WHERE key = 'board'");
             if (board.executeStep())
@@ -60,6 +61,21 @@ class Salvage {
                     m_stored.bench.board = std::move(*read);
         } catch (const SQLite::Exception&) {
             // What the gauges hang on is lost; the gauges are what counts.
+        }
+    }
+
+    /// What can be read of the journal.
+    void entries(SQLite::Database& database) {
+        try {
+            SQLite::Statement next(database, "SELECT id, json FROM entry ORDER BY id");
+            while (next.executeStep()) {
+                auto entry = readEntry(next.getColumn(1).getString(), "an entry of the journal");
+                if (!entry) continue;
+                entry->id = next.getColumn(0).getInt64();
+                m_stored.bench.journal.add(std::move(*entry));
+            }
+        } catch (const SQLite::Exception&) {
+            // What stands behind the broken page is lost, or the bench has no journal.
         }
     }
 

@@ -1,0 +1,205 @@
+#include "bench/journal.h"
+
+#include "bench/gauge_json.h"
+#include "catalogue/json_fields.h"
+#include "units/number_format.h"
+
+#include <fmt/format.h>
+#include <algorithm>
+#include <array>
+#include <cctype>
+#include <map>
+#include <sstream>
+
+namespace fg {
+namespace {
+
+constexpr std::array kKinds{std::pair{EntryKind::Note, std::string_view("note")},
+                            std::pair{EntryKind::Piece, std::string_view("piece")},
+                            std::pair{EntryKind::Photograph, std::string_view("photograph")},
+                            std::pair{EntryKind::Setting, std::string_view("setting")},
+                            std::pair{EntryKind::Calibration, std::string_view("calibration")}};
+
+std::string lower(std::string_view text) {
+    std::string out(text);
+    std::transform(out.begin(), out.end(), out.begin(), [](unsigned char c) { return std::tolower(c); });
+    return out;
+}
+
+/// Every leaf of a description by its path; a list counts as one leaf.
+void leavesOf(const nlohmann::json& json, const std::string& path, std::map<std::string, std::string>& leaves) {
+    if (!json.is_object()) {
+        leaves[path] = json.is_string() ? json.get<std::string>() : json.dump();
+        return;
+    }
+    for (const auto& [name, value] : json.items()) leavesOf(value, path.empty() ? name : path + "." + name, leaves);
+}
+
+std::map<std::string, std::string> leavesOf(const GaugeSpec& spec) {
+    std::map<std::string, std::string> leaves;
+    if (const auto json = parseJson(writeGauge(spec), spec.name)) leavesOf(*json, "", leaves);
+    std::erase_if(leaves, [](const auto& leaf) {
+        return leaf.first.starts_with("correction") || leaf.first == "name" || leaf.first == "note" ||
+               leaf.first == "examples";
+    });
+    return leaves;
+}
+
+/// Long texts (lists of points, dumps) are told as such.
+std::string shortly(const std::string& text) {
+    constexpr std::size_t kMost = 40;
+    return text.size() <= kMost ? text : fmt::format("a list or text of {} characters", text.size());
+}
+
+GaugeSpec gaugeUnder(JsonFields& fields, const char* name, const std::string& file) {
+    const auto& json = fields.at(name);
+    auto spec = readGauge(json.dump(), file + ": " + name);
+    if (spec) return std::move(*spec);
+    fields.refuse(ErrorCode::Syntax, name, spec.error().message(), "a gauge");
+    return {};
+}
+
+}  // namespace
+
+std::string_view entryKindName(EntryKind kind) {
+    for (const auto& [one, name] : kKinds)
+        if (one == kind) return name;
+    return "note";
+}
+
+bool JournalEntry::operator==(const JournalEntry& other) const {
+    return id == other.id && time == other.time && gauge == other.gauge && name == other.name && kind == other.kind &&
+           text == other.text && file == other.file &&
+           (calibration == other.calibration ||
+            (calibration && other.calibration && *calibration == *other.calibration));
+}
+
+Journal::Entry Journal::find(std::int64_t id) const {
+    const auto it = std::find_if(m_entries.begin(), m_entries.end(), [&](const Entry& one) { return one->id == id; });
+    return it == m_entries.end() ? nullptr : *it;
+}
+
+std::int64_t Journal::add(JournalEntry entry) {
+    if (entry.id == 0) entry.id = m_nextId;
+    m_nextId = std::max(m_nextId, entry.id + 1);
+    const std::int64_t id = entry.id;
+    const auto later = std::upper_bound(m_entries.begin(), m_entries.end(), entry.time,
+                                        [](const std::string& time, const Entry& one) { return time < one->time; });
+    m_entries.insert(later, std::make_shared<const JournalEntry>(std::move(entry)));
+    return id;
+}
+
+void Journal::remove(std::int64_t id) {
+    std::erase_if(m_entries, [&](const Entry& one) { return one->id == id; });
+}
+
+void Journal::noteSetting(std::int64_t gauge, const std::string& name, const std::string& text,
+                          const std::string& time) {
+    // What stands before the numbers says what was changed.
+    const auto subject = [](const std::string& line) { return line.substr(0, line.find(':')); };
+    if (!m_entries.empty()) {
+        const JournalEntry& last = *m_entries.back();
+        const bool isSameDay = last.time.substr(0, 10) == time.substr(0, 10);
+        if (last.kind == EntryKind::Setting && last.gauge == gauge && isSameDay && subject(last.text) == subject(text))
+            remove(last.id);
+    }
+    add({0, time, gauge, name, EntryKind::Setting, text, {}, {}});
+}
+
+std::vector<Journal::Entry> Journal::search(std::string_view words, std::int64_t gauge) const {
+    std::istringstream split{lower(words)};
+    std::vector<std::string> wanted;
+    for (std::string word; split >> word;) wanted.push_back(word);
+    std::vector<Entry> found;
+    for (auto it = m_entries.rbegin(); it != m_entries.rend(); ++it) {
+        const JournalEntry& entry = **it;
+        if (gauge != 0 && entry.gauge != gauge) continue;
+        const std::string all = lower(entry.time + " " + entry.name + " " + std::string(entryKindName(entry.kind)) +
+                                      " " + entry.text + " " + entry.file);
+        if (std::all_of(wanted.begin(), wanted.end(),
+                        [&](const std::string& word) { return all.find(word) != std::string::npos; }))
+            found.push_back(*it);
+    }
+    return found;
+}
+
+std::vector<Journal::Entry> Journal::calibrationsOf(std::int64_t gauge) const {
+    std::vector<Entry> found;
+    for (const Entry& entry : m_entries)
+        if (entry->gauge == gauge && entry->calibration) found.push_back(entry);
+    return found;
+}
+
+bool Journal::operator==(const Journal& other) const {
+    return std::equal(m_entries.begin(), m_entries.end(), other.m_entries.begin(), other.m_entries.end(),
+                      [](const Entry& a, const Entry& b) { return a == b || *a == *b; });
+}
+
+std::string writeEntry(const JournalEntry& entry) {
+    nlohmann::ordered_json json{{"time", entry.time}, {"kind", entryKindName(entry.kind)}};
+    if (entry.gauge != 0) json["gauge"] = entry.gauge;
+    for (const auto& [name, text] : {std::pair{"name", &entry.name}, {"text", &entry.text}, {"file", &entry.file}})
+        if (!text->empty()) json[name] = *text;
+    if (entry.calibration) {
+        const auto put = [&](const char* name, const GaugeSpec& spec) {
+            json[name] = nlohmann::ordered_json::parse(writeGauge(spec));
+        };
+        put("found", entry.calibration->found);
+        put("left", entry.calibration->left);
+    }
+    return jsonText(json);
+}
+
+Expected<JournalEntry> readEntry(const std::string& text, const std::string& file) {
+    const auto json = parseJson(text, file);
+    if (!json) return tl::unexpected(json.error());
+    return guarded(file, [&]() -> Expected<JournalEntry> {
+        JsonFields fields(*json, file);
+        for (const auto& [name, value] : json->items())
+            if (const std::array known{"time", "kind", "gauge", "name", "text", "file", "found", "left"};
+                std::find(known.begin(), known.end(), name) == known.end())
+                fields.refuse(ErrorCode::Unknown, name, "an unknown field", "a field of a journal's entry");
+        JournalEntry entry;
+        entry.time = fields.text("time");
+        const std::string kind = fields.text("kind");
+        const auto known =
+            std::find_if(kKinds.begin(), kKinds.end(), [&](const auto& one) { return one.second == kind; });
+        if (known == kKinds.end())
+            fields.refuse(ErrorCode::Unknown, "kind", "“" + kind + "”",
+                          "“note”, “piece”, “photograph”, “setting” or “calibration”");
+        else
+            entry.kind = known->first;
+        entry.gauge = static_cast<std::int64_t>(fields.numberOr("gauge", 0));
+        entry.name = fields.textOr("name", "");
+        entry.text = fields.textOr("text", "");
+        entry.file = fields.textOr("file", "");
+        if (fields.has("found") != fields.has("left"))
+            fields.refuse(ErrorCode::Missing, fields.has("found") ? "left" : "found", "nothing",
+                          "the gauge as it was found and as it was left");
+        if (fields.has("found") && fields.has("left"))
+            entry.calibration = std::make_shared<const CalibrationKept>(
+                CalibrationKept{gaugeUnder(fields, "found", file), gaugeUnder(fields, "left", file)});
+        if (fields.error()) return tl::unexpected(*fields.error());
+        return entry;
+    });
+}
+
+std::string whatChanged(const GaugeSpec& before, const GaugeSpec& after, std::size_t most) {
+    const auto old = leavesOf(before), now = leavesOf(after);
+    std::vector<std::string> changes;
+    for (const auto& [path, text] : now) {
+        const auto it = old.find(path);
+        if (it == old.end())
+            changes.push_back(fmt::format("{} {}", path, shortly(text)));
+        else if (it->second != text)
+            changes.push_back(fmt::format("{} {} → {}", path, shortly(it->second), shortly(text)));
+    }
+    for (const auto& [path, text] : old)
+        if (now.count(path) == 0) changes.push_back(fmt::format("{} {} taken away", path, shortly(text)));
+    std::string line;
+    for (std::size_t i = 0; i < std::min(most, changes.size()); ++i) line += (i > 0 ? "; " : "") + changes[i];
+    if (changes.size() > most) line += fmt::format("; and {} more", changes.size() - most);
+    return line;
+}
+
+}  // namespace fg

@@ -1,0 +1,17 @@
+#pragma once
+
+#include <optional>
+#include <string>
+#include <string_view>
+
+namespace fg {
+
+/// Days since 1970-01-01 of a date, or of a date and time, as ISO 8601 writes them: "2026-11-27",
+/// "2026-11-27T17:55:58Z", "… +01:00"; without a zone as it stands. Nothing for a text that is none, or a day that no
+/// month has.
+[[nodiscard]] std::optional<double> daysOfTime(std::string_view text);
+
+/// "2026-11-27" of days since 1970-01-01.
+[[nodiscard]] std::string dateOfDays(double days);
+
+}  // namespace fg
