@@ -5,6 +5,7 @@
 #include "calibration/finger.h"
 #include "calibration/history.h"
 #include "calibration/session.h"
+#include "calibration/stated.h"
 #include "calibration/study.h"
 #include "support.h"
 
@@ -127,12 +128,14 @@ TEST(Journal, IsSearchedAndNotesWhatChanged) {
     EXPECT_EQ(whatChanged(before, after), "wiring.fixed_ohm 2200 → 3300");
     after.correction = {}, after.wiring = before.wiring, after.name = "Pot";
     EXPECT_EQ(whatChanged(before, after), "");
-    for (const char* text : {"R1: 2200 → 3300", "R1: 3300 → 4700"})
+    for (const char* text : {"wiring.fixed_ohm 2200 → 3300", "wiring.fixed_ohm 3300 → 4700"})
         journal.noteSetting(1, "Glue pot", text, "2026-05-03T10:00:00Z");
-    ASSERT_EQ(journal.entries().size(), 3u);  // the second change of R1 takes the first one's place
+    ASSERT_EQ(journal.entries().size(), 3u);  // one entry, from the first value to the last
     EXPECT_EQ(journal.entries().front()->name, "Barometer");
     ASSERT_EQ(journal.search("POT lid").size(), 1u);
-    EXPECT_EQ(journal.search("").front()->text, "R1: 3300 → 4700");
+    EXPECT_EQ(journal.search("").front()->text, "wiring.fixed_ohm 2200 → 4700");
+    journal.noteSetting(1, "Glue pot", "wiring.fixed_ohm 4700 → 2200", "2026-05-03T11:00:00Z");
+    EXPECT_EQ(journal.entries().size(), 2u);  // as it was
     EXPECT_EQ(journal.search("", 2).size(), 1u);
     EXPECT_TRUE(journal.search("lid 0x76").empty());
     for (const Journal::Entry& entry : journal.entries()) {

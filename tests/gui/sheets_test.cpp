@@ -5,7 +5,7 @@
 #include "bench/gauge_json.h"
 #include "circuits/lock_button.h"
 #include "path/default_gauge.h"
-#include "sheets/correction_sheet.h"
+#include "correction/correction_sheet.h"
 #include "sheets/formula_sheet.h"
 #include "sizing_panel/option_table.h"
 #include "widgets/value_edit.h"
@@ -339,7 +339,7 @@ TEST_F(Sheets, PointsGiveAFitAndTheBudgetFollows) {
     emit fits->cellClicked(2, 0);
     EXPECT_EQ(specOf(bed).correction.kind, "line");
     EXPECT_LT(bed.workbench.current()->budget()->expanded, before);
-    auto* sheet = bed.find<CorrectionSheet>("sheet.correction");
+    auto* sheet = &bed.find<CorrectionSheet>("sheet.correction")->points();
     const QTemporaryDir folder;
     const auto written = [&](const char* name) {
         const auto done = sheet->writeRecord(folder.filePath(QString::fromLatin1(name)));

@@ -9,6 +9,7 @@
 #include <array>
 #include <cctype>
 #include <map>
+#include <optional>
 #include <sstream>
 
 namespace fg {
@@ -49,6 +50,27 @@ std::map<std::string, std::string> leavesOf(const GaugeSpec& spec) {
 std::string shortly(const std::string& text) {
     constexpr std::size_t kMost = 40;
     return text.size() <= kMost ? text : fmt::format("a list or text of {} characters", text.size());
+}
+
+/// "a 1 → 2" and "a 2 → 3" are "a 1 → 3", and "a 1 → 2" and "a 2 → 1" are nothing; nothing where they are of two
+/// fields.
+std::optional<std::string> joinedChange(const std::string& before, const std::string& now) {
+    constexpr std::string_view kArrow = " → ";
+    struct Change {
+        std::string field, from, to;
+    };
+    const auto split = [&](const std::string& text) -> std::optional<Change> {
+        const std::size_t blank = text.find(' '), arrow = text.find(kArrow);
+        if (blank == std::string::npos || arrow == std::string::npos || blank >= arrow ||
+            text.find(';') != std::string::npos)
+            return {};
+        return Change{text.substr(0, blank), text.substr(blank + 1, arrow - blank - 1),
+                      text.substr(arrow + kArrow.size())};
+    };
+    const auto first = split(before), second = split(now);
+    if (!first || !second || first->field != second->field || first->to != second->from) return {};
+    if (first->from == second->to) return std::string();
+    return first->field + " " + first->from + std::string(kArrow) + second->to;
 }
 
 GaugeSpec gaugeUnder(JsonFields& fields, const char* name, const std::string& file) {
@@ -95,15 +117,19 @@ void Journal::remove(std::int64_t id) {
 
 void Journal::noteSetting(std::int64_t gauge, const std::string& name, const std::string& text,
                           const std::string& time) {
-    // What stands before the numbers says what was changed.
-    const auto subject = [](const std::string& line) { return line.substr(0, line.find(':')); };
+    std::string line = text;
     if (!m_entries.empty()) {
         const JournalEntry& last = *m_entries.back();
         const bool isSameDay = last.time.substr(0, 10) == time.substr(0, 10);
-        if (last.kind == EntryKind::Setting && last.gauge == gauge && isSameDay && subject(last.text) == subject(text))
+        const auto joined = last.kind == EntryKind::Setting && last.gauge == gauge && isSameDay
+                                ? joinedChange(last.text, text)
+                                : std::nullopt;
+        if (joined) {
+            line = *joined;
             remove(last.id);
+        }
     }
-    add({0, time, gauge, name, EntryKind::Setting, text, {}, {}});
+    if (!line.empty()) add({0, time, gauge, name, EntryKind::Setting, line, {}, {}});
 }
 
 std::vector<Journal::Entry> Journal::search(std::string_view words, std::int64_t gauge) const {
@@ -182,6 +208,27 @@ Expected<JournalEntry> readEntry(const std::string& text, const std::string& fil
         if (fields.error()) return tl::unexpected(*fields.error());
         return entry;
     });
+}
+
+std::string writeJournal(const Journal& journal) {
+    nlohmann::ordered_json json{{"entries", nlohmann::ordered_json::array()}};
+    for (const Journal::Entry& entry : journal.entries())
+        json["entries"].push_back(nlohmann::ordered_json::parse(writeEntry(*entry)));
+    return jsonText(json, 2);
+}
+
+Expected<Journal> readJournal(const std::string& text, const std::string& file) {
+    const auto json = parseJson(text, file);
+    if (!json) return tl::unexpected(json.error());
+    if (!json->is_object() || !json->contains("entries") || !(*json)["entries"].is_array())
+        return fail(ErrorCode::Syntax, file, "no list “entries”", "the entries of a journal");
+    Journal journal;
+    for (std::size_t i = 0; i < (*json)["entries"].size(); ++i) {
+        auto entry = readEntry((*json)["entries"][i].dump(), fmt::format("{}: entries[{}]", file, i));
+        if (!entry) return tl::unexpected(entry.error());
+        journal.add(std::move(*entry));
+    }
+    return journal;
 }
 
 std::string whatChanged(const GaugeSpec& before, const GaugeSpec& after, std::size_t most) {

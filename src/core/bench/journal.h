@@ -51,7 +51,8 @@ class Journal {
     /// Takes it in at its time, under a new id where it has none; answers the id.
     std::int64_t add(JournalEntry entry);
     void remove(std::int64_t id);
-    /// A change of a gauge: one entry for repeated changes of the same thing, with the newest time.
+    /// A change of a gauge as whatChanged() tells it. Changes of one field after another on one day are one entry, from
+    /// the first value to the last; none where it is what it was.
     void noteSetting(std::int64_t gauge, const std::string& name, const std::string& text, const std::string& time);
     /// Whose text, name, file or time has all of the words, in any case; all without words. Newest first.
     [[nodiscard]] std::vector<Entry> search(std::string_view words, std::int64_t gauge = 0) const;
@@ -68,6 +69,10 @@ class Journal {
 /// An entry as JSON and back. Errors name `file`, the field, what was found and what was expected.
 [[nodiscard]] std::string writeEntry(const JournalEntry& entry);
 [[nodiscard]] Expected<JournalEntry> readEntry(const std::string& json, const std::string& file);
+
+/// A whole journal as JSON, {"entries": [...]}, and back. Errors: those of readEntry(), with the entry's place.
+[[nodiscard]] std::string writeJournal(const Journal& journal);
+[[nodiscard]] Expected<Journal> readJournal(const std::string& json, const std::string& file);
 
 /// What differs between two descriptions of a gauge, field by field: "wiring.r1_ohm 2200 → 3300; …"; at most `most`
 /// fields, then how many more. Empty where nothing but the correction, a name or a confirmation differs: calibrations

@@ -1,5 +1,6 @@
 #include "calibration/agreement.h"
 
+#include "calibration/stated.h"
 #include "units/number_format.h"
 
 #include <fmt/format.h>
@@ -96,6 +97,23 @@ Expected<Agreement> agreementOf(std::span<const SideReading> readings, const Uni
     }
     agreement.verdict = verdictOf(agreement, readings, unit);
     return agreement;
+}
+
+std::string sideBySideText(std::span<const SideReading> readings, const Agreement& agreement, const Unit& unit) {
+    std::string text = "Side by side:";
+    for (std::size_t i = 0; i < readings.size(); ++i) {
+        const SideReading& one = readings[i];
+        text += fmt::format("{} {} {}", i > 0 ? "," : "", one.name, plainNumber(one.reading, 5));
+        if (one.expanded > 0) text += fmt::format(" ± {}", significantDigits(one.expanded, 2));
+        text += " " + std::string(unit.symbol);
+    }
+    return text + ". " + agreement.verdict;
+}
+
+Expected<SideReading> sideReadingOf(std::string_view text, Quantity quantity, const Unit& unit) {
+    return readPlusMinus(text, "reading", quantity, &unit).map([&](const PlusMinus& read) {
+        return SideReading{{}, unit.fromCanonical(read.value), unit.differenceFromCanonical(statedOf(read.u))};
+    });
 }
 
 Expected<TracePair> tracePairOf(std::span<const double> first, std::span<const double> second, double noiseRatio) {

@@ -37,6 +37,13 @@ struct Agreement {
 /// Errors: Missing for fewer than two; Range for a negative U.
 [[nodiscard]] Expected<Agreement> agreementOf(std::span<const SideReading> readings, const Unit& unit);
 
+/// All of it in a few sentences, as a journal keeps it.
+[[nodiscard]] std::string sideBySideText(std::span<const SideReading> readings, const Agreement& agreement,
+                                         const Unit& unit);
+
+/// "49.5 ± 3" as a person types it, in `unit` where none is written; U (k = 2) behind ±. Errors: those of reading it.
+[[nodiscard]] Expected<SideReading> sideReadingOf(std::string_view text, Quantity quantity, const Unit& unit);
+
 /// How one trace follows from another: second = offset + factor · first.
 struct TracePair {
     double factor = 1, factorStandard = 0;

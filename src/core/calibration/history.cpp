@@ -307,4 +307,69 @@ Expected<CorrectionSpec> adopted(const CorrectionSpec& correction, const std::st
     return refit(changed, kind, quantity);
 }
 
+namespace {
+
+JournalEntry entryOf(std::int64_t id, std::int64_t gauge, const std::string& time, GaugeSpec found, GaugeSpec left) {
+    const std::size_t count = left.correction.points.size();
+    std::string text = "Calibrated: " + left.correction.kind;
+    if (count > 0) text += fmt::format(", {} point{}", count, count == 1 ? "" : "s");
+    if (!left.correction.with.empty()) text += ", with " + left.correction.with;
+    const std::string name = left.name;
+    return {id,
+            time,
+            gauge,
+            name,
+            EntryKind::Calibration,
+            text,
+            {},
+            std::make_shared<const CalibrationKept>(CalibrationKept{std::move(found), std::move(left)})};
+}
+
+}  // namespace
+
+Expected<void> keepCalibration(Bench& bench, std::int64_t gauge, const std::string& time) {
+    const BenchGauge* kept = bench.find(gauge);
+    if (!kept) return fail(ErrorCode::Missing, "gauge", fmt::format("{}", gauge), "a gauge of this bench");
+    if (kept->spec.correction.kind == "none")
+        return fail(ErrorCode::Missing, "“" + kept->spec.name + "”", "no correction", "one to keep");
+    GaugeSpec left = kept->spec, found = kept->spec;
+    left.correction.check.clear();
+    found.correction = {};
+    std::int64_t same = 0;
+    for (const Journal::Entry& entry : bench.journal.calibrationsOf(gauge)) {
+        const bool isSame =
+            !left.correction.points.empty() && entry->calibration->left.correction.points == left.correction.points;
+        if (isSame) same = entry->id;
+        found = isSame ? entry->calibration->found : entry->calibration->left;
+    }
+    if (same > 0) bench.journal.remove(same);
+    bench.journal.add(entryOf(same, gauge, time, std::move(found), std::move(left)));
+    return {};
+}
+
+Expected<void> adoptCheck(Bench& bench, std::int64_t gauge, const std::string& kind, const std::string& time,
+                          const Catalogue& catalogue) {
+    BenchGauge* kept = bench.find(gauge);
+    if (!kept) return fail(ErrorCode::Missing, "gauge", fmt::format("{}", gauge), "a gauge of this bench");
+    GaugeSpec found = kept->spec, left = kept->spec;
+    found.correction.check.clear();
+    auto correction = adopted(left.correction, kind, left.quantity);
+    if (!correction) return tl::unexpected(correction.error());
+    left.correction = std::move(*correction);
+    left.correction.time = time;
+    const auto works = Gauge::make(left, catalogue);
+    if (!works) return tl::unexpected(works.error());
+    kept->spec = left;
+    if (left.correction.kind == "none") return {};
+    // As found is with what was in force until now, whether or not it was kept.
+    bench.journal.add(entryOf(0, gauge, time, std::move(found), std::move(left)));
+    return {};
+}
+
+void useLastCalibrations(Bench& bench) {
+    for (const Journal::Entry& entry : bench.journal.entries())
+        if (BenchGauge* gauge = entry->calibration ? bench.find(entry->gauge) : nullptr)
+            gauge->spec = entry->calibration->left;
+}
+
 }  // namespace fg

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "bench/journal.h"
+#include "bench/document.h"
 #include "gauge/gauge.h"
 
 #include <optional>
@@ -61,5 +61,17 @@ struct PutBack {
 /// of refit().
 [[nodiscard]] Expected<CorrectionSpec> adopted(const CorrectionSpec& correction, const std::string& kind,
                                                Quantity quantity);
+
+/// Puts the calibration in force of a gauge into the bench's journal: as found is how it was left before; an entry that
+/// has the same points is replaced. Errors: Missing without such a gauge, or without a calibration.
+[[nodiscard]] Expected<void> keepCalibration(Bench& bench, std::int64_t gauge, const std::string& time);
+
+/// The same for the points taken since, fitted by that kind: from then on that correction is in force. Errors: those of
+/// adopted() and of Gauge::make(); the bench is as before then.
+[[nodiscard]] Expected<void> adoptCheck(Bench& bench, std::int64_t gauge, const std::string& kind,
+                                        const std::string& time, const Catalogue& catalogue);
+
+/// Every gauge as its last calibration in the journal left it; those without one stay.
+void useLastCalibrations(Bench& bench);
 
 }  // namespace fg

@@ -1,10 +1,10 @@
 #include "calibration/session.h"
 
+#include "calibration/stated.h"
 #include "catalogue/catalogue.h"
 #include "catalogue/json_fields.h"
 #include "units/number_format.h"
 #include "units/text_file.h"
-#include "units/value_text.h"
 
 #include <fmt/format.h>
 #include <algorithm>
@@ -76,21 +76,6 @@ Session readSession(JsonFields& one) {
     return session;
 }
 
-/// "998 hPa ± 1": a value, and behind ± half the width of its interval (k = 2).
-Expected<LawValue> readInput(std::string_view text, const std::string& name, Quantity quantity, const Unit* unit) {
-    constexpr std::string_view kPlusMinus = "±";
-    const std::size_t at = text.find(kPlusMinus);
-    const auto value = readValue(text.substr(0, at), quantity, unit);
-    if (!value) return tl::unexpected(value.error().within(name));
-    LawValue read{value->canonical, 0};
-    if (at == std::string_view::npos) return read;
-    const auto u = readDifference(text.substr(at + kPlusMinus.size()), quantity, value->unit ? value->unit : unit);
-    if (!u) return tl::unexpected(u.error().within(name + " ±"));
-    if (*u < 0) return fail(ErrorCode::Range, name + " ±", plainNumber(*u), "0 or more");
-    read.u = *u / 2;
-    return read;
-}
-
 }  // namespace
 
 bool Session::suits(const Gauge& gauge) const {
@@ -137,9 +122,9 @@ Expected<ReferenceValue> referenceOf(const Law& law, const std::map<std::string,
             values.push_back({*input.otherwise, 0});
             continue;
         }
-        const auto value = readInput(it->second, name, input.quantity, nullptr);
+        const auto value = readPlusMinus(it->second, name, input.quantity, nullptr);
         if (!value) return tl::unexpected(value.error());
-        values.push_back(*value);
+        values.push_back({value->value, value->u});
     }
     const auto derived = derive(law, values);
     if (!derived) return tl::unexpected(derived.error());
@@ -148,7 +133,7 @@ Expected<ReferenceValue> referenceOf(const Law& law, const std::map<std::string,
 
 Expected<ReferenceValue> referenceOfSignal(const Gauge& gauge, const Catalogue& catalogue, Stage stage,
                                            std::string_view text) {
-    const auto value = readInput(text, std::string(stageName(stage)), gauge.quantityAt(stage), nullptr);
+    const auto value = readPlusMinus(text, std::string(stageName(stage)), gauge.quantityAt(stage), nullptr);
     if (!value) return tl::unexpected(value.error());
     GaugeSpec bare = gauge.spec();
     bare.correction = {};
@@ -170,32 +155,31 @@ Expected<ReferenceValue> referenceOfSignal(const Gauge& gauge, const Catalogue& 
     return reference;
 }
 
-double standardOf(StatedAs as, double amount) {
-    switch (as) {
-        case StatedAs::Expanded:
-            return amount / 2;
-        case StatedAs::Limits:
-            return amount / std::sqrt(3.0);
-        case StatedAs::Nearest:
-            return amount / (2 * std::sqrt(3.0));
-        case StatedAs::Unchecked:
-            return 0;
+Expected<ReferenceValue> referenceFor(const Session& session, const Law* law, const Gauge& gauge,
+                                      const Catalogue& catalogue, const std::map<std::string, std::string>& typed) {
+    const auto given = [&](const char* name) {
+        const auto it = typed.find(name);
+        return it == typed.end() ? std::string() : it->second;
+    };
+    switch (session.kind) {
+        case ReferenceKind::Fixed:
+            return ReferenceValue{session.fixed, 0, {}};
+        case ReferenceKind::Sensor:
+            return referenceOfSignal(gauge, catalogue, Stage::Sensor, given("signal"));
+        case ReferenceKind::Wiring:
+            return referenceOfSignal(gauge, catalogue, Stage::Wiring, given("signal"));
+        case ReferenceKind::Typed:
+            return readPlusMinus(given("reading"), "reading", gauge.spec().quantity, &gauge.unit())
+                .map([](const PlusMinus& value) {
+                    return ReferenceValue{value.value, value.u, {}};
+                });
+        case ReferenceKind::Law:
+            if (!law || law->output().quantity != gauge.spec().quantity) break;
+            return referenceOf(*law, typed);
+        case ReferenceKind::None:
+            break;
     }
-    return 0;
-}
-
-std::string statedText(StatedAs as, double amount, const Unit& unit) {
-    if (as == StatedAs::Unchecked) return "nobody has checked it";
-    if (!(amount > 0)) return {};
-    const std::string number = plainNumber(unit.differenceFromCanonical(amount), 4) + " " + std::string(unit.symbol);
-    switch (as) {
-        case StatedAs::Expanded:
-            return "± " + number + " (k = 2)";
-        case StatedAs::Limits:
-            return "within ± " + number;
-        default:
-            return "shown to the nearest " + number;
-    }
+    return fail(ErrorCode::Missing, session.id, "no reference", "a session that has one, for this quantity");
 }
 
 }  // namespace fg

@@ -59,16 +59,11 @@ struct ReferenceValue {
 [[nodiscard]] Expected<ReferenceValue> referenceOfSignal(const Gauge& gauge, const Catalogue& catalogue, Stage stage,
                                                          std::string_view text);
 
-/// How the uncertainty of a reference is known.
-enum class StatedAs {
-    Expanded,  ///< ± U, k = 2: u = U/2
-    Limits,    ///< ± a, never more: u = a/√3 (rectangular; JCGM 100:2008, 4.3.7)
-    Nearest,   ///< shown to the nearest step: u = step/(2·√3)
-    Unchecked  ///< nobody has checked it: not known
-};
-/// Standard uncertainty of `amount`; 0, not given, for Unchecked.
-[[nodiscard]] double standardOf(StatedAs as, double amount);
-/// "± 0.3 °C (k = 2)", "shown to the nearest 0.5 °C", "nobody has checked it": what a point keeps.
-[[nodiscard]] std::string statedText(StatedAs as, double amount, const Unit& unit);
+/// The reference of a session from what was typed: under the names of the law's inputs, under "reading" (another
+/// instrument, "99.4 °C ± 0.2") or "signal". `law`: which of the session's, of kind Law. Errors: those above; Missing
+/// of kind None, which has no reference.
+[[nodiscard]] Expected<ReferenceValue> referenceFor(const Session& session, const Law* law, const Gauge& gauge,
+                                                    const Catalogue& catalogue,
+                                                    const std::map<std::string, std::string>& typed);
 
 }  // namespace fg

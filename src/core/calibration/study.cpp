@@ -68,10 +68,6 @@ Expected<double> uncorrectedReading(const Gauge& gauge, std::string_view text) {
     return reading.value;
 }
 
-CalibrationPoint pointTaken(double reading, double reference, double stated, double ofMean) {
-    return {reading, reference, std::hypot(standardOfStated(stated), ofMean)};
-}
-
 Expected<CorrectionSpec> refit(const CorrectionSpec& correction, const std::string& kind, Quantity quantity) {
     if (kind == "parameters")
         return fail(ErrorCode::Unsupported, "correction", "parameters of the sensor that points gave",
@@ -178,6 +174,15 @@ Expected<CalibrationStudy> studyOf(const GaugeSpec& whole, const Catalogue& cata
             return budget ? unit.differenceFromCanonical(budget->expanded) : INFINITY;
         };
     study.findings = calibrationFindings(comparisons, *fit, context);
+    const auto unchecked =
+        std::count_if(used.begin(), used.end(), [](const auto* point) { return isUnchecked(*point); });
+    if (unchecked > 0)
+        study.findings.insert(
+            study.findings.begin(),
+            {Severity::Doubt, Stage::Correction, "reference-unchecked", "Nobody has checked the reference",
+             fmt::format("Of {} point{}. Whatever it is off goes into the correction, and U does not count it.",
+                         unchecked, unchecked == 1 ? "" : "s"),
+             std::nullopt});
     return study;
 }
 

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "calibration/advice.h"
+#include "calibration/stated.h"
 #include "gauge/gauge.h"
 
 namespace fg {
@@ -49,14 +50,6 @@ struct CalibrationStudy {
 /// after the word "code" ("code 2155", "code 0x86B", bytes of a digital part). Errors: those of reading it; Domain
 /// where the raw value has no reading or only a limit.
 [[nodiscard]] Expected<double> uncorrectedReading(const Gauge& gauge, std::string_view text);
-
-/// An uncertainty as people state it (k = 2) and the standard one that it stands for.
-[[nodiscard]] constexpr double statedOf(double standard) { return 2 * standard; }
-[[nodiscard]] constexpr double standardOfStated(double stated) { return stated / 2; }
-
-/// A comparison as a person takes it: `stated` (k = 2) of the comparison alone, `ofMean` the standard uncertainty of an
-/// averaged reading. Canonical.
-[[nodiscard]] CalibrationPoint pointTaken(double reading, double reference, double stated, double ofMean);
 
 /// The correction of that kind that the points of `correction` give; points, reference and notes stay. "none" adds
 /// nothing and keeps them. "parameters" is refused: readings do not give those (Unsupported). Errors: those of

@@ -75,4 +75,9 @@ std::string dateOfDays(double days) {
                        static_cast<unsigned>(date.day()));
 }
 
+double yearOfDays(double days) {
+    constexpr double kEpoch = 1970, kDaysAYear = 365.2425;
+    return kEpoch + days / kDaysAYear;
+}
+
 }  // namespace fg

@@ -14,4 +14,7 @@ namespace fg {
 /// "2026-11-27" of days since 1970-01-01.
 [[nodiscard]] std::string dateOfDays(double days);
 
+/// The year with its fraction, 2026.75, for an axis; days since 1970-01-01.
+[[nodiscard]] double yearOfDays(double days);
+
 }  // namespace fg

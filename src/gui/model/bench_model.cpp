@@ -3,6 +3,7 @@
 #include "storage/kept_copies.h"
 #include "widgets/text.h"
 
+#include <QDateTime>
 #include <QStandardPaths>
 
 namespace fg::gui {
@@ -102,7 +103,14 @@ bool BenchModel::change(const QString& label, const std::function<void(Bench&)>&
 
 bool BenchModel::changeGauge(std::int64_t id, const QString& label, const std::function<void(GaugeSpec&)>& edit) {
     return change(label, [&](Bench& bench) {
-        if (BenchGauge* gauge = bench.find(id)) edit(gauge->spec);
+        BenchGauge* gauge = bench.find(id);
+        if (!gauge) return;
+        const GaugeSpec before = gauge->spec;
+        edit(gauge->spec);
+        const std::string changes = whatChanged(before, gauge->spec);
+        if (!changes.empty())
+            bench.journal.noteSetting(id, gauge->spec.name, changes,
+                                      QDateTime::currentDateTimeUtc().toString(Qt::ISODate).toStdString());
     });
 }
 

@@ -1,14 +1,27 @@
 #include "model/workbench.h"
 
+#include "calibration/history.h"
 #include "path/examples.h"
-
 #include "planning/bus_findings.h"
 #include "units/value_text.h"
 
 #include <algorithm>
 #include <cmath>
+#include <QDateTime>
 
 namespace fg::gui {
+namespace {
+
+constexpr double kSecondsADay = 86400;
+
+/// Whether they would look the same in a list.
+bool isSame(const std::vector<Finding>& a, const std::vector<Finding>& b) {
+    return std::equal(a.begin(), a.end(), b.begin(), b.end(), [](const Finding& one, const Finding& other) {
+        return one.id == other.id && one.detail == other.detail;
+    });
+}
+
+}  // namespace
 
 Workbench::Workbench(Catalogue catalogue, QObject* parent)
     : QObject(parent), m_catalogue(std::move(catalogue)), m_feed(m_catalogue) {
@@ -26,10 +39,19 @@ const GaugeView* Workbench::current() const { return const_cast<Workbench*>(this
 
 void Workbench::rebuild() {
     m_feed.engine().setBench(m_bench.bench());
+    const auto judgedBefore = std::exchange(m_calibrationFindings, {});
+    judgeCalibrations();
+    const auto isJudgedAlike = [&](std::int64_t id) {
+        const auto of = [&](const auto& judged) {
+            const auto it = judged.find(id);
+            return it == judged.end() ? std::vector<Finding>() : it->second;
+        };
+        return isSame(of(judgedBefore), of(m_calibrationFindings));
+    };
     std::vector<GaugeView> views;
     for (const BenchGauge& gauge : m_bench.bench().gauges) {
         GaugeView* known = find(gauge.id);
-        if (known && known->gauge() == gauge) {
+        if (known && known->gauge() == gauge && isJudgedAlike(gauge.id)) {
             views.push_back(*known);
             continue;
         }
@@ -77,6 +99,20 @@ void Workbench::followOne(GaugeView& view, const std::optional<LiveFeed::Latest>
     }
     view.follow(latest, m_catalogue);
     if (view.digital()) view.addFindings(busFindings(m_bench.bench(), view.gauge(), m_catalogue));
+    if (const auto it = m_calibrationFindings.find(view.id()); it != m_calibrationFindings.end())
+        view.addFindings(it->second);
+}
+
+// Of the journal and of today: made anew when the bench changes, not with every reading.
+void Workbench::judgeCalibrations() {
+    m_calibrationFindings.clear();
+    const double now_days = static_cast<double>(QDateTime::currentSecsSinceEpoch()) / kSecondsADay;
+    for (const BenchGauge& gauge : m_bench.bench().gauges) {
+        const auto kept = m_bench.bench().journal.calibrationsOf(gauge.id);
+        if (kept.empty() && gauge.spec.correction.points.empty()) continue;
+        auto history = historyOf(kept, gauge.spec, m_catalogue, now_days);
+        if (history && !history->findings.empty()) m_calibrationFindings[gauge.id] = std::move(history->findings);
+    }
 }
 
 std::optional<LinkedReading> Workbench::linkedReading(const LinkedInput& input) const {

@@ -5,6 +5,7 @@
 #include "model/gauge_view.h"
 #include "model/live_feed.h"
 
+#include <map>
 #include <QObject>
 #include <vector>
 
@@ -55,6 +56,7 @@ class Workbench final : public QObject {
   private:
     void rebuild();
     void follow();
+    void judgeCalibrations();
     void followLive();
     void followOne(GaugeView& view, const std::optional<LiveFeed::Latest>& latest);
     [[nodiscard]] std::optional<LinkedReading> linkedReading(const LinkedInput& input) const;
@@ -68,7 +70,8 @@ class Workbench final : public QObject {
     std::vector<GaugeView> m_views;
     std::int64_t m_currentId = 0;
     Stage m_stage = Stage::Wiring;
-    std::size_t m_turn = 0;  // whose turn it is to be computed in full
+    std::map<std::int64_t, std::vector<Finding>> m_calibrationFindings;  // by gauge
+    std::size_t m_turn = 0;                                              // whose turn it is to be computed in full
 };
 
 }  // namespace fg::gui

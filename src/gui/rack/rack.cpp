@@ -13,7 +13,12 @@ constexpr int kFootHeight = 52;
 }
 
 Rack::Rack(Workbench& workbench, QWidget* parent)
-    : QWidget(parent), m_workbench(workbench), m_column(&m_list), m_new(tr("+ New gauge")), m_bench(tr("The bench")) {
+    : QWidget(parent),
+      m_workbench(workbench),
+      m_column(&m_list),
+      m_new(tr("+ New gauge")),
+      m_bench(tr("The bench")),
+      m_journal(tr("Journal")) {
     setObjectName(QStringLiteral("rack"));
     m_new.setObjectName(QStringLiteral("rack.new"));
     m_new.setFlat(true);
@@ -23,6 +28,9 @@ Rack::Rack(Workbench& workbench, QWidget* parent)
     m_bench.setObjectName(QStringLiteral("rack.bench"));
     m_bench.setFlat(true);
     m_bench.setToolTip(tr("Plan the whole bench (Ctrl+B)"));
+    m_journal.setObjectName(QStringLiteral("rack.journal"));
+    m_journal.setFlat(true);
+    m_journal.setToolTip(tr("What was done and when (Ctrl+J)"));
     m_column.addWidget(&m_new);
     m_column.addStretch();
     m_scroll.setWidget(&m_list);
@@ -34,10 +42,12 @@ Rack::Rack(Workbench& workbench, QWidget* parent)
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
     column->addWidget(&m_bench);
+    column->addWidget(&m_journal);
     column->addWidget(&m_scroll, 1);
     m_foot = new QSpacerItem(0, px(kFootHeight), QSizePolicy::Minimum, QSizePolicy::Fixed);
     column->addSpacerItem(m_foot);
     connect(&m_bench, &QPushButton::clicked, this, &Rack::benchWanted);
+    connect(&m_journal, &QPushButton::clicked, this, &Rack::journalWanted);
     connect(&m_new, &QPushButton::clicked, this, &Rack::newGaugeWanted);
     connect(&workbench, &Workbench::gaugesChanged, this, &Rack::rebuild);
     connect(&workbench, &Workbench::valuesChanged, this, &Rack::refresh);
@@ -50,10 +60,12 @@ void Rack::rebuild() {
     m_foot->changeSize(0, px(kFootHeight), QSizePolicy::Minimum, QSizePolicy::Fixed);
     layout()->invalidate();
     setFixedWidth(std::min(px(192), 240));  // at large text the work needs the room more
-    m_bench.setStyleSheet(
-        QStringLiteral("QPushButton { border: none; background: transparent; color: %1; font-weight: bold; text-align: "
-                       "left; padding: 7px 16px; } QPushButton:focus, QPushButton:hover { background: %2; }")
-            .arg(colours().ink.name(), colours().brassWash.name()));
+    for (QPushButton* page : {&m_bench, &m_journal})
+        page->setStyleSheet(
+            QStringLiteral("QPushButton { border: none; background: transparent; color: %1; font-weight: bold; "
+                           "text-align: left; padding: 5px 16px; } QPushButton:focus, QPushButton:hover { background: "
+                           "%2; }")
+                .arg(colours().ink.name(), colours().brassWash.name()));
     m_new.setStyleSheet(
         QStringLiteral("QPushButton { border: none; background: transparent; color: %1; font-weight: bold; text-align: "
                        "left; padding: 8px 16px; } QPushButton:focus, QPushButton:hover { background: %2; }")

@@ -18,6 +18,7 @@ class Rack final : public QWidget {
   signals:
     void newGaugeWanted();
     void benchWanted();
+    void journalWanted();
     void gaugeWanted();  ///< the gauge that is chosen already was clicked
 
   protected:
@@ -33,6 +34,7 @@ class Rack final : public QWidget {
     QVBoxLayout m_column;
     QPushButton m_new;
     QPushButton m_bench;
+    QPushButton m_journal;
     QSpacerItem* m_foot = nullptr;  ///< room for the counts painted below the list; owned by the layout
     std::vector<GaugeTile*> m_tiles;
     std::array<int, 4> m_counts{};  // of findings, by severity

@@ -133,6 +133,43 @@ void CurvePlot::setMarks(const QVector<double>& x, const QVector<double>& y, con
     m_plot->replot(QCustomPlot::rpQueuedReplot);
 }
 
+void CurvePlot::setBars(const QVector<double>& x, const QVector<double>& y, const QVector<double>& half,
+                        const QColor& colour) {
+    QCPGraph* graph = m_plot->addGraph();
+    graph->setLineStyle(QCPGraph::lsNone);
+    graph->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssDisc, QPen(colour), QBrush(colour), 7));
+    graph->setData(x, y);
+    auto* bars = new QCPErrorBars(m_plot->xAxis, m_plot->yAxis);
+    bars->setDataPlottable(graph);
+    bars->setErrorType(QCPErrorBars::etValueError);
+    bars->setData(half);
+    bars->setPen(QPen(colour, 1.4));
+    double most = 0;
+    for (qsizetype i = 0; i < y.size(); ++i) {
+        most = std::max(most, std::abs(y[i]) + half.value(i));
+        if (x[i] < m_plot->xAxis->range().lower) m_plot->xAxis->setRangeLower(x[i]);
+        if (x[i] > m_plot->xAxis->range().upper) m_plot->xAxis->setRangeUpper(x[i]);
+    }
+    const double margin = most > 0 ? 1.15 * most : 1;
+    m_plot->yAxis->setRange(-margin, margin);
+    m_plot->replot(QCustomPlot::rpQueuedReplot);
+}
+
+void CurvePlot::setBeyond(double from, double to) {
+    const QCPRange across = m_plot->xAxis->range(), up = m_plot->yAxis->range();
+    for (const auto& [left, right] : {std::pair(across.lower, from), std::pair(to, across.upper)}) {
+        if (!(right > left)) continue;
+        auto* area = new QCPItemRect(m_plot);
+        area->setPen(Qt::NoPen);
+        QColor hatch = colours().ink3;
+        hatch.setAlpha(90);
+        area->setBrush(QBrush(hatch, Qt::BDiagPattern));
+        area->topLeft->setCoords(left, up.upper);
+        area->bottomRight->setCoords(right, up.lower);
+    }
+    m_plot->replot(QCustomPlot::rpQueuedReplot);
+}
+
 // Made once for the curves below it and moved after that: a new item would have everything painted again.
 void CurvePlot::makeCursor() {
     if (m_line) return;

@@ -41,6 +41,11 @@ class CurvePlot final : public QWidget {
     /// Hollow circles: the worst places.
     void setMarks(const QVector<double>& x, const QVector<double>& y, const QColor& colour);
 
+    /// Filled circles with bars of ± `half`; the axes widen to hold them.
+    void setBars(const QVector<double>& x, const QVector<double>& y, const QVector<double>& half, const QColor& colour);
+    /// Hatches what lies outside from … to; after setCurves().
+    void setBeyond(double from, double to);
+
   private:
     void dress();
     void spreadNames();

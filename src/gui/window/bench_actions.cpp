@@ -1,4 +1,5 @@
 #include "window/bench_actions.h"
+#include "calibration/history.h"
 #include "units/text_file.h"
 
 #include "bench/gauge_json.h"
@@ -50,6 +51,13 @@ Expected<Bench> BenchActions::demoBench() {
     auto board = readBoard(*text, file);
     if (!board) return tl::unexpected(board.error());
     bench.board = std::move(*board);
+    const std::string journalFile = demoFolder() + "/journal.json";
+    const auto entries = readTextFile(journalFile, "a journal");
+    if (!entries) return tl::unexpected(entries.error());
+    auto journal = readJournal(*entries, journalFile);
+    if (!journal) return tl::unexpected(journal.error());
+    bench.journal = std::move(*journal);
+    useLastCalibrations(bench);
     return bench;
 }
 

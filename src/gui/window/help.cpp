@@ -41,6 +41,7 @@ void showKeys(QWidget* parent) {
     row("Alt+1 … Alt+9", QObject::tr("choose a gauge"));
     row("Ctrl+N", QObject::tr("new gauge"));
     row("Ctrl+Shift+P", QObject::tr("choose a part by what is needed; Space takes one into the comparison"));
+    row("Ctrl+J", QObject::tr("the journal: what was done and when"));
     row("Ctrl+B", QObject::tr("the bench: arrows and Enter move a gauge"));
     row("Ctrl+Z, Ctrl+Shift+Z", QObject::tr("undo, redo"));
     row("Ctrl+O, Ctrl+Shift+S", QObject::tr("open a bench, save a copy"));

@@ -3,6 +3,7 @@
 #include "bench_page/bench_page.h"
 #include "choose_page/choose_page.h"
 #include "findings_panel/findings_panel.h"
+#include "journal/journal_page.h"
 #include "path_strip/ribbon.h"
 #include "rack/rack.h"
 #include "sources/serial_source.h"
@@ -96,6 +97,7 @@ void MainWindow::furnish() {
     m_row->insertWidget(0, rack);
     connect(rack, &Rack::newGaugeWanted, this, &MainWindow::showNewGauge);
     connect(rack, &Rack::benchWanted, this, &MainWindow::showBench);
+    connect(rack, &Rack::journalWanted, this, &MainWindow::showJournal);
     connect(rack, &Rack::gaugeWanted, this, &MainWindow::showPage);
     m_gaugePage = buildGaugePage();
     m_pages.addWidget(m_gaugePage);
@@ -166,6 +168,16 @@ void MainWindow::showBench() {
     m_pages.setCurrentWidget(m_bench);
 }
 
+void MainWindow::showJournal() {
+    if (!m_isFurnished) return;
+    if (!m_journal) {
+        m_journal = new JournalPage(m_workbench);
+        m_pages.addWidget(m_journal);
+        connect(m_journal, &JournalPage::done, this, &MainWindow::showPage);
+    }
+    m_pages.setCurrentWidget(m_journal);
+}
+
 void MainWindow::tryValue() {
     if (!m_isFurnished || !m_workbench.current()) return;
     m_pages.setCurrentWidget(m_gaugePage);
@@ -203,6 +215,7 @@ void MainWindow::buildMenus() {
     bench->addAction(tr("Save a &copy…"), QKeySequence::SaveAs, &m_actions, &BenchActions::saveCopy);
     bench->addSeparator();
     bench->addAction(tr("&Plan the bench"), QKeySequence(tr("Ctrl+B")), this, &MainWindow::showBench);
+    bench->addAction(tr("&Journal"), QKeySequence(tr("Ctrl+J")), this, &MainWindow::showJournal);
     bench->addSeparator();
     bench->addAction(tr("&Import a gauge…"), &m_actions, &BenchActions::importGauge);
     bench->addAction(tr("&Export this gauge…"), QKeySequence(tr("Ctrl+E")), &m_actions, &BenchActions::exportGauge);

@@ -15,6 +15,7 @@ namespace fg::gui {
 
 class BenchPage;
 class ChoosePage;
+class JournalPage;
 class Rack;
 
 /// The window: puts the rack, the path, the sheets and the findings together, and owns nothing else. What they do is
@@ -36,6 +37,7 @@ class MainWindow final : public QMainWindow {
     void showChoose(bool fromGauge);
     /// The whole bench laid out.
     void showBench();
+    void showJournal();
     void tryValue();
 
     /// The window paints its frame first; rack, path, sheet and findings follow right after that first paint.
@@ -73,6 +75,7 @@ class MainWindow final : public QMainWindow {
     NewGaugePage* m_newGauge = nullptr;
     ChoosePage* m_choose = nullptr;
     BenchPage* m_bench = nullptr;
+    JournalPage* m_journal = nullptr;
     bool m_isFurnished = false;
     QWidget* m_gaugePage = nullptr;
     QHBoxLayout* m_row = nullptr;

@@ -1,11 +1,11 @@
 #include "window/sheet_shelf.h"
 
+#include "correction/correction_sheet.h"
 #include "digital/bus_sheet.h"
 #include "digital/bytes_sheet.h"
 #include "digital/device_sheet.h"
 #include "reading/reading_sheet.h"
 #include "sheets/converter_sheet.h"
-#include "sheets/correction_sheet.h"
 #include "sheets/formula_sheet.h"
 #include "sheets/sensor_sheet.h"
 #include "sheets/wiring_sheet.h"

@@ -15,7 +15,8 @@ class PointsTable final : public SheetTable {
     enum Column { Used, Note, Reference, U, Read, Wanted, Left, Reason, kColumns };
     explicit PointsTable(QWidget* parent = nullptr);
 
-    void show(const GaugeSpec& spec, const CalibrationStudy& study);
+    /// `points`: those that the study is of.
+    void show(const GaugeSpec& spec, const std::vector<CalibrationPoint>& points, const CalibrationStudy& study);
 
     /// A change of one point; an error is told at the cell.
     std::function<Expected<void>(std::size_t row, const std::function<void(CalibrationPoint&)>& change)> onChange;
@@ -29,6 +30,7 @@ class PointsTable final : public SheetTable {
     [[nodiscard]] Expected<void> commit(std::size_t row, int column, const std::string& text);
 
     GaugeSpec m_spec;
+    std::vector<CalibrationPoint> m_points;
     bool m_isFilling = false;
 };
 

@@ -1,4 +1,4 @@
-#include "sheets/points_table.h"
+#include "correction/points_table.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
 #include "units/value_text.h"
@@ -11,7 +11,7 @@ namespace fg::gui {
 
 PointsTable::PointsTable(QWidget* parent)
     : SheetTable({QString(), tr("Point"), tr("Reference"), tr("± U"), tr("Formula read"), tr("Wanted"),
-                  tr("Left after fit"), QStringLiteral("\u2003") + tr("Set aside because")},
+                  tr("Left after fit"), QStringLiteral("\u2003") + tr("Set aside")},
                  {Reference, U, Read, Wanted, Left}, Reason, parent) {
     setObjectName(QStringLiteral("correction.points"));
     setAccessibleName(tr("Points of the calibration"));
@@ -20,10 +20,12 @@ PointsTable::PointsTable(QWidget* parent)
     connect(this, &QTableWidget::itemChanged, this, &PointsTable::changed);
 }
 
-void PointsTable::show(const GaugeSpec& spec, const CalibrationStudy& study) {
+void PointsTable::show(const GaugeSpec& spec, const std::vector<CalibrationPoint>& points,
+                       const CalibrationStudy& study) {
     m_isFilling = true;
     m_spec = spec;
-    const auto& points = spec.correction.points;
+    m_points = points;
+    setHorizontalHeaderItem(Left, new QTableWidgetItem(study.isCheck ? tr("Found off by") : tr("Left after fit")));
     const Unit& unit = spec.readingUnit();
     setFont(Theme::instance().text(13));
     setRowCount(static_cast<int>(points.size()));
@@ -49,12 +51,16 @@ void PointsTable::show(const GaugeSpec& spec, const CalibrationStudy& study) {
         used->setCheckState(point.setAside.empty() ? Qt::Checked : Qt::Unchecked);
         put(Note, point.note.empty() ? tr("point %1").arg(row + 1) : qs(point.note), true);
         put(Reference, qs(plainNumber(unit.fromCanonical(point.reference), 7)), true);
-        put(U, point.u > 0 ? qs(plainNumber(unit.differenceFromCanonical(statedOf(point.u)), 3)) : tr("not given"),
-            true);
+        auto* u = put(U,
+                      point.u > 0          ? qs(plainNumber(unit.differenceFromCanonical(statedOf(point.u)), 3))
+                      : isUnchecked(point) ? tr("unchecked")
+                                           : tr("not given"),
+                      true);
+        u->setToolTip(qs(point.stated));
         put(Read, qs(plainNumber(unit.fromCanonical(point.reading), 7)), true);
         if (i < study.points.size()) {
             put(Wanted, difference(study.points[i].wanted), false);
-            auto* left = put(Left, difference(study.points[i].left), false);
+            auto* left = put(Left, difference(study.isCheck ? -study.points[i].left : study.points[i].left), false);
             QFont bold = font();
             bold.setBold(point.setAside.empty());
             left->setFont(bold);
@@ -68,12 +74,12 @@ void PointsTable::show(const GaugeSpec& spec, const CalibrationStudy& study) {
 void PointsTable::changed(QTableWidgetItem* item) {
     if (m_isFilling || !item) return;
     const auto row = static_cast<std::size_t>(item->row());
-    if (row >= m_spec.correction.points.size()) return;
+    if (row >= m_points.size()) return;
     if (item->column() == Used) {
         // Ticked again it is used; unticked it waits for the reason, which is what sets it aside.
         if (item->checkState() == Qt::Checked) {
             if (onChange) (void)onChange(row, [](CalibrationPoint& point) { point.setAside.clear(); });
-        } else if (m_spec.correction.points[row].setAside.empty()) {
+        } else if (m_points[row].setAside.empty()) {
             m_isFilling = true;
             item->setCheckState(Qt::Checked);
             m_isFilling = false;
@@ -96,11 +102,13 @@ Expected<void> PointsTable::commit(std::size_t row, int column, const std::strin
     if (column == Note) return onChange(row, [&](CalibrationPoint& point) { point.note = text; });
     if (column == Reason) return onChange(row, [&](CalibrationPoint& point) { point.setAside = text; });
     if (column == U) {
-        if (text.empty()) return onChange(row, [](CalibrationPoint& point) { point.u = 0; });
+        if (text.empty()) return onChange(row, [](CalibrationPoint& point) { point.u = 0, point.stated.clear(); });
         const auto value = readDifference(text, m_spec.quantity, &unit);
         if (!value) return tl::unexpected(value.error());
         if (!(*value >= 0)) return fail(ErrorCode::Range, "U", text, "0 or more");
-        return onChange(row, [&](CalibrationPoint& point) { point.u = standardOfStated(*value); });
+        return onChange(row, [&](CalibrationPoint& point) {
+            point.u = standardOf(StatedAs::Expanded, *value), point.stated.clear();
+        });
     }
     const auto value = readValue(text, m_spec.quantity, &unit);
     if (!value) return tl::unexpected(value.error());

@@ -1,4 +1,6 @@
-#include "sheets/correction_sheet.h"
+#include "correction/points_page.h"
+#include "calibration/codes_changed.h"
+#include "calibration/history.h"
 #include "calibration/points_file.h"
 #include "calibration/record.h"
 #include "files/output_file.h"
@@ -19,36 +21,41 @@ namespace fg::gui {
 namespace {
 
 QString titleOf(const std::string& kind) {
-    if (kind == "none") return CorrectionSheet::tr("None");
-    if (kind == "offset") return CorrectionSheet::tr("Offset");
-    if (kind == "line") return CorrectionSheet::tr("Line");
-    if (kind == "quadratic") return CorrectionSheet::tr("Quadratic");
-    if (kind == "cubic") return CorrectionSheet::tr("Cubic");
-    return CorrectionSheet::tr("Table");
+    if (kind == "none") return PointsPage::tr("None");
+    if (kind == "offset") return PointsPage::tr("Offset");
+    if (kind == "line") return PointsPage::tr("Line");
+    if (kind == "quadratic") return PointsPage::tr("Quadratic");
+    if (kind == "cubic") return PointsPage::tr("Cubic");
+    return PointsPage::tr("Table");
 }
 
 }  // namespace
 
-CorrectionSheet::CorrectionSheet(Workbench& workbench, QWidget* parent)
-    : Sheet(workbench, tr("Correction"),
-            tr("Points compared with something better, the fit through them, what is left."), parent) {
-    setObjectName(QStringLiteral("sheet.correction"));
+PointsPage::PointsPage(Workbench& workbench, QWidget* parent) : CorrectionPage(workbench, parent) {
+    m_state = addText({});
+    m_state->setObjectName(QStringLiteral("correction.state"));
     body().addWidget(&m_points);
     buildNewPoint();
     m_problem = addText({});
     m_fits.setObjectName(QStringLiteral("correction.fits"));
     m_fits.setAccessibleName(tr("Fits through the points"));
     m_fits.setSelectionMode(QAbstractItemView::SingleSelection);
-    connect(&m_fits, &QTableWidget::cellClicked, this, &CorrectionSheet::choose);
-    connect(&m_fits, &QTableWidget::cellActivated, this, &CorrectionSheet::choose);
+    connect(&m_fits, &QTableWidget::cellClicked, this, &PointsPage::choose);
+    connect(&m_fits, &QTableWidget::cellActivated, this, &PointsPage::choose);
     m_plot.setObjectName(QStringLiteral("correction.plot"));
-    m_plot.setMinimumHeight(px(180));
-    m_plotTitle = addCaption(tr("Fits, and the error over the span"));
+    m_plot.setMinimumHeight(px(170));
+    m_residuals.setObjectName(QStringLiteral("correction.residuals"));
+    m_residuals.setMinimumHeight(px(170));
+    m_plotTitle = addCaption(tr("Fits, and what is left; bars are ± U of the reference"));
     auto* side = new QHBoxLayout;
     side->setSpacing(px(14));
     side->addWidget(&m_fits, 11, Qt::AlignTop);
-    side->addWidget(&m_plot, 10);
+    side->addWidget(&m_residuals, 10);
     body().addLayout(side);
+    m_bandTitle = addCaption(tr("Error over the span; hatched: beyond the points"));
+    body().addWidget(&m_plot);
+    m_codes = addText({});
+    m_codes->setObjectName(QStringLiteral("correction.codes"));
     m_why = addText({});
     m_effect = addText({});
     buildTyped();
@@ -56,18 +63,18 @@ CorrectionSheet::CorrectionSheet(Workbench& workbench, QWidget* parent)
 
     m_points.onChange = [this](std::size_t row, const std::function<void(CalibrationPoint&)>& change) {
         return editPoints(tr("Change point %1").arg(row + 1), [&](CorrectionSpec& correction) {
-            if (row < correction.points.size()) change(correction.points[row]);
+            if (row < worked(correction).size()) change(worked(correction)[row]);
         });
     };
     m_points.onRemove = [this](std::size_t row) {
         (void)editPoints(tr("Remove point %1").arg(row + 1), [&](CorrectionSpec& correction) {
-            if (row < correction.points.size())
-                correction.points.erase(correction.points.begin() + static_cast<std::ptrdiff_t>(row));
+            auto& points = worked(correction);
+            if (row < points.size()) points.erase(points.begin() + static_cast<std::ptrdiff_t>(row));
         });
     };
 }
 
-void CorrectionSheet::buildNewPoint() {
+void PointsPage::buildNewPoint() {
     m_import.setObjectName(QStringLiteral("correction.import"));
     m_import.setText(tr("Points from a CSV file…"));
     m_record.setObjectName(QStringLiteral("correction.record"));
@@ -79,12 +86,12 @@ void CorrectionSheet::buildNewPoint() {
     m_newPoint.onProblem = [this](const QString& text) { say(text); };
     m_newPoint.onShared = [this](double stated) {
         return edit(tr("U of the reference"),
-                    [&](CorrectionSpec& correction) { correction.reference = standardOfStated(stated); });
+                    [&](CorrectionSpec& correction) { correction.reference = standardOf(StatedAs::Expanded, stated); });
     };
     m_newPoint.onTake = [this](const CalibrationPoint& point) {
         return editPoints(tr("Take a point"), [&](CorrectionSpec& correction) {
-            correction.points.push_back(point);
-            correction.time = point.time;
+            worked(correction).push_back(point);
+            if (m_checked == 0) correction.time = point.time;
         });
     };
     connect(&m_record, &QPushButton::clicked, this, [this] {
@@ -104,7 +111,7 @@ void CorrectionSheet::buildNewPoint() {
     });
 }
 
-void CorrectionSheet::buildTyped() {
+void PointsPage::buildTyped() {
     m_typedTitle = addCaption(tr("Or typed by hand, without points"));
     m_kind.setObjectName(QStringLiteral("correction.kind"));
     m_kind.addItem(tr("none"), QStringLiteral("none"));
@@ -144,7 +151,7 @@ void CorrectionSheet::buildTyped() {
     };
 }
 
-Expected<void> CorrectionSheet::edit(const QString& label, const std::function<void(CorrectionSpec&)>& change) {
+Expected<void> PointsPage::edit(const QString& label, const std::function<void(CorrectionSpec&)>& change) {
     if (!view()) return {};
     GaugeSpec changed = view()->spec();
     change(changed.correction);
@@ -154,9 +161,14 @@ Expected<void> CorrectionSheet::edit(const QString& label, const std::function<v
     return {};
 }
 
-Expected<void> CorrectionSheet::editPoints(const QString& label, const std::function<void(CorrectionSpec&)>& change) {
+Expected<void> PointsPage::editPoints(const QString& label, const std::function<void(CorrectionSpec&)>& change) {
     if (!view()) return {};
     CorrectionSpec changed = view()->spec().correction;
+    if (m_checked == view()->id()) {
+        change(changed);  // the correction in force does not use them
+        say({});
+        return edit(label, [&](CorrectionSpec& correction) { correction = changed; });
+    }
     // Points that gave the sensor's parameters are not moved here: the parameters would no longer be theirs.
     if (changed.kind == "parameters") {
         const auto refused = refit(changed, changed.kind, view()->spec().quantity);
@@ -175,12 +187,22 @@ Expected<void> CorrectionSheet::editPoints(const QString& label, const std::func
     return edit(label, [&](CorrectionSpec& correction) { correction = *fitted; });
 }
 
-void CorrectionSheet::say(const QString& text) {
+std::vector<CalibrationPoint>& PointsPage::worked(CorrectionSpec& correction) const {
+    return m_checked != 0 ? correction.check : correction.points;
+}
+
+void PointsPage::beginCheck() {
+    if (!view()) return;
+    m_checked = view()->id();
+    showSpec(*view());
+}
+
+void PointsPage::say(const QString& text) {
     m_problem->setText(text);
     m_problem->setVisible(!text.isEmpty());
 }
 
-Expected<void> CorrectionSheet::writeRecord(const QString& path) {
+Expected<void> PointsPage::writeRecord(const QString& path) {
     if (!view()) return {};
     const auto paper = calibrationRecord(view()->spec(), workbench().catalogue());
     if (!paper) return tl::unexpected(paper.error());
@@ -203,7 +225,7 @@ Expected<void> CorrectionSheet::writeRecord(const QString& path) {
     return (*out)->commit();
 }
 
-Expected<void> CorrectionSheet::importPoints(const QString& path) {
+Expected<void> PointsPage::importPoints(const QString& path) {
     if (!view() || !view()->made()) return {};
     const auto text = readTextFile(path.toStdString(), "a file of points");
     if (!text) return tl::unexpected(text.error());
@@ -214,28 +236,48 @@ Expected<void> CorrectionSheet::importPoints(const QString& path) {
                     "readings or raw values: “fgauge calibrate” fits resistances");
     return editPoints(tr("Points from a file"), [&](CorrectionSpec& correction) {
         for (const Comparison& point : file->points)
-            correction.points.push_back({file->unit->toCanonical(point.x), file->unit->toCanonical(point.reference),
-                                         file->unit->differenceToCanonical(point.u), point.setAside});
+            worked(correction)
+                .push_back({file->unit->toCanonical(point.x), file->unit->toCanonical(point.reference),
+                            file->unit->differenceToCanonical(point.u), point.setAside});
     });
 }
 
-void CorrectionSheet::choose(int row) {
+void PointsPage::choose(int row) {
     if (!view() || row < 0 || static_cast<std::size_t>(row) >= m_study.fits.size()) return;
     const StudiedFit& fit = m_study.fits[static_cast<std::size_t>(row)];
     if (!fit.spec) return say(tr("%1 is not possible: %2.").arg(titleOf(fit.kind), qs(fit.why)));
     say({});
+    if (m_study.isCheck) {
+        const std::int64_t id = view()->id();
+        Expected<void> done;
+        m_checked = 0;
+        workbench().bench().change(tr("New calibration: %1").arg(titleOf(fit.kind)), [&](Bench& bench) {
+            done = adoptCheck(bench, id, fit.kind, timeNow(), workbench().catalogue());
+        });
+        if (!done) say(tr("Not taken: %1.").arg(qs(done.error().message())));
+        return;
+    }
     (void)edit(tr("Correction: %1").arg(titleOf(fit.kind)),
                [&](CorrectionSpec& correction) { correction = *fit.spec; });
 }
 
-void CorrectionSheet::showSpec(const GaugeView& view) {
+void PointsPage::showSpec(const GaugeView& view) {
     const GaugeSpec& spec = view.spec();
     const CorrectionSpec& correction = spec.correction;
     const Unit& unit = spec.readingUnit();
+    dressLabels();
     if (m_shownGauge != view.id()) {
         m_shownGauge = view.id();
+        m_checked = 0;
         say({});
     }
+    if (!correction.check.empty()) m_checked = view.id();
+    const bool isChecking = m_checked == view.id();
+    m_state->setVisible(isChecking);
+    m_state->setText(tr("New calibration: the correction in force (%1) stays until you choose a fit through the new "
+                        "points. “Left” is "
+                        "how the gauge was found.")
+                         .arg(titleOf(correction.kind).toLower()));
     m_newPoint.showSpec(view);
     for (ValueEdit* entry : {&m_offset, &m_uncertainty}) entry->setSuffix(qs(unit.symbol));
     m_kind.setCurrentIndex(std::max(0, m_kind.findData(qs(correction.kind))));
@@ -245,26 +287,29 @@ void CorrectionSheet::showSpec(const GaugeView& view) {
     m_offset.setEnabled(correction.kind != "none");
     m_slope.setEnabled(correction.kind == "line");
     m_uncertainty.setEnabled(correction.kind != "none");
-    const bool hasPoints = !correction.points.empty();
+    const bool hasPoints = isChecking ? !correction.check.empty() : !correction.points.empty();
     for (QWidget* widget : {static_cast<QWidget*>(&m_typed), static_cast<QWidget*>(m_typedTitle)})
-        widget->setVisible(!hasPoints);
+        widget->setVisible(!hasPoints && !isChecking);
     m_points.setVisible(hasPoints);
     m_record.setEnabled(correction.kind != "none");
     auto study = studyOf(spec, workbench().catalogue());
     m_study = study ? std::move(*study) : CalibrationStudy();
-    m_points.show(spec, m_study);
+    m_points.show(spec, isChecking ? correction.check : correction.points, m_study);
     showFits(view);
+    showResiduals(view);
     showBand(view);
+    showCodes(view);
 }
 
-void CorrectionSheet::showFits(const GaugeView& view) {
+void PointsPage::showFits(const GaugeView& view) {
     const Unit& unit = view.spec().readingUnit();
-    const bool hasPoints = !view.spec().correction.points.empty();
+    const CorrectionSpec& correction = view.spec().correction;
+    const bool hasPoints = m_checked != 0 ? !correction.check.empty() : !correction.points.empty();
     m_fits.setVisible(hasPoints);
     m_fits.setFont(Theme::instance().text(13));
     m_fits.clearRows();
     for (const StudiedFit& fit : m_study.fits) {
-        const bool isChosen = fit.kind == view.spec().correction.kind;
+        const bool isChosen = !m_study.isCheck && fit.kind == view.spec().correction.kind;
         const int row = m_fits.rowCount();
         const QString largest = tr("± %1 at %2")
                                     .arg(qs(significantDigits(unit.differenceFromCanonical(fit.expanded), 2)),
@@ -301,11 +346,11 @@ void CorrectionSheet::showFits(const GaugeView& view) {
     m_why->setText(text);
 }
 
-void CorrectionSheet::showBand(const GaugeView& view) {
+void PointsPage::showBand(const GaugeView& view) {
     const ErrorBand& band = m_study.band;
     const Unit& unit = view.spec().readingUnit();
     m_plot.setVisible(!band.reading.empty() && !band.before.empty());
-    m_plotTitle->setVisible(m_plot.isVisibleTo(this));
+    m_bandTitle->setVisible(m_plot.isVisibleTo(this));
     if (!m_plot.isVisibleTo(this)) return;
     m_plot.setAxes(qs(unit.symbol), qs(unit.symbol));
     QVector<double> x, amount;
@@ -330,8 +375,9 @@ void CorrectionSheet::showBand(const GaugeView& view) {
             curves.append(Curve{x, limits(band.after, sign, true), sign > 0 ? tr("after") : QString(), colour, true});
     }
     m_plot.setCurves(curves);
+    if (band.points) m_plot.setBeyond(unit.fromCanonical(band.points->low), unit.fromCanonical(band.points->high));
     QVector<double> at, wanted;
-    const auto& points = view.spec().correction.points;
+    const auto& points = m_study.isCheck ? view.spec().correction.check : view.spec().correction.points;
     for (std::size_t i = 0; i < points.size() && i < m_study.points.size(); ++i) {
         at.append(unit.fromCanonical(points[i].reading));
         wanted.append(unit.differenceFromCanonical(m_study.points[i].wanted));
@@ -339,7 +385,38 @@ void CorrectionSheet::showBand(const GaugeView& view) {
     m_plot.setMarks(at, wanted, colour);
 }
 
-void CorrectionSheet::showValues(const GaugeView& view) {
+void PointsPage::showResiduals(const GaugeView& view) {
+    const CorrectionSpec& correction = view.spec().correction;
+    const auto& points = m_study.isCheck ? correction.check : correction.points;
+    const bool isBeginning = m_checked != 0 && !m_study.isCheck;  // no new point yet
+    const bool isThere =
+        !isBeginning && !points.empty() && points.size() == m_study.points.size() && !m_study.band.reading.empty();
+    m_residuals.setVisible(isThere);
+    m_plotTitle->setVisible(isThere);
+    if (!isThere) return;
+    const Unit& unit = view.spec().readingUnit();
+    QVector<double> x, y, bars;
+    for (std::size_t i = 0; i < points.size(); ++i) {
+        if (!points[i].setAside.empty()) continue;
+        x.append(unit.fromCanonical(points[i].reading));
+        y.append(unit.differenceFromCanonical(m_study.points[i].left));
+        bars.append(unit.differenceFromCanonical(statedOf(points[i].u)));
+    }
+    m_residuals.setAxes(qs(unit.symbol), qs(unit.symbol));
+    const double low = unit.fromCanonical(m_study.band.reading.front()),
+                 high = unit.fromCanonical(m_study.band.reading.back());
+    m_residuals.setCurves({Curve{{low, high}, {0, 0}, {}, colours().ink2, false}});
+    m_residuals.setBars(x, y, bars, colours().of(view.spec().quantity).line);
+}
+
+// Which raw values are another reading now: what a program with the old numbers would have to change.
+void PointsPage::showCodes(const GaugeView& view) {
+    const auto codes = codesChanged(view.spec(), workbench().catalogue());
+    m_codes->setVisible(codes.has_value());
+    if (codes) m_codes->setText(qs(codes->text));
+}
+
+void PointsPage::showValues(const GaugeView& view) {
     m_newPoint.watch(view);
     if (!view.evaluation() || std::isnan(view.evaluation()->reading())) return m_effect->setText(tr("No value yet."));
     m_effect->setText(tr("Now: formula %1, correction %2, reading %3.")

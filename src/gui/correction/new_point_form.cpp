@@ -1,4 +1,4 @@
-#include "sheets/new_point_form.h"
+#include "correction/new_point_form.h"
 #include "calibration/study.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
@@ -20,20 +20,18 @@ NewPointForm::NewPointForm(QWidget* parent) : QWidget(parent), m_buttons(new QHB
     m_shared.setObjectName(QStringLiteral("correction.shared"));
     m_take.setObjectName(QStringLiteral("correction.take"));
     m_take.setText(tr("Take this &point"));
-    m_reading.setPlaceholderText(tr("now"));
+    m_reading.setPlaceholderText(tr("now, or “code 2155”"));
     m_steady.setWordWrap(true);
     for (ValueEdit* entry : {&m_u, &m_shared}) entry->setZeroText(tr("not given"));
-    m_form.addRow(tr("&Reference reads"), &m_reference, &m_u, tr("± U (k = 2) of this comparison alone"));
-    m_form.addRow(tr("This gauge reads"), &m_reading, nullptr,
-                  tr("empty: what it reads now; or a reading, or “code 2155”"));
-    m_form.addRow(tr("± U of the reference"), &m_shared, nullptr, tr("shared by all points, k = 2"));
-    m_buttons->addWidget(&m_take);
-    m_buttons->addStretch();
-    auto* column = new QVBoxLayout(this);
-    column->setContentsMargins(0, 0, 0, 0);
-    column->addWidget(&m_form);
-    column->addLayout(m_buttons);
-    column->addWidget(&m_steady);
+    m_statedAs.setObjectName(QStringLiteral("correction.statedAs"));
+    m_statedAs.addItem(tr("U (k = 2), of this point alone"), static_cast<int>(StatedAs::Expanded));
+    m_statedAs.addItem(tr("never off by more than that"), static_cast<int>(StatedAs::Limits));
+    m_statedAs.addItem(tr("shown to the nearest of that"), static_cast<int>(StatedAs::Nearest));
+    m_statedAs.addItem(tr("nobody has checked it"), static_cast<int>(StatedAs::Unchecked));
+    m_statedAs.setAccessibleName(tr("How the uncertainty of the reference is known"));
+    m_note.setObjectName(QStringLiteral("correction.newNote"));
+    m_note.setPlaceholderText(tr("conditions: stirred, lid on"));
+    layOut();
     m_reference.onCommit = [this](double value) -> Expected<void> {
         m_given = value;
         return {};
@@ -53,19 +51,73 @@ NewPointForm::NewPointForm(QWidget* parent) : QWidget(parent), m_buttons(new QHB
     connect(&m_reading, &QLineEdit::returnPressed, this, &NewPointForm::take);
 }
 
+// Two lines: what the reference reads and how well that is known; what the gauge reads and how it was done.
+void NewPointForm::layOut() {
+    auto* grid = new QGridLayout;
+    grid->setHorizontalSpacing(px(8));
+    grid->setVerticalSpacing(px(5));
+    const auto name = [&](const QString& text, QWidget& entry) {
+        auto* label = new QLabel(text);
+        label->setBuddy(&entry);
+        entry.setAccessibleName(text);
+        m_names.push_back(label);
+        return label;
+    };
+    m_u.setAccessibleName(tr("Uncertainty of the reference in this comparison"));
+    m_statedAs.setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    m_statedAs.setMinimumContentsLength(12);
+    m_reading.setToolTip(tr("Empty: what it reads now; or a reading, or “code 2155”"));
+    for (QLineEdit* entry : {static_cast<QLineEdit*>(&m_reference), &m_reading}) entry->setMinimumWidth(px(110));
+    for (ValueEdit* entry : {&m_u, &m_shared}) entry->setFixedWidth(px(90));
+    grid->addWidget(name(tr("&Reference reads"), m_reference), 0, 0);
+    grid->addWidget(&m_reference, 0, 1);
+    auto* plusMinus = new QLabel(QStringLiteral("±"));
+    m_names.push_back(plusMinus);
+    grid->addWidget(plusMinus, 0, 2);
+    grid->addWidget(&m_u, 0, 3);
+    grid->addWidget(&m_statedAs, 0, 4);
+    grid->addWidget(name(tr("This &gauge reads"), m_reading), 1, 0);
+    grid->addWidget(&m_reading, 1, 1);
+    grid->addWidget(&m_note, 1, 2, 1, 3);
+    m_note.setAccessibleName(tr("Conditions"));
+    grid->setColumnStretch(1, 2);
+    grid->setColumnStretch(4, 3);
+    m_buttons->addWidget(&m_take);
+    m_buttons->addStretch();
+    m_buttons->addWidget(name(tr("&Shared by all ±"), m_shared));
+    m_buttons->addWidget(&m_shared);
+    m_shared.setToolTip(tr("U of the reference, k = 2, that all points share: its own calibration"));
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->addLayout(grid);
+    column->addLayout(m_buttons);
+    column->addWidget(&m_steady);
+}
+
 void NewPointForm::showSpec(const GaugeView& view) {
     m_view = &view;
     if (m_gauge != view.id()) {
         m_gauge = view.id();
         m_watch.restart();
         m_given.reset(), m_stated.reset();
-        m_reference.clear(), m_u.clear(), m_reading.clear();
+        m_reference.clear(), m_u.clear(), m_reading.clear(), m_note.clear();
     }
     const Unit& unit = view.spec().readingUnit();
     m_reference.setUnit(&unit);
     for (ValueEdit* entry : {&m_u, &m_shared}) entry->setSuffix(qs(unit.symbol));
     m_shared.setValue(unit.differenceFromCanonical(statedOf(view.spec().correction.reference)));
+    for (QLabel* label : m_names) label->setFont(Theme::instance().text(13));
     dress(m_steady, Theme::instance().text(13), colours().ink2);
+}
+
+void NewPointForm::useReference(const ReferenceTaken& reference) {
+    if (!m_view) return;
+    m_given = reference.value;
+    m_reference.setValue(reference.value);
+    m_stated = reference.expanded;
+    m_u.setValue(m_view->spec().readingUnit().differenceFromCanonical(reference.expanded));
+    m_statedAs.setCurrentIndex(0);
+    m_note.setText(reference.note);
 }
 
 void NewPointForm::watch(const GaugeView& view) {
@@ -112,7 +164,9 @@ void NewPointForm::take() {
     const auto read = reading();
     markRefused(m_reading, read || m_reading.text().isEmpty() ? QString() : qs(read.error().message()));
     if (!read) return onProblem(qs(read.error().message()));
-    CalibrationPoint point = pointTaken(read->first, *m_given, m_stated.value_or(0), read->second);
+    CalibrationPoint point = pointTaken(read->first, *m_given, static_cast<StatedAs>(m_statedAs.currentData().toInt()),
+                                        m_stated.value_or(0), read->second, m_view->spec().readingUnit());
+    point.note = m_note.text().trimmed().toStdString();
     point.time = QDateTime::currentDateTime().toString(Qt::ISODate).toStdString();
     if (const auto done = onTake(point); !done) return onProblem(qs(done.error().message()));
     m_reading.clear();

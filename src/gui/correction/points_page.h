@@ -1,8 +1,8 @@
 #pragma once
 
-#include "sheets/new_point_form.h"
-#include "sheets/points_table.h"
-#include "sheets/sheet.h"
+#include "correction/correction_page.h"
+#include "correction/new_point_form.h"
+#include "correction/points_table.h"
 #include "widgets/curve_plot.h"
 #include "widgets/form.h"
 #include "widgets/value_edit.h"
@@ -15,17 +15,21 @@ namespace fg::gui {
 
 /// The gauge compared with something better: its points, the fits that they support, and what each leaves of the error.
 /// A correction can also be typed by hand.
-class CorrectionSheet final : public Sheet {
+class PointsPage final : public CorrectionPage {
     Q_OBJECT
   public:
-    explicit CorrectionSheet(Workbench& workbench, QWidget* parent = nullptr);
+    explicit PointsPage(Workbench& workbench, QWidget* parent = nullptr);
+
+    /// What a session found for the reference stands in the new point.
+    void useReference(const ReferenceTaken& reference) { m_newPoint.useReference(reference); }
+    /// From now on points belong to a new calibration; the one in force stays until a fit of them is chosen.
+    void beginCheck();
 
     /// Adds the points of a CSV file; the reason where it cannot.
     [[nodiscard]] Expected<void> importPoints(const QString& path);
     /// Writes the calibration as a paper: PDF, HTML or Markdown by the name's ending.
     [[nodiscard]] Expected<void> writeRecord(const QString& path);
 
-  protected:
     void showSpec(const GaugeView& view) override;
     void showValues(const GaugeView& view) override;
 
@@ -39,6 +43,10 @@ class CorrectionSheet final : public Sheet {
     void choose(int row);
     void showFits(const GaugeView& view);
     void showBand(const GaugeView& view);
+    void showResiduals(const GaugeView& view);
+    void showCodes(const GaugeView& view);
+    /// The points that are worked on: those taken since, where a new calibration was begun.
+    [[nodiscard]] std::vector<CalibrationPoint>& worked(CorrectionSpec& correction) const;
 
     // Forms first: a parent must outlive the entries in it.
     Form m_typed;
@@ -50,12 +58,17 @@ class CorrectionSheet final : public Sheet {
     QPushButton m_import, m_record;
     PointsTable m_points;
     SheetTable m_fits{{tr("Fit"), tr("Worst left"), tr("Largest U in the span")}, {1, 2}, 0};
+    CurvePlot m_residuals;
     CurvePlot m_plot;
     QLabel* m_problem = nullptr;
     QLabel* m_why = nullptr;
     QLabel* m_effect = nullptr;
     QLabel* m_typedTitle = nullptr;
     QLabel* m_plotTitle = nullptr;
+    QLabel* m_bandTitle = nullptr;
+    QLabel* m_state = nullptr;
+    QLabel* m_codes = nullptr;
+    std::int64_t m_checked = 0;  // the gauge for which a new calibration was begun
     CalibrationStudy m_study;
     std::int64_t m_shownGauge = 0;
 };
