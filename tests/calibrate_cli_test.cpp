@@ -1,6 +1,7 @@
 // `fgauge calibrate` and `fgauge stats`: the thermometer of the guide, a gauge calibrated and read again, bad input.
 
 #include "process.h"
+#include "storage/bench_file.h"
 #include "support.h"
 
 #include <filesystem>
@@ -148,6 +149,78 @@ TEST_F(Calibrate, StatisticsOfAColumn) {
     const Finished none = fgauge({"stats", "--in", (folder / "s.csv").string(), "--column", "warmth"});
     EXPECT_EQ(none.exitCode, 2);
     EXPECT_NE(none.err.find("time_s"), std::string::npos);
+}
+
+TEST_F(Calibrate, PiecewiseAndWhatTheElectronicsAre) {
+    const std::string points = file("p.csv", "reference,reading,u_reference\n20.5,20,0.1\n41,40,0.1\n61,60,0.2\n");
+    const json fit =
+        json::parse(fgauge({"calibrate", "--points", points, "--fit", "piecewise", "--at", "30", "--json"}).out);
+    EXPECT_EQ(fit["coefficients"][1]["name"], "at 40");
+    EXPECT_NEAR(fit["coefficients"][1]["value"].get<double>(), 1, 1e-12);
+    EXPECT_NEAR(fit["prediction"]["value"].get<double>(), 30.75, 1e-12);  // half way from 0.5 to 1
+    const std::string out = (folder / "table.json").string();
+    EXPECT_EQ(fgauge({"calibrate", "--points", points, "--gauge", pot(), "--fit", "piecewise", "--apply", "--out", out})
+                  .exitCode,
+              0);
+    EXPECT_EQ(json::parse(test::readText(out))["correction"]["kind"], "table");
+    const Finished cancels = fgauge({"calibrate", "--points", points, "--gauge", pot(), "--fit", "reference-voltage"});
+    EXPECT_EQ(cancels.exitCode, 2);
+    EXPECT_NE(cancels.err.find("cancels"), std::string::npos);
+    const json codes =
+        json::parse(fgauge({"calibrate", "--points", points, "--gauge", pot(), "--fit", "codes", "--json"}).out);
+    EXPECT_EQ(codes["coefficients"][1]["name"], "gain");
+    EXPECT_LT(codes["worst_after"].get<double>(), codes["worst_before"].get<double>());
+    EXPECT_EQ(fgauge({"calibrate", "--points", points, "--fit", "codes"}).exitCode, 2);
+}
+
+TEST_F(Calibrate, SideBySideTracesAndTheJournal) {
+    const json sides = json::parse(fgauge({"compare", "--quantity", "humidity", "--reading", "Wood store=44.6 ± 2",
+                                           "--reading", "round=49.5 +/- 3", "--json"})
+                                       .out);
+    EXPECT_NEAR(sides["pairs"][0]["normalised_error"].get<double>(), -4.9 / std::sqrt(13.0), 1e-9);
+    EXPECT_EQ(sides["pairs"][0]["agrees"], false);
+    EXPECT_EQ(fgauge({"compare", "--reading", "44.6"}).exitCode, 2);
+    EXPECT_EQ(fgauge({"compare"}).exitCode, 2);
+    std::string text = "t,a [codes],b\n";
+    for (int i = 0; i < 20; ++i) text += fmt::format("{},{},{}\n", i, 100 + i, 7 + 4 * (100 + i));
+    text += "20,,x\n";
+    const std::string traces = file("traces.csv", text);
+    const json pair =
+        json::parse(fgauge({"compare", "--in", traces, "--columns", "a", "b", "--gauge", pot(), pot(), "--json"}).out);
+    EXPECT_NEAR(pair["factor"].get<double>(), 4, 1e-9);
+    EXPECT_NEAR(pair["offset"].get<double>(), 7, 1e-6);
+    EXPECT_EQ(pair["pairs"], 20);
+    EXPECT_NEAR(pair["factor_by_formulas"].get<double>(), 1, 1e-9);
+    EXPECT_EQ(fgauge({"compare", "--in", traces, "--columns", "a"}).exitCode, 2);
+    const std::string bench = (folder / "b.fairgauge").string();
+    Bench content;
+    content.add(test::gluePot());
+    ASSERT_TRUE(BenchFile::create(bench, content));
+    EXPECT_EQ(fgauge({"journal", bench, "--gauge", "Glue pot", "--note", "new lid", "--time", "2026-05-01"}).exitCode,
+              0);
+    EXPECT_EQ(fgauge({"journal", bench, "--note", "x", "--time", "in May"}).exitCode, 2);
+    const json found = json::parse(fgauge({"journal", bench, "--search", "LID", "--json"}).out);
+    EXPECT_EQ(found["entries"].size(), 1u);
+    EXPECT_EQ(found["entries"][0]["gauge"], "Glue pot");
+    EXPECT_EQ(fgauge({"journal", bench, "--gauge", "Glue pot", "--history"}).exitCode, 0);
+    EXPECT_EQ(fgauge({"journal", bench, "--gauge", "Tea pot"}).exitCode, 2);
+}
+
+TEST_F(Calibrate, WhatFollowsFromReadings) {
+    const json dew = json::parse(
+        fgauge({"derive", "dew-point", "--temperature", "25 °C ± 0.3", "--humidity", "50 %RH ± 2", "--json"}).out);
+    EXPECT_NEAR(dew["value"].get<double>(), 13.9, 0.06);  // psychrometric tables
+    // ∂td/∂t ≈ 0.87, ∂td/∂RH ≈ 0.31 (differences of the tables): u of 0.15 K and 1 %RH.
+    EXPECT_NEAR(dew["u"].get<double>(), std::hypot(0.87 * 0.15, 0.31), 0.01);
+    EXPECT_EQ(dew["trace"].size(), 4u);
+    EXPECT_NEAR(json::parse(
+                    fgauge({"derive", "isa-pressure", "--altitude", "3281 ft", "--unit", "hPa", "--json"}).out)["value"]
+                    .get<double>(),
+                898.7, 0.1);
+    EXPECT_EQ(fgauge({"derive", "dew-point", "--temperature", "25 °C"}).exitCode, 2);
+    EXPECT_EQ(fgauge({"derive", "dew-point", "--temperature", "25 °C", "--humidity", "130"}).exitCode, 2);
+    EXPECT_NE(fgauge({"derive", "depth", "--pressure", "1.2 bar", "--surface", "1013 hPa"}).out.find("998.2 kg/m³"),
+              std::string::npos);
 }
 
 }  // namespace

@@ -2,8 +2,10 @@
 
 #include "bench/journal.h"
 #include "calibration/agreement.h"
+#include "calibration/electronics.h"
 #include "calibration/finger.h"
 #include "calibration/history.h"
+#include "calibration/record.h"
 #include "calibration/session.h"
 #include "calibration/stated.h"
 #include "calibration/study.h"
@@ -256,6 +258,44 @@ TEST(Sessions, GiveTheReferenceOfWhatIsAtHand) {
     EXPECT_NEAR(standardOf(StatedAs::Limits, 0.3), 0.17321, 1e-5);
     EXPECT_EQ(statedText(StatedAs::Nearest, 0.5, kCelsius), "shown to the nearest 0.5 °C");
     EXPECT_FALSE(readSessions(R"({"sessions": [{"id": "x"}]})", "x"));
+}
+
+// A tmp36 (500 mV + 10 mV/°C) whose converter really has 3.2 V, and one whose codes are 1.01·ideal + 6.
+TEST(Electronics, ReferenceOffsetAndGainFromPoints) {
+    GaugeSpec spec = test::directGauge("tmp36", 12, 3.3);
+    std::vector<CalibrationPoint> points;
+    const auto readingOf = [](double code) { return 100 * (code * 3.3 / 4096 - 0.5); };
+    for (const double t : {10.0, 40.0, 70.0}) points.push_back({readingOf((0.5 + t / 100) / 3.2 * 4096), t, 0.05});
+    const auto vref = refitReference(spec, test::catalogue(), points).value();
+    EXPECT_NEAR(vref.coefficients[0].value, 3.2, 1e-9);
+    // ∂t/∂V = 100·code/4096: u² = 1/Σ(s/0.05)².
+    double information = 0;
+    for (const double t : {10.0, 40.0, 70.0}) information += std::pow(100 * (0.5 + t / 100) / 3.2 / 0.05, 2);
+    EXPECT_NEAR(vref.coefficients[0].standard, 1 / std::sqrt(information), 1e-8);
+    EXPECT_NEAR(vref.after, 0, 1e-6);
+    EXPECT_NEAR(vref.spec.correction.points[2].reading, 70, 1e-6);
+    std::vector<CalibrationPoint> bent;
+    for (const double t : {10.0, 40.0, 70.0})
+        bent.push_back({readingOf(1.01 * (0.5 + t / 100) / 3.3 * 4096 + 6), t, 0});
+    const auto codes = refitCodes(spec, test::catalogue(), bent).value();
+    EXPECT_NEAR(codes.coefficients[0].value, 6, 1e-6);
+    EXPECT_NEAR(codes.coefficients[1].value, 1.01, 1e-9);
+    EXPECT_NEAR(codes.after, 0, 1e-6);
+    // A divider of the supply does not see its reference.
+    const auto cancels = refitReference(test::gluePot(), test::catalogue(), {{40, 41, 0.1}});
+    ASSERT_FALSE(cancels);
+    EXPECT_NE(cancels.error().message().find("cancels"), std::string::npos);
+    EXPECT_FALSE(refitReference(spec, test::catalogue(), {}));
+}
+
+TEST(Record, HasItsPlots) {
+    const std::string html = htmlOf(calibrationRecord(calibratedPot(0.5, "2026-01-01"), test::catalogue()).value());
+    EXPECT_NE(html.find("data:image/svg+xml,"), std::string::npos);
+    PaperFigure figure{"a <b>", "x", "y", {{FigureSeries::Style::Line, "end", {0, 10, 20}, {1, NAN, 3}, {}}}};
+    const std::string svg = svgOf(figure);
+    EXPECT_TRUE(svg.starts_with("<svg")) << svg;
+    EXPECT_EQ(svg.find("nan"), std::string::npos);
+    EXPECT_NE(svg.find(">end</text>"), std::string::npos);
 }
 
 }  // namespace

@@ -1,11 +1,12 @@
 #include "bench/gauge_json.h"
 #include "calibration/advice.h"
 #include "calibration/apply.h"
+#include "calibration/electronics.h"
 #include "calibration/series.h"
+#include "calibration/study.h"
 #include "files/output_file.h"
 #include "output.h"
-#include "path/examples.h"
-#include "uncertainty/budget.h"
+#include "path/correction.h"
 #include "units/number_format.h"
 #include "units/text_file.h"
 #include "units/value_text.h"
@@ -32,17 +33,23 @@ Expected<std::optional<double>> placeOf(const std::string& text, const char* opt
     return std::optional(unit.fromCanonical(value->canonical));
 }
 
+nlohmann::ordered_json coefficientsJson(const std::vector<FitCoefficient>& coefficients) {
+    auto json = nlohmann::ordered_json::array();
+    for (const FitCoefficient& one : coefficients)
+        json.push_back({{"name", one.name},
+                        {"value", jsonNumber(one.value)},
+                        {"unit", one.unit},
+                        {"standard_uncertainty", jsonNumber(one.standard)}});
+    return json;
+}
+
 nlohmann::ordered_json fitJson(const PointsFile& file, const CurveFit& fit, const std::optional<Prediction>& prediction,
                                const std::string& recommended, const std::vector<Finding>& findings) {
     nlohmann::ordered_json json{{"fit", fitName(fit.kind)},
                                 {"of", fit.isOfCorrection ? "correction" : "reference"},
                                 {"unit", file.unit->id},
                                 {"centre", fit.centre}};
-    for (const FitCoefficient& one : fit.coefficients)
-        json["coefficients"].push_back({{"name", one.name},
-                                        {"value", jsonNumber(one.value)},
-                                        {"unit", one.unit},
-                                        {"standard_uncertainty", jsonNumber(one.standard)}});
+    json["coefficients"] = coefficientsJson(fit.coefficients);
     for (const auto& line : fit.correlation) {
         auto row = nlohmann::ordered_json::array();
         for (const double one : line) row.push_back(jsonNumber(one));
@@ -98,6 +105,101 @@ void print(const PointsFile& file, const CurveFit& fit, const std::optional<Pred
     printFindings(findings);
 }
 
+Expected<CalibrationNotes> notesOf(const Options& options, const PointsFile& file) {
+    CalibrationNotes notes{0, options.with, options.time};
+    if (options.shared.empty()) return notes;
+    const auto shared = readDifference(options.shared, file.unit->quantity, file.unit);
+    if (!shared) return tl::unexpected(shared.error().within("--u-shared"));
+    notes.shared = file.unit->differenceFromCanonical(*shared);
+    return notes;
+}
+
+int writeInto(const Options& options, const GaugeSpec& changed) {
+    const std::string path = options.out.empty() ? options.gauge : options.out;
+    auto out = OutputFile::open(path);
+    if (!out) return refuse(out.error());
+    (*out)->write(writeGauge(changed));
+    if (const auto done = (*out)->commit(); !done) return refuse(done.error());
+    if (!options.json) fmt::print("written: {}\n", path);
+    return kFine;
+}
+
+std::vector<CalibrationPoint> pointsOf(const PointsFile& file) {
+    std::vector<CalibrationPoint> points;
+    for (const Comparison& one : file.points)
+        points.push_back({file.unit->toCanonical(one.x), file.unit->toCanonical(one.reference),
+                          file.unit->differenceToCanonical(one.u), one.setAside});
+    return points;
+}
+
+/// What the electronics are, rather than what is to be added.
+int runElectronics(const Options& options, const GaugeSpec& spec, const PointsFile& file) {
+    const auto fit = options.fit == "codes" ? refitCodes(spec, catalogue(), pointsOf(file))
+                                            : refitReference(spec, catalogue(), pointsOf(file));
+    if (!fit) return refuse(fit.error().within(options.points));
+    const double before = file.unit->differenceFromCanonical(fit->before),
+                 after = file.unit->differenceFromCanonical(fit->after);
+    if (options.json) {
+        printJsonText(nlohmann::ordered_json{{"fit", options.fit},
+                                             {"coefficients", coefficientsJson(fit->coefficients)},
+                                             {"unit", file.unit->id},
+                                             {"worst_before", jsonNumber(before)},
+                                             {"worst_after", jsonNumber(after)}});
+    } else {
+        for (const FitCoefficient& one : fit->coefficients)
+            fmt::print("  {:<12} {:<14} u {} {}\n", one.name, plainNumber(one.value, 8),
+                       std::isfinite(one.standard) ? significantDigits(one.standard, 2) : "unknown",
+                       one.unit == "1" ? "" : one.unit);
+        fmt::print("  the worst point was off by {} {}, is off by {} {}\n", significantDigits(before, 2),
+                   file.unit->symbol, significantDigits(after, 2), file.unit->symbol);
+    }
+    return options.apply ? writeInto(options, fit->spec) : kFine;
+}
+
+/// Straight between the points: each of them is a corner with its own uncertainty.
+int runPiecewise(const Options& options, const std::optional<GaugeSpec>& spec, const PointsFile& file,
+                 const std::optional<double>& at) {
+    if (file.isResistance)
+        return refuse(
+            {ErrorCode::Range, "--fit", "piecewise", "readings: a table of resistances is a part of its own"});
+    CorrectionSpec correction;
+    correction.points = pointsOf(file);
+    const auto table = refit(correction, "table", file.unit->quantity);
+    if (!table) return refuse(table.error().within(options.points));
+    const auto made = Correction::make(*table, file.unit->quantity);
+    if (!made) return refuse(made.error().within(options.points));
+    std::vector<FitCoefficient> corners;
+    for (const Comparison& one : file.points)
+        if (one.setAside.empty())
+            corners.push_back({"at " + plainNumber(one.x, 7), one.reference - one.x, std::string(file.unit->id),
+                               one.u > 0 ? one.u : std::nan("")});
+    const double predicted = at ? file.unit->fromCanonical(made->apply(file.unit->toCanonical(*at))) : std::nan("");
+    if (options.json) {
+        printJsonText(nlohmann::ordered_json{{"fit", "piecewise"},
+                                             {"of", "correction"},
+                                             {"unit", file.unit->id},
+                                             {"coefficients", coefficientsJson(corners)},
+                                             {"prediction",
+                                              at ? nlohmann::ordered_json{{"at", *at}, {"value", jsonNumber(predicted)}}
+                                                 : nlohmann::ordered_json(nullptr)}});
+    } else {
+        fmt::print("piecewise, of the correction: straight between the points, held beyond them\n");
+        for (const FitCoefficient& one : corners)
+            fmt::print("  {:<14} {:<12} u {}\n", one.name, plainNumber(one.value, 7),
+                       std::isfinite(one.standard) ? significantDigits(one.standard, 2) : "not given");
+        if (at) fmt::print("  at {}: {} {}\n", plainNumber(*at, 7), plainNumber(predicted, 7), file.unit->symbol);
+    }
+    if (!options.apply) return kFine;
+    const auto notes = notesOf(options, file);
+    if (!notes) return refuse(notes.error());
+    GaugeSpec changed = *spec;
+    changed.correction = *table;
+    changed.correction.reference = file.unit->differenceToCanonical(notes->shared);
+    changed.correction.with = notes->with, changed.correction.time = notes->time;
+    const auto works = Gauge::make(changed, catalogue());
+    return works ? writeInto(options, changed) : refuse(works.error());
+}
+
 int run(const Options& options) {
     std::optional<GaugeSpec> spec;
     std::optional<Gauge> gauge;
@@ -123,6 +225,11 @@ int run(const Options& options) {
     if (!centre) return refuse(centre.error());
     if (!at) return refuse(at.error());
     const bool isOfCorrection = options.of == "correction";
+    if (options.fit == "reference-voltage" || options.fit == "codes") {
+        if (!gauge) return refuseUsage("--fit " + options.fit + " needs --gauge");
+        return runElectronics(options, *spec, *file);
+    }
+    if (options.fit == "piecewise") return runPiecewise(options, spec, *file, *at);
     std::string why, recommended;
     FitKind kind = FitKind::Beta;
     if (!file->isResistance) {
@@ -134,7 +241,8 @@ int run(const Options& options) {
         const auto named = fitFromName(options.fit);
         if (!named)
             return refuse({ErrorCode::Unknown, "--fit", "“" + options.fit + "”",
-                           "auto, offset, line, quadratic, cubic, steinhart-hart, beta or callendar"});
+                           "auto, offset, line, quadratic, cubic, piecewise, steinhart-hart, beta, callendar, "
+                           "reference-voltage or codes"});
         kind = *named;
     }
     if (isRefit(kind) != file->isResistance)
@@ -163,20 +271,10 @@ int run(const Options& options) {
         print(*file, *fit, prediction, why, findings);
     if (!options.apply) return isFault ? kFault : kFine;
     if (isFault) return kFault;  // said above; the gauge stays as it is
-    CalibrationNotes notes{0, options.with, options.time};
-    if (!options.shared.empty()) {
-        const auto shared = readDifference(options.shared, file->unit->quantity, file->unit);
-        if (!shared) return refuse(shared.error().within("--u-shared"));
-        notes.shared = file->unit->differenceFromCanonical(*shared);
-    }
-    const auto changed = calibrated(*spec, catalogue(), kind, *file, centre->value_or(0), notes);
-    if (!changed) return refuse(changed.error());
-    auto out = OutputFile::open(options.out.empty() ? options.gauge : options.out);
-    if (!out) return refuse(out.error());
-    (*out)->write(writeGauge(*changed));
-    if (const auto done = (*out)->commit(); !done) return refuse(done.error());
-    if (!options.json) fmt::print("written: {}\n", options.out.empty() ? options.gauge : options.out);
-    return kFine;
+    const auto notes = notesOf(options, *file);
+    if (!notes) return refuse(notes.error());
+    const auto changed = calibrated(*spec, catalogue(), kind, *file, centre->value_or(0), *notes);
+    return changed ? writeInto(options, *changed) : refuse(changed.error());
 }
 
 struct StatsOptions {
@@ -234,7 +332,10 @@ void addCalibrate(Verb& program) {
         "CSV with a header: reference and reading, raw (with --gauge) or resistance_ohm; optionally u_reference, "
         "set_aside; units in brackets: reference [degC]");
     verb.option("--gauge", options->gauge, "gauge file (JSON)");
-    verb.option("--fit", options->fit, "auto, offset, line, quadratic, cubic, steinhart-hart, beta, callendar");
+    verb.option(
+        "--fit", options->fit,
+        "auto, offset, line, quadratic, cubic, piecewise; of resistances steinhart-hart, beta, callendar; of the "
+        "electronics reference-voltage, codes (offset and gain of the converter)");
     verb.option("--of", options->of, "reference: what it reads for a reading; correction: what is to be added");
     verb.option("--centre", options->centre, "the reading from which a line's slope is counted: \"20 °C\"");
     verb.option("--at", options->at, "predict there: \"30 °C\"");

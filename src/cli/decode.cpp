@@ -1,7 +1,7 @@
 #include "bytes/dump_text.h"
-#include "gauge/gauge.h"
 #include "bytes/pulse_text.h"
 #include "formula/text.h"
+#include "gauge/gauge.h"
 #include "output.h"
 #include "path/analog_path.h"
 #include "path/default_gauge.h"

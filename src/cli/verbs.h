@@ -19,5 +19,8 @@ void addPlan(Verb& program);
 void addBench(Verb& program);
 void addCalibrate(Verb& program);
 void addRecord(Verb& program);
+void addDerive(Verb& program);
+void addCompare(Verb& program);
+void addJournal(Verb& program);
 
 }  // namespace fg::cli

@@ -10,7 +10,7 @@ namespace {
 
 constexpr int kSpanSteps = 100;
 
-double codeAt(const Gauge& gauge, double world) {
+double roundedCodeAt(const Gauge& gauge, double world) {
     const auto evaluation = gauge.evaluate({Stage::World, world});
     return evaluation && evaluation->at(Stage::Converter).clip == Clip::None ? evaluation->at(Stage::Converter).value
                                                                              : std::nan("");
@@ -33,7 +33,7 @@ Expected<CodesChanged> codesChanged(const GaugeSpec& spec, const Catalogue& cata
     const Interval span = spec.spanCanonical();
     for (int i = 0; i <= kSpanSteps; ++i) {
         const double world = span.low + span.width() * i / kSpanSteps;
-        const CodeChange change{world, codeAt(*without, world), codeAt(*with, world)};
+        const CodeChange change{world, roundedCodeAt(*without, world), roundedCodeAt(*with, world)};
         if (std::isnan(change.before) || std::isnan(change.after)) continue;
         if (std::abs(change.after - change.before) > std::abs(changed.most.after - changed.most.before))
             changed.most = change;

@@ -85,6 +85,17 @@ Expected<Heading> headingOf(const std::string& text) {
 
 bool isTemperature(const Unit& unit) { return unit.quantity == Quantity::Temperature; }
 
+std::optional<std::size_t> indexOf(const Table& table, std::string_view wanted) {
+    for (std::size_t i = 0; i < table.names.size(); ++i)
+        if (table.names[i] == wanted || table.names[i].starts_with(std::string(wanted) + " [")) return i;
+    return std::nullopt;
+}
+
+std::optional<double> numberOf(const std::string& field) {
+    const auto value = readValue(field, Quantity::Ratio);
+    return value && std::isfinite(value->canonical) ? std::optional(value->canonical) : std::nullopt;
+}
+
 }  // namespace
 
 Expected<PointsFile> readPoints(std::string_view text, const std::string& file, const Gauge* gauge) {
@@ -182,22 +193,28 @@ Expected<PointsFile> readPoints(std::string_view text, const std::string& file, 
     return result;
 }
 
+Expected<std::vector<std::vector<double>>> readColumns(std::string_view text, const std::string& file,
+                                                       const std::vector<std::string>& names) {
+    const auto table = readTable(text, file);
+    if (!table) return tl::unexpected(table.error());
+    std::vector<std::vector<double>> columns;
+    for (const std::string& name : names) {
+        const auto at = indexOf(*table, name);
+        if (!at) return fail(ErrorCode::Unknown, file, "no column “" + name + "”", "one of " + table->listed());
+        std::vector<double>& column = columns.emplace_back();
+        for (const Table::Row& row : table->rows)
+            column.push_back(*at < row.fields.size() ? numberOf(row.fields[*at]).value_or(std::nan("")) : std::nan(""));
+    }
+    return columns;
+}
+
 Expected<Column> readColumn(std::string_view text, const std::string& file, const std::string& name) {
     const auto table = readTable(text, file);
     if (!table) return tl::unexpected(table.error());
-    const auto indexOf = [&](std::string_view wanted) -> std::optional<std::size_t> {
-        for (std::size_t i = 0; i < table->names.size(); ++i)
-            if (table->names[i] == wanted || table->names[i].starts_with(std::string(wanted) + " [")) return i;
-        return std::nullopt;
-    };
-    const auto at = indexOf(name);
+    const auto at = indexOf(*table, name);
     if (!at) return fail(ErrorCode::Unknown, file, "no column “" + name + "”", "one of " + table->listed());
-    auto time = indexOf("time_s");
-    if (!time) time = indexOf("time");
-    const auto numberOf = [](const std::string& field) -> std::optional<double> {
-        const auto value = readValue(field, Quantity::Ratio);
-        return value && std::isfinite(value->canonical) ? std::optional(value->canonical) : std::nullopt;
-    };
+    auto time = indexOf(*table, "time_s");
+    if (!time) time = indexOf(*table, "time");
     Column column;
     bool hasTimes = time.has_value();
     for (const Table::Row& row : table->rows) {

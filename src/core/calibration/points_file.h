@@ -29,4 +29,9 @@ struct Column {
 };
 [[nodiscard]] Expected<Column> readColumn(std::string_view text, const std::string& file, const std::string& name);
 
+/// Several columns side by side, row by row; NaN where a row has no number. Errors: Unknown for a column that is not
+/// there.
+[[nodiscard]] Expected<std::vector<std::vector<double>>> readColumns(std::string_view text, const std::string& file,
+                                                                     const std::vector<std::string>& names);
+
 }  // namespace fg

@@ -39,6 +39,25 @@ std::string formulaOf(const CorrectionSpec& correction, const Unit& unit) {
     return text;
 }
 
+/// What the correction leaves at its points.
+PaperFigure residualsOf(const GaugeSpec& spec, const CalibrationStudy& study) {
+    const Unit& unit = spec.readingUnit();
+    PaperFigure figure{"Left by the correction; bars are ± U of the reference",
+                       "reading, " + symbolOfUnit(spec),
+                       "left, " + symbolOfUnit(spec),
+                       {}};
+    FigureSeries points{FigureSeries::Style::Dots, {}, {}, {}};
+    for (std::size_t i = 0; i < spec.correction.points.size(); ++i) {
+        const CalibrationPoint& point = spec.correction.points[i];
+        if (!point.setAside.empty()) continue;
+        points.x.push_back(unit.fromCanonical(point.reading));
+        points.y.push_back(unit.differenceFromCanonical(study.points[i].left));
+        points.half.push_back(unit.differenceFromCanonical(statedOf(point.u)));
+    }
+    figure.series.push_back(std::move(points));
+    return figure;
+}
+
 PaperSection pointsOf(const GaugeSpec& spec, const CalibrationStudy& study) {
     const Unit& unit = spec.readingUnit();
     PaperSection section{"Points", {}, {}};
@@ -51,13 +70,52 @@ PaperSection pointsOf(const GaugeSpec& spec, const CalibrationStudy& study) {
         section.table.rows.push_back(
             {point.note.empty() ? fmt::format("{}", i + 1) : point.note,
              plainNumber(unit.fromCanonical(point.reference), 7),
-             point.u > 0 ? plainNumber(unit.differenceFromCanonical(statedOf(point.u)), 3) : "not given",
+             point.u > 0            ? plainNumber(unit.differenceFromCanonical(statedOf(point.u)), 3)
+             : point.stated.empty() ? std::string("not given")
+                                    : point.stated,
              plainNumber(unit.fromCanonical(point.reading), 7),
              signedDigits(unit.differenceFromCanonical(study.points[i].wanted), study.decimals),
              signedDigits(unit.differenceFromCanonical(study.points[i].left), study.decimals), point.time,
              point.setAside});
     }
+    section.figures.push_back(residualsOf(spec, study));
     return section;
+}
+
+/// Error that the gauge may have over its span: before, after, and the points.
+PaperFigure bandOf(const GaugeSpec& spec, const CalibrationStudy& study) {
+    const Unit& unit = spec.readingUnit();
+    PaperFigure figure{"Error over the span: dashed before, drawn after; dots are the points, grey lies beyond them",
+                       "reading, " + symbolOfUnit(spec),
+                       "error, " + symbolOfUnit(spec),
+                       {}};
+    const auto side = [&](const std::vector<double>& expanded, double sign, bool isAfter) {
+        FigureSeries series{isAfter ? FigureSeries::Style::Line : FigureSeries::Style::Dashed, {}, {}, {}};
+        for (std::size_t i = 0; i < study.band.reading.size() && i < expanded.size(); ++i) {
+            series.x.push_back(unit.fromCanonical(study.band.reading[i]));
+            series.y.push_back(unit.differenceFromCanonical((isAfter ? study.band.amount[i] : 0) + sign * expanded[i]));
+        }
+        if (sign > 0) series.name = isAfter ? "after" : "before";
+        return series;
+    };
+    for (const double sign : {1.0, -1.0}) {
+        figure.series.push_back(side(study.band.before, sign, false));
+        figure.series.push_back(side(study.band.after, sign, true));
+    }
+    FigureSeries points{FigureSeries::Style::Dots, {}, {}, {}};
+    for (std::size_t i = 0; i < spec.correction.points.size(); ++i) {
+        const CalibrationPoint& point = spec.correction.points[i];
+        if (!point.setAside.empty()) continue;
+        points.x.push_back(unit.fromCanonical(point.reading));
+        points.y.push_back(unit.differenceFromCanonical(study.points[i].wanted));
+        points.half.push_back(unit.differenceFromCanonical(statedOf(point.u)));
+    }
+    figure.series.push_back(std::move(points));
+    if (study.band.points) {
+        figure.insideFrom = unit.fromCanonical(study.band.points->low);
+        figure.insideTo = unit.fromCanonical(study.band.points->high);
+    }
+    return figure;
 }
 
 PaperSection overTheSpan(const GaugeSpec& spec, const CalibrationStudy& study) {
@@ -72,6 +130,7 @@ PaperSection overTheSpan(const GaugeSpec& spec, const CalibrationStudy& study) {
                          {}};
     section.table.heads = {"Reading before, " + symbolOfUnit(spec), "Correction", "± U before", "± U after"};
     section.table.numbers = {0, 1, 2, 3};
+    section.figures.push_back(bandOf(spec, study));
     const std::size_t count = study.band.reading.size();
     for (int row = 0; row <= kRows && count > 0; ++row) {
         const std::size_t i = (count - 1) * static_cast<std::size_t>(row) / kRows;
@@ -116,7 +175,9 @@ PaperSection uncertaintyOf(const GaugeSpec& spec, const Gauge& gauge, const Cali
 
 }  // namespace
 
-Expected<Paper> calibrationRecord(const GaugeSpec& spec, const Catalogue& catalogue) {
+Expected<Paper> calibrationRecord(const GaugeSpec& given, const Catalogue& catalogue) {
+    GaugeSpec spec = given;
+    spec.correction.check.clear();  // points taken since belong to the next one
     const CorrectionSpec& correction = spec.correction;
     if (correction.kind == "none")
         return fail(ErrorCode::Missing, "correction", "none", "a gauge with a correction: calibrate it first");
@@ -139,6 +200,7 @@ Expected<Paper> calibrationRecord(const GaugeSpec& spec, const Catalogue& catalo
     };
     for (const Stage stage : {Stage::Sensor, Stage::Wiring, Stage::Converter, Stage::Formula})
         row(std::string(stageTitle(stage)), gauge->path().stageNote(stage));
+    row("Settings", spec.sensor.parameters.textOr("settings", ""));
     row("Compared with", correction.with.empty() ? "not given" : correction.with);
     row("Uncertainty of the reference at all points alike",
         correction.reference > 0

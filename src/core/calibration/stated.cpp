@@ -47,13 +47,16 @@ CalibrationPoint pointTaken(double reading, double reference, StatedAs as, doubl
 }
 
 Expected<PlusMinus> readPlusMinus(std::string_view text, const std::string& name, Quantity quantity, const Unit* unit) {
-    constexpr std::string_view kPlusMinus = "±";
-    const std::size_t at = text.find(kPlusMinus);
+    // As it is printed, and as it is typed where no key has it.
+    std::size_t at = std::string_view::npos, length = 0;
+    for (const std::string_view sign : {std::string_view("±"), std::string_view("+/-"), std::string_view("+-")})
+        if (at == std::string_view::npos && text.find(sign) != std::string_view::npos)
+            at = text.find(sign), length = sign.size();
     const auto value = readValue(text.substr(0, at), quantity, unit);
     if (!value) return tl::unexpected(value.error().within(name));
     PlusMinus read{value->canonical, 0};
     if (at == std::string_view::npos) return read;
-    const auto u = readDifference(text.substr(at + kPlusMinus.size()), quantity, value->unit ? value->unit : unit);
+    const auto u = readDifference(text.substr(at + length), quantity, value->unit ? value->unit : unit);
     if (!u) return tl::unexpected(u.error().within(name + " ±"));
     if (*u < 0) return fail(ErrorCode::Range, name + " ±", plainNumber(*u), "0 or more");
     read.u = standardOf(StatedAs::Expanded, *u);

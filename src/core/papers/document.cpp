@@ -1,5 +1,7 @@
 #include "papers/document.h"
 
+#include "papers/markup.h"
+
 #include <fmt/format.h>
 #include <algorithm>
 #include <string_view>
@@ -20,6 +22,18 @@ std::string inMarkdown(std::string_view text) {
     }
     return out;
 }
+
+bool isNumber(const PaperTable& table, std::size_t column) {
+    return std::find(table.numbers.begin(), table.numbers.end(), column) != table.numbers.end();
+}
+
+constexpr std::string_view kStyle =
+    "body{font-family:sans-serif;max-width:50em;margin:2em auto;padding:0 1em}"
+    "table{border-collapse:collapse;margin:1em 0}"
+    "th,td{text-align:left;padding:.2em .8em;border-bottom:1px solid #bbb}"
+    "th.n,td.n{text-align:right}";
+
+}  // namespace
 
 std::string inHtml(std::string_view text) {
     std::string out;
@@ -44,24 +58,14 @@ std::string inHtml(std::string_view text) {
     return out;
 }
 
-bool isNumber(const PaperTable& table, std::size_t column) {
-    return std::find(table.numbers.begin(), table.numbers.end(), column) != table.numbers.end();
-}
-
-constexpr std::string_view kStyle =
-    "body{font-family:sans-serif;max-width:50em;margin:2em auto;padding:0 1em}"
-    "table{border-collapse:collapse;margin:1em 0}"
-    "th,td{text-align:left;padding:.2em .8em;border-bottom:1px solid #bbb}"
-    "th.n,td.n{text-align:right}";
-
-}  // namespace
-
 std::string markdownOf(const Paper& paper) {
     std::string out = "# " + inMarkdown(paper.title) + "\n";
     for (const std::string& text : paper.lead) out += "\n" + inMarkdown(text) + "\n";
     for (const PaperSection& section : paper.sections) {
         out += "\n## " + inMarkdown(section.heading) + "\n";
         for (const std::string& text : section.paragraphs) out += "\n" + inMarkdown(text) + "\n";
+        for (const PaperFigure& figure : section.figures)
+            out += "\n![" + inMarkdown(figure.title) + "](" + svgAddressOf(figure) + ")\n";
         const PaperTable& table = section.table;
         if (table.heads.empty()) continue;
         out += "\n|";
@@ -88,6 +92,9 @@ std::string htmlOf(const Paper& paper) {
     for (const PaperSection& section : paper.sections) {
         out += "<h2>" + inHtml(section.heading) + "</h2>\n";
         for (const std::string& text : section.paragraphs) paragraph(text);
+        for (const PaperFigure& figure : section.figures)
+            out += "<p>" + inHtml(figure.title) + "</p>\n<p><img alt=\"" + inHtml(figure.title) + "\" src=\"" +
+                   svgAddressOf(figure) + "\"></p>\n";
         const PaperTable& table = section.table;
         if (table.heads.empty()) continue;
         const auto cell = [&](const char* tag, std::size_t column, const std::string& text) {

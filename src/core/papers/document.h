@@ -1,5 +1,7 @@
-// Room `papers`: documents for people, made of headings, paragraphs and tables; as Markdown and as HTML.
+// Room `papers`: documents for people, made of headings, paragraphs, figures and tables; as Markdown and as HTML.
 #pragma once
+
+#include "papers/figure.h"
 
 #include <string>
 #include <vector>
@@ -16,7 +18,8 @@ struct PaperTable {
 struct PaperSection {
     std::string heading;
     std::vector<std::string> paragraphs;
-    PaperTable table;  ///< below them; without heads there is none
+    PaperTable table;                       ///< below them; without heads there is none
+    std::vector<PaperFigure> figures = {};  ///< between paragraphs and table
 };
 
 struct Paper {

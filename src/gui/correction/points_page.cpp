@@ -52,6 +52,7 @@ PointsPage::PointsPage(Workbench& workbench, QWidget* parent) : CorrectionPage(w
     side->addWidget(&m_fits, 11, Qt::AlignTop);
     side->addWidget(&m_residuals, 10);
     body().addLayout(side);
+    buildElectronics();
     m_bandTitle = addCaption(tr("Error over the span; hatched: beyond the points"));
     body().addWidget(&m_plot);
     m_codes = addText({});
@@ -109,6 +110,41 @@ void PointsPage::buildNewPoint() {
         const auto done = importPoints(path);
         say(done ? QString() : tr("Not taken: %1.").arg(qs(done.error().message())));
     });
+}
+
+// The points may tell what the electronics are, instead of what is to be added.
+void PointsPage::buildElectronics() {
+    m_reference.setObjectName(QStringLiteral("correction.reference"));
+    m_reference.setText(tr("Reference &voltage from these points"));
+    m_reference.setToolTip(tr("The Vref with which the formula explains the points best becomes the measured one"));
+    m_codesFit.setObjectName(QStringLiteral("correction.codesFit"));
+    m_codesFit.setText(tr("&Offset and gain of the converter"));
+    m_codesFit.setToolTip(tr("A straight line from the codes that should have come to those that came"));
+    auto* row = new QHBoxLayout;
+    row->addWidget(&m_reference);
+    row->addWidget(&m_codesFit);
+    row->addStretch();
+    body().addLayout(row);
+    connect(&m_reference, &QPushButton::clicked, this,
+            [this] { refitElectronics(tr("Reference voltage from the points"), &refitReference); });
+    connect(&m_codesFit, &QPushButton::clicked, this,
+            [this] { refitElectronics(tr("Offset and gain from the points"), &refitCodes); });
+}
+
+void PointsPage::refitElectronics(const QString& label, Refit refit) {
+    if (!view()) return;
+    const GaugeSpec& spec = view()->spec();
+    const auto fit = refit(spec, workbench().catalogue(), spec.correction.points);
+    if (!fit) return say(tr("Not possible: %1.").arg(qs(fit.error().message())));
+    const Unit& unit = spec.readingUnit();
+    QString found;
+    for (const FitCoefficient& one : fit->coefficients)
+        found += QStringLiteral("%1 %2 %3; ")
+                     .arg(qs(one.name), qs(plainNumber(one.value, 6)), one.unit == "1" ? QString() : qs(one.unit));
+    workbench().edit(label, [&](GaugeSpec& changed) { changed = fit->spec; });
+    say(tr("%1the worst point was off by %2 %4, is off by %3 %4.")
+            .arg(found, qs(significantDigits(unit.differenceFromCanonical(fit->before), 2)),
+                 qs(significantDigits(unit.differenceFromCanonical(fit->after), 2)), qs(unit.symbol)));
 }
 
 void PointsPage::buildTyped() {
@@ -291,6 +327,8 @@ void PointsPage::showSpec(const GaugeView& view) {
     for (QWidget* widget : {static_cast<QWidget*>(&m_typed), static_cast<QWidget*>(m_typedTitle)})
         widget->setVisible(!hasPoints && !isChecking);
     m_points.setVisible(hasPoints);
+    for (QPushButton* button : {&m_reference, &m_codesFit})
+        button->setVisible(hasPoints && !isChecking && view.path() && correction.kind != "parameters");
     m_record.setEnabled(correction.kind != "none");
     auto study = studyOf(spec, workbench().catalogue());
     m_study = study ? std::move(*study) : CalibrationStudy();

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "calibration/electronics.h"
 #include "correction/correction_page.h"
 #include "correction/new_point_form.h"
 #include "correction/points_table.h"
@@ -45,6 +46,10 @@ class PointsPage final : public CorrectionPage {
     void showBand(const GaugeView& view);
     void showResiduals(const GaugeView& view);
     void showCodes(const GaugeView& view);
+    void buildElectronics();
+    using Refit = Expected<ElectronicsFit> (*)(const GaugeSpec&, const Catalogue&,
+                                               const std::vector<CalibrationPoint>&);
+    void refitElectronics(const QString& label, Refit refit);
     /// The points that are worked on: those taken since, where a new calibration was begun.
     [[nodiscard]] std::vector<CalibrationPoint>& worked(CorrectionSpec& correction) const;
 
@@ -55,7 +60,7 @@ class PointsPage final : public CorrectionPage {
     ValueEdit m_slope{Quantity::Ratio, unitFromId("%", Quantity::Ratio).value()};
     ValueEdit m_uncertainty{Quantity::Ratio};
     NewPointForm m_newPoint;
-    QPushButton m_import, m_record;
+    QPushButton m_import, m_record, m_reference, m_codesFit;
     PointsTable m_points;
     SheetTable m_fits{{tr("Fit"), tr("Worst left"), tr("Largest U in the span")}, {1, 2}, 0};
     CurvePlot m_residuals;
