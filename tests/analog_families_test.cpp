@@ -198,6 +198,18 @@ TEST(Table, LinearTableAndWhatIsNoTable) {
                               Interpolation::Thermistor, "t"));
 }
 
+// Three values of a data sheet: through their mean, with the slope of the normal equations.
+TEST(LineThroughPoints, OfMoreThanTwoIsTheLeastSquaresLine) {
+    const SensorContext context{Quantity::Temperature, {-40, 125}, 0};
+    Parameters points;
+    points.set("points_V", std::vector<std::array<double, 2>>{{0, 0.300}, {50, 0.363}, {100, 0.420}});
+    const auto made = findSensorFamily("line-through-points")->make(points, context).value();
+    EXPECT_NEAR(made->forward(50), (0.300 + 0.363 + 0.420) / 3, 1e-12);  // through the mean
+    EXPECT_NEAR(made->forward(100) - made->forward(0), 0.120, 1e-12);  // Σ(x − x̄)y/Σ(x − x̄)² = 6/5000 a degree
+    points.set("points_V", std::vector<std::array<double, 2>>{{0, 0.300}});
+    EXPECT_FALSE(findSensorFamily("line-through-points")->make(points, context));
+}
+
 TEST(UserFunction, PolynomialAndExpressionAgreeAndComeBack) {
     const SensorContext context{Quantity::Temperature, {0, 100}, 0};
     const auto made =

@@ -2,6 +2,7 @@
 
 #include "bench/journal.h"
 #include "calibration/agreement.h"
+#include "calibration/apply.h"
 #include "calibration/electronics.h"
 #include "calibration/finger.h"
 #include "calibration/history.h"
@@ -9,6 +10,7 @@
 #include "calibration/session.h"
 #include "calibration/stated.h"
 #include "calibration/study.h"
+#include "calibration/warm_up.h"
 #include "support.h"
 
 #include <cmath>
@@ -228,6 +230,19 @@ TEST(Finger, NamesWhatIsWrong) {
     EXPECT_EQ(judge({}).verdict, Verdict::TooShort);
 }
 
+// A chip that settles 4 K above the air with 30 s.
+TEST(WarmUp, SaysHowFarTheChipIsAboveTheAir) {
+    WarmUp warm;
+    EXPECT_FALSE(warm.state());
+    for (int i = 1; i <= 400; ++i) warm.take(i, 24 - 4 * std::exp(-i / 30.0) + 0.01 * (i * 7 % 5 - 2));
+    ASSERT_TRUE(warm.state()->isSteady);
+    EXPECT_NEAR(warm.state()->rise, 4 * std::exp(-1 / 30.0), 0.03);
+    EXPECT_NE(warm.text(kCelsius).find("3.9 °C above"), std::string::npos) << warm.text(kCelsius);
+    WarmUp early;
+    for (int i = 1; i <= 20; ++i) early.take(i, 24 - 4 * std::exp(-i / 30.0));
+    EXPECT_FALSE(early.state()->isSteady);
+}
+
 TEST(Sessions, GiveTheReferenceOfWhatIsAtHand) {
     const auto sessions = readSessions(test::readText(test::dataFolder() / "calibrating/sessions.json"), "x");
     ASSERT_TRUE(sessions) << sessions.error().message();
@@ -286,6 +301,29 @@ TEST(Electronics, ReferenceOffsetAndGainFromPoints) {
     ASSERT_FALSE(cancels);
     EXPECT_NE(cancels.error().message().find("cancels"), std::string::npos);
     EXPECT_FALSE(refitReference(spec, test::catalogue(), {}));
+}
+
+// A thermistor of 9800 Ω and B 4000 K, read by a formula of 10 kΩ and 3950 K: its constants come back.
+TEST(Electronics, ConstantsOfTheSensorFromReadings) {
+    GaugeSpec spec = test::gluePot();
+    const auto ohm = [](double t, double r25, double beta) {
+        return r25 * std::exp(beta * (1 / (t + 273.15) - 1 / 298.15));
+    };
+    std::vector<CalibrationPoint> points;
+    for (const double t : {20.0, 50.0, 85.0}) {
+        const double read = 1 / (1 / 298.15 + std::log(ohm(t, 9800, 4000) / 10000) / 3950) - 273.15;
+        points.push_back({read, t, 0.05});
+    }
+    const auto changed = refitSensor(spec, test::catalogue(), points, {0, "a bath", "2026-01-01"}).value();
+    EXPECT_NEAR(changed.sensor.parameters.numberOr("r25_ohm", 0), 9800, 0.1);
+    EXPECT_NEAR(changed.sensor.parameters.numberOr("beta_K", 0), 4000, 0.05);
+    EXPECT_EQ(changed.correction.kind, "parameters");
+    EXPECT_FALSE(refitSensor(test::directGauge("tmp36", 10, 5), test::catalogue(), points, {}));
+    // Readings in °F taken for °C cannot be of this gauge.
+    spec.correction.points = {{68, 20, 0.1}, {122, 50, 0.1}, {185, 85, 0.1}};
+    const auto study = studyOf(spec, test::catalogue()).value();
+    EXPECT_TRUE(std::any_of(study.findings.begin(), study.findings.end(),
+                            [](const Finding& one) { return one.id == "points-foreign"; }));
 }
 
 TEST(Record, HasItsPlots) {

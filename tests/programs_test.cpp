@@ -104,7 +104,8 @@ TEST(Install, AnInstalledCopyFindsItsOwnData) {
     for (const char* file :
          {"bin/fair-gauge", "bin/fgauge", "bin/fair-gauge-sim", "share/applications/fair-gauge.desktop",
           "share/icons/hicolor/scalable/apps/fair-gauge.svg", "share/metainfo/fair-gauge.metainfo.xml",
-          "share/man/man1/fgauge.1", "share/fair-gauge/schema/gauge.schema.json", "share/fair-gauge/demo/board.json"})
+          "share/man/man1/fgauge.1", "share/fair-gauge/schema/gauge.schema.json", "share/fair-gauge/demo/board.json",
+          "share/fair-gauge/calibrating/sessions.json"})
         EXPECT_TRUE(std::filesystem::exists(prefix / file)) << file;
     test::writeText(
         prefix / "share/fair-gauge/parts/only-here.json",

@@ -146,6 +146,21 @@ TEST_F(Calibrating, TheJournalTakesNotesAndNotesChanges) {
     EXPECT_EQ(journal().entries().size(), 2u);
 }
 
+// The workshop as it is shipped: the pot was found and left twice, the iron is due, the store's humidity is disputed.
+TEST_F(Calibrating, TheDemoTellsOfItsYears) {
+    ASSERT_TRUE(
+        bed.workbench.bench().createFile(bed.benchPath() + QStringLiteral("2"), BenchActions::demoBench().value()));
+    const auto pot = journal().calibrationsOf(1);
+    ASSERT_EQ(pot.size(), 2u);
+    EXPECT_EQ(pot[1]->calibration->found.correction, pot[0]->calibration->left.correction);
+    EXPECT_EQ(spec().correction, pot[1]->calibration->left.correction);
+    EXPECT_FALSE(finds("not-kept"));
+    bed.workbench.selectGauge(4);
+    EXPECT_EQ(spec().name, "Bending iron");
+    EXPECT_TRUE(finds("calibration-due"));
+    EXPECT_EQ(journal().search("wood store disagree").size(), 1u);
+}
+
 TEST_F(Calibrating, TheFingerTestAsksAndJudges) {
     bed.window.useSimulation();
     page(1);

@@ -13,6 +13,17 @@
 
 namespace fg::gui::test {
 
+/// The demo's gauges as they are wired, without what later calibrations did to them: what is expected of them is worked
+/// out by hand from the circuit alone.
+inline Bench wiredDemo() {
+    Bench bench = BenchActions::demoBench().value();
+    for (const Journal::Entry& entry : bench.journal.entries())
+        if (entry->calibration) bench.find(entry->gauge)->spec.correction = {};
+    bench.journal = {};
+    bench.find(1)->spec.reading.wanted = 0;
+    return bench;
+}
+
 /// A workbench and its window over a bench in a folder of its own.
 class Bed {
   public:
@@ -23,17 +34,7 @@ class Bed {
     }
     ~Bed() { workbench.feed().setSource(nullptr); }
 
-    /// The demo's gauges as they are wired, without what later calibrations did to them: what is expected of them is
-    /// worked out by hand from the circuit alone.
-    void openDemo() {
-        Bench bench = BenchActions::demoBench().value();
-        for (const Journal::Entry& entry : bench.journal.entries())
-            if (entry->calibration) bench.find(entry->gauge)->spec.correction = {};
-        bench.journal = {};
-        bench.find(1)->spec.reading.wanted = 0;
-        ASSERT_TRUE(workbench.bench().createFile(benchPath(), bench));
-        QCoreApplication::processEvents();
-    }
+    void openDemo() { ASSERT_TRUE(workbench.bench().createFile(benchPath(), wiredDemo())); }
     [[nodiscard]] QString benchPath() const { return m_folder.filePath(QStringLiteral("a.fairgauge")); }
     void keepFolder() { m_folder.setAutoRemove(false); }
 

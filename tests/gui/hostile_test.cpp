@@ -51,7 +51,7 @@ TEST(Markup, IsNeverTakenForMarkup) {
     Bed bed;
     const QString folder = QDir::tempPath() + QStringLiteral("/fair-gauge-markup-%1").arg(::getpid());
     ASSERT_TRUE(QDir().mkpath(folder));
-    Bench bench = BenchActions::demoBench().value();
+    Bench bench = test::wiredDemo();
     for (BenchGauge& gauge : bench.gauges)
         gauge.spec.name = kMarkup + std::to_string(gauge.id), gauge.spec.note = kMarkup;
     bench.board.rails = {{kMarkup, 5, 0.001, 0}, {"3.3 V", 3.3, 0, 0}};
@@ -121,7 +121,7 @@ TEST(TakenAwayFile, LeavesTheWorkAndOffersAName) {
     const auto stored = BenchFile::look((before + QStringLiteral("2")).toStdString());
     EXPECT_EQ(stored.error().code, ErrorCode::Busy);
     ASSERT_TRUE(bed.workbench.bench().createFile(before + QStringLiteral("3")));
-    EXPECT_EQ(BenchFile::look((before + QStringLiteral("2")).toStdString())->bench, BenchActions::demoBench().value());
+    EXPECT_EQ(BenchFile::look((before + QStringLiteral("2")).toStdString())->bench, test::wiredDemo());
     EXPECT_TRUE(bed.window.close());
 }
 
@@ -143,7 +143,7 @@ TEST(DamagedBench, NamesTheCopyOfHowItLastWas) {
     const std::size_t at = message.find("/fair-gauge/kept/");
     ASSERT_NE(at, std::string::npos) << message;
     const std::string copy = message.substr(message.rfind(' ') + 1);
-    EXPECT_EQ(BenchFile::look(copy)->bench, BenchActions::demoBench().value());
+    EXPECT_EQ(BenchFile::look(copy)->bench, test::wiredDemo());
 }
 
 TEST(UnreadableGauge, IsSaidAndTheOthersOpen) {

@@ -4,8 +4,8 @@
 
 #include "bench/gauge_json.h"
 #include "circuits/lock_button.h"
-#include "path/default_gauge.h"
 #include "correction/correction_sheet.h"
+#include "path/default_gauge.h"
 #include "sheets/formula_sheet.h"
 #include "sizing_panel/option_table.h"
 #include "widgets/value_edit.h"

@@ -31,6 +31,22 @@ void Bench::remove(std::int64_t id) {
     board.places.erase(id);
 }
 
+void noteChanges(const Bench& before, Bench& after, const std::string& label, const std::string& time) {
+    for (const BenchGauge& gauge : after.gauges) {
+        const BenchGauge* old = before.find(gauge.id);
+        if (!old) {
+            after.journal.noteSetting(gauge.id, gauge.spec.name, "On the bench, a " + gauge.spec.sensor.part, time);
+            continue;
+        }
+        const std::string changes = whatChanged(old->spec, gauge.spec);
+        if (!changes.empty()) after.journal.noteSetting(gauge.id, gauge.spec.name, changes, time);
+    }
+    for (const BenchGauge& gauge : before.gauges)
+        if (!after.find(gauge.id)) after.journal.noteSetting(gauge.id, gauge.spec.name, "Taken off the bench", time);
+    if (!(before.board == after.board) && before.gauges.size() == after.gauges.size())
+        after.journal.noteSetting(0, "", label, time);
+}
+
 Document::Document(Bench bench, std::shared_ptr<BenchSink> sink) : m_bench(std::move(bench)), m_sink(std::move(sink)) {}
 
 Expected<void> Document::moveTo(const Bench& target) {

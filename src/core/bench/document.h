@@ -35,6 +35,10 @@ struct Bench {
     bool operator==(const Bench&) const = default;
 };
 
+/// Writes into the journal of `after` what was changed since `before`: fields of a gauge one by one, gauges added or
+/// removed and the board under `label`. Calibrations have entries of their own.
+void noteChanges(const Bench& before, Bench& after, const std::string& label, const std::string& time);
+
 /// Where a document is kept. write() stores the step from `before` to `after` completely or not at all; when it returns
 /// without error the step survives the death of the process.
 class BenchSink {

@@ -14,6 +14,7 @@ constexpr double kWorthwhile = 0.8;  // of the leave-one-out error: what one mor
 constexpr double kStandsOut = 2;     // standard uncertainties
 constexpr double kOutlier = 3.5;     // of a residual against the scatter of the others
 constexpr double kClose = 0.2;       // of the span
+constexpr double kForeign = 3;       // times U of the gauge itself
 constexpr int kPlaces = 256;
 
 std::string number(double value, int digits = 3) {
@@ -42,6 +43,15 @@ std::optional<Outlier> outlierOf(std::span<const Comparison> points, const Curve
         if (!worst || ratio > worst->ratio) worst = Outlier{&points[i], off, ratio};
     }
     return worst && worst->ratio > kOutlier ? worst : std::nullopt;
+}
+
+/// Every one of the used points is farther off than the gauge can be.
+bool isForeign(std::span<const Comparison> points, const AdviceContext& context) {
+    return std::all_of(points.begin(), points.end(), [&](const Comparison& point) {
+        const double own = context.expanded(point.x);
+        return !point.setAside.empty() ||
+               (own > 0 && std::isfinite(own) && std::abs(point.reference - point.x) > kForeign * own + 2 * point.u);
+    });
 }
 
 std::string placeOf(const Comparison& point) {
@@ -136,6 +146,11 @@ std::vector<Finding> calibrationFindings(std::span<const Comparison> points, con
                 "{}: {}{} from the curve of the others, {} times their scatter. Look at it; set it aside with the "
                 "reason if there is one.",
                 placeOf(*outlier->point), number(outlier->off), unit, number(outlier->ratio, 2)));
+    if (context.expanded && used > 0 && isForeign(points, context))
+        add(Severity::Doubt, "points-foreign", "Are these points of this gauge?",
+            fmt::format("Every point is off by more than {} times what this gauge may be off there. Points of another "
+                        "gauge, readings in another unit and swapped columns look like that.",
+                        number(kForeign)));
     if (context.expanded && largestU > 0) {
         const double own = context.expanded((between.low + between.high) / 2);
         if (2 * largestU > own)

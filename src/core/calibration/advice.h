@@ -28,7 +28,8 @@ struct AdviceContext {
 };
 
 /// What is wrong with the comparisons and the curve: too few points, points close together, one that does not fit,
-/// a place outside them, a reference no better than the gauge, no uncertainty given, a correction that does not help, a
+/// a place outside them, a reference no better than the gauge,
+/// points that cannot be of this gauge, no uncertainty given, a correction that does not help, a
 /// curve that falls. Worst first.
 [[nodiscard]] std::vector<Finding> calibrationFindings(std::span<const Comparison> points, const CurveFit& fit,
                                                        const AdviceContext& context);

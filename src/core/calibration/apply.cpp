@@ -4,6 +4,7 @@
 
 #include <fmt/format.h>
 #include <algorithm>
+#include <cmath>
 
 namespace fg {
 namespace {
@@ -76,6 +77,35 @@ Expected<GaugeSpec> calibrated(const GaugeSpec& spec, const Catalogue& catalogue
     const auto works = Gauge::make(changed, catalogue);
     if (!works) return tl::unexpected(works.error());
     return changed;
+}
+
+Expected<GaugeSpec> refitSensor(const GaugeSpec& spec, const Catalogue& catalogue,
+                                const std::vector<CalibrationPoint>& points, const CalibrationNotes& notes) {
+    GaugeSpec bare = spec;
+    bare.correction = {};
+    const auto gauge = Gauge::make(bare, catalogue);
+    if (!gauge) return tl::unexpected(gauge.error());
+    if (gauge->quantityAt(Stage::Sensor) != Quantity::Resistance || spec.quantity != Quantity::Temperature)
+        return fail(ErrorCode::Unsupported, "“" + spec.name + "”", "a sensor that is no resistance",
+                    "a thermistor or a platinum element");
+    PointsFile file;
+    file.unit = &canonicalUnit(Quantity::Temperature);
+    file.isResistance = true;
+    for (const CalibrationPoint& point : points) {
+        const auto evaluation = gauge->evaluate({Stage::World, point.reading});
+        const double ohm = evaluation ? evaluation->at(Stage::Sensor).value : std::nan("");
+        if (!std::isfinite(ohm))
+            return fail(ErrorCode::Domain, "points", "a reading without a resistance", "readings of this gauge");
+        file.points.push_back({ohm, point.reference, point.u, point.setAside, 0});
+    }
+    for (const FitKind kind : {FitKind::SteinhartHart, FitKind::Beta, FitKind::Callendar}) {
+        auto changed = calibrated(bare, catalogue, kind, file, 0, notes);
+        if (!changed && changed.error().code == ErrorCode::Unsupported) continue;
+        if (changed) changed->correction.repeat_days = spec.correction.repeat_days;
+        return changed;
+    }
+    return fail(ErrorCode::Unsupported, "“" + spec.name + "”", "“" + spec.sensor.part + "”",
+                "a sensor that computes by Beta, Steinhart–Hart or Callendar–Van Dusen");
 }
 
 }  // namespace fg

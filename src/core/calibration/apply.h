@@ -18,4 +18,11 @@ struct CalibrationNotes {
 [[nodiscard]] Expected<GaugeSpec> calibrated(const GaugeSpec& spec, const Catalogue& catalogue, FitKind kind,
                                              const PointsFile& points, double centre, const CalibrationNotes& notes);
 
+/// The sensor's own constants from comparisons of the gauge (its readings without correction stand for resistances by
+/// its own formula): Steinhart–Hart, Beta or Callendar–Van Dusen, whichever the sensor computes with. Errors:
+/// Unsupported where it computes with none of them, those of calibrated().
+[[nodiscard]] Expected<GaugeSpec> refitSensor(const GaugeSpec& spec, const Catalogue& catalogue,
+                                              const std::vector<CalibrationPoint>& points,
+                                              const CalibrationNotes& notes);
+
 }  // namespace fg

@@ -1,6 +1,5 @@
 #include "calibration/electronics.h"
 
-#include "converters/kind.h"
 #include "numeric/least_squares.h"
 #include "units/number_format.h"
 

@@ -138,6 +138,12 @@ std::optional<Drift> driftOf(const CalibrationHistory& history, std::span<const 
     return drift;
 }
 
+/// How many decimals a number is written with.
+int decimalsIn(const std::string& number) {
+    const std::size_t point = number.find('.');
+    return point == std::string::npos ? 0 : static_cast<int>(number.size() - point - 1);
+}
+
 class Judge {
   public:
     Judge(CalibrationHistory& history, const GaugeSpec& spec, double now_days)
@@ -154,10 +160,13 @@ class Judge {
         const Drift& drift = *m_history.drift;
         const std::string u =
             std::isnan(drift.standard) ? "" : fmt::format(" ± {} (k = 2)", amount(2 * drift.standard));
+        const double perYear = std::abs(m_unit.differenceFromCanonical(drift.perYear));
+        const std::string moves = std::isnan(drift.standard)
+                                      ? significantDigits(perYear, 2)
+                                      : fixedDigits(perYear, decimalsIn(amount(2 * drift.standard)));
         m_history.driftText =
             fmt::format("The reading moves by {}{}{} {} a year, from {} interval{}{}.", drift.perYear < 0 ? "−" : "+",
-                        amount(std::abs(drift.perYear)), u, m_unit.symbol, drift.intervals,
-                        drift.intervals == 1 ? "" : "s",
+                        moves, u, m_unit.symbol, drift.intervals, drift.intervals == 1 ? "" : "s",
                         std::isnan(drift.standard)
                             ? "; the uncertainty of the points is not given, so nothing tells how sure that is"
                         : drift.standsOut() ? ""

@@ -112,6 +112,13 @@ Expected<std::vector<Session>> standardSessions() {
     return readSessions(*text, file);
 }
 
+bool isBarometer(const GaugeSpec& spec) {
+    constexpr Interval kAir_Pa{50e3, 110e3};
+    if (spec.quantity != Quantity::Pressure) return false;
+    const Interval span = spec.spanCanonical();
+    return span.low >= kAir_Pa.low && span.high <= kAir_Pa.high;
+}
+
 Expected<ReferenceValue> referenceOf(const Law& law, const std::map<std::string, std::string>& typed) {
     std::vector<LawValue> values;
     for (const LawInput& input : law.inputs()) {

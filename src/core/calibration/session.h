@@ -43,6 +43,9 @@ struct Session {
 /// Those that ship with the product, from the first of the folders that has them. Errors: Missing; those of reading.
 [[nodiscard]] Expected<std::vector<Session>> standardSessions();
 
+/// A gauge of the pressure of the air: its span lies within what weather and mountains make of it.
+[[nodiscard]] bool isBarometer(const GaugeSpec& spec);
+
 /// A reference worked out, canonical.
 struct ReferenceValue {
     double value = 0;

@@ -32,6 +32,19 @@ std::vector<double> expandedOver(GaugeSpec spec, const CorrectionSpec& correctio
     return expanded;
 }
 
+/// "intercept −0.656 ± 0.12 °C, slope 0.0192 ± 0.002; correlation −0.93".
+std::string coefficientsText(const CurveFit& fit) {
+    std::string text;
+    for (const FitCoefficient& one : fit.coefficients) {
+        text += (text.empty() ? "" : ", ") + one.name + " " + significantDigits(one.value, 3);
+        if (std::isfinite(one.standard)) text += " ± " + significantDigits(2 * one.standard, 2);
+        if (one.unit != "1") text += " " + one.unit;
+    }
+    if (fit.correlation.size() == 2 && std::isfinite(fit.correlation[0][1]))
+        text += "; correlation " + fixedDigits(fit.correlation[0][1], 2);
+    return text;
+}
+
 std::vector<double> placesOver(const GaugeSpec& spec) {
     const Interval span = spec.spanCanonical();
     std::vector<double> places;
@@ -161,6 +174,7 @@ Expected<CalibrationStudy> studyOf(const GaugeSpec& whole, const Catalogue& cata
     const auto kind = fitFromName(spec.correction.kind);
     const auto fit = fitCurve(kind.value_or(FitKind::Offset), comparisons, centre, true, unit);
     if (!fit || (!kind && spec.correction.kind != "none")) return study;
+    if (kind) study.coefficients = coefficientsText(*fit);
     AdviceContext context;
     context.unit = &unit;
     const Interval span = spec.spanCanonical();

@@ -37,6 +37,7 @@ struct CalibrationStudy {
     std::vector<StudiedFit> fits;      ///< none, offset, line, quadratic, cubic, table
     std::string recommended;           ///< which of them; empty without points
     std::string why;                   ///< one sentence
+    std::string coefficients;          ///< of the fit in force, with ± (k = 2) and how they go together; may be empty
     ErrorBand band;
     int decimals = 2;  ///< that errors deserve, in the gauge's unit
     std::vector<Finding> findings;

@@ -150,15 +150,19 @@ std::vector<ParameterSpec> pointAndSlopeParameters(Quantity measurand) {
 MadeSensor makeLineThroughPoints(const Parameters& parameters, const SensorContext& context) {
     const auto points = parameters.requirePoints("points_V");
     if (!points) return tl::unexpected(points.error());
-    if (points->size() != 2)
+    if (points->size() < 2)
         return fail(ErrorCode::Range, "points_V", std::to_string(points->size()) + " points",
-                    "two points [value of the measurand, voltage in V]");
-    return wrapSensor<Straight<TwoPointTerms>::Formula>(
-        lineThroughPoints((*points)[0], (*points)[1], context.measurand, Quantity::Voltage, context.range, "points_V"));
+                    "two points or more [value of the measurand, voltage in V]");
+    const auto ends = endsOfLine(*points, "points_V");
+    if (!ends) return tl::unexpected(ends.error());
+    auto line =
+        lineThroughPoints((*ends)[0], (*ends)[1], context.measurand, Quantity::Voltage, context.range, "points_V");
+    if (line && points->size() > 2) line->fixed.source = "least-squares line through the points given";
+    return wrapSensor<Straight<TwoPointTerms>::Formula>(line);
 }
 
 std::vector<ParameterSpec> lineThroughPointsParameters(Quantity measurand) {
-    return {pointsSpec("points_V", "Two points", {{0, 0.5}, {usualSpan(measurand).high, 2.5}})};
+    return {pointsSpec("points_V", "Points, two or more", {{0, 0.5}, {usualSpan(measurand).high, 2.5}})};
 }
 
 const std::array kRows{
@@ -169,7 +173,7 @@ const std::array kRows{
                  .make = makeLinear<kVoltage>,
                  .confusedWith = {"point-and-slope", "line-through-points"}},
     SensorFamily{.id = "line-through-points",
-                 .title = "Straight line through two points, voltage",
+                 .title = "Straight line through points, voltage",
                  .output = Quantity::Voltage,
                  .parameters = lineThroughPointsParameters,
                  .make = makeLineThroughPoints,

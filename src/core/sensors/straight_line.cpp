@@ -1,10 +1,32 @@
 #include "sensors/straight_line.h"
 
+#include "numeric/least_squares.h"
 #include "units/number_format.h"
 
 #include <fmt/format.h>
+#include <algorithm>
+#include <cmath>
 
 namespace fg {
+
+Expected<std::array<std::array<double, 2>, 2>> endsOfLine(std::span<const std::array<double, 2>> points,
+                                                          const std::string& field) {
+    if (points.size() == 2) return std::array{points[0], points[1]};
+    const auto count = static_cast<Eigen::Index>(points.size());
+    Eigen::MatrixXd design(count, 2);
+    Eigen::VectorXd y(count);
+    double low = INFINITY, high = -INFINITY;
+    for (Eigen::Index i = 0; i < count; ++i) {
+        const auto& [x, value] = points[static_cast<std::size_t>(i)];
+        design.row(i) << 1, x;
+        y(i) = value;
+        low = std::min(low, x), high = std::max(high, x);
+    }
+    const auto line = leastSquares(design, y);
+    if (!line) return tl::unexpected(line.error().within(field));
+    const auto at = [&](double x) { return std::array{x, line->coefficients(0) + line->coefficients(1) * x}; };
+    return std::array{at(low), at(high)};
+}
 
 Expected<LineThroughPoints> lineThroughPoints(std::array<double, 2> first, std::array<double, 2> second,
                                               Quantity measurand, Quantity output, Interval range,

@@ -74,6 +74,11 @@ struct TwoPointTerms {
 
 using LineThroughPoints = Straight<TwoPointTerms>::Formula<double>;
 
+/// Two points on the straight line through several: the points themselves where there are two, else both ends of the
+/// least-squares line of y. Errors: those of leastSquares(), at `field`.
+[[nodiscard]] Expected<std::array<std::array<double, 2>, 2>> endsOfLine(std::span<const std::array<double, 2>> points,
+                                                                        const std::string& field);
+
 /// Errors: Range at `field` when both points have the same x or the same y.
 [[nodiscard]] Expected<LineThroughPoints> lineThroughPoints(std::array<double, 2> first, std::array<double, 2> second,
                                                             Quantity measurand, Quantity output, Interval range,

@@ -115,20 +115,39 @@ void PointsPage::buildNewPoint() {
 // The points may tell what the electronics are, instead of what is to be added.
 void PointsPage::buildElectronics() {
     m_reference.setObjectName(QStringLiteral("correction.reference"));
-    m_reference.setText(tr("Reference &voltage from these points"));
+    m_reference.setText(tr("Reference &voltage"));
     m_reference.setToolTip(tr("The Vref with which the formula explains the points best becomes the measured one"));
     m_codesFit.setObjectName(QStringLiteral("correction.codesFit"));
-    m_codesFit.setText(tr("&Offset and gain of the converter"));
+    m_codesFit.setText(tr("Converter's &offset and gain"));
     m_codesFit.setToolTip(tr("A straight line from the codes that should have come to those that came"));
+    m_constants.setObjectName(QStringLiteral("correction.constants"));
+    m_constants.setText(tr("&Constants of the sensor"));
+    m_constants.setToolTip(
+        tr("Beta, Steinhart–Hart or Callendar–Van Dusen, whichever it computes with, from the points"));
+    connect(&m_constants, &QPushButton::clicked, this, &PointsPage::refitConstants);
     auto* row = new QHBoxLayout;
-    row->addWidget(&m_reference);
-    row->addWidget(&m_codesFit);
+    m_electronics = {new QLabel(tr("Or find:")), &m_constants, &m_reference, &m_codesFit};
+    for (QWidget* widget : m_electronics) row->addWidget(widget);
     row->addStretch();
     body().addLayout(row);
     connect(&m_reference, &QPushButton::clicked, this,
             [this] { refitElectronics(tr("Reference voltage from the points"), &refitReference); });
     connect(&m_codesFit, &QPushButton::clicked, this,
             [this] { refitElectronics(tr("Offset and gain from the points"), &refitCodes); });
+}
+
+void PointsPage::refitConstants() {
+    if (!view()) return;
+    const CorrectionSpec& old = view()->spec().correction;
+    const auto changed =
+        refitSensor(view()->spec(), workbench().catalogue(), old.points, {old.reference, old.with, old.time});
+    if (!changed) return say(tr("Not possible: %1.").arg(qs(changed.error().message())));
+    workbench().edit(tr("Constants of the sensor from the points"), [&](GaugeSpec& spec) { spec = *changed; });
+    QString found;
+    for (const std::string& name : changed->correction.parameters)
+        found +=
+            QStringLiteral("%1 %2; ").arg(qs(name), qs(plainNumber(changed->sensor.parameters.numberOr(name, 0), 6)));
+    say(tr("The points gave the sensor: %1undo takes it back.").arg(found));
 }
 
 void PointsPage::refitElectronics(const QString& label, Refit refit) {
@@ -327,8 +346,8 @@ void PointsPage::showSpec(const GaugeView& view) {
     for (QWidget* widget : {static_cast<QWidget*>(&m_typed), static_cast<QWidget*>(m_typedTitle)})
         widget->setVisible(!hasPoints && !isChecking);
     m_points.setVisible(hasPoints);
-    for (QPushButton* button : {&m_reference, &m_codesFit})
-        button->setVisible(hasPoints && !isChecking && view.path() && correction.kind != "parameters");
+    for (QWidget* widget : m_electronics)
+        widget->setVisible(hasPoints && !isChecking && view.path() && correction.kind != "parameters");
     m_record.setEnabled(correction.kind != "none");
     auto study = studyOf(spec, workbench().catalogue());
     m_study = study ? std::move(*study) : CalibrationStudy();
@@ -369,7 +388,8 @@ void PointsPage::showFits(const GaugeView& view) {
     }
     m_fits.settle();
     QString text = hasPoints
-                       ? tr("Recommended: %1. Circles in the plot are the points.").arg(qs(m_study.why))
+                       ? (m_study.coefficients.empty() ? QString() : tr("Fit: %1. ").arg(qs(m_study.coefficients))) +
+                             tr("Recommended: %1. Circles in the plot are the points.").arg(qs(m_study.why))
                        : tr("Put the gauge and something better in the same place, wait until both are steady, give "
                             "what the reference reads, and take the point. One point gives an offset; two far apart "
                             "also remove a wrong slope.");

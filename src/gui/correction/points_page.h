@@ -1,5 +1,6 @@
 #pragma once
 
+#include "calibration/apply.h"
 #include "calibration/electronics.h"
 #include "correction/correction_page.h"
 #include "correction/new_point_form.h"
@@ -47,6 +48,7 @@ class PointsPage final : public CorrectionPage {
     void showResiduals(const GaugeView& view);
     void showCodes(const GaugeView& view);
     void buildElectronics();
+    void refitConstants();
     using Refit = Expected<ElectronicsFit> (*)(const GaugeSpec&, const Catalogue&,
                                                const std::vector<CalibrationPoint>&);
     void refitElectronics(const QString& label, Refit refit);
@@ -60,7 +62,7 @@ class PointsPage final : public CorrectionPage {
     ValueEdit m_slope{Quantity::Ratio, unitFromId("%", Quantity::Ratio).value()};
     ValueEdit m_uncertainty{Quantity::Ratio};
     NewPointForm m_newPoint;
-    QPushButton m_import, m_record, m_reference, m_codesFit;
+    QPushButton m_import, m_record, m_reference, m_codesFit, m_constants;
     PointsTable m_points;
     SheetTable m_fits{{tr("Fit"), tr("Worst left"), tr("Largest U in the span")}, {1, 2}, 0};
     CurvePlot m_residuals;
@@ -72,6 +74,7 @@ class PointsPage final : public CorrectionPage {
     QLabel* m_plotTitle = nullptr;
     QLabel* m_bandTitle = nullptr;
     QLabel* m_state = nullptr;
+    std::vector<QWidget*> m_electronics;
     QLabel* m_codes = nullptr;
     std::int64_t m_checked = 0;  // the gauge for which a new calibration was begun
     CalibrationStudy m_study;

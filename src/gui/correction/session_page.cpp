@@ -37,9 +37,18 @@ SessionPage::SessionPage(Workbench& workbench, QWidget* parent) : CorrectionPage
     m_use.setText(tr("&Compare with this"));
     m_use.setProperty("first", true);
     m_finger.setObjectName(QStringLiteral("session.finger"));
+    m_powered.setObjectName(QStringLiteral("session.powered"));
+    m_powered.setText(tr("It gets power &now"));
+    m_powered.setToolTip(tr("Watches how far the chip warms itself above its first reading"));
+    connect(&m_powered, &QPushButton::clicked, this, [this] {
+        m_warmUp.emplace();
+        m_clock.start();
+    });
     body().addWidget(&m_sessions);
     m_steps = addText({});
     m_steps->setObjectName(QStringLiteral("session.steps"));
+    m_cautions = addText({});
+    m_cautions->setObjectName(QStringLiteral("session.cautions"));
     body().addWidget(&m_laws);
     body().addWidget(&m_form);
     m_result = addText({});
@@ -47,10 +56,9 @@ SessionPage::SessionPage(Workbench& workbench, QWidget* parent) : CorrectionPage
     auto* buttons = new QHBoxLayout;
     buttons->addWidget(&m_use);
     buttons->addWidget(&m_finger);
+    buttons->addWidget(&m_powered);
     buttons->addStretch();
     body().addLayout(buttons);
-    m_cautions = addText({});
-    m_cautions->setObjectName(QStringLiteral("session.cautions"));
     body().addStretch();
     connect(&m_sessions, &QComboBox::activated, this, &SessionPage::showSession);
     connect(&m_laws, &QComboBox::activated, this, [this] {
@@ -75,6 +83,7 @@ void SessionPage::showSpec(const GaugeView& view) {
     if (m_gauge != view.id()) {
         m_gauge = view.id();
         m_isTesting = false;
+        m_warmUp.reset();
         m_built.clear();
         fillSessions(view);
     }
@@ -93,6 +102,8 @@ void SessionPage::showSession() {
     const Session* session = chosen();
     const bool isFinger = session && session->kind == ReferenceKind::None;
     m_finger.setVisible(isFinger);
+    m_powered.setVisible(session && session->needs == "chip");
+    if (!m_powered.isVisibleTo(this)) m_warmUp.reset();
     m_use.setVisible(session && !isFinger);
     m_laws.setVisible(session && session->laws.size() > 1);
     if (!session) return m_steps->setText(tr("This gauge cannot be built: see its findings first."));
@@ -134,11 +145,25 @@ void SessionPage::buildInputs() {
     const Law* law = findLaw(m_laws.currentData().toString().toStdString());
     if (session->kind != ReferenceKind::Law || !law) return;
     for (const LawInput& input : law->inputs()) {
+        if (const QString read = input.name == "pressure" ? barometerReads() : QString(); !read.isEmpty()) {
+            add(std::string(input.name), qs(input.label), tr("as the bench's barometer reads now; yours to change"));
+            m_inputs[std::string(input.name)]->setText(read);
+            continue;
+        }
         const QString unit = qs(input.unit.empty() ? canonicalUnit(input.quantity).symbol : input.unit);
         add(std::string(input.name), qs(input.label),
             input.otherwise ? tr("empty: %1 %2").arg(qs(plainNumber(*input.otherwise, 7)), unit)
                             : tr("with its unit; ± U (k = 2) behind it, where it is known"));
     }
+}
+
+QString SessionPage::barometerReads() {
+    for (const GaugeView& other : workbench().views()) {
+        if (!isBarometer(other.spec()) || other.origin() != Origin::Live || other.isStale()) continue;
+        const ReadingText text = other.textAt(Stage::Reading);
+        return qs(text.joined()) + (text.uncertainty.empty() ? QString() : tr(" ± %1").arg(qs(text.uncertainty)));
+    }
+    return {};
 }
 
 void SessionPage::work() {
@@ -213,7 +238,14 @@ void SessionPage::fingerStep() {
     m_finger.setText(tr("&Start again"));
 }
 
+void SessionPage::showWarmUp(const GaugeView& view) {
+    if (view.origin() == Origin::Live && !view.isStale() && view.evaluation())
+        m_warmUp->take(static_cast<double>(m_clock.elapsed()) / 1000, view.evaluation()->reading());
+    m_result->setText(qs(m_warmUp->text(view.spec().readingUnit())));
+}
+
 void SessionPage::showValues(const GaugeView& view) {
+    if (m_warmUp) showWarmUp(view);
     if (!m_isTesting) return;
     const double now_s = static_cast<double>(m_clock.elapsed()) / 1000;
     for (const GaugeView& other : workbench().views()) {

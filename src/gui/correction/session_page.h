@@ -2,6 +2,7 @@
 
 #include "calibration/finger.h"
 #include "calibration/session.h"
+#include "calibration/warm_up.h"
 #include "correction/correction_page.h"
 #include "correction/new_point_form.h"
 #include "widgets/form.h"
@@ -31,8 +32,10 @@ class SessionPage final : public CorrectionPage {
     void fillSessions(const GaugeView& view);
     void showSession();
     void buildInputs();
+    [[nodiscard]] QString barometerReads();
     void work();
     void fingerStep();
+    void showWarmUp(const GaugeView& view);
     [[nodiscard]] const Session* chosen() const;
 
     std::vector<Session> m_all;
@@ -43,7 +46,7 @@ class SessionPage final : public CorrectionPage {
     QLabel* m_steps = nullptr;
     QLabel* m_result = nullptr;
     QLabel* m_cautions = nullptr;
-    QPushButton m_use, m_finger;
+    QPushButton m_use, m_finger, m_powered;
     std::optional<ReferenceTaken> m_reference;
     std::int64_t m_gauge = 0;
     QString m_built;
@@ -55,6 +58,8 @@ class SessionPage final : public CorrectionPage {
     double m_held_s = 0, m_released_s = 0;
     std::vector<TimedReading> m_run;
     std::map<std::int64_t, Bystander> m_others;
+
+    std::optional<WarmUp> m_warmUp;  // since the chip was powered
 };
 
 }  // namespace fg::gui

@@ -7,9 +7,12 @@
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QVBoxLayout>
+#include <span>
 
 namespace fg::gui {
 namespace {
+
+constexpr std::size_t kMostShown = 300;
 
 /// UTC as the journal has it, in the local time of whoever reads it; a date alone as it stands.
 QString localTime(const std::string& time) {
@@ -148,7 +151,8 @@ void JournalPage::fill() {
     m_table.setFont(Theme::instance().text(13));
     m_table.clearRows();
     m_ids.clear();
-    for (const Journal::Entry& entry : found) {
+    const std::size_t shown = std::min(found.size(), kMostShown);
+    for (const Journal::Entry& entry : std::span(found).first(shown)) {
         QString text = qs(entry->text);
         if (!entry->file.empty()) text += (text.isEmpty() ? QString() : QStringLiteral("  ")) + qs(entry->file);
         m_table.addRow({localTime(entry->time), entry->name.empty() ? tr("the bench") : qs(entry->name),
@@ -161,6 +165,8 @@ void JournalPage::fill() {
     m_count.setText(all == 0              ? tr("Nothing is written down yet.")
                     : found.size() == all ? tr("%1 entries.").arg(all)
                                           : tr("%1 of %2 entries.").arg(found.size()).arg(all));
+    if (shown < found.size())
+        m_count.setText(m_count.text() + tr(" The newest %1 are shown: more words find older ones.").arg(shown));
     m_table.setVisible(!found.empty());
 }
 

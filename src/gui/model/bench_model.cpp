@@ -98,19 +98,18 @@ bool BenchModel::report(const std::function<Expected<void>()>& step) {
 }
 
 bool BenchModel::change(const QString& label, const std::function<void(Bench&)>& edit) {
-    return report([&] { return m_document.change(label.toStdString(), edit); });
+    const std::string time = QDateTime::currentDateTimeUtc().toString(Qt::ISODate).toStdString();
+    return report([&] {
+        return m_document.change(label.toStdString(), [&](Bench& bench) {
+            edit(bench);
+            noteChanges(m_document.bench(), bench, label.toStdString(), time);
+        });
+    });
 }
 
 bool BenchModel::changeGauge(std::int64_t id, const QString& label, const std::function<void(GaugeSpec&)>& edit) {
     return change(label, [&](Bench& bench) {
-        BenchGauge* gauge = bench.find(id);
-        if (!gauge) return;
-        const GaugeSpec before = gauge->spec;
-        edit(gauge->spec);
-        const std::string changes = whatChanged(before, gauge->spec);
-        if (!changes.empty())
-            bench.journal.noteSetting(id, gauge->spec.name, changes,
-                                      QDateTime::currentDateTimeUtc().toString(Qt::ISODate).toStdString());
+        if (BenchGauge* gauge = bench.find(id)) edit(gauge->spec);
     });
 }
 

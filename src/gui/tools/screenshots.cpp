@@ -11,9 +11,11 @@
 
 #include <cstdio>
 #include <QApplication>
+#include <QComboBox>
 #include <QDir>
 #include <QElapsedTimer>
 #include <QLabel>
+#include <QLineEdit>
 #include <QStandardPaths>
 #include <QTabBar>
 #include <QTemporaryDir>
@@ -55,26 +57,31 @@ void stages(const Camera& camera, MainWindow& window, Workbench& workbench) {
         (void)workbench.tryText(Stage::World, QStringLiteral("61 °C"));
         workbench.selectStage(Stage::Reading);
     });
-    camera.take(window, "reading-table",
-                [&] { window.findChild<QTabBar*>(QStringLiteral("reading.pages"))->setCurrentIndex(2); });
-    window.findChild<QTabBar*>(QStringLiteral("reading.pages"))->setCurrentIndex(0);
     workbench.backToLive();
-    camera.take(window, "gauge-correction", [&] {
-        for (const GaugeView& view : workbench.views())
-            if (view.spec().name == "Drying cupboard") workbench.selectGauge(view.id());
-        workbench.selectStage(Stage::Correction);
+    workbench.selectGauge(workbench.views().at(0).id());
+    camera.take(window, "gauge-correction", [&] { workbench.selectStage(Stage::Correction); });
+    auto* correction = window.findChild<QTabBar*>(QStringLiteral("correction.pages"));
+    camera.take(window, "correction-session", [&] {
+        correction->setCurrentIndex(1);
+        auto* kind = window.findChild<QComboBox*>(QStringLiteral("session.kind"));
+        kind->setCurrentIndex(kind->findData(QStringLiteral("steam")));
+        emit kind->activated(kind->currentIndex());
+        window.findChild<QLineEdit*>(QStringLiteral("session.input.pressure"))->setText(QStringLiteral("998 hPa ± 1"));
     });
+    camera.take(window, "correction-history", [&] { correction->setCurrentIndex(2); });
+    // To look at, not to keep: under twenty pictures.
+    if (!camera.only.isEmpty())
+        camera.take(window, "correction-sides", [&] {
+            workbench.selectGauge(workbench.views().at(7).id());
+            correction->setCurrentIndex(3);
+            window.findChild<QLineEdit*>(QStringLiteral("sides.other"))->setText(QStringLiteral("56 ± 3"));
+        });
+    correction->setCurrentIndex(0);
     camera.take(window, "bytes", [&] {
         workbench.selectGauge(workbench.views().at(6).id());
         workbench.selectStage(Stage::Converter);
     });
-    camera.take(window, "bytes-formula", [&] { workbench.selectStage(Stage::Formula); });
     camera.take(window, "bus", [&] { workbench.selectStage(Stage::Wiring); });
-    workbench.selectGauge(workbench.views().at(0).id());
-    camera.take(window, "gauge-clipped", [&] {
-        (void)workbench.tryText(Stage::Converter, QStringLiteral("4095"));
-        workbench.selectStage(Stage::Converter);
-    });
     workbench.backToLive();
 }
 
@@ -108,6 +115,8 @@ void benchPages(const Camera& camera, MainWindow& window, Workbench& workbench) 
     }();
     camera.take(window, "bench-map", [&] { tabs->setCurrentIndex(0); });
     camera.take(window, "bench-supplies", [&] { tabs->setCurrentIndex(1); });
+    camera.take(window, "journal", [&] { window.showJournal(); });
+    window.showBench();
     // To look at, not to keep: under twenty pictures.
     if (!camera.only.isEmpty()) {
         camera.take(window, "bench-round", [&] { tabs->setCurrentIndex(2); });

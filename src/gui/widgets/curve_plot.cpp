@@ -152,6 +152,9 @@ void CurvePlot::setBars(const QVector<double>& x, const QVector<double>& y, cons
     }
     const double margin = most > 0 ? 1.15 * most : 1;
     m_plot->yAxis->setRange(-margin, margin);
+    const double aside = 0.03 * m_plot->xAxis->range().size();  // bars at both ends are seen whole
+    m_plot->xAxis->setRange(m_plot->xAxis->range().lower - aside, m_plot->xAxis->range().upper + aside);
+    spreadNames();
     m_plot->replot(QCustomPlot::rpQueuedReplot);
 }
 
