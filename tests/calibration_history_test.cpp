@@ -262,6 +262,8 @@ TEST(Sessions, GiveTheReferenceOfWhatIsAtHand) {
     EXPECT_NEAR(steam.u, 0.0279, 0.0002);
     EXPECT_EQ(referenceOf(*named("steam").laws.at(0), {}).error().message(),
               "pressure: found nothing, expected Pressure of the air there");
+    EXPECT_EQ(referenceOf(*named("steam").laws.at(0), {{"pressure", "1013.25"}}).error().message(),
+              "pressure: found 1013.25, expected its unit: 1013.25 hPa, or 1013.25 Pa?");
     // 10 kΩ is the thermistor's 25 °C, whatever correction is in force.
     GaugeSpec spec = test::gluePot();
     spec.correction.kind = "offset", spec.correction.offset = 1;
@@ -324,6 +326,20 @@ TEST(Electronics, ConstantsOfTheSensorFromReadings) {
     const auto study = studyOf(spec, test::catalogue()).value();
     EXPECT_TRUE(std::any_of(study.findings.begin(), study.findings.end(),
                             [](const Finding& one) { return one.id == "points-foreign"; }));
+}
+
+// Four points that agree by luck to a hundredth of what their reference may be off: none of them stands out.
+TEST(Advice, NothingStandsOutThatItsUncertaintyExplains) {
+    std::vector<Comparison> points{
+        {20, 19.77, 0.1}, {45, 45.21, 0.1}, {70, 70.67, 0.1}, {87, 88.09, 0.1}, {95, 96.25, 0.1}};
+    const auto named = [&] {
+        const auto fit = fitCurve(FitKind::Line, points, 0, true, kCelsius).value();
+        const auto findings = calibrationFindings(points, fit, {{}, {}, {}, &kCelsius});
+        return std::any_of(findings.begin(), findings.end(), [](const Finding& one) { return one.id == "outlier"; });
+    };
+    EXPECT_FALSE(named());
+    points[2].reference += 2;
+    EXPECT_TRUE(named());
 }
 
 TEST(Record, HasItsPlots) {

@@ -143,7 +143,7 @@ TEST(Look, TheRackScrollsAndTheChosenGaugeStaysVisible) {
         bed.workbench.addGauge(spec);
     }
     QCoreApplication::processEvents();
-    auto* last = bed.find<QWidget>("rack.gauge.15");
+    auto* last = bed.find<QWidget>("rack.gauge.23");
     EXPECT_FALSE(last->visibleRegion().isEmpty());
     QTest::keyClick(&bed.window, Qt::Key_1, Qt::AltModifier);
     QCoreApplication::processEvents();

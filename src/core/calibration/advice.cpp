@@ -27,7 +27,7 @@ struct Outlier {
     double off = 0, ratio = 0;
 };
 std::optional<Outlier> outlierOf(std::span<const Comparison> points, const CurveFit& fit) {
-    if (points.size() < coefficientsOf(fit.kind) + 3) return std::nullopt;
+    if (fit.leaveOneOut.size() < coefficientsOf(fit.kind) + 3) return std::nullopt;
     double sum = 0;
     for (std::size_t i = 0; i < points.size(); ++i)
         if (points[i].setAside.empty()) sum += fit.residuals[i] * fit.residuals[i];
@@ -40,7 +40,9 @@ std::optional<Outlier> outlierOf(std::span<const Comparison> points, const Curve
         const double others = std::sqrt(std::max(0.0, sum - residual * off) / std::max(1.0, freedom - 1));
         const double own = off == 0 ? 1 : std::sqrt(std::abs(residual / off));  // √(1 − leverage)
         const double ratio = others > 0 ? std::abs(residual) / (others * own) : 0;
-        if (!worst || ratio > worst->ratio) worst = Outlier{&points[i], off, ratio};
+        // What its own uncertainty explains does not stand out, however well the others happen to agree.
+        const bool isExplained = points[i].u > 0 && std::abs(off) < kStandsOut * points[i].u;
+        if (!isExplained && (!worst || ratio > worst->ratio)) worst = Outlier{&points[i], off, ratio};
     }
     return worst && worst->ratio > kOutlier ? worst : std::nullopt;
 }

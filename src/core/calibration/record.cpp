@@ -15,6 +15,13 @@ constexpr int kRows = 8;
 
 std::string symbolOfUnit(const GaugeSpec& spec) { return std::string(spec.readingUnit().symbol); }
 
+/// "2026-10-05 17:20" of an ISO 8601 time.
+std::string shortTime(std::string time) {
+    constexpr std::size_t kDate = 10, kMinutes = 16;
+    if (time.size() > kDate) time[kDate] = ' ';
+    return time.substr(0, kMinutes);
+}
+
 /// "offset + slope · (reading − centre)" with its numbers, in the gauge's unit.
 std::string formulaOf(const CorrectionSpec& correction, const Unit& unit) {
     if (correction.kind == "table") return "straight between the points below, held beyond them";
@@ -61,8 +68,10 @@ PaperFigure residualsOf(const GaugeSpec& spec, const CalibrationStudy& study) {
 PaperSection pointsOf(const GaugeSpec& spec, const CalibrationStudy& study) {
     const Unit& unit = spec.readingUnit();
     PaperSection section{"Points", {}, {}};
-    section.table.heads = {"Point",      "Reference, " + symbolOfUnit(spec), "± U (k = 2)", "Read as found",
-                           "Difference", "Left by the correction",           "Time",        "Not used because"};
+    section.table.heads = {"Point",       "Reference, " + symbolOfUnit(spec),
+                           "± U (k = 2)", "Read as found",
+                           "Difference",  "Left",
+                           "Time",        "Not used because"};
     section.table.numbers = {1, 2, 3, 4, 5};
     const auto& points = spec.correction.points;
     for (std::size_t i = 0; i < points.size(); ++i) {
@@ -75,7 +84,7 @@ PaperSection pointsOf(const GaugeSpec& spec, const CalibrationStudy& study) {
                                     : point.stated,
              plainNumber(unit.fromCanonical(point.reading), 7),
              signedDigits(unit.differenceFromCanonical(study.points[i].wanted), study.decimals),
-             signedDigits(unit.differenceFromCanonical(study.points[i].left), study.decimals), point.time,
+             signedDigits(unit.differenceFromCanonical(study.points[i].left), study.decimals), shortTime(point.time),
              point.setAside});
     }
     section.figures.push_back(residualsOf(spec, study));

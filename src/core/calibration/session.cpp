@@ -76,6 +76,15 @@ Session readSession(JsonFields& one) {
     return session;
 }
 
+/// Pressures are read in Pa, hPa, mbar or bar as the instrument has it: a bare number is not guessed at.
+Expected<void> hasItsUnit(const std::string& text, const std::string& name, Quantity quantity, double inPascal) {
+    if (quantity != Quantity::Pressure) return {};
+    const auto inHecto = readPlusMinus(text, name, quantity, *unitFromId("hPa", quantity));
+    if (inHecto && inHecto->value != inPascal)
+        return fail(ErrorCode::Ambiguous, name, text, fmt::format("its unit: {} hPa, or {} Pa?", text, text));
+    return {};
+}
+
 }  // namespace
 
 bool Session::suits(const Gauge& gauge) const {
@@ -131,6 +140,8 @@ Expected<ReferenceValue> referenceOf(const Law& law, const std::map<std::string,
         }
         const auto value = readPlusMinus(it->second, name, input.quantity, nullptr);
         if (!value) return tl::unexpected(value.error());
+        if (const auto unit = hasItsUnit(it->second, name, input.quantity, value->value); !unit)
+            return tl::unexpected(unit.error());
         values.push_back({value->value, value->u});
     }
     const auto derived = derive(law, values);

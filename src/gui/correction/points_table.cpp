@@ -28,6 +28,9 @@ void PointsTable::show(const GaugeSpec& spec, const std::vector<CalibrationPoint
     setHorizontalHeaderItem(Left, new QTableWidgetItem(study.isCheck ? tr("Found off by") : tr("Left after fit")));
     const Unit& unit = spec.readingUnit();
     setFont(Theme::instance().text(13));
+    // At large text the reason for setting a point aside needs the room more.
+    constexpr double kLargeText = 1.3;
+    setColumnHidden(Wanted, Theme::instance().textScale() > kLargeText);
     setRowCount(static_cast<int>(points.size()));
     const auto difference = [&](double canonical) {
         return qs(signedDigits(unit.differenceFromCanonical(canonical), study.decimals));

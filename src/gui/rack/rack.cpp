@@ -93,9 +93,8 @@ void Rack::rebuild() {
 void Rack::refresh() {
     for (GaugeTile* tile : m_tiles) tile->refresh();
     const std::int64_t current = m_workbench.current() ? m_workbench.current()->id() : 0;
-    if (current != m_shownCurrent)
-        for (GaugeTile* tile : m_tiles)
-            if (tile->id() == current) m_scroll.ensureWidgetVisible(tile, 0, 0);
+    // Once the tiles have their places: a new one stands nowhere yet.
+    if (current != m_shownCurrent) QMetaObject::invokeMethod(this, &Rack::scrollToCurrent, Qt::QueuedConnection);
     m_shownCurrent = current;
     std::array<int, 4> counts{};
     for (const GaugeView& view : m_workbench.views())
@@ -103,6 +102,11 @@ void Rack::refresh() {
     if (counts == m_counts) return;
     m_counts = counts;
     update();
+}
+
+void Rack::scrollToCurrent() {
+    for (GaugeTile* tile : m_tiles)
+        if (tile->id() == m_shownCurrent) m_scroll.ensureWidgetVisible(tile, 0, 0);
 }
 
 void Rack::paintEvent(QPaintEvent*) {
@@ -116,14 +120,21 @@ void Rack::paintEvent(QPaintEvent*) {
     painter.setFont(Theme::instance().caption());
     painter.setPen(p.ink2);
     painter.drawText(QPointF(px(16), top + px(19)), tr("On the bench"));
-    double x = px(16);
+    // Each takes what it needs, the rest is shared between them: at large text there is little of it.
     painter.setFont(Theme::instance().digits(13));
+    const double mark = px(14), gap = px(4);
+    double needed = 0;
+    for (const int count : m_counts)
+        needed += mark + gap + painter.fontMetrics().horizontalAdvance(QString::number(count));
+    const double apart = std::max(2.0, (width() - px(16) - needed) / static_cast<double>(m_counts.size()));
+    double x = px(16);
     for (std::size_t i = 0; i < m_counts.size(); ++i) {
-        paintSeverity(painter, static_cast<Severity>(i), QRectF(x, top + px(28), px(14), px(14)));
+        paintSeverity(painter, static_cast<Severity>(i), QRectF(x, top + px(28), mark, mark));
         painter.setFont(Theme::instance().digits(13));
         painter.setPen(p.ink);
-        painter.drawText(QPointF(x + px(19), top + px(40)), QString::number(m_counts[i]));
-        x += (width() - px(20)) / 4.0;
+        const QString count = QString::number(m_counts[i]);
+        painter.drawText(QPointF(x + mark + gap, top + px(40)), count);
+        x += mark + gap + painter.fontMetrics().horizontalAdvance(count) + apart;
     }
 }
 

@@ -27,6 +27,7 @@ class Rack final : public QWidget {
   private:
     void rebuild();
     void refresh();
+    void scrollToCurrent();
 
     Workbench& m_workbench;
     QScrollArea m_scroll;
