@@ -161,6 +161,18 @@ TEST_F(Calibrating, TheDemoTellsOfItsYears) {
     EXPECT_EQ(journal().search("wood store disagree").size(), 1u);
 }
 
+TEST_F(Calibrating, TheSensorsConstantsFromThePoints) {
+    take("30.4", "30"), take("57", "55"), take("83", "80");
+    bed.find<QPushButton>("correction.constants")->click();
+    EXPECT_EQ(spec().correction.kind, "parameters");
+    EXPECT_NE(spec().sensor.parameters.numberOr("beta_K", 0), 3950);
+    bed.workbench.bench().undo();
+    bed.find<QPushButton>("correction.reference")->click();  // a divider of its own reference does not see it
+    EXPECT_EQ(spec().correction.points.size(), 3u);
+    bed.find<QPushButton>("correction.codesFit")->click();
+    EXPECT_TRUE(spec().converter.parameters.has("nonlinearity_code_LSB"));
+}
+
 TEST_F(Calibrating, TheFingerTestAsksAndJudges) {
     bed.window.useSimulation();
     page(1);

@@ -313,6 +313,9 @@ Expected<CorrectionSpec> adopted(const CorrectionSpec& correction, const std::st
     CorrectionSpec changed = correction;
     changed.points = correction.check;
     changed.check.clear();
+    // Of the next calibration nobody has said yet what it was compared with.
+    changed.with.clear();
+    changed.reference = 0;
     return refit(changed, kind, quantity);
 }
 

@@ -57,7 +57,8 @@ struct PutBack {
 /// `kept`: a gauge as it was found or left. Errors: Unsupported for another part; those of Gauge::make().
 [[nodiscard]] Expected<PutBack> putBack(const GaugeSpec& kept, const GaugeSpec& now, const Catalogue& catalogue);
 
-/// The correction with the comparisons taken since (`check`) in place of its points, fitted by that kind. Errors: those
+/// The correction with the comparisons taken since (`check`) in place of its points, fitted by that kind; what it
+/// is compared with is not given yet. Errors: those
 /// of refit().
 [[nodiscard]] Expected<CorrectionSpec> adopted(const CorrectionSpec& correction, const std::string& kind,
                                                Quantity quantity);

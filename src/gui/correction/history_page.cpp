@@ -94,6 +94,7 @@ void HistoryPage::showSpec(const GaugeView& view) {
     showTrend(view);
     m_keep.setEnabled(spec.correction.kind != "none" && !m_history.isKept && spec.correction.check.empty());
     m_new.setEnabled(spec.correction.kind != "none" && spec.correction.check.empty());
+    m_with.setEnabled(spec.correction.check.empty());
     if (!m_with.hasFocus()) m_with.setText(qs(spec.correction.with));
     m_repeat.setValue(spec.correction.repeat_days);
     enableFor(m_table.currentRow());

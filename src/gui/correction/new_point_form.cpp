@@ -91,7 +91,12 @@ void NewPointForm::layOut() {
     column->setContentsMargins(0, 0, 0, 0);
     column->addLayout(grid);
     column->addLayout(m_buttons);
-    column->addWidget(&m_steady);
+    m_whenSteady.setObjectName(QStringLiteral("correction.whenSteady"));
+    m_whenSteady.setText(tr("take it when steady"));
+    auto* waiting = new QHBoxLayout;
+    waiting->addWidget(&m_steady, 1);
+    waiting->addWidget(&m_whenSteady);
+    column->addLayout(waiting);
 }
 
 void NewPointForm::showSpec(const GaugeView& view) {
@@ -123,7 +128,9 @@ void NewPointForm::useReference(const ReferenceTaken& reference) {
 void NewPointForm::watch(const GaugeView& view) {
     m_view = &view;
     const StageValue* now = view.evaluation() ? &view.evaluation()->at(Stage::Formula) : nullptr;
-    if (view.origin() != Origin::Live || view.isStale() || !now) {
+    const bool isLive = view.origin() == Origin::Live && !view.isStale() && now;
+    m_whenSteady.setVisible(isLive);
+    if (!isLive) {
         m_watch.restart();
         return m_steady.setText(tr("Nothing live: type what the gauge reads."));
     }
@@ -144,6 +151,9 @@ void NewPointForm::watch(const GaugeView& view) {
                          : reads + tr(" Still moving by %1 %2 a minute: wait.")
                                        .arg(qs(significantDigits(60 * unit.differenceFromCanonical(state->slope), 2)),
                                             qs(unit.symbol)));
+    if (!m_whenSteady.isChecked() || !state->isSteady || !m_given || !m_reading.text().isEmpty()) return;
+    m_whenSteady.setChecked(false);
+    take();
 }
 
 Expected<std::pair<double, double>> NewPointForm::reading() const {

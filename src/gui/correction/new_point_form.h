@@ -7,6 +7,7 @@
 
 #include <functional>
 #include <optional>
+#include <QCheckBox>
 #include <QComboBox>
 #include <QElapsedTimer>
 #include <QPushButton>
@@ -29,6 +30,8 @@ class NewPointForm final : public QWidget {
 
     void showSpec(const GaugeView& view);
     void useReference(const ReferenceTaken& reference);
+    /// The part that all points share belongs to the calibration in force: not while points for the next are taken.
+    void setSharedEnabled(bool isEnabled) { m_shared.setEnabled(isEnabled); }
     /// Watches whether the reading is steady, and says so.
     void watch(const GaugeView& view);
 
@@ -52,6 +55,7 @@ class NewPointForm final : public QWidget {
     QLineEdit m_reading;
     QLineEdit m_note;
     QPushButton m_take;
+    QCheckBox m_whenSteady;
     QHBoxLayout* m_buttons;
     QLabel m_steady;
     std::vector<QLabel*> m_names;

@@ -31,7 +31,8 @@ QString titleOf(const std::string& kind) {
 
 }  // namespace
 
-PointsPage::PointsPage(Workbench& workbench, QWidget* parent) : CorrectionPage(workbench, parent) {
+PointsPage::PointsPage(Workbench& workbench, QWidget* parent)
+    : CorrectionPage(workbench, parent), m_electronics(workbench) {
     m_state = addText({});
     m_state->setObjectName(QStringLiteral("correction.state"));
     body().addWidget(&m_points);
@@ -52,14 +53,19 @@ PointsPage::PointsPage(Workbench& workbench, QWidget* parent) : CorrectionPage(w
     side->addWidget(&m_fits, 11, Qt::AlignTop);
     side->addWidget(&m_residuals, 10);
     body().addLayout(side);
-    buildElectronics();
+    body().addWidget(&m_electronics);
+    m_electronics.onSay = [this](const QString& text) { say(text); };
     m_bandTitle = addCaption(tr("Error over the span; hatched: beyond the points"));
     body().addWidget(&m_plot);
     m_codes = addText({});
     m_codes->setObjectName(QStringLiteral("correction.codes"));
     m_why = addText({});
     m_effect = addText({});
-    buildTyped();
+    m_typedTitle = addCaption(tr("Or typed by hand, without points"));
+    body().addWidget(&m_typed);
+    m_typed.onEdit = [this](const QString& label, const std::function<void(CorrectionSpec&)>& change) {
+        return edit(label, change);
+    };
     body().addStretch();
 
     m_points.onChange = [this](std::size_t row, const std::function<void(CalibrationPoint&)>& change) {
@@ -110,100 +116,6 @@ void PointsPage::buildNewPoint() {
         const auto done = importPoints(path);
         say(done ? QString() : tr("Not taken: %1.").arg(qs(done.error().message())));
     });
-}
-
-// The points may tell what the electronics are, instead of what is to be added.
-void PointsPage::buildElectronics() {
-    m_reference.setObjectName(QStringLiteral("correction.reference"));
-    m_reference.setText(tr("Reference &voltage"));
-    m_reference.setToolTip(tr("The Vref with which the formula explains the points best becomes the measured one"));
-    m_codesFit.setObjectName(QStringLiteral("correction.codesFit"));
-    m_codesFit.setText(tr("Converter's &offset and gain"));
-    m_codesFit.setToolTip(tr("A straight line from the codes that should have come to those that came"));
-    m_constants.setObjectName(QStringLiteral("correction.constants"));
-    m_constants.setText(tr("&Constants of the sensor"));
-    m_constants.setToolTip(
-        tr("Beta, Steinhart–Hart or Callendar–Van Dusen, whichever it computes with, from the points"));
-    connect(&m_constants, &QPushButton::clicked, this, &PointsPage::refitConstants);
-    auto* row = new QHBoxLayout;
-    m_electronics = {new QLabel(tr("Or find:")), &m_constants, &m_reference, &m_codesFit};
-    for (QWidget* widget : m_electronics) row->addWidget(widget);
-    row->addStretch();
-    body().addLayout(row);
-    connect(&m_reference, &QPushButton::clicked, this,
-            [this] { refitElectronics(tr("Reference voltage from the points"), &refitReference); });
-    connect(&m_codesFit, &QPushButton::clicked, this,
-            [this] { refitElectronics(tr("Offset and gain from the points"), &refitCodes); });
-}
-
-void PointsPage::refitConstants() {
-    if (!view()) return;
-    const CorrectionSpec& old = view()->spec().correction;
-    const auto changed =
-        refitSensor(view()->spec(), workbench().catalogue(), old.points, {old.reference, old.with, old.time});
-    if (!changed) return say(tr("Not possible: %1.").arg(qs(changed.error().message())));
-    workbench().edit(tr("Constants of the sensor from the points"), [&](GaugeSpec& spec) { spec = *changed; });
-    QString found;
-    for (const std::string& name : changed->correction.parameters)
-        found +=
-            QStringLiteral("%1 %2; ").arg(qs(name), qs(plainNumber(changed->sensor.parameters.numberOr(name, 0), 6)));
-    say(tr("The points gave the sensor: %1undo takes it back.").arg(found));
-}
-
-void PointsPage::refitElectronics(const QString& label, Refit refit) {
-    if (!view()) return;
-    const GaugeSpec& spec = view()->spec();
-    const auto fit = refit(spec, workbench().catalogue(), spec.correction.points);
-    if (!fit) return say(tr("Not possible: %1.").arg(qs(fit.error().message())));
-    const Unit& unit = spec.readingUnit();
-    QString found;
-    for (const FitCoefficient& one : fit->coefficients)
-        found += QStringLiteral("%1 %2 %3; ")
-                     .arg(qs(one.name), qs(plainNumber(one.value, 6)), one.unit == "1" ? QString() : qs(one.unit));
-    workbench().edit(label, [&](GaugeSpec& changed) { changed = fit->spec; });
-    say(tr("%1the worst point was off by %2 %4, is off by %3 %4.")
-            .arg(found, qs(significantDigits(unit.differenceFromCanonical(fit->before), 2)),
-                 qs(significantDigits(unit.differenceFromCanonical(fit->after), 2)), qs(unit.symbol)));
-}
-
-void PointsPage::buildTyped() {
-    m_typedTitle = addCaption(tr("Or typed by hand, without points"));
-    m_kind.setObjectName(QStringLiteral("correction.kind"));
-    m_kind.addItem(tr("none"), QStringLiteral("none"));
-    m_kind.addItem(tr("offset: the same everywhere"), QStringLiteral("offset"));
-    m_kind.addItem(tr("line: offset and slope"), QStringLiteral("line"));
-    m_offset.setObjectName(QStringLiteral("correction.offset"));
-    m_slope.setObjectName(QStringLiteral("correction.slope"));
-    m_uncertainty.setObjectName(QStringLiteral("correction.uncertainty"));
-    m_uncertainty.setZeroText(tr("not given"));
-    m_typed.addRow(tr("&Kind"), &m_kind);
-    m_typed.addRow(tr("&Offset added"), &m_offset, nullptr, tr("reference minus reading, at one point"));
-    m_typed.addRow(tr("&Slope added"), &m_slope, nullptr, tr("of the reading; needs two points far apart"));
-    m_typed.addRow(tr("± &U of the correction"), &m_uncertainty, nullptr,
-                   tr("k = 2; comes on top of the tolerances: without points nobody knows what it took off"));
-    body().addWidget(&m_typed);
-    connect(&m_kind, &QComboBox::activated, this, [this] {
-        const std::string kind = m_kind.currentData().toString().toStdString();
-        (void)edit(tr("Correction: %1").arg(m_kind.currentText()), [&](CorrectionSpec& correction) {
-            correction.kind = kind;
-            if (kind == "none") correction = {};
-            if (kind == "offset") correction.slope = 0;
-        });
-    });
-    m_offset.onCommit = [this](double value) {
-        return edit(tr("Offset %1").arg(value), [&](CorrectionSpec& correction) {
-            correction.offset = view()->spec().readingUnit().differenceToCanonical(value);
-        });
-    };
-    m_slope.onCommit = [this](double value) {
-        return edit(tr("Slope %1").arg(value), [&](CorrectionSpec& correction) { correction.slope = value; });
-    };
-    m_uncertainty.onCommit = [this](double value) -> Expected<void> {
-        if (value < 0) return fail(ErrorCode::Range, "uncertainty", plainNumber(value), "0 or more");
-        return edit(tr("U of the correction %1").arg(value), [&](CorrectionSpec& correction) {
-            correction.uncertainty = view()->spec().readingUnit().differenceToCanonical(value);
-        });
-    };
 }
 
 Expected<void> PointsPage::edit(const QString& label, const std::function<void(CorrectionSpec&)>& change) {
@@ -309,7 +221,10 @@ void PointsPage::choose(int row) {
         workbench().bench().change(tr("New calibration: %1").arg(titleOf(fit.kind)), [&](Bench& bench) {
             done = adoptCheck(bench, id, fit.kind, timeNow(), workbench().catalogue());
         });
-        if (!done) say(tr("Not taken: %1.").arg(qs(done.error().message())));
+        say(done ? tr("In force, and in the journal. Now give what you compared with (History), and its ± that all "
+                      "points "
+                      "share.")
+                 : tr("Not taken: %1.").arg(qs(done.error().message())));
         return;
     }
     (void)edit(tr("Correction: %1").arg(titleOf(fit.kind)),
@@ -319,7 +234,6 @@ void PointsPage::choose(int row) {
 void PointsPage::showSpec(const GaugeView& view) {
     const GaugeSpec& spec = view.spec();
     const CorrectionSpec& correction = spec.correction;
-    const Unit& unit = spec.readingUnit();
     dressLabels();
     if (m_shownGauge != view.id()) {
         m_shownGauge = view.id();
@@ -334,20 +248,13 @@ void PointsPage::showSpec(const GaugeView& view) {
                         "how the gauge was found.")
                          .arg(titleOf(correction.kind).toLower()));
     m_newPoint.showSpec(view);
-    for (ValueEdit* entry : {&m_offset, &m_uncertainty}) entry->setSuffix(qs(unit.symbol));
-    m_kind.setCurrentIndex(std::max(0, m_kind.findData(qs(correction.kind))));
-    m_offset.setValue(unit.differenceFromCanonical(correction.offset));
-    m_slope.setValue(correction.slope);
-    m_uncertainty.setValue(unit.differenceFromCanonical(correction.uncertainty));
-    m_offset.setEnabled(correction.kind != "none");
-    m_slope.setEnabled(correction.kind == "line");
-    m_uncertainty.setEnabled(correction.kind != "none");
+    m_newPoint.setSharedEnabled(!isChecking);
+    m_typed.showSpec(view);
     const bool hasPoints = isChecking ? !correction.check.empty() : !correction.points.empty();
     for (QWidget* widget : {static_cast<QWidget*>(&m_typed), static_cast<QWidget*>(m_typedTitle)})
         widget->setVisible(!hasPoints && !isChecking);
     m_points.setVisible(hasPoints);
-    for (QWidget* widget : m_electronics)
-        widget->setVisible(hasPoints && !isChecking && view.path() && correction.kind != "parameters");
+    m_electronics.setVisible(hasPoints && !isChecking && view.path() && correction.kind != "parameters");
     m_record.setEnabled(correction.kind != "none");
     auto study = studyOf(spec, workbench().catalogue());
     m_study = study ? std::move(*study) : CalibrationStudy();

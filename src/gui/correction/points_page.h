@@ -1,13 +1,11 @@
 #pragma once
 
-#include "calibration/apply.h"
-#include "calibration/electronics.h"
 #include "correction/correction_page.h"
+#include "correction/electronics_row.h"
 #include "correction/new_point_form.h"
 #include "correction/points_table.h"
+#include "correction/typed_form.h"
 #include "widgets/curve_plot.h"
-#include "widgets/form.h"
-#include "widgets/value_edit.h"
 
 #include <functional>
 #include <QComboBox>
@@ -39,7 +37,6 @@ class PointsPage final : public CorrectionPage {
     [[nodiscard]] Expected<void> edit(const QString& label, const std::function<void(CorrectionSpec&)>& change);
     /// The same, and the fit in force worked out anew.
     [[nodiscard]] Expected<void> editPoints(const QString& label, const std::function<void(CorrectionSpec&)>& change);
-    void buildTyped();
     void buildNewPoint();
     void say(const QString& text);
     void choose(int row);
@@ -47,22 +44,13 @@ class PointsPage final : public CorrectionPage {
     void showBand(const GaugeView& view);
     void showResiduals(const GaugeView& view);
     void showCodes(const GaugeView& view);
-    void buildElectronics();
-    void refitConstants();
-    using Refit = Expected<ElectronicsFit> (*)(const GaugeSpec&, const Catalogue&,
-                                               const std::vector<CalibrationPoint>&);
-    void refitElectronics(const QString& label, Refit refit);
     /// The points that are worked on: those taken since, where a new calibration was begun.
     [[nodiscard]] std::vector<CalibrationPoint>& worked(CorrectionSpec& correction) const;
 
-    // Forms first: a parent must outlive the entries in it.
-    Form m_typed;
-    QComboBox m_kind;
-    ValueEdit m_offset{Quantity::Ratio};
-    ValueEdit m_slope{Quantity::Ratio, unitFromId("%", Quantity::Ratio).value()};
-    ValueEdit m_uncertainty{Quantity::Ratio};
+    TypedForm m_typed;
     NewPointForm m_newPoint;
-    QPushButton m_import, m_record, m_reference, m_codesFit, m_constants;
+    QPushButton m_import, m_record;
+    ElectronicsRow m_electronics;
     PointsTable m_points;
     SheetTable m_fits{{tr("Fit"), tr("Worst left"), tr("Largest U in the span")}, {1, 2}, 0};
     CurvePlot m_residuals;
@@ -74,7 +62,6 @@ class PointsPage final : public CorrectionPage {
     QLabel* m_plotTitle = nullptr;
     QLabel* m_bandTitle = nullptr;
     QLabel* m_state = nullptr;
-    std::vector<QWidget*> m_electronics;
     QLabel* m_codes = nullptr;
     std::int64_t m_checked = 0;  // the gauge for which a new calibration was begun
     CalibrationStudy m_study;
