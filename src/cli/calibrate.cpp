@@ -124,18 +124,10 @@ int writeInto(const Options& options, const GaugeSpec& changed) {
     return kFine;
 }
 
-std::vector<CalibrationPoint> pointsOf(const PointsFile& file) {
-    std::vector<CalibrationPoint> points;
-    for (const Comparison& one : file.points)
-        points.push_back({file.unit->toCanonical(one.x), file.unit->toCanonical(one.reference),
-                          file.unit->differenceToCanonical(one.u), one.setAside});
-    return points;
-}
-
 /// What the electronics are, rather than what is to be added.
 int runElectronics(const Options& options, const GaugeSpec& spec, const PointsFile& file) {
-    const auto fit = options.fit == "codes" ? refitCodes(spec, catalogue(), pointsOf(file))
-                                            : refitReference(spec, catalogue(), pointsOf(file));
+    const auto fit = options.fit == "codes" ? refitCodes(spec, catalogue(), calibrationPoints(file))
+                                            : refitReference(spec, catalogue(), calibrationPoints(file));
     if (!fit) return refuse(fit.error().within(options.points));
     const double before = file.unit->differenceFromCanonical(fit->before),
                  after = file.unit->differenceFromCanonical(fit->after);
@@ -163,7 +155,7 @@ int runPiecewise(const Options& options, const std::optional<GaugeSpec>& spec, c
         return refuse(
             {ErrorCode::Range, "--fit", "piecewise", "readings: a table of resistances is a part of its own"});
     CorrectionSpec correction;
-    correction.points = pointsOf(file);
+    correction.points = calibrationPoints(file);
     const auto table = refit(correction, "table", file.unit->quantity);
     if (!table) return refuse(table.error().within(options.points));
     const auto made = Correction::make(*table, file.unit->quantity);

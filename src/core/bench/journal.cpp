@@ -96,30 +96,46 @@ bool JournalEntry::operator==(const JournalEntry& other) const {
             (calibration && other.calibration && *calibration == *other.calibration));
 }
 
+Journal::Journal(std::vector<JournalEntry> entries) {
+    for (const JournalEntry& entry : entries) m_nextId = std::max(m_nextId, entry.id + 1);
+    Entries list;
+    for (JournalEntry& entry : entries) {
+        if (entry.id == 0) entry.id = m_nextId++;
+        list.push_back(std::make_shared<const JournalEntry>(std::move(entry)));
+    }
+    std::stable_sort(list.begin(), list.end(), [](const Entry& a, const Entry& b) { return a->time < b->time; });
+    m_entries = std::make_shared<const Entries>(std::move(list));
+}
+
 Journal::Entry Journal::find(std::int64_t id) const {
-    const auto it = std::find_if(m_entries.begin(), m_entries.end(), [&](const Entry& one) { return one->id == id; });
-    return it == m_entries.end() ? nullptr : *it;
+    const auto it = std::find_if(m_entries->begin(), m_entries->end(), [&](const Entry& one) { return one->id == id; });
+    return it == m_entries->end() ? nullptr : *it;
 }
 
 std::int64_t Journal::add(JournalEntry entry) {
     if (entry.id == 0) entry.id = m_nextId;
     m_nextId = std::max(m_nextId, entry.id + 1);
     const std::int64_t id = entry.id;
-    const auto later = std::upper_bound(m_entries.begin(), m_entries.end(), entry.time,
+    Entries list = *m_entries;
+    const auto later = std::upper_bound(list.begin(), list.end(), entry.time,
                                         [](const std::string& time, const Entry& one) { return time < one->time; });
-    m_entries.insert(later, std::make_shared<const JournalEntry>(std::move(entry)));
+    list.insert(later, std::make_shared<const JournalEntry>(std::move(entry)));
+    m_entries = std::make_shared<const Entries>(std::move(list));
     return id;
 }
 
 void Journal::remove(std::int64_t id) {
-    std::erase_if(m_entries, [&](const Entry& one) { return one->id == id; });
+    if (!find(id)) return;
+    Entries list = *m_entries;
+    std::erase_if(list, [&](const Entry& one) { return one->id == id; });
+    m_entries = std::make_shared<const Entries>(std::move(list));
 }
 
 void Journal::noteSetting(std::int64_t gauge, const std::string& name, const std::string& text,
                           const std::string& time) {
     std::string line = text;
-    if (!m_entries.empty()) {
-        const JournalEntry& last = *m_entries.back();
+    if (!m_entries->empty()) {
+        const JournalEntry& last = *m_entries->back();
         const bool isSameDay = last.time.substr(0, 10) == time.substr(0, 10);
         const auto joined = last.kind == EntryKind::Setting && last.gauge == gauge && isSameDay
                                 ? joinedChange(last.text, text)
@@ -137,7 +153,7 @@ std::vector<Journal::Entry> Journal::search(std::string_view words, std::int64_t
     std::vector<std::string> wanted;
     for (std::string word; split >> word;) wanted.push_back(word);
     std::vector<Entry> found;
-    for (auto it = m_entries.rbegin(); it != m_entries.rend(); ++it) {
+    for (auto it = m_entries->rbegin(); it != m_entries->rend(); ++it) {
         const JournalEntry& entry = **it;
         if (gauge != 0 && entry.gauge != gauge) continue;
         const std::string all = lower(entry.time + " " + entry.name + " " + std::string(entryKindName(entry.kind)) +
@@ -151,13 +167,14 @@ std::vector<Journal::Entry> Journal::search(std::string_view words, std::int64_t
 
 std::vector<Journal::Entry> Journal::calibrationsOf(std::int64_t gauge) const {
     std::vector<Entry> found;
-    for (const Entry& entry : m_entries)
+    for (const Entry& entry : *m_entries)
         if (entry->gauge == gauge && entry->calibration) found.push_back(entry);
     return found;
 }
 
 bool Journal::operator==(const Journal& other) const {
-    return std::equal(m_entries.begin(), m_entries.end(), other.m_entries.begin(), other.m_entries.end(),
+    return m_entries == other.m_entries ||
+           std::equal(m_entries->begin(), m_entries->end(), other.m_entries->begin(), other.m_entries->end(),
                       [](const Entry& a, const Entry& b) { return a == b || *a == *b; });
 }
 
@@ -222,13 +239,13 @@ Expected<Journal> readJournal(const std::string& text, const std::string& file) 
     if (!json) return tl::unexpected(json.error());
     if (!json->is_object() || !json->contains("entries") || !(*json)["entries"].is_array())
         return fail(ErrorCode::Syntax, file, "no list “entries”", "the entries of a journal");
-    Journal journal;
+    std::vector<JournalEntry> entries;
     for (std::size_t i = 0; i < (*json)["entries"].size(); ++i) {
         auto entry = readEntry((*json)["entries"][i].dump(), fmt::format("{}: entries[{}]", file, i));
         if (!entry) return tl::unexpected(entry.error());
-        journal.add(std::move(*entry));
+        entries.push_back(std::move(*entry));
     }
-    return journal;
+    return Journal(std::move(entries));
 }
 
 std::string whatChanged(const GaugeSpec& before, const GaugeSpec& after, std::size_t most) {

@@ -41,12 +41,17 @@ struct JournalEntry {
     bool operator==(const JournalEntry& other) const;
 };
 
-/// The journal of a bench, oldest entry first. Entries are shared between copies, so that undo may keep many.
+/// The journal of a bench, oldest entry first. Copies share what they hold until one of them is changed: undo keeps
+/// hundreds of benches, each with the same years in it.
 class Journal {
   public:
     using Entry = std::shared_ptr<const JournalEntry>;
 
-    [[nodiscard]] const std::vector<Entry>& entries() const { return m_entries; }
+    Journal() = default;
+    /// All at once, in any order; those without an id get one.
+    explicit Journal(std::vector<JournalEntry> entries);
+
+    [[nodiscard]] const std::vector<Entry>& entries() const { return *m_entries; }
     [[nodiscard]] Entry find(std::int64_t id) const;
     /// Takes it in at its time, under a new id where it has none; answers the id.
     std::int64_t add(JournalEntry entry);
@@ -62,7 +67,8 @@ class Journal {
     bool operator==(const Journal& other) const;
 
   private:
-    std::vector<Entry> m_entries;
+    using Entries = std::vector<Entry>;
+    std::shared_ptr<const Entries> m_entries = std::make_shared<const Entries>();
     std::int64_t m_nextId = 1;
 };
 

@@ -64,9 +64,7 @@ Expected<GaugeSpec> calibrated(const GaugeSpec& spec, const Catalogue& catalogue
     } else {
         CorrectionSpec correction;
         correction.centre = kind == FitKind::Offset ? 0 : points.unit->toCanonical(centre);
-        for (const Comparison& point : points.points)
-            correction.points.push_back({points.unit->toCanonical(point.x), points.unit->toCanonical(point.reference),
-                                         points.unit->differenceToCanonical(point.u), point.setAside});
+        correction.points = calibrationPoints(points);
         auto fitted = refit(correction, std::string(fitName(kind)), spec.quantity);
         if (!fitted) return tl::unexpected(fitted.error());
         changed.correction = std::move(*fitted);

@@ -268,14 +268,22 @@ CorrectionSpec inForceOf(CorrectionSpec correction) {
 
 }  // namespace
 
+std::optional<HistoryLine> HistoryMemory::lineOf(const Journal::Entry& entry, const Catalogue& catalogue) {
+    if (const auto it = m_lines.find(entry); it != m_lines.end()) return it->second;
+    const auto line = fg::lineOf(*entry, catalogue);
+    return m_lines.emplace(entry, line ? std::optional(*line) : std::nullopt).first->second;
+}
+
 Expected<CalibrationHistory> historyOf(std::span<const Journal::Entry> entries, const GaugeSpec& spec,
-                                       const Catalogue& catalogue, double now_days) {
+                                       const Catalogue& catalogue, double now_days, HistoryMemory* memory) {
+    HistoryMemory own;
+    if (!memory) memory = &own;
     CalibrationHistory history;
     std::vector<Journal::Entry> kept;
     for (const Journal::Entry& entry : entries) {
         const auto days = entry->calibration ? daysOfTime(entry->time) : std::nullopt;
         if (!days) continue;
-        const auto line = lineOf(*entry, catalogue);
+        const auto line = memory->lineOf(entry, catalogue);
         if (!line) continue;
         history.lines.push_back(*line);
         history.days.push_back(*days);

@@ -3,6 +3,7 @@
 #include "bench/document.h"
 #include "gauge/gauge.h"
 
+#include <map>
 #include <optional>
 #include <span>
 
@@ -42,12 +43,23 @@ struct CalibrationHistory {
     std::vector<Finding> findings;   ///< due, found outside, not kept
 };
 
+/// What was worked out of entries before: they never change, so they need not be worked out again.
+class HistoryMemory {
+  public:
+    /// The line of that entry; nothing where it has none.
+    [[nodiscard]] std::optional<HistoryLine> lineOf(const Journal::Entry& entry, const Catalogue& catalogue);
+
+  private:
+    std::map<Journal::Entry, std::optional<HistoryLine>> m_lines;
+};
+
 /// Of the calibrations kept in a journal (entries without one are passed over). `now_days`: since 1970. The next is due
 /// when U as left and the drift since, at its value and twice its standard uncertainty, reach the accuracy wanted, or
-/// when the stated time to repeat it has passed, whichever comes first. Errors: those of Gauge::make() of the gauge as
-/// it is now.
+/// when the stated time to repeat it has passed, whichever comes first. `memory` saves time where
+/// the same entries are asked about again. Errors: those of Gauge::make() of the gauge as it is now.
 [[nodiscard]] Expected<CalibrationHistory> historyOf(std::span<const Journal::Entry> entries, const GaugeSpec& spec,
-                                                     const Catalogue& catalogue, double now_days);
+                                                     const Catalogue& catalogue, double now_days,
+                                                     HistoryMemory* memory = nullptr);
 
 /// The gauge with an earlier correction in force again, with the sensor's parameters that its points gave.
 struct PutBack {

@@ -193,6 +193,14 @@ Expected<PointsFile> readPoints(std::string_view text, const std::string& file, 
     return result;
 }
 
+std::vector<CalibrationPoint> calibrationPoints(const PointsFile& file) {
+    std::vector<CalibrationPoint> points;
+    for (const Comparison& one : file.points)
+        points.push_back({file.unit->toCanonical(one.x), file.unit->toCanonical(one.reference),
+                          file.unit->differenceToCanonical(one.u), one.setAside});
+    return points;
+}
+
 Expected<std::vector<std::vector<double>>> readColumns(std::string_view text, const std::string& file,
                                                        const std::vector<std::string>& names) {
     const auto table = readTable(text, file);

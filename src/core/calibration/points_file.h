@@ -21,6 +21,9 @@ struct PointsFile {
 /// Unknown for units of two quantities or of another one than the gauge's.
 [[nodiscard]] Expected<PointsFile> readPoints(std::string_view text, const std::string& file, const Gauge* gauge);
 
+/// The readings of such a file as a gauge keeps them, canonical. Not for resistances.
+[[nodiscard]] std::vector<CalibrationPoint> calibrationPoints(const PointsFile& file);
+
 /// The numbers of one column of a table with a header, in order; times in seconds from a column `time_s` or `time`,
 /// where there is one.
 struct Column {

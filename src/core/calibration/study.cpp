@@ -33,12 +33,15 @@ std::vector<double> expandedOver(GaugeSpec spec, const CorrectionSpec& correctio
 }
 
 /// "intercept −0.656 ± 0.12 °C, slope 0.0192 ± 0.002; correlation −0.93".
-std::string coefficientsText(const CurveFit& fit) {
+std::string coefficientsText(const CurveFit& fit, const Unit& unit) {
     std::string text;
     for (const FitCoefficient& one : fit.coefficients) {
         text += (text.empty() ? "" : ", ") + one.name + " " + significantDigits(one.value, 3);
         if (std::isfinite(one.standard)) text += " ± " + significantDigits(2 * one.standard, 2);
-        if (one.unit != "1") text += " " + one.unit;
+        std::string symbol = one.unit == "1" ? "" : one.unit;
+        if (const std::size_t at = symbol.find(unit.id); at != std::string::npos)
+            symbol.replace(at, unit.id.size(), unit.symbol);
+        if (!symbol.empty()) text += " " + symbol;
     }
     if (fit.correlation.size() == 2 && std::isfinite(fit.correlation[0][1]))
         text += "; correlation " + fixedDigits(fit.correlation[0][1], 2);
@@ -174,7 +177,7 @@ Expected<CalibrationStudy> studyOf(const GaugeSpec& whole, const Catalogue& cata
     const auto kind = fitFromName(spec.correction.kind);
     const auto fit = fitCurve(kind.value_or(FitKind::Offset), comparisons, centre, true, unit);
     if (!fit || (!kind && spec.correction.kind != "none")) return study;
-    if (kind) study.coefficients = coefficientsText(*fit);
+    if (kind) study.coefficients = coefficientsText(*fit, unit);
     AdviceContext context;
     context.unit = &unit;
     const Interval span = spec.spanCanonical();

@@ -145,6 +145,7 @@ Expected<void> writeJournal(SQLite::Database& database, const Journal& before, c
 }
 
 void readJournal(SQLite::Database& database, const std::string& file, StoredBench& stored) {
+    std::vector<JournalEntry> entries;
     SQLite::Statement query(database, "SELECT id, json, sum FROM entry ORDER BY id");
     while (query.executeStep()) {
         const std::int64_t id = query.getColumn(0).getInt64();
@@ -159,8 +160,9 @@ void readJournal(SQLite::Database& database, const std::string& file, StoredBenc
             continue;
         }
         entry->id = id;
-        stored.bench.journal.add(std::move(*entry));
+        entries.push_back(std::move(*entry));
     }
+    stored.bench.journal = Journal(std::move(entries));
 }
 
 }  // namespace

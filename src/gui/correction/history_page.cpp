@@ -1,4 +1,5 @@
 #include "correction/history_page.h"
+#include "calibration/stated.h"
 #include "theme/theme.h"
 #include "units/date.h"
 #include "units/number_format.h"
@@ -113,7 +114,7 @@ void HistoryPage::showTrend(const GaugeView& view) {
         for (const double mean : {found.back(), left.back()}) {
             if (!std::isfinite(mean)) continue;
             x.append(years.back()), y.append(mean);
-            bars.append(unit.differenceFromCanonical(2 * line.uMean));
+            bars.append(unit.differenceFromCanonical(statedOf(line.uMean)));
         }
     }
     const bool isThere = years.size() > 1;

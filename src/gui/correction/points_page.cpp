@@ -202,10 +202,9 @@ Expected<void> PointsPage::importPoints(const QString& path) {
         return fail(ErrorCode::Unsupported, path.toStdString(), "resistances",
                     "readings or raw values: “fgauge calibrate” fits resistances");
     return editPoints(tr("Points from a file"), [&](CorrectionSpec& correction) {
-        for (const Comparison& point : file->points)
-            worked(correction)
-                .push_back({file->unit->toCanonical(point.x), file->unit->toCanonical(point.reference),
-                            file->unit->differenceToCanonical(point.u), point.setAside});
+        auto& points = worked(correction);
+        const auto more = calibrationPoints(*file);
+        points.insert(points.end(), more.begin(), more.end());
     });
 }
 

@@ -1,6 +1,5 @@
 #include "model/workbench.h"
 
-#include "calibration/history.h"
 #include "path/examples.h"
 #include "planning/bus_findings.h"
 #include "units/value_text.h"
@@ -110,7 +109,7 @@ void Workbench::judgeCalibrations() {
     for (const BenchGauge& gauge : m_bench.bench().gauges) {
         const auto kept = m_bench.bench().journal.calibrationsOf(gauge.id);
         if (kept.empty() && gauge.spec.correction.points.empty()) continue;
-        auto history = historyOf(kept, gauge.spec, m_catalogue, now_days);
+        auto history = historyOf(kept, gauge.spec, m_catalogue, now_days, &m_historyMemory);
         if (history && !history->findings.empty()) m_calibrationFindings[gauge.id] = std::move(history->findings);
     }
 }

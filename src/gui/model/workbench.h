@@ -1,6 +1,7 @@
 #pragma once
 
 #include "bench/linked_inputs.h"
+#include "calibration/history.h"
 #include "model/bench_model.h"
 #include "model/gauge_view.h"
 #include "model/live_feed.h"
@@ -70,6 +71,7 @@ class Workbench final : public QObject {
     std::vector<GaugeView> m_views;
     std::int64_t m_currentId = 0;
     Stage m_stage = Stage::Wiring;
+    HistoryMemory m_historyMemory;
     std::map<std::int64_t, std::vector<Finding>> m_calibrationFindings;  // by gauge
     std::size_t m_turn = 0;                                              // whose turn it is to be computed in full
 };
