@@ -342,6 +342,20 @@ TEST(Advice, NothingStandsOutThatItsUncertaintyExplains) {
     EXPECT_TRUE(named());
 }
 
+TEST(Study, ATableWithoutUncertaintiesSaysSo) {
+    GaugeSpec spec = test::gluePot();
+    spec.correction.points = {{40, 40.5, 0}, {80, 80.9, 0}};
+    spec.correction = refit(spec.correction, "table", spec.quantity).value();
+    const auto named = [&] {
+        const auto study = studyOf(spec, test::catalogue()).value();
+        return std::any_of(study.findings.begin(), study.findings.end(),
+                           [](const Finding& one) { return one.id == "reference-not-given"; });
+    };
+    EXPECT_TRUE(named());
+    for (CalibrationPoint& point : spec.correction.points) point.u = 0.1;
+    EXPECT_FALSE(named());
+}
+
 TEST(Record, HasItsPlots) {
     const std::string html = htmlOf(calibrationRecord(calibratedPot(0.5, "2026-01-01"), test::catalogue()).value());
     EXPECT_NE(html.find("data:image/svg+xml,"), std::string::npos);

@@ -176,6 +176,15 @@ Expected<CalibrationStudy> studyOf(const GaugeSpec& whole, const Catalogue& cata
     }
     const auto kind = fitFromName(spec.correction.kind);
     const auto fit = fitCurve(kind.value_or(FitKind::Offset), comparisons, centre, true, unit);
+    // A table goes through its points: without their uncertainties nothing tells what it is worth.
+    const bool isBareTable = spec.correction.kind == "table" && spec.correction.reference <= 0 &&
+                             std::any_of(used.begin(), used.end(), [](const auto* point) { return !(point->u > 0); });
+    if (isBareTable)
+        study.findings.push_back(
+            {Severity::Doubt, Stage::Correction, "reference-not-given", "Uncertainty of the reference not given",
+             "The table goes through every point, so nothing tells how far it may be off: U does not "
+             "count it. Give each point its ±.",
+             std::nullopt});
     if (!fit || (!kind && spec.correction.kind != "none")) return study;
     if (kind) study.coefficients = coefficientsText(*fit, unit);
     AdviceContext context;
