@@ -1,4 +1,5 @@
 #include "correction/session_page.h"
+#include "calibration/stated.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
 #include "widgets/text.h"
@@ -146,7 +147,8 @@ void SessionPage::buildInputs() {
     if (session->kind != ReferenceKind::Law || !law) return;
     for (const LawInput& input : law->inputs()) {
         if (const QString read = input.name == "pressure" ? barometerReads() : QString(); !read.isEmpty()) {
-            add(std::string(input.name), qs(input.label), tr("as the bench's barometer reads now; yours to change"));
+            add(std::string(input.name), qs(input.label),
+                tr("begun with what the bench's barometer read; yours to change"));
             m_inputs[std::string(input.name)]->setText(read);
             continue;
         }
@@ -160,8 +162,12 @@ void SessionPage::buildInputs() {
 QString SessionPage::barometerReads() {
     for (const GaugeView& other : workbench().views()) {
         if (!isBarometer(other.spec()) || other.origin() != Origin::Live || other.isStale()) continue;
-        const ReadingText text = other.textAt(Stage::Reading);
-        return qs(text.joined()) + (text.uncertainty.empty() ? QString() : tr(" ± %1").arg(qs(text.uncertainty)));
+        // ± is taken for k = 2 here; the 95 % interval of a stated limit is narrower than that.
+        const Unit& unit = other.spec().readingUnit();
+        const QString reads = qs(other.textAt(Stage::Reading).joined());
+        if (!other.budget() || !other.budget()->sensorStated) return reads;
+        return tr("%1 ± %2").arg(
+            reads, qs(significantDigits(unit.differenceFromCanonical(statedOf(other.budget()->standard)), 2)));
     }
     return {};
 }

@@ -66,7 +66,6 @@ void stages(const Camera& camera, MainWindow& window, Workbench& workbench) {
         auto* kind = window.findChild<QComboBox*>(QStringLiteral("session.kind"));
         kind->setCurrentIndex(kind->findData(QStringLiteral("steam")));
         emit kind->activated(kind->currentIndex());
-        window.findChild<QLineEdit*>(QStringLiteral("session.input.pressure"))->setText(QStringLiteral("998 hPa ± 1"));
     });
     camera.take(window, "correction-history", [&] { correction->setCurrentIndex(2); });
     // To look at, not to keep: under twenty pictures.
