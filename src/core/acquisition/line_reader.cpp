@@ -109,7 +109,7 @@ std::optional<Raw> readJsonValue(const nlohmann::json& value) {
     if (value.is_number())
         return std::isfinite(value.get<double>()) ? std::optional<Raw>(value.get<double>()) : std::nullopt;
     if (value.is_string()) return readRaw(value.get<std::string>());
-    if (!value.is_array()) return std::nullopt;
+    if (!value.is_array() || value.empty()) return std::nullopt;
     std::vector<std::uint8_t> bytes;
     for (const auto& entry : value) {
         if (!entry.is_number_integer() || entry.get<std::int64_t>() < 0 || entry.get<std::int64_t>() > 255)

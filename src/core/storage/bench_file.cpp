@@ -3,6 +3,7 @@
 #include "files/file_ops.h"
 #include "files/new_file.h"
 #include "storage/quiet_view.h"
+#include "storage/recording_rows.h"
 
 #include <fcntl.h>
 #include <fmt/format.h>
@@ -99,7 +100,7 @@ Expected<int> openBench(const fs::path& path, struct stat& status) {
 Expected<StoredBench> readQuietly(const fs::path& path, bool isAlone) {
     const auto view = QuietView::open(path, isAlone);
     if (!view) return tl::unexpected(view.error());
-    const std::string verdict = rows::structureOf((*view)->database());
+    const std::string verdict = rows::structureForOpening((*view)->database());
     if (verdict != "ok") return fail(ErrorCode::Damaged, path.string(), verdict, kIntact);
     return rows::read((*view)->database(), path.string());
 }
@@ -125,6 +126,19 @@ Expected<SeenBench> seeBench(const fs::path& given) {
     seen.isAlone = isAlone(*opened);
     ::close(*opened);
     return seen;
+}
+
+/// With recordings in it that nobody wants copied to be looked at.
+bool isLong(const fs::path& path) {
+    constexpr std::uintmax_t kLong = 64 << 20;
+    std::error_code error;
+    return fs::file_size(path, error) > kLong && !error;
+}
+
+/// What a process that died had begun is taken back in place, as the database does with its first look.
+void finishChange(const fs::path& path) {
+    const SQLite::Database database(path.string(), SQLite::OPEN_READWRITE, kWait_ms);
+    (void)database.tableExists("bench");
 }
 
 void prepare(SQLite::Database& database) {
@@ -205,9 +219,69 @@ class BenchFile::Lock {
 };
 
 BenchFile::BenchFile(fs::path path, std::unique_ptr<Lock> lock, std::unique_ptr<SQLite::Database> database)
-    : m_path(std::move(path)), m_lock(std::move(lock)), m_database(std::move(database)) {}
+    : m_path(std::move(path)),
+      m_lock(std::move(lock)),
+      m_database(std::move(database)),
+      m_recordings(
+          std::make_unique<RecordingRows>(*m_database, m_guard, m_path.string(), [this] { return isStillThere(); })) {}
 
 BenchFile::~BenchFile() = default;
+
+RecordingStore& BenchFile::recordings() { return *m_recordings; }
+
+namespace {
+
+/// Keeps open what it reads.
+class QuietRecordings final : public RecordingStore {
+  public:
+    QuietRecordings(std::unique_ptr<QuietView> view, const fs::path& path)
+        : m_view(std::move(view)), m_rows(m_view->database(), m_guard, path.string(), [path]() -> Expected<void> {
+              return fail(ErrorCode::ReadOnly, path.string(), "a bench that is only looked at",
+                          "one that was opened for writing");
+          }) {}
+    Expected<std::vector<BenchRecording>> recordings() const override {
+        // Before version 5 there were none.
+        if (!m_view->database().tableExists("recording")) return std::vector<BenchRecording>();
+        return m_rows.recordings();
+    }
+    Expected<BenchRecording> begin(const BenchRecording& recording) override { return m_rows.begin(recording); }
+    Expected<void> append(std::int64_t recording, const RecordingStep& step) override {
+        return m_rows.append(recording, step);
+    }
+    Expected<void> removeMark(std::int64_t recording, std::int64_t mark) override {
+        return m_rows.removeMark(recording, mark);
+    }
+    Expected<void> rename(std::int64_t recording, const std::string& name) override {
+        return m_rows.rename(recording, name);
+    }
+    Expected<void> remove(std::int64_t recording) override { return m_rows.remove(recording); }
+    Expected<std::vector<ChunkSummary>> summaries(std::int64_t track, TimeSpan span) const override {
+        return m_rows.summaries(track, span);
+    }
+    Expected<void> read(std::int64_t track, TimeSpan span, const Take& take) const override {
+        return m_rows.read(track, span, take);
+    }
+
+  private:
+    std::unique_ptr<QuietView> m_view;
+    mutable std::mutex m_guard;
+    RecordingRows m_rows;
+};
+
+}  // namespace
+
+Expected<std::unique_ptr<RecordingStore>> BenchFile::lookAtRecordings(const fs::path& given) {
+    const auto seen = seeBench(given);
+    if (!seen) return tl::unexpected(seen.error());
+    const auto& [path, alone] = *seen;
+    try {
+        auto view = QuietView::open(path, alone);
+        if (!view) return tl::unexpected(view.error());
+        return std::make_unique<QuietRecordings>(std::move(*view), path);
+    } catch (const SQLite::Exception& error) {
+        return tl::unexpected(databaseError(path, error, kIntact));
+    }
+}
 
 bool BenchFile::isLocked() const { return m_lock->isHeld(); }
 
@@ -255,6 +329,11 @@ Expected<BenchHealth> BenchFile::check(const fs::path& given) {
         } else {
             health.readable = stored->bench.gauges.size();
             for (const UnreadGauge& gauge : stored->unread) health.problems.push_back(gauge.why);
+            if ((*view)->database().tableExists("recording")) {
+                std::mutex guard;
+                const RecordingRows rows((*view)->database(), guard, path.string(), {});
+                for (Error& problem : rows.problems()) health.problems.push_back(std::move(problem));
+            }
         }
     } catch (const SQLite::Exception& error) {
         health.problems.push_back(databaseError(path, error, "pages that can be read"));
@@ -279,6 +358,7 @@ Expected<std::shared_ptr<BenchFile>> BenchFile::open(const fs::path& given) {
     auto lock = Lock::take(descriptor, path);
     if (!lock) return ::close(descriptor), tl::unexpected(lock.error());
     try {
+        if (isLong(path)) finishChange(path);
         // All of it is read before anything is opened for writing: what is refused stays untouched.
         auto stored = readQuietly(path, true);
         if (!stored) return tl::unexpected(stored.error());
@@ -294,6 +374,7 @@ Expected<std::shared_ptr<BenchFile>> BenchFile::open(const fs::path& given) {
 }
 
 Expected<Bench> BenchFile::read() const {
+    const std::lock_guard lock(m_guard);
     try {
         auto stored = rows::read(*m_database, m_path.string());
         if (!stored) return tl::unexpected(stored.error());
@@ -315,6 +396,7 @@ Expected<void> BenchFile::isStillThere() const {
 Expected<void> BenchFile::write(const Bench& before, const Bench& after) {
     if (const auto there = isStillThere(); !there) return there;
     try {
+        const std::lock_guard lock(m_guard);
         if (const auto written = rows::write(*m_database, before, after); !written) return written;
     } catch (const SQLite::Exception& error) {
         if (const auto there = isStillThere(); !there) return there;
@@ -323,6 +405,9 @@ Expected<void> BenchFile::write(const Bench& before, const Bench& after) {
     return isStillThere();
 }
 
-Expected<void> BenchFile::saveCopy(const fs::path& path) const { return copyInto(*m_database, path); }
+Expected<void> BenchFile::saveCopy(const fs::path& path) const {
+    const std::lock_guard lock(m_guard);
+    return copyInto(*m_database, path);
+}
 
 }  // namespace fg

@@ -5,12 +5,16 @@
 
 #include <filesystem>
 #include <memory>
+#include <mutex>
 
 namespace SQLite {
 class Database;
 }
 
 namespace fg {
+
+class RecordingRows;
+class RecordingStore;
 
 /// What a look at a bench file shows.
 struct BenchHealth {
@@ -22,9 +26,9 @@ struct BenchHealth {
 
 /// The bench file `*.fairgauge`. Format: docs/bench-file.md.
 ///
-/// One process has it open at a time (an advisory lock on the file, dropped by the system when the process dies). Every
-/// write() is one transaction with a rollback journal and full synchronisation: what it returned as written stands in
-/// the one file, and survives kill -9 and power loss.
+/// May be used from several threads. One process has it open at a time (an advisory lock on the file, dropped by the
+/// system when the process dies). Every write() is one transaction with a rollback journal and full synchronisation:
+/// what it returned as written stands in the one file, and survives kill -9 and power loss.
 class BenchFile final : public BenchSink {
   public:
     static constexpr std::int32_t kApplicationId = 0x46474247;  ///< "FGBG" in the database header
@@ -45,6 +49,9 @@ class BenchFile final : public BenchSink {
     /// has it open.
     [[nodiscard]] static Expected<StoredBench> look(const std::filesystem::path& path);
 
+    /// The recordings of a file that stays as it is: reading only, as look(). Errors of look().
+    [[nodiscard]] static Expected<std::unique_ptr<RecordingStore>> lookAtRecordings(const std::filesystem::path& path);
+
     /// The same for a file that may be damaged. Errors: those of a file that is no bench at all.
     [[nodiscard]] static Expected<BenchHealth> check(const std::filesystem::path& path);
 
@@ -64,6 +71,9 @@ class BenchFile final : public BenchSink {
     /// taken.
     [[nodiscard]] Expected<void> saveCopy(const std::filesystem::path& path) const;
 
+    /// What was recorded. It may be used from other threads; lives as long as the file.
+    [[nodiscard]] RecordingStore& recordings();
+
     [[nodiscard]] const std::filesystem::path& path() const { return m_path; }
     /// False on a file system without locks: nothing keeps another window from opening it too.
     [[nodiscard]] bool isLocked() const;
@@ -76,6 +86,8 @@ class BenchFile final : public BenchSink {
     std::filesystem::path m_path;
     std::unique_ptr<Lock> m_lock;  // before the database: it must be released after it
     std::unique_ptr<SQLite::Database> m_database;
+    mutable std::mutex m_guard;  // of the database: what is recorded comes from another thread
+    std::unique_ptr<RecordingRows> m_recordings;
     std::vector<UnreadGauge> m_unread;
 };
 

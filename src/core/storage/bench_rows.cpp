@@ -2,33 +2,19 @@
 
 #include "bench/gauge_json.h"
 #include "bench/linked_inputs.h"
+#include "storage/recording_rows.h"
+#include "storage/row_sum.h"
 
 #include <fmt/format.h>
 #include <SQLiteCpp/SQLiteCpp.h>
 #include <algorithm>
-#include <boost/crc.hpp>
 #include <optional>
 
 namespace fg::rows {
 namespace {
 
-// CRC-32 finds every single flipped bit and every run of up to 32 of them.
-class Sum {
-  public:
-    Sum& add(std::string_view text) {
-        m_crc.process_bytes(text.data(), text.size());
-        m_crc.process_byte(0);
-        return *this;
-    }
-    Sum& add(std::int64_t number) { return add(std::to_string(number)); }
-    [[nodiscard]] std::int64_t value() const { return m_crc.checksum(); }
-
-  private:
-    boost::crc_32_type m_crc;
-};
-
 std::int64_t sumOf(std::int64_t id, std::int64_t position, std::string_view json) {
-    return Sum().add(id).add(position).add(json).value();
+    return RowSum().add(id).add(position).add(json).value();
 }
 
 std::optional<std::string> valueOf(SQLite::Database& database, const char* key) {
@@ -55,7 +41,7 @@ constexpr const char* kJournal =
 /// Of everything: the sums of the gauges and of the journal's entries, and what stands beside them. Tells a missing
 /// one.
 std::string wholeSum(SQLite::Database& database) {
-    Sum sum;
+    RowSum sum;
     const auto addRows = [&](const char* question) {
         SQLite::Statement query(database, question);
         while (query.executeStep()) sum.add(query.getColumn(0).getInt64()).add(query.getColumn(1).getInt64());
@@ -108,7 +94,7 @@ void addSums(SQLite::Database& database) {
     }
 }
 
-std::int64_t sumOf(std::int64_t id, std::string_view json) { return Sum().add(id).add(json).value(); }
+std::int64_t sumOf(std::int64_t id, std::string_view json) { return RowSum().add(id).add(json).value(); }
 
 Expected<void> putEntry(SQLite::Database& database, const JournalEntry& entry) {
     const std::string json = writeEntry(entry);
@@ -176,6 +162,7 @@ void layOut(SQLite::Database& database, int applicationId) {
         "NULL);"
         "INSERT INTO bench VALUES ('next_id', '1');");
     database.exec(kJournal);
+    RecordingRows::layOut(database);
     setValue(database, "sum", wholeSum(database));
     transaction.commit();
 }
@@ -184,6 +171,7 @@ void bringUpToDate(SQLite::Database& database) {
     SQLite::Transaction transaction(database, SQLite::TransactionBehavior::IMMEDIATE);
     if (database.execAndGet("PRAGMA user_version").getInt() < 3) addSums(database);
     if (!hasJournal(database)) database.exec(kJournal);
+    if (!database.tableExists("recording")) RecordingRows::layOut(database);
     setValue(database, "sum", wholeSum(database));
     database.exec(fmt::format("PRAGMA user_version = {}", kVersion));
     transaction.commit();
@@ -260,6 +248,18 @@ Expected<void> write(SQLite::Database& database, const Bench& before, const Benc
 std::string structureOf(SQLite::Database& database) {
     SQLite::Statement check(database, "PRAGMA integrity_check(1)");
     return check.executeStep() ? check.getColumn(0).getString() : "no answer";
+}
+
+std::string structureForOpening(SQLite::Database& database) {
+    constexpr int kSmall_pages = 4096;
+    if (database.execAndGet("PRAGMA page_count").getInt() <= kSmall_pages) return structureOf(database);
+    for (const char* table : {"bench", "gauge", "entry", "recording", "track", "description", "mark"}) {
+        if (!database.tableExists(table)) continue;
+        SQLite::Statement check(database, fmt::format("PRAGMA integrity_check({})", table));
+        const std::string verdict = check.executeStep() ? check.getColumn(0).getString() : "no answer";
+        if (verdict != "ok") return verdict;
+    }
+    return "ok";
 }
 
 }  // namespace fg::rows

@@ -27,12 +27,12 @@ struct StoredBench {
 /// The tables of a bench file: docs/bench-file.md. Internal to the room; SQLite::Exception passes through.
 namespace rows {
 
-inline constexpr int kVersion = 4;
+inline constexpr int kVersion = 5;
 
 /// Lays the tables out in an empty database.
 void layOut(SQLite::Database& database, int applicationId);
 
-/// Brings the tables of version 1 to 3 up to date, in one transaction.
+/// Brings the tables of version 1 to 4 up to date, in one transaction.
 void bringUpToDate(SQLite::Database& database);
 
 /// The bench as stored. Gauges that cannot be read, or whose checksum does not fit, are told apart. Errors: Damaged
@@ -45,6 +45,10 @@ void bringUpToDate(SQLite::Database& database);
 
 /// What "PRAGMA integrity_check" says, "ok" first of all.
 [[nodiscard]] std::string structureOf(SQLite::Database& database);
+
+/// The same of a small file; of one with long recordings only the tables that are read when it is opened: a chunk has
+/// its own checksum, and is checked when it is read.
+[[nodiscard]] std::string structureForOpening(SQLite::Database& database);
 
 }  // namespace rows
 }  // namespace fg

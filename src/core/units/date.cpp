@@ -34,11 +34,21 @@ std::optional<int> takeMinutes(std::string_view& text) {
     return *hours * 60 + *minutes;
 }
 
-constexpr double kMinutesADay = 1440, kSecondsADay = 86400;
+constexpr std::int64_t kMicros = 1'000'000, kMicrosAMinute = 60 * kMicros, kMicrosADay = 1440 * kMicrosAMinute;
+
+/// Digits behind the point, as microseconds.
+std::int64_t takeFraction(std::string_view& text) {
+    std::int64_t micros = 0;
+    for (std::int64_t place = kMicros / 10; !text.empty() && text.front() >= '0' && text.front() <= '9'; place /= 10) {
+        micros += place * (text.front() - '0');
+        text.remove_prefix(1);
+    }
+    return micros;
+}
 
 }  // namespace
 
-std::optional<double> daysOfTime(std::string_view text) {
+std::optional<std::int64_t> microsOfTime(std::string_view text) {
     const auto year = take(text, 4);
     if (!year || !takeSign(text, "-")) return {};
     const auto month = take(text, 2);
@@ -48,24 +58,46 @@ std::optional<double> daysOfTime(std::string_view text) {
     const std::chrono::year_month_day date{std::chrono::year(*year), std::chrono::month(static_cast<unsigned>(*month)),
                                            std::chrono::day(static_cast<unsigned>(*day))};
     if (!date.ok()) return {};
-    double days = static_cast<double>(std::chrono::sys_days(date).time_since_epoch().count());
-    if (!takeSign(text, "T ")) return text.empty() ? std::optional(days) : std::nullopt;
+    std::int64_t micros = std::chrono::sys_days(date).time_since_epoch().count() * kMicrosADay;
+    if (!takeSign(text, "T ")) return text.empty() ? std::optional(micros) : std::nullopt;
     const auto minutes = takeMinutes(text);
     if (!minutes) return {};
-    days += *minutes / kMinutesADay;
+    micros += *minutes * kMicrosAMinute;
     if (takeSign(text, ":")) {
         const auto seconds = take(text, 2);
         if (!seconds || *seconds > 60) return {};
-        days += *seconds / kSecondsADay;
-        if (takeSign(text, ".,"))
-            while (!text.empty() && text.front() >= '0' && text.front() <= '9') text.remove_prefix(1);
+        micros += *seconds * kMicros;
+        if (takeSign(text, ".,")) micros += takeFraction(text);
     }
-    if (text.empty() || text == "Z") return days;
+    if (text.empty() || text == "Z") return micros;
     const bool isEast = text.front() == '+';
     if (!takeSign(text, "+-")) return {};
     const auto zone = takeMinutes(text);
     if (!zone || !text.empty()) return {};
-    return days - (isEast ? 1 : -1) * *zone / kMinutesADay;
+    return micros - (isEast ? 1 : -1) * *zone * kMicrosAMinute;
+}
+
+std::optional<double> daysOfTime(std::string_view text) {
+    const auto micros = microsOfTime(text);
+    if (!micros) return {};
+    return static_cast<double>(*micros) / static_cast<double>(kMicrosADay);
+}
+
+std::string timeOfMicros(std::int64_t micros) {
+    using namespace std::chrono;
+    const sys_time<microseconds> time{microseconds(micros)};
+    const auto day = floor<days>(time);
+    const hh_mm_ss clock(time - day);
+    std::string text =
+        dateOfDays(static_cast<double>(day.time_since_epoch().count())) +
+        fmt::format("T{:02}:{:02}:{:02}", clock.hours().count(), clock.minutes().count(), clock.seconds().count());
+    constexpr std::int64_t kThousand = 1000;
+    const std::int64_t fraction = clock.subseconds().count();
+    if (fraction % kThousand != 0)
+        text += fmt::format(".{:06}", fraction);
+    else if (fraction != 0)
+        text += fmt::format(".{:03}", fraction / kThousand);
+    return text + "Z";
 }
 
 std::string dateOfDays(double days) {

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <cstdint>
 #include <optional>
 #include <string>
 #include <string_view>
@@ -10,6 +11,12 @@ namespace fg {
 /// "2026-11-27T17:55:58Z", "… +01:00"; without a zone as it stands. Nothing for a text that is none, or a day that no
 /// month has.
 [[nodiscard]] std::optional<double> daysOfTime(std::string_view text);
+
+/// The same in microseconds since 1970-01-01T00:00:00Z, with fractions of a second; further digits are cut off.
+[[nodiscard]] std::optional<std::int64_t> microsOfTime(std::string_view text);
+
+/// "2026-11-27T17:55:58.250Z": with as many digits of the second as there are, in threes; none for whole seconds.
+[[nodiscard]] std::string timeOfMicros(std::int64_t micros);
 
 /// "2026-11-27" of days since 1970-01-01.
 [[nodiscard]] std::string dateOfDays(double days);

@@ -1,0 +1,527 @@
+#include "storage/recording_rows.h"
+
+#include "bench/gauge_json.h"
+#include "json/json_text.h"
+#include "storage/row_sum.h"
+#include "units/date.h"
+
+#include <fmt/format.h>
+#include <sqlite3.h>
+#include <SQLiteCpp/SQLiteCpp.h>
+#include <cmath>
+#include <nlohmann/json.hpp>
+
+namespace fg {
+namespace {
+
+std::string_view blobOf(const SQLite::Column& column) {
+    return {static_cast<const char*>(column.getBlob()), static_cast<std::size_t>(column.getBytes())};
+}
+
+std::int64_t chunkSum(std::int64_t track, TimeSpan span, std::string_view data) {
+    return RowSum().add(track).add(span.from_us).add(span.to_us).add(data).value();
+}
+
+std::int64_t textSum(std::int64_t owner, std::string_view json) { return RowSum().add(owner).add(json).value(); }
+
+Raw rawOf(const SQLite::Column& column) {
+    if (!column.isBlob()) return column.getDouble();
+    const std::string_view bytes = blobOf(column);
+    return std::vector<std::uint8_t>(bytes.begin(), bytes.end());
+}
+
+void bindRaw(SQLite::Statement& statement, int at, const Raw& raw) {
+    if (const double* word = std::get_if<double>(&raw)) return statement.bind(at, *word);
+    const auto& bytes = std::get<std::vector<std::uint8_t>>(raw);
+    statement.bind(at, bytes.data(), static_cast<int>(bytes.size()));
+}
+
+std::string headText(const BenchRecording& recording) {
+    nlohmann::ordered_json json{{"name", recording.name},
+                                {"source", recording.source},
+                                {"started", timeOfMicros(recording.started_us)}};
+    if (recording.ended_us) json["ended"] = timeOfMicros(*recording.ended_us);
+    return jsonText(json);
+}
+
+Expected<Micros> timeIn(const nlohmann::json& json, const char* field, const std::string& where) {
+    const auto micros = microsOfTime(json.at(field).get<std::string>());
+    if (!micros) return fail(ErrorCode::Syntax, where + ": " + field, json.at(field).dump(), "an ISO 8601 time");
+    return *micros;
+}
+
+Expected<BenchRecording> readHead(std::int64_t id, const std::string& text, const std::string& where) {
+    const auto json = parseJson(text, where);
+    if (!json) return tl::unexpected(json.error());
+    return guarded(where, [&]() -> Expected<BenchRecording> {
+        BenchRecording recording{id, json->at("name").get<std::string>(), json->at("source").get<std::string>()};
+        const auto started = timeIn(*json, "started", where);
+        if (!started) return tl::unexpected(started.error());
+        recording.started_us = *started;
+        if (!json->contains("ended")) return recording;
+        const auto ended = timeIn(*json, "ended", where);
+        if (!ended) return tl::unexpected(ended.error());
+        recording.ended_us = *ended;
+        return recording;
+    });
+}
+
+std::string markText(const Mark& mark) {
+    return jsonText(nlohmann::ordered_json{{"kind", markKindName(mark.kind)},
+                                           {"from", timeOfMicros(mark.span.from_us)},
+                                           {"to", timeOfMicros(mark.span.to_us)},
+                                           {"gauge", mark.gauge},
+                                           {"text", mark.text}});
+}
+
+Expected<Mark> readMark(std::int64_t id, const std::string& text, const std::string& where) {
+    const auto json = parseJson(text, where);
+    if (!json) return tl::unexpected(json.error());
+    return guarded(where, [&]() -> Expected<Mark> {
+        const auto kind = markKindOf(json->at("kind").get<std::string>());
+        if (!kind)
+            return fail(ErrorCode::Unknown, where + ": kind", json->at("kind").dump(), "marker, gap, clock or alarm");
+        const auto from = timeIn(*json, "from", where), to = timeIn(*json, "to", where);
+        if (!from || !to) return tl::unexpected(from ? to.error() : from.error());
+        return Mark{
+            id, *kind, {*from, *to}, json->at("gauge").get<std::int64_t>(), json->at("text").get<std::string>()};
+    });
+}
+
+Error unfit(const std::string& where, const char* expected) {
+    return {ErrorCode::Damaged, where, "a checksum that does not fit", expected};
+}
+
+}  // namespace
+
+template <class Look>
+auto RecordingRows::guarded(const Look& look) const -> decltype(look()) {
+    const std::lock_guard lock(m_guard);
+    try {
+        return look();
+    } catch (const SQLite::Exception& error) {
+        const int code = error.getErrorCode();
+        const bool isDamaged = code == SQLITE_CORRUPT || code == SQLITE_NOTADB;
+        return fail(isDamaged ? ErrorCode::Damaged : ErrorCode::Io, m_file, error.what(),
+                    isDamaged ? "intact recordings" : "a disk that takes what is recorded");
+    }
+}
+
+Expected<void> RecordingRows::changed(const std::function<Expected<void>()>& change) {
+    if (const auto there = m_check(); !there) return there;
+    auto done = guarded([&]() -> Expected<void> {
+        SQLite::Transaction transaction(m_database, SQLite::TransactionBehavior::IMMEDIATE);
+        if (auto result = change(); !result) return result;
+        transaction.commit();
+        return {};
+    });
+    if (!done) {
+        const std::lock_guard lock(m_guard);
+        m_tails.clear();  // what they stand for is read from the file again
+    }
+    if (const auto there = m_check(); !there) return there;
+    return done;
+}
+
+void RecordingRows::layOut(SQLite::Database& database) {
+    database.exec(
+        "CREATE TABLE recording (id INTEGER PRIMARY KEY, json TEXT NOT NULL, sum INTEGER NOT NULL);"
+        "CREATE TABLE track (id INTEGER PRIMARY KEY, recording INTEGER NOT NULL, gauge INTEGER NOT NULL, count INTEGER "
+        "NOT NULL, first_us INTEGER, last_us INTEGER);"
+        "CREATE TABLE description (track INTEGER NOT NULL, from_us INTEGER NOT NULL, json TEXT NOT NULL, sum INTEGER "
+        "NOT NULL, PRIMARY KEY (track, from_us));"
+        "CREATE TABLE mark (id INTEGER PRIMARY KEY, recording INTEGER NOT NULL, json TEXT NOT NULL, sum INTEGER NOT "
+        "NULL);"
+        "CREATE TABLE chunk (id INTEGER PRIMARY KEY, track INTEGER NOT NULL, first_us INTEGER NOT NULL, last_us "
+        "INTEGER NOT NULL, count INTEGER NOT NULL, least REAL, most REAL, data BLOB NOT NULL, sum INTEGER NOT NULL);"
+        // A view reads the summaries out of the index alone, without the pages of the data.
+        "CREATE INDEX chunk_of ON chunk (track, first_us, last_us, count, least, most);"
+        "CREATE TABLE tail (id INTEGER PRIMARY KEY, track INTEGER NOT NULL, time_us INTEGER NOT NULL, raw NOT NULL);"
+        "CREATE INDEX tail_of ON tail (track);");
+}
+
+Expected<BenchRecording> RecordingRows::head(std::int64_t id) const {
+    const std::string where = fmt::format("{}, recording {}", m_file, id);
+    SQLite::Statement query(m_database, "SELECT json, sum FROM recording WHERE id = ?");
+    query.bind(1, id);
+    if (!query.executeStep()) return fail(ErrorCode::Missing, where, "nothing", "a recording that is there");
+    const std::string json = query.getColumn(0).getString();
+    if (query.getColumn(1).getInt64() != textSum(id, json))
+        return tl::unexpected(unfit(where, "a recording as stored"));
+    return readHead(id, json, where);
+}
+
+Expected<std::vector<BenchRecording>> RecordingRows::recordings() const {
+    return guarded([&]() -> Expected<std::vector<BenchRecording>> {
+        std::vector<BenchRecording> all;
+        std::map<std::int64_t, Track> tracks;
+        std::map<std::int64_t, std::int64_t> owners;
+        SQLite::Statement trackRows(m_database,
+                                    "SELECT id, recording, gauge, count, first_us, last_us FROM track ORDER BY id");
+        while (trackRows.executeStep()) {
+            Track track{trackRows.getColumn(0).getInt64(), trackRows.getColumn(2).getInt64(), {}};
+            track.count = static_cast<std::uint64_t>(trackRows.getColumn(3).getInt64());
+            if (track.count > 0)
+                track.span = TimeSpan{trackRows.getColumn(4).getInt64(), trackRows.getColumn(5).getInt64()};
+            owners[track.id] = trackRows.getColumn(1).getInt64();
+            tracks.emplace(track.id, std::move(track));
+        }
+        SQLite::Statement descriptions(m_database,
+                                       "SELECT track, from_us, json, sum FROM description ORDER BY track, from_us");
+        while (descriptions.executeStep()) {
+            const std::int64_t id = descriptions.getColumn(0).getInt64();
+            const std::string json = descriptions.getColumn(2).getString();
+            const std::string where = fmt::format("{}, description of track {}", m_file, id);
+            if (descriptions.getColumn(3).getInt64() != textSum(id, json))
+                return tl::unexpected(unfit(where, "a gauge as it was when it was recorded"));
+            auto spec = readGauge(json, where);
+            if (!spec) return tl::unexpected(spec.error());
+            if (const auto it = tracks.find(id); it != tracks.end())
+                it->second.descriptions.push_back({descriptions.getColumn(1).getInt64(), std::move(*spec)});
+        }
+        SQLite::Statement rows(m_database, "SELECT id FROM recording ORDER BY id");
+        while (rows.executeStep()) {
+            auto one = head(rows.getColumn(0).getInt64());
+            if (!one) return tl::unexpected(one.error());
+            for (auto& [id, track] : tracks)
+                if (owners[id] == one->id && !track.descriptions.empty()) one->tracks.push_back(std::move(track));
+            all.push_back(std::move(*one));
+        }
+        SQLite::Statement marks(m_database, "SELECT id, recording, json, sum FROM mark ORDER BY id");
+        while (marks.executeStep()) {
+            const std::int64_t owner = marks.getColumn(1).getInt64();
+            const std::string json = marks.getColumn(2).getString();
+            const std::string where = fmt::format("{}, mark of recording {}", m_file, owner);
+            if (marks.getColumn(3).getInt64() != textSum(owner, json))
+                return tl::unexpected(unfit(where, "a mark as it was set"));
+            auto mark = readMark(marks.getColumn(0).getInt64(), json, where);
+            if (!mark) return tl::unexpected(mark.error());
+            for (BenchRecording& one : all)
+                if (one.id == owner) one.marks.push_back(*mark);
+        }
+        for (BenchRecording& one : all)
+            std::stable_sort(one.marks.begin(), one.marks.end(),
+                             [](const Mark& a, const Mark& b) { return a.span.from_us < b.span.from_us; });
+        return all;
+    });
+}
+
+namespace {
+
+Expected<void> putDescription(SQLite::Database& database, std::int64_t track, const Description& description) {
+    const std::string json = writeGauge(description.gauge);
+    const auto back = readGauge(json, "“" + description.gauge.name + "”");
+    if (!back || !(*back == description.gauge))
+        return fail(ErrorCode::Unsupported, "“" + description.gauge.name + "”",
+                    back ? "a value that a file cannot hold" : back.error().message(),
+                    "a gauge that can be read again; nothing was stored");
+    SQLite::Statement put(database,
+                          "INSERT OR REPLACE INTO description (track, from_us, json, sum) VALUES (?, ?, ?, ?)");
+    put.bind(1, track);
+    put.bind(2, description.from_us);
+    put.bind(3, json);
+    put.bind(4, textSum(track, json));
+    put.exec();
+    return {};
+}
+
+void putMark(SQLite::Database& database, std::int64_t recording, const Mark& mark) {
+    const std::string json = markText(mark);
+    SQLite::Statement put(database, "INSERT OR REPLACE INTO mark (id, recording, json, sum) VALUES (?, ?, ?, ?)");
+    if (mark.id > 0) put.bind(1, mark.id);
+    put.bind(2, recording);
+    put.bind(3, json);
+    put.bind(4, textSum(recording, json));
+    put.exec();
+}
+
+}  // namespace
+
+Expected<void> RecordingRows::put(const BenchRecording& recording, bool isNew, std::int64_t& id) {
+    const std::string json = headText(recording);
+    if (isNew) {
+        SQLite::Statement insert(m_database, "INSERT INTO recording (json, sum) VALUES (?, 0)");
+        insert.bind(1, json);
+        insert.exec();
+        id = m_database.getLastInsertRowid();
+    }
+    SQLite::Statement update(m_database, "UPDATE recording SET json = ?, sum = ? WHERE id = ?");
+    update.bind(1, json);
+    update.bind(2, textSum(id, json));
+    update.bind(3, id);
+    update.exec();
+    return {};
+}
+
+Expected<BenchRecording> RecordingRows::begin(const BenchRecording& recording) {
+    BenchRecording kept = recording;
+    const auto done = changed([&]() -> Expected<void> {
+        if (auto put = this->put(kept, true, kept.id); !put) return put;
+        for (Track& track : kept.tracks) {
+            SQLite::Statement insert(m_database, "INSERT INTO track (recording, gauge, count) VALUES (?, ?, 0)");
+            insert.bind(1, kept.id);
+            insert.bind(2, track.gauge);
+            insert.exec();
+            track.id = m_database.getLastInsertRowid();
+            for (const Description& description : track.descriptions)
+                if (auto put = putDescription(m_database, track.id, description); !put) return put;
+        }
+        for (const Mark& mark : kept.marks) putMark(m_database, kept.id, mark);
+        return {};
+    });
+    if (!done) return tl::unexpected(done.error());
+    return kept;
+}
+
+RecordingRows::Tail RecordingRows::tailOf(std::int64_t track) const {
+    if (const auto it = m_tails.find(track); it != m_tails.end()) return it->second;
+    Tail tail;
+    SQLite::Statement query(m_database, "SELECT time_us, raw FROM tail WHERE track = ? ORDER BY id");
+    query.bind(1, track);
+    while (query.executeStep()) tail.push_back({query.getColumn(0).getInt64(), rawOf(query.getColumn(1))});
+    return tail;
+}
+
+void RecordingRows::putChunk(std::int64_t track, std::span<const RecordedSample> samples) {
+    const ChunkSummary summary = summaryOf(samples);
+    const std::string data = packChunk(samples);
+    SQLite::Statement put(m_database,
+                          "INSERT INTO chunk (track, first_us, last_us, count, least, most, data, sum) VALUES (?, ?, "
+                          "?, ?, ?, ?, ?, ?)");
+    put.bind(1, track);
+    put.bind(2, summary.span.from_us);
+    put.bind(3, summary.span.to_us);
+    put.bind(4, summary.count);
+    if (summary.hasWords()) {
+        put.bind(5, summary.least);
+        put.bind(6, summary.most);
+    }
+    put.bindNoCopy(7, data.data(), static_cast<int>(data.size()));
+    put.bind(8, chunkSum(track, summary.span, data));
+    put.exec();
+}
+
+// A slow gauge loses no more than a quick one when the process dies: what fills no chunk yet stands as rows.
+void RecordingRows::appendSamples(const RecordingStep::OfTrack& of, bool isEnd, std::map<std::int64_t, Tail>& tails) {
+    Tail open = tailOf(of.track);
+    const std::size_t kept = open.size();
+    open.insert(open.end(), of.samples.begin(), of.samples.end());
+    std::size_t packed = 0;
+    for (std::span<const RecordedSample> rest = open; !rest.empty(); rest = std::span(open).subspan(packed)) {
+        const std::size_t length = chunkLength(rest);
+        if (length == rest.size() && length < kChunkSamples && !isEnd) break;
+        putChunk(of.track, rest.first(length));
+        packed += length;
+    }
+    if (packed > 0 && kept > 0) {
+        SQLite::Statement clear(m_database, "DELETE FROM tail WHERE track = ?");
+        clear.bind(1, of.track);
+        clear.exec();
+    }
+    open.erase(open.begin(), open.begin() + static_cast<std::ptrdiff_t>(packed));
+    SQLite::Statement put(m_database, "INSERT INTO tail (track, time_us, raw) VALUES (?, ?, ?)");
+    for (std::size_t i = packed > 0 ? 0 : kept; i < open.size(); ++i) {
+        put.bind(1, of.track);
+        put.bind(2, open[i].time_us);
+        bindRaw(put, 3, open[i].raw);
+        put.exec();
+        put.reset();
+    }
+    tails[of.track] = std::move(open);
+    if (of.samples.empty()) return;
+    SQLite::Statement count(m_database,
+                            "UPDATE track SET count = count + ?, first_us = min(coalesce(first_us, ?2), ?2), last_us = "
+                            "max(coalesce(last_us, ?3), ?3) WHERE id = ?4");
+    const auto [first, last] =
+        std::minmax_element(of.samples.begin(), of.samples.end(),
+                            [](const RecordedSample& a, const RecordedSample& b) { return a.time_us < b.time_us; });
+    count.bind(1, static_cast<std::int64_t>(of.samples.size()));
+    count.bind(2, first->time_us);
+    count.bind(3, last->time_us);
+    count.bind(4, of.track);
+    count.exec();
+}
+
+Expected<void> RecordingRows::append(std::int64_t recording, const RecordingStep& step) {
+    std::map<std::int64_t, Tail> tails;
+    const auto done = changed([&]() -> Expected<void> {
+        tails.clear();
+        for (const RecordingStep::OfTrack& of : step.samples) appendSamples(of, false, tails);
+        for (const auto& [track, description] : step.descriptions)
+            if (auto put = putDescription(m_database, track, description); !put) return put;
+        for (const Mark& mark : step.marks) putMark(m_database, recording, mark);
+        if (!step.ended_us) return {};
+        auto known = head(recording);
+        if (!known) return tl::unexpected(known.error());
+        known->ended_us = step.ended_us;
+        SQLite::Statement tracks(m_database, "SELECT id FROM track WHERE recording = ?");
+        tracks.bind(1, recording);
+        while (tracks.executeStep()) {
+            const std::int64_t track = tracks.getColumn(0).getInt64();
+            for (auto& [id, tail] : tails)
+                if (id == track) m_tails[id] = tail;
+            appendSamples({track, {}}, true, tails);
+        }
+        return put(*known, false, recording);
+    });
+    if (!done) return done;
+    const std::lock_guard lock(m_guard);
+    for (auto& [track, tail] : tails) m_tails[track] = std::move(tail);
+    if (step.ended_us) std::erase_if(m_tails, [](const auto& one) { return one.second.empty(); });
+    return {};
+}
+
+Expected<void> RecordingRows::removeMark(std::int64_t recording, std::int64_t mark) {
+    return changed([&]() -> Expected<void> {
+        SQLite::Statement erase(m_database, "DELETE FROM mark WHERE id = ? AND recording = ?");
+        erase.bind(1, mark);
+        erase.bind(2, recording);
+        erase.exec();
+        return {};
+    });
+}
+
+Expected<void> RecordingRows::rename(std::int64_t recording, const std::string& name) {
+    return changed([&]() -> Expected<void> {
+        auto known = head(recording);
+        if (!known) return tl::unexpected(known.error());
+        known->name = name;
+        return put(*known, false, recording);
+    });
+}
+
+Expected<void> RecordingRows::remove(std::int64_t recording) {
+    return changed([&]() -> Expected<void> {
+        for (const char* table : {"chunk", "tail", "description"}) {
+            SQLite::Statement erase(
+                m_database,
+                fmt::format("DELETE FROM {} WHERE track IN (SELECT id FROM track WHERE recording = ?)", table));
+            erase.bind(1, recording);
+            erase.exec();
+        }
+        for (const char* statement : {"DELETE FROM track WHERE recording = ?", "DELETE FROM mark WHERE recording = ?",
+                                      "DELETE FROM recording WHERE id = ?"}) {
+            SQLite::Statement erase(m_database, statement);
+            erase.bind(1, recording);
+            erase.exec();
+        }
+        return {};
+    });
+}
+
+RecordingRows::Contents RecordingRows::contentsOf(std::int64_t track, TimeSpan span) const {
+    Contents contents;
+    SQLite::Statement query(m_database,
+                            "SELECT first_us, last_us, count, least, most, id FROM chunk WHERE track = ? AND first_us "
+                            "BETWEEN ? AND ? AND last_us >= ? ORDER BY first_us");
+    query.bind(1, track);
+    query.bind(2, span.from_us - kLongestChunk_us);
+    query.bind(3, span.to_us);
+    query.bind(4, span.from_us);
+    while (query.executeStep()) {
+        ChunkSummary one{query.getColumn(5).getInt64(),
+                         {query.getColumn(0).getInt64(), query.getColumn(1).getInt64()},
+                         query.getColumn(2).getUInt()};
+        const bool hasWords = !query.getColumn(3).isNull();
+        one.least = hasWords ? query.getColumn(3).getDouble() : std::nan("");
+        one.most = hasWords ? query.getColumn(4).getDouble() : std::nan("");
+        contents.chunks.push_back(one);
+    }
+    contents.tail = tailOf(track);
+    return contents;
+}
+
+Expected<std::vector<ChunkSummary>> RecordingRows::summaries(std::int64_t track, TimeSpan span) const {
+    auto contents = guarded([&]() -> Expected<Contents> { return contentsOf(track, span); });
+    if (!contents) return tl::unexpected(contents.error());
+    for (std::span<const RecordedSample> rest = contents->tail; !rest.empty();) {
+        const std::size_t length = chunkLength(rest);
+        const ChunkSummary one = summaryOf(rest.first(length));
+        if (one.span.from_us <= span.to_us && one.span.to_us >= span.from_us) contents->chunks.push_back(one);
+        rest = rest.subspan(length);
+    }
+    return std::move(contents->chunks);
+}
+
+namespace {
+
+/// Those of the columns within a span, in place.
+void cutTo(TimeSpan span, SampleColumns& columns) {
+    if (columns.times.empty() || (span.holds(columns.times.front()) && span.holds(columns.times.back()))) return;
+    SampleColumns kept;
+    kept.frameLength = columns.frameLength;
+    for (std::size_t i = 0; i < columns.size(); ++i) {
+        if (!span.holds(columns.times[i])) continue;
+        kept.times.push_back(columns.times[i]);
+        if (columns.frameLength == 0) {
+            kept.words.push_back(columns.words[i]);
+        } else {
+            const auto frame = columns.frame(i);
+            kept.frames.insert(kept.frames.end(), frame.begin(), frame.end());
+        }
+    }
+    columns = std::move(kept);
+}
+
+}  // namespace
+
+Expected<void> RecordingRows::read(std::int64_t track, TimeSpan span, const Take& take) const {
+    // The guard is let go between chunks: a long reading must not hold up what is being recorded.
+    const auto contents = guarded([&]() -> Expected<Contents> { return contentsOf(track, span); });
+    if (!contents) return tl::unexpected(contents.error());
+    const std::vector<ChunkSummary>& chunks = contents->chunks;
+    constexpr std::size_t kAtOnce = 64;
+    for (std::size_t begin = 0; begin < chunks.size(); begin += kAtOnce) {
+        std::vector<SampleColumns> batch;
+        const auto got = guarded([&]() -> Expected<void> {
+            SQLite::Statement query(m_database, "SELECT data, sum, first_us, last_us FROM chunk WHERE id = ?");
+            for (const ChunkSummary& one : std::span(chunks).subspan(begin, std::min(kAtOnce, chunks.size() - begin))) {
+                const std::string where = fmt::format("{}, chunk {}", m_file, one.id);
+                query.bind(1, one.id);
+                if (!query.executeStep()) return fail(ErrorCode::Missing, where, "nothing", "a chunk that is there");
+                const std::string_view data = blobOf(query.getColumn(0));
+                if (query.getColumn(1).getInt64() != chunkSum(track, one.span, data))
+                    return tl::unexpected(unfit(where, "samples as they were recorded"));
+                if (auto unpacked = unpackChunk(data, where, batch.emplace_back()); !unpacked) return unpacked;
+                query.reset();
+            }
+            return {};
+        });
+        if (!got) return got;
+        for (SampleColumns& columns : batch) {
+            cutTo(span, columns);
+            if (columns.size() > 0 && !take(columns)) return {};
+        }
+    }
+    for (std::span<const RecordedSample> rest = contents->tail; !rest.empty();) {
+        const std::size_t length = chunkLength(rest);
+        SampleColumns columns;
+        if (auto unpacked = unpackChunk(packChunk(rest.first(length)), m_file, columns); !unpacked) return unpacked;
+        cutTo(span, columns);
+        if (columns.size() > 0 && !take(columns)) return {};
+        rest = rest.subspan(length);
+    }
+    return {};
+}
+
+std::vector<Error> RecordingRows::problems() const {
+    std::vector<Error> found;
+    const auto all = recordings();
+    if (!all) found.push_back(all.error());
+    const auto looked = guarded([&]() -> Expected<void> {
+        SQLite::Statement query(m_database, "SELECT id, track, first_us, last_us, data, sum FROM chunk ORDER BY id");
+        while (query.executeStep()) {
+            const TimeSpan span{query.getColumn(2).getInt64(), query.getColumn(3).getInt64()};
+            if (query.getColumn(5).getInt64() !=
+                chunkSum(query.getColumn(1).getInt64(), span, blobOf(query.getColumn(4))))
+                found.push_back(unfit(fmt::format("{}, chunk {} of a recording, from {}", m_file,
+                                                  query.getColumn(0).getInt64(), timeOfMicros(span.from_us)),
+                                      "samples as they were recorded"));
+        }
+        return {};
+    });
+    if (!looked) found.push_back(looked.error());
+    return found;
+}
+
+}  // namespace fg

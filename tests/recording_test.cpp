@@ -1,0 +1,428 @@
+// Recordings: what is kept comes back as it was, whatever stops the process; pictures of it agree with every sample; a
+// gauge that is put right puts its recording right.
+
+#include "fault_vfs.h"
+#include "recording/recorder.h"
+#include "recording/track_reader.h"
+#include "storage/bench_file.h"
+#include "support.h"
+#include "units/date.h"
+
+#include <SQLiteCpp/SQLiteCpp.h>
+#include <sys/wait.h>
+#include <csignal>
+#include <cstring>
+#include <random>
+
+namespace fg {
+namespace {
+
+namespace fs = std::filesystem;
+using test::TemporaryFolder;
+
+constexpr Micros kNine_us = 1'795'597'200 * kMicrosASecond;  // 2026-11-25T09:00:00Z
+
+std::vector<RecordedSample> codes(Micros from_us, Micros step_us, std::size_t count, double scale = 1) {
+    std::vector<RecordedSample> samples;
+    std::mt19937 random(7);
+    for (std::size_t i = 0; i < count; ++i)
+        samples.push_back({from_us + static_cast<Micros>(i) * step_us, scale * static_cast<double>(random() % 4096)});
+    return samples;
+}
+
+std::vector<RecordedSample> allOf(const RecordingStore& store, std::int64_t track, TimeSpan span) {
+    std::vector<RecordedSample> all;
+    EXPECT_TRUE(store.read(track, span, [&](const SampleColumns& columns) {
+        for (std::size_t i = 0; i < columns.size(); ++i) all.push_back(columns.sample(i));
+        return true;
+    }));
+    return all;
+}
+
+constexpr TimeSpan kAlways{0, 10 * kNine_us};
+
+Bench potBench() {
+    Bench bench;
+    bench.add(test::gluePot());
+    return bench;
+}
+
+BenchRecording ofOne(const Bench& bench, Micros started_us = kNine_us) {
+    return {0, "A day", "Simulated bench", started_us, {}, {{0, 1, {{started_us, bench.gauges[0].spec}}}}};
+}
+
+TEST(Time, IsReadAndWrittenToTheMicrosecond) {
+    EXPECT_EQ(microsOfTime("2026-11-25T09:00:00Z"), kNine_us);
+    EXPECT_EQ(microsOfTime("2026-11-25T10:00:00.25+01:00"), kNine_us + 250'000);
+    EXPECT_EQ(timeOfMicros(kNine_us + 250'001), "2026-11-25T09:00:00.250001Z");
+    EXPECT_EQ(timeOfMicros(-1), "1969-12-31T23:59:59.999999Z");
+    EXPECT_EQ(timeOfMicros(kNine_us), "2026-11-25T09:00:00Z");
+    EXPECT_FALSE(microsOfTime("25.11.2026"));
+}
+
+// Sizes are those of docs/bench-file.md: a head of 16 bytes, 4 a time, the value as narrow as it goes.
+TEST(Chunk, HoldsEveryKindOfRawValueExactly) {
+    const auto backOf = [](const std::vector<RecordedSample>& samples) {
+        SampleColumns columns;
+        EXPECT_EQ(chunkLength(samples), samples.size());
+        EXPECT_TRUE(unpackChunk(packChunk(samples), "test", columns));
+        std::vector<RecordedSample> back;
+        for (std::size_t i = 0; i < columns.size(); ++i) back.push_back(columns.sample(i));
+        return back;
+    };
+    const auto narrow = codes(kNine_us, 100'000, 1000), wide = codes(kNine_us, 100'000, 1000, -4000);
+    auto real = narrow;
+    real[500].raw = 2047.4;
+    std::vector<RecordedSample> frames;
+    for (std::uint8_t i = 0; i < 100; ++i)
+        frames.push_back({kNine_us + i, std::vector<std::uint8_t>{i, 0x80, static_cast<std::uint8_t>(255 - i)}});
+    auto negativeZero = narrow;
+    negativeZero[3].raw = -0.0;
+    for (const auto& samples : {narrow, wide, real, frames, negativeZero}) EXPECT_EQ(backOf(samples), samples);
+    EXPECT_TRUE(std::signbit(std::get<double>(backOf(negativeZero)[3].raw)));
+    EXPECT_EQ(packChunk(narrow).size(), 16u + 1000 * 6);
+    EXPECT_EQ(packChunk(wide).size(), 16u + 1000 * 8);
+    EXPECT_EQ(packChunk(real).size(), 16u + 1000 * 12);
+    EXPECT_EQ(packChunk(frames).size(), 16u + 100 * 7);
+    const ChunkSummary summary = summaryOf(narrow);
+    double least = 1e9, most = -1e9;
+    for (const auto& one : narrow)
+        least = std::min(least, std::get<double>(one.raw)), most = std::max(most, std::get<double>(one.raw));
+    EXPECT_EQ(summary.least, least);
+    EXPECT_EQ(summary.most, most);
+}
+
+TEST(Chunk, EndsAtGapsAtAnotherKindAndWhereTimeGoesBack) {
+    auto samples = codes(kNine_us, kMicrosASecond, 100);
+    for (std::size_t i = 40; i < 100; ++i) samples[i].time_us += 60 * kMicrosASecond;
+    EXPECT_EQ(chunkLength(samples), 40u);
+    samples = codes(kNine_us, 60 * kMicrosASecond, 100);  // a minute is no gap to a gauge read once a minute
+    EXPECT_EQ(chunkLength(samples), 72u);                 // 71 minutes 34 seconds fit in 32 bits of microseconds
+    samples = codes(kNine_us, kMicrosASecond, 100);
+    samples[30].raw = std::vector<std::uint8_t>{1, 2};
+    EXPECT_EQ(chunkLength(samples), 30u);
+    samples = codes(kNine_us, kMicrosASecond, 100);
+    samples[20].time_us = kNine_us;
+    EXPECT_EQ(chunkLength(samples), 20u);
+}
+
+TEST(Chunk, ThatIsDamagedIsRefused) {
+    const std::string good = packChunk(codes(kNine_us, 1000, 50));
+    std::mt19937 random(3);
+    for (int i = 0; i < 2000; ++i) {
+        std::string bad = good.substr(0, random() % (good.size() + 1));
+        if (!bad.empty() && i % 2)
+            bad[random() % std::min<std::size_t>(bad.size(), 16)] ^= static_cast<char>(1 << random() % 8);
+        SampleColumns columns;
+        const auto read = unpackChunk(bad, "test", columns);
+        EXPECT_TRUE(!read || bad.size() == good.size());  // only the time of its start may differ
+    }
+}
+
+TEST(Recordings, ComeBackWithDescriptionsAndMarks) {
+    const TemporaryFolder folder;
+    const Bench bench = potBench();
+    std::int64_t id = 0, track = 0;
+    const auto samples = codes(kNine_us, 250'000, 2345);
+    GaugeSpec later = bench.gauges[0].spec;
+    later.converter.parameters.set("reference_V", 3.21);
+    {
+        const auto file = BenchFile::create(folder / "a.fairgauge", bench).value();
+        RecordingStore& store = file->recordings();
+        const auto begun = store.begin(ofOne(bench)).value();
+        id = begun.id, track = begun.tracks[0].id;
+        for (std::size_t at = 0; at < samples.size(); at += 7) {
+            RecordingStep step;
+            step.samples.push_back(
+                {track, std::span(samples).subspan(at, std::min<std::size_t>(7, samples.size() - at))});
+            ASSERT_TRUE(store.append(id, step));
+        }
+        RecordingStep step;
+        step.descriptions.push_back({track, {samples[1000].time_us, later}});
+        step.marks.push_back({0, MarkKind::Marker, {kNine_us + 5, kNine_us + 5}, 0, "Stove <b>lit</b>"});
+        ASSERT_TRUE(store.append(id, step));
+        EXPECT_EQ(allOf(store, track, kAlways), samples);
+        EXPECT_EQ(allOf(store, track, {samples[990].time_us, samples[1010].time_us}),
+                  std::vector(samples.begin() + 990, samples.begin() + 1011));
+    }
+    const auto file = BenchFile::open(folder / "a.fairgauge").value();
+    const auto all = file->recordings().recordings().value();
+    ASSERT_EQ(all.size(), 1u);
+    EXPECT_EQ(all[0].name, "A day");
+    EXPECT_EQ(all[0].tracks[0].count, samples.size());
+    EXPECT_EQ(all[0].tracks[0].span, (TimeSpan{samples.front().time_us, samples.back().time_us}));
+    EXPECT_EQ(all[0].tracks[0].gaugeAt(samples[999].time_us), bench.gauges[0].spec);
+    EXPECT_EQ(all[0].tracks[0].gaugeAt(samples[1000].time_us), later);
+    EXPECT_EQ(all[0].marks[0].text, "Stove <b>lit</b>");
+    EXPECT_EQ(allOf(file->recordings(), track, kAlways), samples);
+    RecordingStep end;
+    end.ended_us = samples.back().time_us;
+    ASSERT_TRUE(file->recordings().append(id, end));
+    EXPECT_EQ(allOf(file->recordings(), track, kAlways), samples);
+    for (const ChunkSummary& chunk : file->recordings().summaries(track, kAlways).value()) EXPECT_NE(chunk.id, 0);
+    // A bench that only is looked at, also while it is open; a copy has them too.
+    const auto looked = BenchFile::lookAtRecordings(folder / "a.fairgauge");
+    ASSERT_FALSE(looked);  // this process has it open itself
+    ASSERT_TRUE(file->saveCopy(folder / "b.fairgauge"));
+    const auto copy = BenchFile::lookAtRecordings(folder / "b.fairgauge").value();
+    EXPECT_EQ(allOf(*copy, track, kAlways), samples);
+    EXPECT_FALSE(copy->begin(ofOne(bench)));
+    ASSERT_TRUE(file->recordings().remove(id));
+    EXPECT_TRUE(file->recordings().recordings()->empty());
+    EXPECT_EQ(file->read().value(), bench);
+}
+
+// At most 8 bytes a raw 16-bit sample with its time, as it stands in the file.
+TEST(Recordings, AreSmallAndDoNotSlowTheOpening) {
+    const TemporaryFolder folder;
+    const Bench bench = potBench();
+    const auto file = BenchFile::create(folder / "a.fairgauge", bench).value();
+    const auto before = fs::file_size(folder / "a.fairgauge");
+    const auto begun = file->recordings().begin(ofOne(bench)).value();
+    const auto samples = codes(kNine_us, 10'000, 200'000);
+    RecordingStep step;
+    step.samples.push_back({begun.tracks[0].id, samples});
+    ASSERT_TRUE(file->recordings().append(begun.id, step));
+    const auto grown = static_cast<double>(fs::file_size(folder / "a.fairgauge") - before);
+    EXPECT_LT(grown / static_cast<double>(samples.size()), 7.0);
+}
+
+TEST(Recordings, OneFlippedBitOfAChunkIsTold) {
+    const TemporaryFolder folder;
+    const Bench bench = potBench();
+    std::int64_t track = 0;
+    {
+        const auto file = BenchFile::create(folder / "a.fairgauge", bench).value();
+        const auto begun = file->recordings().begin(ofOne(bench)).value();
+        track = begun.tracks[0].id;
+        const auto samples = codes(kNine_us, 10'000, 3000);
+        RecordingStep step;
+        step.samples.push_back({track, samples});
+        ASSERT_TRUE(file->recordings().append(begun.id, step));
+    }
+    {
+        SQLite::Database database((folder / "a.fairgauge").string(), SQLite::OPEN_READWRITE);
+        database.exec(
+            "UPDATE chunk SET data = CAST(substr(data, 1, 3000) || x'55' || substr(data, 3002) AS BLOB) WHERE id = 2");
+    }
+    const auto health = BenchFile::check(folder / "a.fairgauge").value();
+    ASSERT_EQ(health.problems.size(), 1u);
+    EXPECT_NE(health.problems[0].message().find("chunk 2"), std::string::npos) << health.problems[0].message();
+    const auto file = BenchFile::open(folder / "a.fairgauge").value();
+    const auto read = file->recordings().read(track, kAlways, [](const SampleColumns&) { return true; });
+    ASSERT_FALSE(read);
+    EXPECT_EQ(read.error().code, ErrorCode::Damaged);
+}
+
+// After kill -9 at any moment the file opens clean and has every sample that was confirmed.
+TEST(Recordings, SurviveBeingKilled) {
+    const TemporaryFolder folder;
+    std::mt19937 random(11);
+    constexpr int kKills = 200;
+    for (int kill = 0; kill < kKills; ++kill) {
+        const auto path = folder / ("k" + std::to_string(kill) + ".fairgauge");
+        int pipe[2];
+        ASSERT_EQ(::pipe(pipe), 0);
+        const pid_t child = ::fork();
+        if (child == 0) {
+            const auto file = BenchFile::create(path, potBench());
+            const auto begun = (*file)->recordings().begin(ofOne(potBench()));
+            const auto samples = codes(kNine_us, 100'000, 20'000);
+            for (std::uint32_t at = 0; at + 300 < samples.size(); at += 300) {
+                RecordingStep step;
+                step.samples.push_back({begun->tracks[0].id, std::span(samples).subspan(at, 300)});
+                if (!(*file)->recordings().append(begun->id, step)) ::_exit(1);
+                const std::uint32_t confirmed = at + 300;
+                if (::write(pipe[1], &confirmed, sizeof confirmed) != sizeof confirmed) ::_exit(2);
+            }
+            ::_exit(0);
+        }
+        ::close(pipe[1]);
+        std::uint32_t confirmed = 0, read = 0;
+        while (confirmed == 0 && ::read(pipe[0], &read, sizeof read) == sizeof read) confirmed = read;
+        ::usleep(static_cast<useconds_t>(random() % 20'000));
+        ::kill(child, SIGKILL);
+        ::waitpid(child, nullptr, 0);
+        while (::read(pipe[0], &read, sizeof read) == sizeof read) confirmed = read;
+        ::close(pipe[0]);
+        const auto file = BenchFile::open(path);
+        ASSERT_TRUE(file) << file.error().message();
+        const auto recordings = (*file)->recordings().recordings().value();
+        const auto got = allOf((*file)->recordings(), recordings.at(0).tracks.at(0).id, kAlways);
+        ASSERT_GE(got.size(), confirmed);
+        ASSERT_LE(got.size(), confirmed + 300);
+        const auto samples = codes(kNine_us, 100'000, got.size());
+        ASSERT_EQ(got, samples);
+        fs::remove(path);
+    }
+}
+
+TEST(Recordings, StopWithAValidFileWhenTheDiskIsFull) {
+    for (int at = 3; at < 60; at += 4) {
+        const TemporaryFolder folder;
+        const Bench bench = potBench();
+        ASSERT_TRUE(BenchFile::create(folder / "a.fairgauge", bench));
+        test::FaultVfs::install(test::FaultVfs::Mode::None, -1);
+        const auto file = BenchFile::open(folder / "a.fairgauge").value();
+        const std::vector<std::int64_t> gauges{1};
+        const auto recorder =
+            Recorder::start(file->recordings(), bench, gauges, "A day", "test", {kNine_us, 0}).value();
+        const auto samples = codes(0, 100'000, 4000);
+        std::size_t confirmed = 0;
+        test::FaultVfs::install(test::FaultVfs::Mode::Fail, at);
+        Expected<void> stored;
+        for (std::size_t begin = 0; stored && begin < samples.size(); begin += 400) {
+            std::vector<Sample> batch;
+            for (std::size_t i = begin; i < begin + 400; ++i)
+                batch.push_back({0, static_cast<double>(samples[i].time_us) * 1e-6, samples[i].raw});
+            std::vector<const Sample*> pointers;
+            for (const Sample& one : batch) pointers.push_back(&one);
+            recorder->take({1, pointers, {}});
+            stored = recorder->flush(
+                {kNine_us + samples[begin].time_us, static_cast<double>(samples[begin].time_us) * 1e-6});
+            if (stored) confirmed = begin + 400;
+        }
+        test::FaultVfs::install(test::FaultVfs::Mode::None, -1);
+        ASSERT_FALSE(stored);
+        EXPECT_FALSE(recorder->status().isRunning);
+        EXPECT_FALSE(recorder->status().problem.empty());
+        EXPECT_EQ(recorder->status().samples, confirmed);
+        EXPECT_EQ(recorder->status().lost, 400u);
+        const auto track = file->recordings().recordings()->at(0).tracks.at(0);
+        EXPECT_EQ(allOf(file->recordings(), track.id, kAlways).size(), confirmed);
+        EXPECT_EQ(track.count, confirmed);
+        test::FaultVfs::uninstall();
+    }
+}
+
+TEST(Recorder, NotesGapsClocksAndAlarmsAndKeepsItsOwnTime) {
+    const TemporaryFolder folder;
+    Bench bench = potBench();
+    const auto file = BenchFile::create(folder / "a.fairgauge", bench).value();
+    const std::vector<std::int64_t> gauges{1};
+    const auto recorder = Recorder::start(file->recordings(), bench, gauges, "A day", "test", {kNine_us, 100}).value();
+    const auto at = [](double seconds, double jump_s = 0) {
+        return Moment{kNine_us + static_cast<Micros>((seconds + jump_s) * 1e6), 100 + seconds};
+    };
+    const auto take = [&](double seconds) {
+        const Sample sample{0, 100 + seconds, Raw(2155.0)};
+        const Sample* pointer = &sample;
+        recorder->take({1, std::span(&pointer, 1), {}});
+    };
+    take(0.25);
+    recorder->interrupted("the cable was pulled", at(1));
+    recorder->interrupted("still", at(2));
+    recorder->resumed(at(30));
+    take(31);
+    ASSERT_TRUE(recorder->flush(at(31)));
+    ASSERT_TRUE(recorder->flush(at(32, -3600)));  // the clock goes back an hour
+    take(33);
+    recorder->alarm(1, "above 63 °C", true, at(33, -3600));
+    recorder->alarm(1, "above 63 °C", true, at(34, -3600));
+    bench.gauges[0].spec.converter.parameters.set("reference_V", 3.2);
+    recorder->describe(bench, at(35, -3600));
+    ASSERT_TRUE(recorder->stop(at(40, -3600)));
+    EXPECT_FALSE(recorder->flush(at(41)));
+    const auto kept = file->recordings().recordings()->at(0);
+    EXPECT_EQ(kept.ended_us, kNine_us + 40 * kMicrosASecond);
+    ASSERT_EQ(kept.marks.size(), 3u);
+    EXPECT_EQ(kept.marks[0].kind, MarkKind::Gap);
+    EXPECT_EQ(kept.marks[0].span, (TimeSpan{kNine_us + kMicrosASecond, kNine_us + 30 * kMicrosASecond}));
+    EXPECT_EQ(kept.marks[0].text, "the cable was pulled");
+    EXPECT_EQ(kept.marks[1].kind, MarkKind::Clock);
+    EXPECT_NE(kept.marks[1].text.find("back by 3600 s"), std::string::npos) << kept.marks[1].text;
+    EXPECT_EQ(kept.marks[2].span, (TimeSpan{kNine_us + 33 * kMicrosASecond, kNine_us + 40 * kMicrosASecond}));
+    const auto samples = allOf(file->recordings(), kept.tracks[0].id, kAlways);
+    ASSERT_EQ(samples.size(), 3u);
+    EXPECT_EQ(samples[2].time_us, kNine_us + 33 * kMicrosASecond);
+    EXPECT_EQ(kept.tracks[0].newest(), bench.gauges[0].spec);
+}
+
+// Every column against every sample, converted one by one.
+TEST(TrackReader, PicturesAgreeWithEverySample) {
+    const TemporaryFolder folder;
+    const Bench bench = potBench();
+    const auto file = BenchFile::create(folder / "a.fairgauge", bench).value();
+    RecordingStore& store = file->recordings();
+    const auto begun = store.begin(ofOne(bench)).value();
+    auto samples = codes(kNine_us, 100'000, 30'000);
+    for (std::size_t i = 12'000; i < samples.size(); ++i) samples[i].time_us += 300 * kMicrosASecond;
+    samples[5].raw = 4095.0;
+    RecordingStep step;
+    step.samples.push_back({begun.tracks[0].id, samples});
+    ASSERT_TRUE(store.append(begun.id, step));
+    const auto recording = store.recordings()->at(0);
+    auto reader = TrackReader::make(store, recording, 1, Conversion::AsRecorded, bench, test::catalogue()).value();
+    const Gauge gauge = Gauge::make(bench.gauges[0].spec, test::catalogue()).value();
+    const TimeSpan whole = *recording.tracks[0].span, part{samples[100].time_us, samples[400].time_us};
+    for (const auto& [span, columns] : {std::pair(whole, 20u), std::pair(whole, 1000u), std::pair(part, 50u)}) {
+        const auto view = reader.view(span, columns).value();
+        ASSERT_EQ(view.columns.size(), columns);
+        const auto length_us = static_cast<double>(span.to_us - span.from_us);
+        std::vector<double> least(columns, 1e9), most(columns, -1e9);
+        for (const auto& one : samples) {
+            if (!span.holds(one.time_us)) continue;
+            const double value = gauge.read(std::get<double>(one.raw)).value;
+            const auto column = std::min<std::size_t>(
+                static_cast<std::size_t>(static_cast<double>(one.time_us - span.from_us) / length_us * columns),
+                columns - 1);
+            least[column] = std::min(least[column], value);
+            most[column] = std::max(most[column], value);
+        }
+        for (std::size_t i = 0; i < columns; ++i) {
+            if (view.isExact || !view.columns[i].hasValue()) {
+                EXPECT_EQ(view.columns[i].hasValue(), least[i] <= most[i]) << i;
+                if (!view.columns[i].hasValue()) continue;
+                EXPECT_DOUBLE_EQ(view.columns[i].least, least[i]);
+                EXPECT_DOUBLE_EQ(view.columns[i].most, most[i]);
+            } else {
+                // A chunk that reaches over the edge counts on both sides.
+                EXPECT_LE(view.columns[i].least, least[i]);
+                EXPECT_GE(view.columns[i].most, most[i]);
+            }
+        }
+    }
+    const auto view = reader.view(whole, 100).value();
+    ASSERT_EQ(view.gaps.size(), 1u);
+    EXPECT_EQ(view.gaps[0], (TimeSpan{samples[11'999].time_us, samples[12'000].time_us}));
+    EXPECT_TRUE(view.columns[0].isAtMost);  // full scale of an NTC to ground: at most that warm
+    EXPECT_FALSE(view.columns[1].isAtMost);
+}
+
+// The divider is ratiometric only to its own reference: with another one stated every reading moves, because the raw
+// codes are what is kept.
+TEST(TrackReader, FollowsAReferenceThatIsPutRight) {
+    const TemporaryFolder folder;
+    Bench bench;
+    bench.add(test::directGauge("tmp36", 10, 5));
+    const auto file = BenchFile::create(folder / "a.fairgauge", bench).value();
+    RecordingStore& store = file->recordings();
+    const auto begun = store.begin(ofOne(bench)).value();
+    std::vector<RecordedSample> samples(10, {kNine_us, Raw(150.0)});
+    for (std::size_t i = 0; i < samples.size(); ++i) samples[i].time_us += static_cast<Micros>(i) * kMicrosASecond;
+    RecordingStep step;
+    step.samples.push_back({begun.tracks[0].id, samples});
+    GaugeSpec measured = bench.gauges[0].spec;
+    measured.converter.parameters.set("reference_V", 4.7);
+    step.descriptions.push_back({begun.tracks[0].id, {samples[5].time_us, measured}});
+    ASSERT_TRUE(store.append(begun.id, step));
+    const auto readings = [&](Conversion conversion, const Bench& now) {
+        std::vector<double> values;
+        auto reader = TrackReader::make(store, store.recordings()->at(0), 1, conversion, now, test::catalogue());
+        EXPECT_TRUE(reader->read(kAlways, [&](const ReadingColumns& columns, const SampleColumns&) {
+            for (const Reading& one : columns.readings) values.push_back(one.value);
+            return true;
+        }));
+        return values;
+    };
+    // TMP36: 0.5 V at 0 °C, 10 mV/°C; code 150 of 1024.
+    const double nominal = (150 * 5.0 / 1024 - 0.5) * 100, right = (150 * 4.7 / 1024 - 0.5) * 100;
+    const auto then = readings(Conversion::AsRecorded, bench);
+    EXPECT_NEAR(then[4], nominal, 1e-9);
+    EXPECT_NEAR(then[5], right, 1e-9);
+    bench.gauges[0].spec = measured;
+    for (const double value : readings(Conversion::AsNow, bench)) EXPECT_NEAR(value, right, 1e-9);
+}
+
+}  // namespace
+}  // namespace fg
