@@ -34,7 +34,7 @@ TEST(LineReader, UnderstandsTheThreeShapes) {
 TEST(LineReader, JunkIsCountedAndShownNeverFatal) {
     LineReader reader;
     const char* junk[] = {"hello world",      "pot=",     "=5",          "pot=12x",
-                          "pot=3F A2 1",      "pot=nan",  "1,2,3",       "{\"pot\": }",
+                          "pot=3F A2 1",      "pot=nan",  "1,,x",        "{\"pot\": }",
                           "{\"pot\": [300]}", "pot=5 =6", "\xFF\x80\x01"};
     for (const char* line : junk) EXPECT_TRUE(reader.feed(std::string(line) + "\n").empty()) << line;
     EXPECT_EQ(reader.junkCount(), std::size(junk));
@@ -44,6 +44,46 @@ TEST(LineReader, JunkIsCountedAndShownNeverFatal) {
     EXPECT_EQ(reader.junkCount(), std::size(junk));
     for (int i = 0; i < 40; ++i) (void)reader.feed("pot=1\n");
     EXPECT_FALSE(reader.looksLikeWrongSpeed());
+}
+
+// As programs print for people: what it says, and no junk that blames the speed.
+TEST(LineReader, UnderstandsWhatProgramsPrint) {
+    struct Case {
+        const char* line;
+        std::vector<RawSample> samples;
+    };
+    const Case cases[] = {
+        {"temp: 19.37", {{"temp", 19.37, ""}}},
+        {"temp = 18.40 C   hum = 52.0 %", {{"temp", 18.4, "C"}, {"hum", 52.0, "%"}}},
+        {"19.8", {{"value", 19.8, ""}}},
+        {"-3", {{"value", -3.0, ""}}},
+        {"19.8 C", {{"value", 19.8, "C"}}},
+        {"512, 300", {{"value1", 512.0, ""}, {"value2", 300.0, ""}}},
+        {"512\t3,5", {{"value1", 512.0, ""}, {"value2", 3.5, ""}}},
+        {"T=21.5C,P=998.2hPa", {{"T", 21.5, "C"}, {"P", 998.2, "hPa"}}},
+        {"T=21,5 C; P=998,2 hPa", {{"T", 21.5, "C"}, {"P", 998.2, "hPa"}}},
+        {"Rel humidity: 45", {{"Rel_humidity", 45.0, ""}}},
+        {"Temperature (C): 19.3 Humidity (%): 45", {{"Temperature", 19.3, "C"}, {"Humidity", 45.0, "%"}}},
+        {"t=21.5C", {{"t", 21.5, "C"}}},
+        {"Light: 120 lx, Supply: 3300 mV", {{"Light", 120.0, "lx"}, {"Supply", 3300.0, "mV"}}},
+    };
+    for (const Case& one : cases) {
+        LineReader reader;
+        const auto frames = reader.feed(std::string(one.line) + "\r\n");
+        ASSERT_EQ(frames.size(), 1u) << one.line;
+        EXPECT_EQ(frames[0].samples, one.samples) << one.line;
+        EXPECT_EQ(reader.lastLines().back().kind, LineKind::Values);
+    }
+    LineReader reader;
+    EXPECT_TRUE(reader.feed("time;temp (C);hum [%]\n").empty());
+    const auto frames = reader.feed("12;18.4;52\n");
+    ASSERT_EQ(frames.size(), 1u);
+    EXPECT_EQ(frames[0].samples, (std::vector<RawSample>{{"time", 12.0, ""}, {"temp", 18.4, "C"}, {"hum", 52.0, "%"}}));
+    for (const char* line : {"pot=3F", "Sensor ready, starting now", "temp: none", "12:34:56 hello", "= 5", "a: 1 b"})
+        EXPECT_TRUE(reader.feed(std::string(line) + "\n").empty()) << line;
+    EXPECT_EQ(reader.junkCount(), 6u);
+    EXPECT_EQ(reader.lastLines().back().text, "a: 1 b");
+    EXPECT_EQ(reader.lastLines().back().kind, LineKind::Junk);
 }
 
 TEST(LineReader, HalfALineBeforeThePlugWasPulledDoesNotJoinTheNext) {

@@ -27,6 +27,8 @@ class Feed {
 
     /// Channels have numbers from 0 on, in the order in which they first came.
     [[nodiscard]] const std::vector<std::string>& channelNames() const { return m_names; }
+    /// The unit that a channel's readings were last written with; empty: it brings raw values. By channel number.
+    [[nodiscard]] const std::vector<std::string>& channelUnits() const { return m_units; }
     [[nodiscard]] const LineReader& reader() const { return m_reader; }
     /// Null until a line brings the board's own time.
     [[nodiscard]] const BoardClock* clock() const { return m_hasClock ? &m_clock : nullptr; }
@@ -41,7 +43,7 @@ class Feed {
     bool m_hasClock = false;
     std::uint64_t m_restarts = 0, m_wraps = 0;
     std::map<std::string, std::uint32_t, std::less<>> m_channels;
-    std::vector<std::string> m_names;
+    std::vector<std::string> m_names, m_units;
 };
 
 }  // namespace fg

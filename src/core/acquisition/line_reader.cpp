@@ -1,5 +1,6 @@
 #include "acquisition/line_reader.h"
 
+#include "acquisition/said_line.h"
 #include "json/json_text.h"
 
 #include <fmt/format.h>
@@ -73,14 +74,14 @@ std::optional<Raw> readRaw(std::string_view text) {
 }
 
 /// `t` is the board's time, everything else a channel. False when the value is none.
-bool addValue(Frame& frame, std::string_view name, const std::optional<Raw>& raw) {
+bool addValue(Frame& frame, std::string_view name, const std::optional<Raw>& raw, const std::string& unit = {}) {
     if (!raw) return false;
-    if (name == "t") {
+    if (name == "t" && unit.empty()) {
         const double* time = std::get_if<double>(&*raw);
         if (time) frame.time_s = *time;
         return time != nullptr;
     }
-    frame.samples.push_back({std::string(name), *raw});
+    frame.samples.push_back({std::string(name), *raw, unit});
     return true;
 }
 
@@ -131,24 +132,34 @@ std::optional<Frame> parseJsonLine(std::string_view line) {
 }  // namespace
 
 std::optional<Frame> LineReader::parseCsv(std::string_view line) {
-    const auto fields = split(line, ',');
-    if (fields.size() >= 2 && std::all_of(fields.begin(), fields.end(), isName)) {
-        m_header.assign(fields.begin(), fields.end());
+    if (auto header = readSaidHeader(line); !header.empty()) {
+        m_header = std::move(header);
+        const std::size_t other = line.find_first_of(";\t");
+        m_separator = other == std::string_view::npos ? ',' : line[other];
         return Frame{};  // a header is a good line with nothing in it
     }
-    if (m_header.empty() || fields.size() != m_header.size()) return std::nullopt;
+    if (m_header.empty()) return std::nullopt;
+    const auto fields = split(line, m_separator);
+    if (fields.size() != m_header.size()) return std::nullopt;
     Frame frame;
     for (std::size_t i = 0; i < fields.size(); ++i) {
         if (fields[i].empty()) continue;  // nothing new on this channel
-        if (!addValue(frame, m_header[i], readRaw(fields[i]))) return std::nullopt;
+        if (!addValue(frame, m_header[i].channel, readRaw(fields[i]), m_header[i].unit)) return std::nullopt;
     }
     return frame;
 }
 
 std::optional<Frame> LineReader::parse(std::string_view line) {
     if (line.front() == '{') return parseJsonLine(line);
-    if (line.find('=') != std::string_view::npos) return parsePairs(line);
-    return parseCsv(line);
+    if (line.find('=') != std::string_view::npos)
+        if (auto frame = parsePairs(line)) return frame;
+    if (auto frame = parseCsv(line)) return frame;
+    auto frame = readSaidLine(line);
+    if (!frame || frame->samples.empty()) return frame;
+    // A number alone may be the rest of a line whose beginning was lost, unless the board sends nothing else.
+    const bool isBare = frame->samples.front().channel.starts_with("value");
+    if (isBare && (m_hasNames || m_mayBeCut)) return std::nullopt;
+    return frame;
 }
 
 bool LineReader::areKnown(const Frame& frame) {
@@ -160,18 +171,40 @@ bool LineReader::areKnown(const Frame& frame) {
     return true;
 }
 
-void LineReader::countJunk(std::string_view line) {
-    ++m_junk;
-    ++m_recentJunk;
-    m_lastJunk.clear();
-    for (const char c : line.substr(0, 80)) {
+namespace {
+
+/// Into a text that may be there already, of at most `most` characters.
+void putShown(std::string_view line, std::size_t most, std::string& shown) {
+    shown.clear();
+    for (const char c : line.substr(0, most)) {
         const auto byte = static_cast<unsigned char>(c);
         if (byte >= 0x20 && byte < 0x7F)
-            m_lastJunk += c;
+            shown += c;
         else
-            m_lastJunk += fmt::format("\\x{:02X}", byte);
+            shown += fmt::format("\\x{:02X}", byte);
     }
-    if (m_lastJunk.size() > 80) m_lastJunk.resize(80);
+    if (shown.size() > most) shown.resize(most);
+}
+
+}  // namespace
+
+void LineReader::countJunk(std::string_view line) {
+    constexpr std::size_t kMost = 80;
+    ++m_junk;
+    ++m_recentJunk;
+    putShown(line, kMost, m_lastJunk);
+}
+
+void LineReader::show(std::string_view line, LineKind kind) {
+    constexpr std::size_t kMost = 120;
+    SeenLine seen;
+    if (m_lastLines.size() >= kShownLines) {
+        seen = std::move(m_lastLines.front());  // its room is used again
+        m_lastLines.pop_front();
+    }
+    putShown(line, kMost, seen.text);
+    seen.kind = kind;
+    m_lastLines.push_back(std::move(seen));
 }
 
 std::vector<Frame> LineReader::feed(std::string_view bytes) {
@@ -186,10 +219,17 @@ std::vector<Frame> LineReader::feed(std::string_view bytes) {
 
         const std::string_view line = trimmed(m_partial);
         const bool isComment = !m_overlong && (line.empty() || line.front() == '#');
-        if (!isComment) {
+        if (isComment) {
+            if (!line.empty()) show(line, LineKind::Comment);
+        } else {
             if (++m_recentLines > 20) m_recentLines /= 2, m_recentJunk /= 2;
             auto frame = m_overlong ? std::nullopt : parse(line);
-            if (!frame || !areKnown(*frame)) {
+            const bool isGood = frame && areKnown(*frame);
+            m_mayBeCut = false;
+            if (isGood && !frame->samples.empty() && !frame->samples.front().channel.starts_with("value"))
+                m_hasNames = true;
+            show(line, !isGood ? LineKind::Junk : (frame->samples.empty() ? LineKind::Header : LineKind::Values));
+            if (!isGood) {
                 countJunk(line);
             } else if (!frame->samples.empty()) {
                 ++m_frames;

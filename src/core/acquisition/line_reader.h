@@ -3,6 +3,7 @@
 #pragma once
 
 #include <cstdint>
+#include <deque>
 #include <optional>
 #include <set>
 #include <string>
@@ -18,6 +19,8 @@ using Raw = std::variant<double, std::vector<std::uint8_t>>;
 struct RawSample {
     std::string channel;
     Raw raw;
+    std::string unit =
+        {};  ///< as it was written behind a number: then it is a reading that the board worked out itself
     bool operator==(const RawSample&) const = default;
 };
 
@@ -27,8 +30,22 @@ struct Frame {
     std::vector<RawSample> samples;
 };
 
-/// Turns bytes, cut anywhere, into frames. Understands the three shapes of the line protocol and may be given a
-/// mixture. Lines that are none of them are junk: counted, the last one kept for show, never fatal.
+/// A column that a header names: its channel, and the unit written behind it.
+struct SaidColumn {
+    std::string channel, unit;
+};
+
+/// What became of a line.
+enum class LineKind { Values, Header, Comment, Junk };
+
+/// A line as it came, for show: unprintable bytes as \xNN, at most 120 characters.
+struct SeenLine {
+    std::string text;
+    LineKind kind = LineKind::Values;
+};
+
+/// Turns bytes, cut anywhere, into frames. Understands the three shapes of the line protocol, and what programs print
+/// for people (said_line.h), and may be given a mixture. Lines that are none of them are junk: counted, never fatal.
 class LineReader {
   public:
     /// Longest line taken; a longer one is junk up to its end.
@@ -44,10 +61,14 @@ class LineReader {
     void interrupt() {
         m_partial.clear();
         m_overlong = false;
+        m_mayBeCut = true;
     }
 
     [[nodiscard]] std::uint64_t frameCount() const { return m_frames; }
     [[nodiscard]] std::uint64_t junkCount() const { return m_junk; }
+    /// The last lines, newest last; at most kShownLines.
+    static constexpr std::size_t kShownLines = 200;
+    [[nodiscard]] const std::deque<SeenLine>& lastLines() const { return m_lastLines; }
     /// The last junk line, unprintable bytes shown as \xNN, at most 80 characters.
     [[nodiscard]] const std::string& lastJunk() const { return m_lastJunk; }
 
@@ -61,10 +82,15 @@ class LineReader {
     std::optional<Frame> parseCsv(std::string_view line);
     [[nodiscard]] bool areKnown(const Frame& frame);
     void countJunk(std::string_view line);
+    void show(std::string_view line, LineKind kind);
 
     std::string m_partial;
     bool m_overlong = false;
-    std::vector<std::string> m_header;
+    bool m_mayBeCut = false;  // the next line began before we listened
+    bool m_hasNames = false;  // lines with names came
+    std::vector<SaidColumn> m_header;
+    char m_separator = ',';
+    std::deque<SeenLine> m_lastLines;
     std::set<std::string, std::less<>> m_channels;
     std::uint64_t m_frames = 0;
     std::uint64_t m_junk = 0;
