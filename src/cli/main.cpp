@@ -9,9 +9,9 @@ int main(int argc, char** argv) {
     Program program("fgauge", "Turns raw counts and bus readings into calibrated physical units, and back.",
                     FAIRGAUGE_VERSION);
     program.top().requireVerb();
-    for (const auto add :
-         {addConvert, addParts, addCheck, addSize, addBudget, addTable, addDecode, addRegisters, addBus, addChoose,
-          addPlan, addBench, addCalibrate, addRecord, addDerive, addCompare, addJournal})
+    for (const auto add : {addConvert,   addParts,   addCheck,   addSize, addBudget, addTable,     addDecode,
+                           addRegisters, addBus,     addChoose,  addPlan, addBench,  addCalibrate, addRecord,
+                           addDerive,    addCompare, addJournal, addLog,  addExport, addImport})
         add(program.top());
     // An output that is interrupted leaves nothing half written behind.
     for (const int signal : {SIGINT, SIGTERM, SIGHUP}) {

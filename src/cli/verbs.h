@@ -22,5 +22,8 @@ void addRecord(Verb& program);
 void addDerive(Verb& program);
 void addCompare(Verb& program);
 void addJournal(Verb& program);
+void addLog(Verb& program);
+void addExport(Verb& program);
+void addImport(Verb& program);
 
 }  // namespace fg::cli

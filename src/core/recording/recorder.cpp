@@ -5,12 +5,6 @@
 #include <cmath>
 
 namespace fg {
-namespace {
-
-Micros microsOf(double seconds) { return static_cast<Micros>(std::llround(seconds * 1e6)); }
-
-}  // namespace
-
 Expected<std::unique_ptr<Recorder>> Recorder::start(RecordingStore& store, const Bench& bench,
                                                     std::span<const std::int64_t> gauges, const std::string& name,
                                                     const std::string& source, Moment now) {

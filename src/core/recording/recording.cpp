@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <array>
+#include <cmath>
 
 namespace fg {
 namespace {
@@ -9,6 +10,8 @@ namespace {
 constexpr std::array<std::string_view, 4> kKinds{"marker", "gap", "clock", "alarm"};
 
 }  // namespace
+
+Micros microsOf(double seconds) { return std::llround(seconds * static_cast<double>(kMicrosASecond)); }
 
 const GaugeSpec& Track::gaugeAt(Micros time_us) const {
     const auto after = std::upper_bound(descriptions.begin(), descriptions.end(), time_us,

@@ -14,6 +14,7 @@ namespace fg {
 /// Microseconds since 1970-01-01T00:00:00Z.
 using Micros = std::int64_t;
 inline constexpr Micros kMicrosASecond = 1'000'000;
+[[nodiscard]] Micros microsOf(double seconds);  ///< to the nearest
 
 /// A stretch of time, both ends in it.
 struct TimeSpan {

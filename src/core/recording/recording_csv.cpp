@@ -1,0 +1,374 @@
+#include "recording/recording_csv.h"
+
+#include "bench/gauge_json.h"
+#include "gauge/csv_records.h"
+#include "json/json_text.h"
+#include "units/date.h"
+#include "units/number_format.h"
+#include "units/text_file.h"
+
+#include <fmt/format.h>
+#include <algorithm>
+#include <charconv>
+#include <cmath>
+#include <nlohmann/json.hpp>
+
+namespace fg {
+namespace {
+
+using csv::trimmed;
+
+constexpr std::size_t kFlushAt = 1 << 16;
+constexpr std::string_view kGaugeComment = "# gauge: ";
+
+/// A field as RFC 4180 has it, in one line.
+std::string field(const std::string& text) {
+    const std::string line = inOneLine(text);
+    if (line.find_first_of(",\";\t") == std::string::npos) return line;
+    std::string quoted = "\"";
+    for (const char c : line) quoted += c == '"' ? std::string("\"\"") : std::string(1, c);
+    return quoted + '"';
+}
+
+std::string comment(const std::string& key, const std::string& text) {
+    return "# " + key + ": " + inOneLine(text) + "\n";
+}
+
+void appendRaw(std::string& text, const Raw& raw) {
+    if (const double* word = std::get_if<double>(&raw)) {
+        constexpr double kWhole = 1e15;
+        if (*word == std::floor(*word) && std::abs(*word) < kWhole && !(*word == 0 && std::signbit(*word)))
+            fmt::format_to(std::back_inserter(text), "{}", static_cast<std::int64_t>(*word));
+        else
+            text += shortestText(*word);
+        return;
+    }
+    bool isFirst = true;
+    for (const std::uint8_t byte : std::get<std::vector<std::uint8_t>>(raw)) {
+        fmt::format_to(std::back_inserter(text), "{}{:02X}", isFirst ? "" : " ", byte);
+        isFirst = false;
+    }
+}
+
+}  // namespace
+
+std::string rawText(const Raw& raw) {
+    std::string text;
+    appendRaw(text, raw);
+    return text;
+}
+
+std::optional<Raw> rawOfText(std::string_view text) {
+    text = trimmed(text);
+    if (text.starts_with("0x") || text.starts_with("0X")) {
+        std::uint64_t word = 0;
+        const auto [stop, status] = std::from_chars(text.data() + 2, text.data() + text.size(), word, 16);
+        const bool isWhole = status == std::errc{} && stop == text.data() + text.size() && text.size() > 2;
+        return isWhole ? std::optional<Raw>(static_cast<double>(word)) : std::nullopt;
+    }
+    double word = 0;
+    const auto [stop, status] = std::from_chars(text.data(), text.data() + text.size(), word);
+    if (status == std::errc{} && stop == text.data() + text.size() && std::isfinite(word)) return Raw(word);
+    std::vector<std::uint8_t> bytes;
+    for (std::size_t at = 0; at < text.size(); at += 3) {
+        const std::string_view pair = text.substr(at, 2);
+        unsigned byte = 0;
+        const auto [end, read] = std::from_chars(pair.data(), pair.data() + pair.size(), byte, 16);
+        if (pair.size() != 2 || read != std::errc{} || end != pair.data() + 2) return std::nullopt;
+        if (at + 2 < text.size() && text[at + 2] != ' ') return std::nullopt;
+        bytes.push_back(static_cast<std::uint8_t>(byte));
+    }
+    return bytes.size() >= 2 ? std::optional<Raw>(std::move(bytes)) : std::nullopt;
+}
+
+RecordingCsv::RecordingCsv(std::vector<Column> columns, CsvWriter write)
+    : m_columns(std::move(columns)), m_write(std::move(write)) {
+    for (const Column& column : m_columns) m_units.push_back(&column.spec.readingUnit());
+}
+
+bool RecordingCsv::begin(const std::string& name, const std::string& source, Micros started_us) {
+    m_text += comment("fair gauge recording", name) + comment("source", source) +
+              comment("started", timeOfMicros(started_us));
+    for (const Column& column : m_columns)
+        if (const auto json = parseJson(writeGauge(column.spec), "gauge"))
+            m_text += std::string(kGaugeComment) + jsonText(*json) + "\n";
+    m_text += "time";
+    for (std::size_t i = 0; i < m_columns.size(); ++i) {
+        const std::string& gauge = m_columns[i].spec.name;
+        m_text += "," + field(gauge + " raw") + "," + field(fmt::format("{} {}", gauge, m_units[i]->symbol)) + "," +
+                  field(gauge + " limit");
+    }
+    m_text += "\n";
+    return flush();
+}
+
+void RecordingCsv::put(std::size_t column, Micros time_us, const Raw& raw, const Reading& reading) {
+    m_cells.push_back({time_us, column, raw, reading});
+}
+
+bool RecordingCsv::writeUpTo(Micros time_us) {
+    std::stable_sort(m_cells.begin(), m_cells.end(),
+                     [](const Cell& a, const Cell& b) { return a.time_us < b.time_us; });
+    std::size_t at = 0;
+    while (at < m_cells.size() && m_cells[at].time_us <= time_us) {
+        // A gauge that was heard twice at one time has two rows.
+        std::vector<const Cell*> row(m_columns.size(), nullptr);
+        const Micros time = m_cells[at].time_us;
+        for (; at < m_cells.size() && m_cells[at].time_us == time && !row[m_cells[at].column]; ++at)
+            row[m_cells[at].column] = &m_cells[at];
+        m_text += timeOfMicros(time);
+        for (std::size_t i = 0; i < row.size(); ++i) {
+            m_text += ',';
+            if (!row[i]) {
+                m_text += ",,";
+                continue;
+            }
+            appendRaw(m_text, row[i]->raw);
+            m_text += ',';
+            if (!std::isnan(row[i]->reading.value))
+                m_text += shortestText(m_units[i]->fromCanonical(row[i]->reading.value));
+            m_text += ',';
+            if (row[i]->reading.clip != Clip::None) m_text += clipText(row[i]->reading.clip);
+        }
+        m_text += '\n';
+        ++m_rows;
+        if (m_text.size() >= kFlushAt && !flush()) return false;
+    }
+    m_cells.erase(m_cells.begin(), m_cells.begin() + static_cast<std::ptrdiff_t>(at));
+    return flush();
+}
+
+bool RecordingCsv::writeMark(const Mark& mark) {
+    m_text += fmt::format("# {} {} … {}: {}\n", markKindName(mark.kind), timeOfMicros(mark.span.from_us),
+                          timeOfMicros(mark.span.to_us), inOneLine(mark.text));
+    return flush();
+}
+
+bool RecordingCsv::flush() {
+    const bool isTaken = m_text.empty() || m_write(m_text);
+    m_text.clear();
+    return isTaken;
+}
+
+Expected<std::uint64_t> exportRecording(const RecordingStore& store, const BenchRecording& recording,
+                                        const CsvExport& what, const Bench& bench, const Catalogue& catalogue,
+                                        const CsvWriter& write, const TrackReader::Progress& goesOn) {
+    constexpr std::uint64_t kAtOnce = 100'000;  // samples held at a time
+    std::vector<RecordingCsv::Column> columns;
+    std::vector<TrackReader> readers;
+    std::uint64_t count = 0;
+    for (const Track& track : recording.tracks) {
+        const bool isWanted =
+            what.gauges.empty() || std::find(what.gauges.begin(), what.gauges.end(), track.gauge) != what.gauges.end();
+        if (!isWanted) continue;
+        auto reader = TrackReader::make(store, recording, track.gauge, what.conversion, bench, catalogue);
+        if (!reader) return tl::unexpected(reader.error());
+        columns.push_back({track.gauge, reader->gaugeAt(what.span.to_us)});
+        readers.push_back(std::move(*reader));
+        count += track.count;
+    }
+    const auto stopped = fail(ErrorCode::Io, "CSV", "an output that takes no more", "room for all of it");
+    RecordingCsv csv(std::move(columns), write);
+    if (!csv.begin(recording.name, recording.source, recording.started_us)) return stopped;
+    for (const Mark& mark : recording.marks)
+        if (what.span.holds(mark.span.from_us) && !csv.writeMark(mark)) return stopped;
+    const TimeSpan whole = recording.span();
+    const TimeSpan span{std::max(what.span.from_us, whole.from_us), std::min(what.span.to_us, whole.to_us)};
+    const Micros length_us = std::max<Micros>(1, span.to_us - span.from_us);
+    const Micros piece_us = std::max<Micros>(kMicrosASecond, length_us / static_cast<Micros>(count / kAtOnce + 1));
+    for (Micros from_us = span.from_us; from_us <= span.to_us; from_us += piece_us) {
+        const double done = static_cast<double>(from_us - span.from_us) / static_cast<double>(length_us);
+        if (goesOn && !goesOn(done)) return fail(ErrorCode::Busy, "CSV", "a request to stop", "to go on to the end");
+        const TimeSpan piece{from_us, std::min(from_us + piece_us - 1, span.to_us)};
+        for (std::size_t i = 0; i < readers.size(); ++i) {
+            const auto read = readers[i].read(piece, [&](const ReadingColumns& readings, const SampleColumns& raw) {
+                for (std::size_t at = 0; at < raw.size(); ++at)
+                    csv.put(i, readings.times[at], raw.sample(at).raw, readings.readings[at]);
+                return true;
+            });
+            if (!read) return tl::unexpected(read.error());
+        }
+        if (!csv.writeUpTo(piece.to_us)) return stopped;
+    }
+    return csv.rows();
+}
+
+namespace {
+
+/// What stands in front of the header: descriptions of the gauges, by name.
+struct Preamble {
+    std::string name;
+    std::map<std::string, GaugeSpec> gauges;
+    void take(std::string_view line) {
+        constexpr std::string_view kName = "# fair gauge recording: ";
+        if (line.starts_with(kName)) name = trimmed(line.substr(kName.size()));
+        if (!line.starts_with(kGaugeComment)) return;
+        if (auto spec = readGauge(std::string(line.substr(kGaugeComment.size())), "gauge")) {
+            const std::string called = spec->name;
+            gauges.emplace(called, std::move(*spec));
+        }
+    }
+};
+
+/// One column of an import.
+struct Taken {
+    std::size_t column = 0;
+    std::int64_t gauge = 0;
+    GaugeSpec spec;
+    std::string name;
+};
+
+std::optional<Micros> timeOfText(std::string_view text, Micros start_us) {
+    text = trimmed(text);
+    if (const auto micros = microsOfTime(text)) return micros;
+    double seconds = 0;
+    const auto [stop, status] = std::from_chars(text.data(), text.data() + text.size(), seconds);
+    if (status != std::errc{} || stop != text.data() + text.size() || !std::isfinite(seconds)) return std::nullopt;
+    constexpr double kSinceEpoch_s = 1e8, kMost_s = 1e11;  // 1973 …: seconds since 1970, not since the start
+    if (std::abs(seconds) > kMost_s) return std::nullopt;
+    const auto micros = static_cast<Micros>(std::llround(seconds * static_cast<double>(kMicrosASecond)));
+    return seconds > kSinceEpoch_s ? micros : start_us + micros;
+}
+
+Expected<std::vector<Taken>> chooseColumns(const std::vector<std::string_view>& names, const CsvImport& what,
+                                           const Bench& bench, const Preamble& preamble) {
+    std::vector<Taken> taken;
+    std::string known;
+    for (const std::string_view name : names) known += (known.empty() ? "" : ", ") + std::string(name);
+    const auto add = [&](std::size_t column, const BenchGauge& gauge) {
+        const auto then = preamble.gauges.find(gauge.spec.name);
+        taken.push_back(
+            {column, gauge.id, then == preamble.gauges.end() ? gauge.spec : then->second, std::string(names[column])});
+    };
+    for (const auto& [name, id] : what.columns) {
+        const auto it = std::find(names.begin(), names.end(), name);
+        const BenchGauge* gauge = bench.find(id);
+        if (it == names.end() || !gauge)
+            return fail(ErrorCode::Unknown, "column", "“" + name + "”", "one of the columns " + known);
+        add(static_cast<std::size_t>(it - names.begin()), *gauge);
+    }
+    if (!what.columns.empty()) return taken;
+    for (std::size_t i = 0; i < names.size(); ++i)
+        for (const BenchGauge& gauge : bench.gauges) {
+            const std::string& channel = gauge.spec.channel;
+            const bool isNamed = names[i] == gauge.spec.name + " raw" ||
+                                 (!channel.empty() && (names[i] == channel || names[i] == channel + " raw"));
+            if (isNamed) add(i, gauge);
+        }
+    if (taken.empty())
+        return fail(ErrorCode::Missing, "columns", known.empty() ? "none" : known,
+                    "a column named like a gauge's channel, or its name and “raw” behind it; or say which column is "
+                    "which gauge's");
+    return taken;
+}
+
+}  // namespace
+
+Expected<ImportReport> importRecording(const CsvReader& read, const CsvImport& what, const Bench& bench,
+                                       RecordingStore& store, const std::function<bool()>& goesOn) {
+    csv::Records records(read);
+    if (const auto filled = records.fillLine(); !filled) return tl::unexpected(filled.error());
+    const char separator = csv::separatorOf(records.ahead());
+    Preamble preamble;
+    std::uint64_t line = 0;
+    std::vector<std::string> header;
+    while (header.empty()) {
+        auto record = records.next(separator);
+        if (!record) return tl::unexpected(record.error());
+        if (!*record) return fail(ErrorCode::Missing, what.source, "no header line", "one that names the columns");
+        line += static_cast<std::uint64_t>((*record)->lines);
+        if ((*record)->text.starts_with('#'))
+            preamble.take((*record)->text);
+        else if (!trimmed((*record)->text).empty())
+            for (const std::string_view name : csv::fieldsOf(**record, separator)) header.emplace_back(name);
+    }
+    const std::vector<std::string_view> names(header.begin(), header.end());
+    std::size_t timeAt = names.size();
+    for (const std::string_view wish :
+         {std::string_view(what.timeColumn), std::string_view("time"), std::string_view("t")})
+        if (timeAt == names.size() && !wish.empty())
+            timeAt = static_cast<std::size_t>(std::find(names.begin(), names.end(), wish) - names.begin());
+    if (timeAt == names.size() && !what.timeColumn.empty())
+        return fail(ErrorCode::Unknown, "time column", "“" + what.timeColumn + "”", "one of the columns of the file");
+    if (timeAt == names.size()) timeAt = 0;
+    const auto taken = chooseColumns(names, what, bench, preamble);
+    if (!taken) return tl::unexpected(taken.error());
+
+    ImportReport report;
+    std::optional<BenchRecording> begun;
+    std::vector<std::vector<RecordedSample>> waiting(taken->size());
+    const auto refuse = [&](const std::string& problem) {
+        ++report.refused;
+        if (report.firstProblem.empty()) report.firstProblem = fmt::format("line {}: {}", line, problem);
+    };
+    const auto undone = [&](const Error& error) -> tl::unexpected<Error> {
+        if (begun) (void)store.remove(begun->id);
+        return tl::unexpected(error);
+    };
+    Micros last_us = 0;
+    const auto storeWaiting = [&](bool isEnd) -> Expected<void> {
+        RecordingStep step;
+        for (std::size_t i = 0; i < waiting.size(); ++i)
+            if (!waiting[i].empty()) step.samples.push_back({begun->tracks[i].id, waiting[i]});
+        if (isEnd) step.ended_us = last_us;
+        auto done = store.append(begun->id, step);
+        for (auto& samples : waiting) samples.clear();
+        return done;
+    };
+    constexpr std::uint64_t kAtOnce = 50'000;
+    std::string decimal;
+    for (;;) {
+        auto record = records.next(separator);
+        if (!record) return undone(record.error());
+        if (!*record) break;
+        line += static_cast<std::uint64_t>((*record)->lines);
+        if ((*record)->text.starts_with('#') || trimmed((*record)->text).empty()) continue;
+        ++report.rows;
+        const auto fields = csv::fieldsOf(**record, separator);
+        // Where semicolons or tabs separate, a comma is a decimal one.
+        const auto plain = [&](std::string_view text) -> std::string_view {
+            if (separator == ',' || text.find(',') == std::string_view::npos) return text;
+            decimal = text;
+            std::replace(decimal.begin(), decimal.end(), ',', '.');
+            return decimal;
+        };
+        const auto time_us = timeAt < fields.size() ? timeOfText(plain(fields[timeAt]), what.start_us) : std::nullopt;
+        if (!time_us) {
+            refuse(fmt::format("“{}” where a time was expected (ISO 8601 or seconds)",
+                               timeAt < fields.size() ? std::string(fields[timeAt]) : ""));
+            continue;
+        }
+        if (!begun) {
+            BenchRecording wanted{0, what.name, what.source, *time_us};
+            for (const Taken& one : *taken) wanted.tracks.push_back({0, one.gauge, {{*time_us, one.spec}}});
+            auto kept = store.begin(wanted);
+            if (!kept) return tl::unexpected(kept.error());
+            begun = std::move(*kept);
+        }
+        last_us = std::max(last_us, *time_us);
+        for (std::size_t i = 0; i < taken->size(); ++i) {
+            const std::size_t at = (*taken)[i].column;
+            if (at >= fields.size() || trimmed(fields[at]).empty()) continue;  // nothing new of this gauge
+            auto raw = rawOfText(plain(fields[at]));
+            if (!raw) {
+                refuse(fmt::format("“{}” where a raw value was expected", std::string(fields[at])));
+                continue;
+            }
+            waiting[i].push_back({*time_us, std::move(*raw)});
+            ++report.samples;
+        }
+        if (report.rows % kAtOnce != 0) continue;
+        if (goesOn && !goesOn())
+            return undone({ErrorCode::Busy, what.source, "a request to stop", "to go on to the end"});
+        if (const auto stored = storeWaiting(false); !stored) return undone(stored.error());
+    }
+    if (!begun)
+        return fail(ErrorCode::Missing, what.source, report.firstProblem.empty() ? "no row" : report.firstProblem,
+                    "rows with a time and raw values");
+    if (const auto stored = storeWaiting(true); !stored) return undone(stored.error());
+    report.recording = begun->id;
+    for (const Taken& one : *taken) report.columns.push_back(one.name);
+    return report;
+}
+
+}  // namespace fg
