@@ -33,6 +33,7 @@ Expected<SeriesStatistics> statisticsOf(std::span<const double> values, std::spa
         const auto line = leastSquares(design, from);
         if (!line) return tl::unexpected(line.error());
         series.drift = line->coefficients(1);
+        series.scatter = line->scatter();
         series.driftStandard = line->scatter() * std::sqrt(line->covariance(1, 1));
         const double over = std::abs(series.drift) * (design(size - 1, 1) - design(0, 1));
         series.isDrifting = std::abs(series.drift) > 3 * series.driftStandard && over > line->scatter();

@@ -13,6 +13,7 @@ struct SeriesStatistics {
     double deviation = 0;  ///< standard deviation of one reading (JCGM 100:2008, 4.2.2)
     /// Of the mean: deviation/√n where the noise is white (4.2.3), wider where neighbours are alike.
     double meanStandard = 0;
+    double scatter = 0;        ///< standard deviation about a straight line through them: the noise without the drift
     double drift = 0;          ///< slope of a straight line, a reading (or a second, with times)
     double driftStandard = 0;  ///< its standard uncertainty, taken as white
     bool isDrifting = false;   ///< it stands out of its uncertainty, and out of the noise over the run
