@@ -72,7 +72,7 @@ TEST(LineReader, UnderstandsWhatProgramsPrint) {
         const auto frames = reader.feed(std::string(one.line) + "\r\n");
         ASSERT_EQ(frames.size(), 1u) << one.line;
         EXPECT_EQ(frames[0].samples, one.samples) << one.line;
-        EXPECT_EQ(reader.lastLines().back().kind, LineKind::Values);
+        EXPECT_EQ(reader.lastLines().back().kind, SeenKind::Values);
     }
     LineReader reader;
     EXPECT_TRUE(reader.feed("time;temp (C);hum [%]\n").empty());
@@ -83,7 +83,7 @@ TEST(LineReader, UnderstandsWhatProgramsPrint) {
         EXPECT_TRUE(reader.feed(std::string(line) + "\n").empty()) << line;
     EXPECT_EQ(reader.junkCount(), 6u);
     EXPECT_EQ(reader.lastLines().back().text, "a: 1 b");
-    EXPECT_EQ(reader.lastLines().back().kind, LineKind::Junk);
+    EXPECT_EQ(reader.lastLines().back().kind, SeenKind::Junk);
 }
 
 TEST(LineReader, HalfALineBeforeThePlugWasPulledDoesNotJoinTheNext) {

@@ -134,7 +134,7 @@ int runImport(const ImportOptions& options) {
     if (!bench) return refuse(bench.error());
     CsvImport what;
     what.source = options.file;
-    what.name = options.name.empty() ? options.file : options.name;
+    what.name = options.name;
     what.timeColumn = options.time;
     const auto now =
         std::chrono::duration_cast<std::chrono::microseconds>(std::chrono::system_clock::now().time_since_epoch())

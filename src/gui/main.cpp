@@ -13,22 +13,15 @@ namespace {
 using namespace fg;
 using namespace fg::gui;
 
-struct Start {
-    QString path;
-    Bench content;
-};
-
-/// Which bench to begin with: the one named, the demo, the last one, or a first one of the user's own.
-Expected<Start> chooseBench(const QCommandLineParser& arguments) {
-    if (arguments.isSet(QStringLiteral("demo"))) {
-        auto demo = BenchActions::demoBench();
-        if (!demo) return tl::unexpected(demo.error());
-        return Start{BenchActions::defaultFolder() + QStringLiteral("/Violin workshop.fairgauge"), std::move(*demo)};
-    }
-    if (!arguments.positionalArguments().isEmpty()) return Start{arguments.positionalArguments().constFirst(), {}};
+/// Opens the bench to begin with: the one named, the demo, the last one, or a first one of the user's own.
+Expected<void> openFirst(const QCommandLineParser& arguments, BenchActions& actions) {
+    if (arguments.isSet(QStringLiteral("demo")))
+        return actions.openDemo(BenchActions::defaultFolder() + QStringLiteral("/Violin workshop.fairgauge"));
+    if (!arguments.positionalArguments().isEmpty())
+        return actions.openOrCreate(arguments.positionalArguments().constFirst());
     const QString last = QSettings().value(QStringLiteral("lastBench")).toString();
-    if (!last.isEmpty() && QFileInfo::exists(last)) return Start{last, {}};
-    return Start{BenchActions::defaultFolder() + QStringLiteral("/My bench.fairgauge"), {}};
+    if (!last.isEmpty() && QFileInfo::exists(last)) return actions.openOrCreate(last);
+    return actions.openOrCreate(BenchActions::defaultFolder() + QStringLiteral("/My bench.fairgauge"));
 }
 
 void describe(QCommandLineParser& arguments) {
@@ -86,9 +79,7 @@ int main(int argc, char** argv) {
 
     // After the first paint, so that a slow disk shows as an empty frame and not as a program that does not start.
     QObject::connect(&window, &MainWindow::framed, &window, [&] {
-        const auto start = chooseBench(arguments);
-        const auto opened = start ? window.benchActions().openOrCreate(start->path, start->content)
-                                  : Expected<void>(tl::unexpected(start.error()));
+        const auto opened = openFirst(arguments, window.benchActions());
         if (opened)
             QSettings().setValue(QStringLiteral("lastBench"), workbench.bench().filePath());
         else

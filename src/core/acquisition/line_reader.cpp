@@ -195,7 +195,7 @@ void LineReader::countJunk(std::string_view line) {
     putShown(line, kMost, m_lastJunk);
 }
 
-void LineReader::show(std::string_view line, LineKind kind) {
+void LineReader::show(std::string_view line, SeenKind kind) {
     constexpr std::size_t kMost = 120;
     SeenLine seen;
     if (m_lastLines.size() >= kShownLines) {
@@ -220,7 +220,7 @@ std::vector<Frame> LineReader::feed(std::string_view bytes) {
         const std::string_view line = trimmed(m_partial);
         const bool isComment = !m_overlong && (line.empty() || line.front() == '#');
         if (isComment) {
-            if (!line.empty()) show(line, LineKind::Comment);
+            if (!line.empty()) show(line, SeenKind::Comment);
         } else {
             if (++m_recentLines > 20) m_recentLines /= 2, m_recentJunk /= 2;
             auto frame = m_overlong ? std::nullopt : parse(line);
@@ -228,7 +228,7 @@ std::vector<Frame> LineReader::feed(std::string_view bytes) {
             m_mayBeCut = false;
             if (isGood && !frame->samples.empty() && !frame->samples.front().channel.starts_with("value"))
                 m_hasNames = true;
-            show(line, !isGood ? LineKind::Junk : (frame->samples.empty() ? LineKind::Header : LineKind::Values));
+            show(line, !isGood ? SeenKind::Junk : (frame->samples.empty() ? SeenKind::Header : SeenKind::Values));
             if (!isGood) {
                 countJunk(line);
             } else if (!frame->samples.empty()) {

@@ -36,12 +36,12 @@ struct SaidColumn {
 };
 
 /// What became of a line.
-enum class LineKind { Values, Header, Comment, Junk };
+enum class SeenKind { Values, Header, Comment, Junk };
 
 /// A line as it came, for show: unprintable bytes as \xNN, at most 120 characters.
 struct SeenLine {
     std::string text;
-    LineKind kind = LineKind::Values;
+    SeenKind kind = SeenKind::Values;
 };
 
 /// Turns bytes, cut anywhere, into frames. Understands the three shapes of the line protocol, and what programs print
@@ -82,7 +82,7 @@ class LineReader {
     std::optional<Frame> parseCsv(std::string_view line);
     [[nodiscard]] bool areKnown(const Frame& frame);
     void countJunk(std::string_view line);
-    void show(std::string_view line, LineKind kind);
+    void show(std::string_view line, SeenKind kind);
 
     std::string m_partial;
     bool m_overlong = false;

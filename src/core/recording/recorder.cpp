@@ -73,7 +73,7 @@ void Recorder::alarm(std::int64_t gauge, const std::string& text, bool isOn, Mom
 void Recorder::interrupted(const std::string& why, Moment now) {
     const std::lock_guard lock(m_guard);
     const Micros at_us = timeOf(now.engine_s);
-    if (!m_gap) m_gap = Mark{0, MarkKind::Gap, {at_us, at_us}, 0, why};
+    if (!m_gap) m_gap = TimeMark{0, MarkKind::Gap, {at_us, at_us}, 0, why};
 }
 
 void Recorder::resumed(Moment now) {
@@ -117,7 +117,7 @@ Expected<void> Recorder::store(Moment now, bool isEnd) {
         step.marks.swap(m_marks);
         if (isEnd) {
             step.ended_us = timeOf(now.engine_s);
-            const auto close = [&](Mark open) {
+            const auto close = [&](TimeMark open) {
                 open.span.to_us = *step.ended_us;
                 step.marks.push_back(std::move(open));
             };

@@ -72,10 +72,10 @@ class Recorder {
     std::map<std::int64_t, std::vector<RecordedSample>> m_waiting;  // by track
     std::size_t m_waitingCount = 0;
     std::vector<std::pair<std::int64_t, Description>> m_descriptions;
-    std::vector<Mark> m_marks;
-    std::optional<Mark> m_gap;
-    std::map<std::int64_t, Mark> m_alarms;  // on, by gauge
-    Micros m_clockOff_us = 0;               // noted already
+    std::vector<TimeMark> m_marks;
+    std::optional<TimeMark> m_gap;
+    std::map<std::int64_t, TimeMark> m_alarms;  // on, by gauge
+    Micros m_clockOff_us = 0;                   // noted already
     Status m_status;
 
     std::mutex m_storing;  // one flush at a time

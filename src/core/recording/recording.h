@@ -64,13 +64,13 @@ enum class MarkKind {
 [[nodiscard]] std::string_view markKindName(MarkKind kind);
 [[nodiscard]] std::optional<MarkKind> markKindOf(std::string_view name);
 
-struct Mark {
+struct TimeMark {
     std::int64_t id = 0;
     MarkKind kind = MarkKind::Marker;
     TimeSpan span;           ///< a marker has no length
     std::int64_t gauge = 0;  ///< 0: of all
     std::string text;
-    bool operator==(const Mark&) const = default;
+    bool operator==(const TimeMark&) const = default;
 };
 
 /// Several gauges over one stretch of time.
@@ -81,7 +81,7 @@ struct BenchRecording {
     Micros started_us = 0;
     std::optional<Micros> ended_us = {};  ///< nothing: it runs, or the program died
     std::vector<Track> tracks = {};
-    std::vector<Mark> marks = {};  ///< by time
+    std::vector<TimeMark> marks = {};  ///< by time
 
     /// From the start to the end, or to the last sample.
     [[nodiscard]] TimeSpan span() const;

@@ -138,7 +138,7 @@ bool RecordingCsv::writeUpTo(Micros time_us) {
     return flush();
 }
 
-bool RecordingCsv::writeMark(const Mark& mark) {
+bool RecordingCsv::writeMark(const TimeMark& mark) {
     m_text += fmt::format("# {} {} … {}: {}\n", markKindName(mark.kind), timeOfMicros(mark.span.from_us),
                           timeOfMicros(mark.span.to_us), inOneLine(mark.text));
     return flush();
@@ -170,7 +170,7 @@ Expected<std::uint64_t> exportRecording(const RecordingStore& store, const Bench
     const auto stopped = fail(ErrorCode::Io, "CSV", "an output that takes no more", "room for all of it");
     RecordingCsv csv(std::move(columns), write);
     if (!csv.begin(recording.name, recording.source, recording.started_us)) return stopped;
-    for (const Mark& mark : recording.marks)
+    for (const TimeMark& mark : recording.marks)
         if (what.span.holds(mark.span.from_us) && !csv.writeMark(mark)) return stopped;
     const TimeSpan whole = recording.span();
     const TimeSpan span{std::max(what.span.from_us, whole.from_us), std::min(what.span.to_us, whole.to_us)};
@@ -197,9 +197,23 @@ namespace {
 
 /// What stands in front of the header: descriptions of the gauges, by name.
 struct Preamble {
-    std::string name;
+    std::string name, source;
     std::map<std::string, GaugeSpec> gauges;
+    std::vector<TimeMark> marks;
+    /// "# marker FROM … TO: text".
+    void takeMark(std::string_view line) {
+        const std::size_t space = line.find(' ', 2), between = line.find(" … "), colon = line.find(": ");
+        if (space > between || between > colon || colon == std::string_view::npos) return;
+        const auto kind = markKindOf(line.substr(2, space - 2));
+        const std::size_t behind = between + std::string_view(" … ").size();
+        const auto from = microsOfTime(line.substr(space + 1, between - space - 1)),
+                   to = microsOfTime(line.substr(behind, colon - behind));
+        if (kind && from && to) marks.push_back({0, *kind, {*from, *to}, 0, std::string(line.substr(colon + 2))});
+    }
     void take(std::string_view line) {
+        constexpr std::string_view kSource = "# source: ";
+        if (line.starts_with(kSource)) source = trimmed(line.substr(kSource.size()));
+        takeMark(line);
         constexpr std::string_view kName = "# fair gauge recording: ";
         if (line.starts_with(kName)) name = trimmed(line.substr(kName.size()));
         if (!line.starts_with(kGaugeComment)) return;
@@ -339,7 +353,10 @@ Expected<ImportReport> importRecording(const CsvReader& read, const CsvImport& w
             continue;
         }
         if (!begun) {
-            BenchRecording wanted{0, what.name, what.source, *time_us};
+            BenchRecording wanted{0, what.name.empty() ? preamble.name : what.name,
+                                  preamble.source.empty() ? what.source : preamble.source, *time_us};
+            wanted.marks = preamble.marks;
+            if (wanted.name.empty()) wanted.name = what.source;
             for (const Taken& one : *taken) wanted.tracks.push_back({0, one.gauge, {{*time_us, one.spec}}});
             auto kept = store.begin(wanted);
             if (!kept) return tl::unexpected(kept.error());

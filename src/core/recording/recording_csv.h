@@ -25,7 +25,7 @@ class RecordingCsv {
     void put(std::size_t column, Micros time_us, const Raw& raw, const Reading& reading);
     /// Writes the rows up to and with that time.
     bool writeUpTo(Micros time_us);
-    bool writeMark(const Mark& mark);
+    bool writeMark(const TimeMark& mark);
     [[nodiscard]] std::uint64_t rows() const { return m_rows; }
 
   private:
@@ -59,7 +59,7 @@ struct CsvExport {
 
 /// Which column of a foreign CSV is which gauge's raw value.
 struct CsvImport {
-    std::string name = "Imported";
+    std::string name;                                                ///< empty: as the file says, or its name
     std::string source;                                              ///< the file's name
     std::string timeColumn;                                          ///< empty: "time", "t" or the first
     std::vector<std::pair<std::string, std::int64_t>> columns = {};  ///< by name; empty: as they are named on the bench

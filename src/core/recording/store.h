@@ -14,7 +14,7 @@ struct RecordingStep {
     };
     std::vector<OfTrack> samples = {};
     std::vector<std::pair<std::int64_t, Description>> descriptions = {};  ///< by track
-    std::vector<Mark> marks = {};  ///< without an id: new; with one: takes its place
+    std::vector<TimeMark> marks = {};  ///< without an id: new; with one: takes its place
     std::optional<Micros> ended_us = {};
 };
 

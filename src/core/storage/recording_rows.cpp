@@ -66,7 +66,7 @@ Expected<BenchRecording> readHead(std::int64_t id, const std::string& text, cons
     });
 }
 
-std::string markText(const Mark& mark) {
+std::string markText(const TimeMark& mark) {
     return jsonText(nlohmann::ordered_json{{"kind", markKindName(mark.kind)},
                                            {"from", timeOfMicros(mark.span.from_us)},
                                            {"to", timeOfMicros(mark.span.to_us)},
@@ -74,16 +74,16 @@ std::string markText(const Mark& mark) {
                                            {"text", mark.text}});
 }
 
-Expected<Mark> readMark(std::int64_t id, const std::string& text, const std::string& where) {
+Expected<TimeMark> readMark(std::int64_t id, const std::string& text, const std::string& where) {
     const auto json = parseJson(text, where);
     if (!json) return tl::unexpected(json.error());
-    return guarded(where, [&]() -> Expected<Mark> {
+    return guarded(where, [&]() -> Expected<TimeMark> {
         const auto kind = markKindOf(json->at("kind").get<std::string>());
         if (!kind)
             return fail(ErrorCode::Unknown, where + ": kind", json->at("kind").dump(), "marker, gap, clock or alarm");
         const auto from = timeIn(*json, "from", where), to = timeIn(*json, "to", where);
         if (!from || !to) return tl::unexpected(from ? to.error() : from.error());
-        return Mark{
+        return TimeMark{
             id, *kind, {*from, *to}, json->at("gauge").get<std::int64_t>(), json->at("text").get<std::string>()};
     });
 }
@@ -201,7 +201,7 @@ Expected<std::vector<BenchRecording>> RecordingRows::recordings() const {
         }
         for (BenchRecording& one : all)
             std::stable_sort(one.marks.begin(), one.marks.end(),
-                             [](const Mark& a, const Mark& b) { return a.span.from_us < b.span.from_us; });
+                             [](const TimeMark& a, const TimeMark& b) { return a.span.from_us < b.span.from_us; });
         return all;
     });
 }
@@ -225,7 +225,7 @@ Expected<void> putDescription(SQLite::Database& database, std::int64_t track, co
     return {};
 }
 
-void putMark(SQLite::Database& database, std::int64_t recording, const Mark& mark) {
+void putMark(SQLite::Database& database, std::int64_t recording, const TimeMark& mark) {
     const std::string json = markText(mark);
     SQLite::Statement put(database, "INSERT OR REPLACE INTO mark (id, recording, json, sum) VALUES (?, ?, ?, ?)");
     if (mark.id > 0) put.bind(1, mark.id);
@@ -266,7 +266,7 @@ Expected<BenchRecording> RecordingRows::begin(const BenchRecording& recording) {
             for (const Description& description : track.descriptions)
                 if (auto put = putDescription(m_database, track.id, description); !put) return put;
         }
-        for (const Mark& mark : kept.marks) putMark(m_database, kept.id, mark);
+        for (const TimeMark& mark : kept.marks) putMark(m_database, kept.id, mark);
         return {};
     });
     if (!done) return tl::unexpected(done.error());
@@ -349,7 +349,7 @@ Expected<void> RecordingRows::append(std::int64_t recording, const RecordingStep
         for (const RecordingStep::OfTrack& of : step.samples) appendSamples(of, false, tails);
         for (const auto& [track, description] : step.descriptions)
             if (auto put = putDescription(m_database, track, description); !put) return put;
-        for (const Mark& mark : step.marks) putMark(m_database, recording, mark);
+        for (const TimeMark& mark : step.marks) putMark(m_database, recording, mark);
         if (!step.ended_us) return {};
         auto known = head(recording);
         if (!known) return tl::unexpected(known.error());

@@ -25,6 +25,8 @@ class BenchModel final : public QObject {
 
     [[nodiscard]] const Bench& bench() const { return m_document.bench(); }
     [[nodiscard]] bool hasFile() const { return m_file != nullptr; }
+    /// The file itself, for what goes on beside the document: recordings. Null without one.
+    [[nodiscard]] std::shared_ptr<BenchFile> file() const { return m_file; }
     [[nodiscard]] QString fileName() const;
     [[nodiscard]] QString filePath() const;
 

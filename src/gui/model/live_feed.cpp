@@ -1,6 +1,7 @@
 #include "model/live_feed.h"
 
 #include <cmath>
+#include <QDateTime>
 
 namespace fg::gui {
 
@@ -101,6 +102,11 @@ std::optional<LiveFeed::Latest> LiveFeed::latest(const BenchGauge& gauge) const 
     latest.raw = word ? *word : std::nan("");
     if (!word) latest.bytes = std::get<std::vector<std::uint8_t>>(raw->first);
     return latest;
+}
+
+Moment LiveFeed::moment() const {
+    constexpr std::int64_t kThousand = 1000;
+    return {QDateTime::currentMSecsSinceEpoch() * kThousand, now_s()};
 }
 
 QStringList LiveFeed::channels() const {

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "engine/engine.h"
+#include "recording/recorder.h"
 #include "sources/byte_source.h"
 
 #include <atomic>
@@ -45,6 +46,9 @@ class LiveFeed final : public QObject {
     [[nodiscard]] QStringList channels() const;
     /// Frames a second over the last two seconds.
     [[nodiscard]] double frameRate() const { return m_frameRate; }
+
+    /// Both clocks now: the computer's and the engine's.
+    [[nodiscard]] Moment moment() const;
 
     /// Tells at once what is waiting to be told.
     void flush();

@@ -12,8 +12,8 @@ struct NumberStyle {
     double size = 22;
     bool bold = false;
     double unitSize = 0;  ///< 0: about half the size, never below 12
-    QColor ink;           ///< invalid: the theme's ink
-    QColor unitInk;       ///< invalid: the theme's second ink
+    QColor ink = {};      ///< invalid: the theme's ink
+    QColor unitInk = {};  ///< invalid: the theme's second ink
 };
 
 /// Paints digits in B612 Mono with tabular figures but narrow points and spaces, and the unit in B612 behind them.

@@ -18,6 +18,7 @@ Rack::Rack(Workbench& workbench, QWidget* parent)
       m_column(&m_list),
       m_new(tr("+ New gauge")),
       m_bench(tr("The bench")),
+      m_recorder(tr("Recorder")),
       m_journal(tr("Journal")) {
     setObjectName(QStringLiteral("rack"));
     m_new.setObjectName(QStringLiteral("rack.new"));
@@ -28,6 +29,9 @@ Rack::Rack(Workbench& workbench, QWidget* parent)
     m_bench.setObjectName(QStringLiteral("rack.bench"));
     m_bench.setFlat(true);
     m_bench.setToolTip(tr("Plan the whole bench (Ctrl+B)"));
+    m_recorder.setObjectName(QStringLiteral("rack.recorder"));
+    m_recorder.setFlat(true);
+    m_recorder.setToolTip(tr("Readings over time (Ctrl+R)"));
     m_journal.setObjectName(QStringLiteral("rack.journal"));
     m_journal.setFlat(true);
     m_journal.setToolTip(tr("What was done and when (Ctrl+J)"));
@@ -42,11 +46,13 @@ Rack::Rack(Workbench& workbench, QWidget* parent)
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
     column->addWidget(&m_bench);
+    column->addWidget(&m_recorder);
     column->addWidget(&m_journal);
     column->addWidget(&m_scroll, 1);
     m_foot = new QSpacerItem(0, px(kFootHeight), QSizePolicy::Minimum, QSizePolicy::Fixed);
     column->addSpacerItem(m_foot);
     connect(&m_bench, &QPushButton::clicked, this, &Rack::benchWanted);
+    connect(&m_recorder, &QPushButton::clicked, this, &Rack::recorderWanted);
     connect(&m_journal, &QPushButton::clicked, this, &Rack::journalWanted);
     connect(&m_new, &QPushButton::clicked, this, &Rack::newGaugeWanted);
     connect(&workbench, &Workbench::gaugesChanged, this, &Rack::rebuild);
@@ -60,7 +66,7 @@ void Rack::rebuild() {
     m_foot->changeSize(0, px(kFootHeight), QSizePolicy::Minimum, QSizePolicy::Fixed);
     layout()->invalidate();
     setFixedWidth(std::min(px(192), 240));  // at large text the work needs the room more
-    for (QPushButton* page : {&m_bench, &m_journal})
+    for (QPushButton* page : {&m_bench, &m_recorder, &m_journal})
         page->setStyleSheet(
             QStringLiteral("QPushButton { border: none; background: transparent; color: %1; font-weight: bold; "
                            "text-align: left; padding: 5px 16px; } QPushButton:focus, QPushButton:hover { background: "

@@ -19,6 +19,7 @@ class Rack final : public QWidget {
     void newGaugeWanted();
     void benchWanted();
     void journalWanted();
+    void recorderWanted();
     void gaugeWanted();  ///< the gauge that is chosen already was clicked
 
   protected:
@@ -35,6 +36,7 @@ class Rack final : public QWidget {
     QVBoxLayout m_column;
     QPushButton m_new;
     QPushButton m_bench;
+    QPushButton m_recorder;
     QPushButton m_journal;
     QSpacerItem* m_foot = nullptr;  ///< room for the counts painted below the list; owned by the layout
     std::vector<GaugeTile*> m_tiles;

@@ -6,6 +6,7 @@
 #include "bench/gauge_json.h"
 #include "bench_page/bench_page.h"
 #include "choose_page/choose_page.h"
+#include "recorder/recorder_page.h"
 #include "theme/theme.h"
 #include "window/main_window.h"
 
@@ -46,6 +47,17 @@ struct Camera {
         if (!window.grab().save(file)) std::fprintf(stderr, "cannot write %s\n", qPrintable(file));
     }
 };
+
+/// The recorded day, with the cursor in it.
+void recorder(const Camera& camera, MainWindow& window) {
+    camera.take(window, "recorder", [&] {
+        window.showRecorder();
+        settle(400);
+        auto* page = window.findChild<RecorderPage*>(QStringLiteral("recorder"));
+        page->desk().setGauges({1, 8, 11});
+        page->desk().setCursor(page->desk().whole().from_us + 9000 * kMicrosASecond);
+    });
+}
 
 void stages(const Camera& camera, MainWindow& window, Workbench& workbench) {
     camera.take(window, "gauge-wiring", [&] { workbench.selectStage(Stage::Wiring); });
@@ -167,13 +179,12 @@ int main(int argc, char** argv) {
     const QString path = home.filePath(QStringLiteral("Empty.fairgauge"));
     if (!workbench.bench().createFile(path)) return 1;
     camera.take(window, "empty-bench", [&] { window.showNewGauge(); });
-    const auto demo = BenchActions::demoBench();
-    if (!demo || !workbench.bench().createFile(home.filePath(QStringLiteral("Violin workshop.fairgauge")), *demo))
-        return 1;
+    if (!window.benchActions().openDemo(home.filePath(QStringLiteral("Violin workshop.fairgauge")))) return 1;
     window.useSimulation();
     settle(1600);
     stages(camera, window, workbench);
     benchPages(camera, window, workbench);
+    recorder(camera, window);
     camera.take(window, "gauge-night", [&] {
         Theme::instance().setNight(true);
         workbench.selectStage(Stage::Wiring);

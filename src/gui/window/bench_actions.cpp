@@ -4,6 +4,8 @@
 
 #include "bench/gauge_json.h"
 #include "files/output_file.h"
+#include "recording/recording_csv.h"
+#include "units/input_file.h"
 
 #include <array>
 #include <QDir>
@@ -63,6 +65,22 @@ Expected<Bench> BenchActions::demoBench() {
 
 Expected<void> BenchActions::openOrCreate(const QString& path, const Bench& content) {
     return QFileInfo::exists(path) ? m_workbench.bench().openFile(path) : m_workbench.bench().createFile(path, content);
+}
+
+Expected<void> BenchActions::openDemo(const QString& path) {
+    if (QFileInfo::exists(path)) return m_workbench.bench().openFile(path);
+    const auto demo = demoBench();
+    if (!demo) return tl::unexpected(demo.error());
+    if (const auto created = m_workbench.bench().createFile(path, *demo); !created) return created;
+    const std::string day = demoFolder() + "/day.csv";
+    auto input = InputFile::open(day, "a recording");
+    if (!input) return tl::unexpected(input.error());
+    CsvImport what;
+    what.source = day;
+    const auto imported = importRecording([&](char* bytes, std::size_t count) { return input->read(bytes, count); },
+                                          what, m_workbench.bench().bench(), m_workbench.bench().file()->recordings());
+    if (!imported) return tl::unexpected(imported.error());
+    return {};
 }
 
 void BenchActions::report(const Expected<void>& result) {

@@ -27,6 +27,8 @@ class BenchActions final : public QObject {
 
     /// The gauges of the demo workshop.
     [[nodiscard]] static Expected<Bench> demoBench();
+    /// The demo at that path, with its recorded day; an earlier one there is opened as it is.
+    [[nodiscard]] Expected<void> openDemo(const QString& path);
     /// Folder with the demo's gauge files.
     [[nodiscard]] static std::string demoFolder();
 

@@ -6,8 +6,11 @@
 #include "journal/journal_page.h"
 #include "path_strip/ribbon.h"
 #include "rack/rack.h"
+#include "recorder/recorder_page.h"
+#include "sources/core_source.h"
 #include "sources/serial_source.h"
 #include "sources/simulated_source.h"
+#include "sources/source.h"
 #include "theme/theme.h"
 #include "window/help.h"
 #include "window/serial_dialog.h"
@@ -16,6 +19,8 @@
 
 #include <QActionGroup>
 #include <QCloseEvent>
+#include <QFileDialog>
+#include <QInputDialog>
 #include <QMenuBar>
 #include <QMessageBox>
 #include <QSettings>
@@ -28,7 +33,11 @@ constexpr int kAfterFirstPaint_ms = 8;
 }
 
 MainWindow::MainWindow(Workbench& workbench, QWidget* parent)
-    : QMainWindow(parent), m_workbench(workbench), m_actions(workbench, this), m_sheets(workbench) {
+    : QMainWindow(parent),
+      m_workbench(workbench),
+      m_actions(workbench, this),
+      m_recorder(workbench),
+      m_sheets(workbench) {
     setObjectName(QStringLiteral("mainWindow"));
     setMinimumSize(1024, 640);
     resize(1280, 800);
@@ -70,11 +79,8 @@ NewGaugePage& MainWindow::newGaugePage() {
 }
 
 void MainWindow::openDemo() {
-    const auto demo = BenchActions::demoBench();
     const auto opened =
-        demo ? m_actions.openOrCreate(BenchActions::defaultFolder() + QStringLiteral("/Violin workshop.fairgauge"),
-                                      *demo)
-             : Expected<void>(tl::unexpected(demo.error()));
+        m_actions.openDemo(BenchActions::defaultFolder() + QStringLiteral("/Violin workshop.fairgauge"));
     if (!opened) return m_message.showMessage(QString::fromStdString(opened.error().message()));
     useSimulation();
 }
@@ -98,6 +104,7 @@ void MainWindow::furnish() {
     connect(rack, &Rack::newGaugeWanted, this, &MainWindow::showNewGauge);
     connect(rack, &Rack::benchWanted, this, &MainWindow::showBench);
     connect(rack, &Rack::journalWanted, this, &MainWindow::showJournal);
+    connect(rack, &Rack::recorderWanted, this, &MainWindow::showRecorder);
     connect(rack, &Rack::gaugeWanted, this, &MainWindow::showPage);
     m_gaugePage = buildGaugePage();
     m_pages.addWidget(m_gaugePage);
@@ -178,6 +185,19 @@ void MainWindow::showJournal() {
     m_pages.setCurrentWidget(m_journal);
 }
 
+RecorderPage& MainWindow::recorderPage() {
+    if (m_recorderPage) return *m_recorderPage;
+    m_recorderPage = new RecorderPage(m_workbench, m_recorder);
+    m_pages.addWidget(m_recorderPage);
+    connect(m_recorderPage, &RecorderPage::done, this, &MainWindow::showPage);
+    connect(m_recorderPage, &RecorderPage::failed, &m_message, &MessageBar::showMessage);
+    return *m_recorderPage;
+}
+
+void MainWindow::showRecorder() {
+    if (m_isFurnished) m_pages.setCurrentWidget(&recorderPage());
+}
+
 void MainWindow::tryValue() {
     if (!m_isFurnished || !m_workbench.current()) return;
     m_pages.setCurrentWidget(m_gaugePage);
@@ -237,6 +257,7 @@ void MainWindow::buildMenus() {
     refresh();
     buildGaugeMenu();
     buildSourceMenu();
+    buildRecordMenu();
     buildViewMenu();
     QMenu* help = menuBar()->addMenu(tr("&Help"));
     help->addAction(tr("&Keys"), QKeySequence::HelpContents, this, [this] { showKeys(this); });
@@ -278,7 +299,31 @@ void MainWindow::buildSourceMenu() {
     QMenu* source = menuBar()->addMenu(tr("&Source"));
     source->addAction(tr("&Simulated bench"), this, &MainWindow::useSimulation);
     source->addAction(tr("Serial &port…"), this, &MainWindow::askForSerial);
+    source->addAction(tr("Play a &recording…"), this, &MainWindow::askForReplay);
+    source->addAction(tr("&Kernel files…"), this, &MainWindow::askForKernelFiles);
     source->addAction(tr("&None"), this, [this] { m_workbench.feed().setSource(nullptr); });
+}
+
+void MainWindow::buildRecordMenu() {
+    QMenu* record = menuBar()->addMenu(tr("&Record"));
+    record->addAction(tr("&Recorder"), QKeySequence(tr("Ctrl+R")), this, &MainWindow::showRecorder);
+    record->addSeparator();
+    QAction* start = record->addAction(tr("&Start recording"), QKeySequence(Qt::Key_R), this, [this] {
+        if (!m_isFurnished) return;
+        if (!m_recorder.isRunning()) showRecorder();
+        recorderPage().startOrStop();
+    });
+    QAction* marker = record->addAction(tr("Set a &marker…"), QKeySequence(Qt::Key_M), this, [this] {
+        if (m_isFurnished) recorderPage().mark();
+    });
+    record->addAction(tr("&Export as CSV…"), this, [this] {
+        if (!m_isFurnished) return;
+        showRecorder();
+        recorderPage().exportCsv();
+    });
+    connect(&m_recorder, &LiveRecorder::changed, this,
+            [this, start] { start->setText(m_recorder.isRunning() ? tr("&Stop recording") : tr("&Start recording")); });
+    marker->setToolTip(tr("Now, while it records; else at the cursor"));
 }
 
 void MainWindow::buildViewMenu() {
@@ -310,6 +355,30 @@ void MainWindow::useSimulation() {
 
 void MainWindow::useSerial(const QString& port, int baud) {
     m_workbench.feed().setSource(std::make_unique<SerialSource>(port, baud));
+}
+
+void MainWindow::useSource(const QString& text) {
+    auto source = openSource(text.toStdString(), m_workbench.catalogue());
+    if (!source) return m_message.showMessage(QString::fromStdString(source.error().message()));
+    m_workbench.feed().setSource(std::make_unique<CoreSource>(std::move(*source)));
+}
+
+void MainWindow::askForReplay() {
+    const QString path = QFileDialog::getOpenFileName(this, tr("A recording as CSV"), {}, tr("CSV (*.csv)"));
+    if (path.isEmpty()) return;
+    bool isGiven = false;
+    constexpr double kUsual = 10, kMost = 1000;
+    const double speed =
+        QInputDialog::getDouble(this, tr("Play a recording"), tr("How many times as fast as it was (1 to 1000):"),
+                                kUsual, 0.1, kMost, 1, &isGiven);
+    if (isGiven) useSource(QStringLiteral("replay:%1@%2").arg(path).arg(speed));
+}
+
+void MainWindow::askForKernelFiles() {
+    const QString folder = QFileDialog::getExistingDirectory(
+        this, tr("A folder of kernel files: /sys/bus/w1/devices, /sys/bus/iio/devices, /sys/class/hwmon"),
+        QStringLiteral("/sys/bus"));
+    if (!folder.isEmpty()) useSource(QStringLiteral("sysfs:%1").arg(folder));
 }
 
 void MainWindow::askForSerial() {

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "model/workbench.h"
+#include "model/live_recorder.h"
 #include "path_strip/path_strip.h"
 #include "welcome/new_gauge_page.h"
 #include "widgets/message_bar.h"
@@ -16,6 +16,7 @@ namespace fg::gui {
 class BenchPage;
 class ChoosePage;
 class JournalPage;
+class RecorderPage;
 class Rack;
 
 /// The window: puts the rack, the path, the sheets and the findings together, and owns nothing else. What they do is
@@ -31,6 +32,8 @@ class MainWindow final : public QMainWindow {
     /// Starts the simulated bench, or a serial line, as the source of live values.
     void useSimulation();
     void useSerial(const QString& port, int baud);
+    /// Starts what openSource() reads: "replay:FILE@SPEED", "sysfs:DIR".
+    void useSource(const QString& text);
 
     void showNewGauge();
     /// The page that finds a part; from the chosen gauge's wish where `fromGauge`.
@@ -38,6 +41,9 @@ class MainWindow final : public QMainWindow {
     /// The whole bench laid out.
     void showBench();
     void showJournal();
+    /// What was recorded, and the recording that runs.
+    void showRecorder();
+    [[nodiscard]] LiveRecorder& recorder() { return m_recorder; }
     void tryValue();
 
     /// The window paints its frame first; rack, path, sheet and findings follow right after that first paint.
@@ -55,19 +61,24 @@ class MainWindow final : public QMainWindow {
   private:
     QWidget* buildGaugePage();
     NewGaugePage& newGaugePage();
+    RecorderPage& recorderPage();
     void openDemo();
     void showSheet();
     void showPage();
     void buildMenus();
     void buildGaugeMenu();
     void buildSourceMenu();
+    void buildRecordMenu();
     void buildViewMenu();
     void updateTitle();
     bool mayLoseWork();
     void askForSerial();
+    void askForReplay();
+    void askForKernelFiles();
 
     Workbench& m_workbench;
     BenchActions m_actions;
+    LiveRecorder m_recorder;
     MessageBar m_message;
     QStackedWidget m_pages;
     SheetShelf m_sheets;
@@ -76,6 +87,7 @@ class MainWindow final : public QMainWindow {
     ChoosePage* m_choose = nullptr;
     BenchPage* m_bench = nullptr;
     JournalPage* m_journal = nullptr;
+    RecorderPage* m_recorderPage = nullptr;
     bool m_isFurnished = false;
     QWidget* m_gaugePage = nullptr;
     QHBoxLayout* m_row = nullptr;

@@ -1,0 +1,123 @@
+#include "analysis/look.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace fg {
+namespace {
+
+/// The usual time between two samples; 1 s where that is not known.
+Micros usualStep_us(const Track& track) {
+    if (!track.span || track.count < 2) return kMicrosASecond;
+    return std::max<Micros>(1, (track.span->to_us - track.span->from_us) / static_cast<Micros>(track.count - 1));
+}
+
+std::optional<Reading> nearestTo(Micros time_us, TrackReader& reader, Micros step_us) {
+    const Micros reach_us = std::max<Micros>(2 * kMicrosASecond, 3 * step_us);
+    std::optional<Reading> nearest;
+    Micros distance_us = reach_us + 1;
+    (void)reader.read({time_us - reach_us, time_us + reach_us},
+                      [&](const ReadingColumns& columns, const SampleColumns&) {
+                          for (std::size_t i = 0; i < columns.times.size(); ++i) {
+                              const Micros away_us = std::abs(columns.times[i] - time_us);
+                              if (away_us < distance_us) distance_us = away_us, nearest = columns.readings[i];
+                          }
+                          return true;
+                      });
+    return nearest;
+}
+
+}  // namespace
+
+std::vector<Stretch> stretchesOf(const TrackView& view, TimeSpan span) {
+    std::vector<Stretch> found;
+    const auto edge = [&](std::size_t column) {
+        return span.from_us +
+               static_cast<Micros>(static_cast<double>(span.to_us - span.from_us) * static_cast<double>(column) /
+                                   static_cast<double>(view.columns.size()));
+    };
+    std::optional<Stretch> open;
+    for (std::size_t i = 0; i < view.columns.size(); ++i) {
+        const ViewColumn& column = view.columns[i];
+        if (column.count == 0) continue;  // between two samples, or a gap
+        std::optional<Stretch::Kind> kind;
+        if (column.isAtLeast) kind = Stretch::Kind::AtLeast;
+        if (column.isAtMost) kind = Stretch::Kind::AtMost;
+        if (!kind && !column.hasValue()) kind = Stretch::Kind::NoValue;
+        if (open && kind == open->kind) {
+            open->span.to_us = edge(i + 1);
+            continue;
+        }
+        if (open) found.push_back(*open);
+        open.reset();
+        if (kind)
+            open = Stretch{*kind, {edge(i), edge(i + 1)}, *kind == Stretch::Kind::AtMost ? column.least : column.most};
+    }
+    if (open) found.push_back(*open);
+    for (const TimeSpan& gap : view.gaps) found.push_back({Stretch::Kind::Missing, gap, 0});
+    std::sort(found.begin(), found.end(),
+              [](const Stretch& a, const Stretch& b) { return a.span.from_us < b.span.from_us; });
+    return found;
+}
+
+Expected<TrackReader*> RecordingLook::readerOf(const LookWish& wish, std::int64_t gauge) {
+    const Track* track = wish.recording.trackOf(gauge);
+    if (!track) return fail(ErrorCode::Missing, "recording", "no such gauge", "one that was recorded");
+    const BenchGauge* now = wish.bench.find(gauge);
+    const auto spec = now ? std::optional(now->spec) : std::nullopt;
+    const auto key = std::pair(track->id, static_cast<int>(wish.conversion));
+    const auto it = m_known.find(key);
+    const bool isSame = it != m_known.end() && it->second.track.descriptions == track->descriptions &&
+                        (wish.conversion == Conversion::AsRecorded || it->second.now == spec);
+    if (isSame) return &it->second.reader;
+    auto made = TrackReader::make(m_store, wish.recording, gauge, wish.conversion, wish.bench, m_catalogue);
+    if (!made) return tl::unexpected(made.error());
+    return &m_known.insert_or_assign(key, Known{std::move(*made), *track, spec}).first->second.reader;
+}
+
+void RecordingLook::lookAt(const LookWish& wish, const Track& track, TrackReader& reader, SeenTrack& seen) const {
+    const Micros step_us = usualStep_us(track);
+    if (wish.cursor) {
+        seen.atCursor = nearestTo(*wish.cursor, reader, step_us);
+        const bool isValue = seen.atCursor && !std::isnan(seen.atCursor->value) && seen.atCursor->clip == Clip::None;
+        const auto gauge = isValue && seen.spec.inputs.empty() ? Gauge::make(seen.spec, m_catalogue)
+                                                               : Expected<Gauge>(tl::unexpected(Error{}));
+        if (gauge)
+            if (const auto budget = gauge->budgetAt(seen.atCursor->value);
+                budget && (gauge->analog() || budget->sensorStated))
+                seen.expanded = budget->expanded;
+    }
+    const Micros end_us = wish.cursor.value_or(wish.span.to_us);
+    // Somewhat more than so many readings at the usual distance: those that are no value are passed over.
+    const auto reach_us = static_cast<Micros>(kUpToCursor + kUpToCursor / 2) * step_us;
+    const TimeSpan of = wish.selection.value_or(TimeSpan{end_us - reach_us, end_us});
+    const auto selection = wish.selection ? selectionOf(reader, of) : selectionOf(reader, of, kUpToCursor);
+    if (!selection) return;
+    if (auto statistics = statisticsOf(*selection)) seen.statistics = std::move(*statistics);
+}
+
+Expected<std::vector<SeenTrack>> RecordingLook::look(const LookWish& wish, const TrackReader::Progress& goesOn) {
+    std::vector<SeenTrack> all;
+    for (const std::int64_t id : wish.gauges) {
+        SeenTrack& seen = all.emplace_back();
+        seen.gauge = id;
+        const auto reader = readerOf(wish, id);
+        if (!reader) {
+            seen.problem = reader.error();
+            continue;
+        }
+        seen.spec = (*reader)->gaugeAt(wish.cursor.value_or(wish.span.to_us));
+        auto view = (*reader)->view(wish.span, wish.columns, goesOn);
+        if (!view && view.error().code == ErrorCode::Busy) return tl::unexpected(view.error());
+        if (!view) {
+            seen.problem = view.error();
+            continue;
+        }
+        seen.view = std::move(*view);
+        seen.stretches = stretchesOf(seen.view, wish.span);
+        lookAt(wish, *wish.recording.trackOf(id), **reader, seen);
+    }
+    return all;
+}
+
+}  // namespace fg

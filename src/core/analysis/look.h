@@ -1,0 +1,70 @@
+#pragma once
+
+#include "analysis/selection.h"
+#include "uncertainty/budget.h"
+
+#include <map>
+
+namespace fg {
+
+/// What is to be seen of a recording.
+struct LookWish {
+    BenchRecording recording;
+    Bench bench;  ///< as it is now
+    Conversion conversion = Conversion::AsRecorded;
+    std::vector<std::int64_t> gauges;
+    TimeSpan span;
+    std::size_t columns = 1000;
+    std::optional<Micros> cursor = {};
+    std::optional<TimeSpan> selection = {};  ///< of the statistics; nothing: the readings up to the cursor
+};
+
+/// A stretch of a track in which there is no reading that could be drawn.
+struct Stretch {
+    enum class Kind { AtLeast, AtMost, NoValue, Missing } kind = Kind::Missing;
+    TimeSpan span;
+    double limit = 0;  ///< canonical, of AtLeast and AtMost
+};
+
+/// One gauge of it.
+struct SeenTrack {
+    std::int64_t gauge = 0;
+    GaugeSpec spec;  ///< at the cursor, or at the end of the span
+    TrackView view;
+    std::vector<Stretch> stretches;  ///< by time
+    std::optional<Reading> atCursor;
+    double expanded = 0;  ///< U of that reading; 0: not known
+    std::optional<SelectionStatistics> statistics;
+    std::optional<Error> problem;  ///< why there is nothing
+};
+
+/// Looks at recordings: pictures, readings at a cursor and statistics of several gauges. Keeps what it worked out. Not
+/// for two threads at once; store and catalogue must outlive it.
+class RecordingLook {
+  public:
+    RecordingLook(const RecordingStore& store, const Catalogue& catalogue) : m_store(store), m_catalogue(catalogue) {}
+
+    /// How many readings the statistics up to a cursor take.
+    static constexpr std::size_t kUpToCursor = 600;
+
+    /// Errors: Busy where `goesOn` (as of TrackReader::view()) said no. What is wrong with one gauge is in its track.
+    [[nodiscard]] Expected<std::vector<SeenTrack>> look(const LookWish& wish, const TrackReader::Progress& goesOn = {});
+
+  private:
+    struct Known {
+        TrackReader reader;
+        Track track;
+        std::optional<GaugeSpec> now;
+    };
+    [[nodiscard]] Expected<TrackReader*> readerOf(const LookWish& wish, std::int64_t gauge);
+    void lookAt(const LookWish& wish, const Track& track, TrackReader& reader, SeenTrack& seen) const;
+
+    const RecordingStore& m_store;
+    const Catalogue& m_catalogue;
+    std::map<std::pair<std::int64_t, int>, Known> m_known;  // by track and conversion
+};
+
+/// The stretches of a picture, from its columns and gaps.
+[[nodiscard]] std::vector<Stretch> stretchesOf(const TrackView& view, TimeSpan span);
+
+}  // namespace fg

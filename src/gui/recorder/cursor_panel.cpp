@@ -1,0 +1,92 @@
+#include "recorder/cursor_panel.h"
+
+#include "paint/marks.h"
+#include "paint/number_painter.h"
+#include "recorder/limit_text.h"
+#include "recorder/time_text.h"
+#include "theme/theme.h"
+#include "widgets/text.h"
+
+#include <cmath>
+#include <QPainter>
+
+namespace fg::gui {
+namespace {
+
+constexpr int kHead = 30, kRow = 58;
+
+ReadingText textOf(const SeenTrack& trace) {
+    return recordedText(trace, trace.atCursor.value_or(Reading{std::nan("")}), trace.expanded);
+}
+
+}  // namespace
+
+CursorPanel::CursorPanel(RecordingDesk& desk, QWidget* parent) : QWidget(parent), m_desk(desk) {
+    setObjectName(QStringLiteral("recorder.cursor"));
+    refresh();
+}
+
+void CursorPanel::refresh() {
+    setFixedHeight(px(kHead) + px(kRow) * std::max(1, static_cast<int>(m_desk.seen().size())));
+    setAccessibleName(summary());
+    update();
+}
+
+QString CursorPanel::summary() const {
+    QStringList all;
+    for (const SeenTrack& trace : m_desk.seen())
+        all << QStringLiteral("%1: %2").arg(qs(trace.spec.name), qs(textOf(trace).joined()));
+    return all.join(QStringLiteral("; "));
+}
+
+QString CursorPanel::changeOf(const SeenTrack& trace) const {
+    if (!m_desk.selection() || !trace.statistics) return {};
+    const Unit& unit = trace.spec.readingUnit();
+    const double change = trace.statistics->series.drift * m_desk.selection()->seconds();
+    return tr("over the selection %1 %2")
+        .arg(qs(signedDigits(unit.differenceFromCanonical(change),
+                             decimalsFor(unit.differenceFromCanonical(trace.statistics->series.scatter)))),
+             qs(unit.symbol));
+}
+
+void CursorPanel::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    const Palette& p = colours();
+    painter.fillRect(rect(), p.sheet);
+    painter.setFont(Theme::instance().caption());
+    painter.setPen(p.ink2);
+    painter.drawText(QPointF(px(14), px(20)), m_desk.cursor() ? tr("Cursor") : tr("At the end"));
+    const Micros at_us = m_desk.cursor().value_or(m_desk.span().to_us);
+    if (m_desk.recording())
+        paintNumberRight(painter, QPointF(width() - px(14), px(21)), clockText(at_us), {}, {.size = 14});
+    double top = px(kHead);
+    if (m_desk.seen().empty()) {
+        painter.setFont(Theme::instance().text(13));
+        painter.setPen(p.ink2);
+        painter.drawText(QRectF(px(14), top, width() - px(28), px(kRow)), Qt::AlignLeft | Qt::TextWordWrap,
+                         m_desk.recording() ? tr("Choose a gauge above the plot.") : tr("Nothing is recorded yet."));
+    }
+    for (const SeenTrack& trace : m_desk.seen()) {
+        paintRule(painter, 0, width(), top, p.line);
+        painter.fillRect(QRectF(0, top, px(4), px(kRow)), p.of(trace.spec.quantity).line);
+        painter.setFont(Theme::instance().text(12));
+        painter.setPen(p.ink2);
+        const QFontMetricsF metrics(painter.font());
+        painter.drawText(QPointF(px(14), top + px(18)),
+                         metrics.elidedText(qs(trace.spec.name), Qt::ElideRight, width() / 2.0));
+        const QString change = changeOf(trace);
+        if (!change.isEmpty())
+            painter.drawText(QRectF(width() / 2.0 - px(20), top, width() / 2.0 + px(6), px(26)),
+                             Qt::AlignRight | Qt::AlignVCenter, change);
+        const ReadingText text = textOf(trace);
+        const QString digits = trace.problem ? QStringLiteral("–") : qs(text.sign + text.value.digits);
+        paintNumber(painter, QPointF(px(14), top + px(46)), digits, qs(text.value.unit), {.size = 26, .bold = true});
+        if (!text.uncertainty.empty() && trace.atCursor && trace.atCursor->clip == Clip::None)
+            paintNumberRight(painter, QPointF(width() - px(14), top + px(44)),
+                             QStringLiteral("± ") + qs(text.uncertainty), qs(text.value.unit),
+                             {.size = 14, .ink = p.ink2});
+        top += px(kRow);
+    }
+}
+
+}  // namespace fg::gui

@@ -1,0 +1,142 @@
+#include "recorder/noise_panel.h"
+
+#include "paint/marks.h"
+#include "paint/number_painter.h"
+#include "recorder/time_text.h"
+#include "theme/theme.h"
+#include "units/number_format.h"
+#include "widgets/text.h"
+
+#include <algorithm>
+#include <QPainter>
+#include <QVBoxLayout>
+
+namespace fg::gui {
+namespace {
+
+constexpr double kSecondsAnHour = 3600;
+
+/// A difference in the gauge's unit.
+QString amount(double canonical, const Unit& unit, int digits) {
+    return qs(significantDigits(unit.differenceFromCanonical(canonical), digits));
+}
+
+/// To two decimals, and no further than its own uncertainty deserves.
+QString driftText(const SeriesStatistics& series, const Unit& unit) {
+    const double drift = unit.differenceFromCanonical(series.drift * kSecondsAnHour);
+    const double standard = unit.differenceFromCanonical(series.driftStandard * kSecondsAnHour);
+    return qs(signedDigits(drift, std::min(2, decimalsFor(standard))));
+}
+
+}  // namespace
+
+/// Codes about the mean of the first gauge that has some.
+class NoisePanel::Histogram final : public QWidget {
+  public:
+    explicit Histogram(RecordingDesk& desk, QWidget* parent) : QWidget(parent), m_desk(desk) {}
+
+  protected:
+    void paintEvent(QPaintEvent*) override {
+        QPainter painter(this);
+        const SeenTrack* of = nullptr;
+        for (const SeenTrack& trace : m_desk.seen())
+            if (!of && trace.statistics && !trace.statistics->histogram.empty()) of = &trace;
+        if (!of) return;
+        const std::vector<CodeCount>& counts = of->statistics->histogram;
+        painter.setFont(Theme::instance().text(12));
+        painter.setPen(colours().ink2);
+        const QFontMetricsF metrics(painter.font());
+        painter.drawText(QPointF(0, px(16)), NoisePanel::tr("%1, codes around the mean").arg(qs(of->spec.name)));
+        std::size_t most = 1;
+        for (const CodeCount& one : counts) most = std::max(most, one.count);
+        const double base = height() - px(16), tall = base - px(4);
+        const double left = px(240),
+                     step = std::min<double>(px(20), (width() - left - px(240)) / static_cast<double>(counts.size()));
+        painter.setPen(Qt::NoPen);
+        for (std::size_t i = 0; i < counts.size(); ++i) {
+            const double high = tall * static_cast<double>(counts[i].count) / static_cast<double>(most);
+            painter.fillRect(QRectF(left + step * static_cast<double>(i), base - high, std::max(1.0, step - 2), high),
+                             colours().of(of->spec.quantity).fill);
+        }
+        const double right = left + step * static_cast<double>(counts.size());
+        paintRule(painter, left - px(6), right + px(6), base, colours().rule);
+        painter.setFont(Theme::instance().digits(12));
+        painter.setPen(colours().ink2);
+        painter.drawText(QPointF(left, height() - px(2)), qs(signedDigits(counts.front().offset, 0)));
+        const QString last = qs(signedDigits(counts.back().offset, 0));
+        painter.drawText(QPointF(right - QFontMetricsF(painter.font()).horizontalAdvance(last), height() - px(2)),
+                         last);
+        if (!of->statistics->meanOf16) return;
+        painter.setFont(Theme::instance().text(12));
+        painter.drawText(QPointF(right + px(30), px(16)), NoisePanel::tr("a mean of 16 leaves"));
+        const Unit& unit = of->spec.readingUnit();
+        paintNumber(painter, QPointF(right + px(30), px(42)), amount(*of->statistics->meanOf16, unit, 2),
+                    qs(unit.symbol) + NoisePanel::tr(" rms"), {.size = 18});
+    }
+
+  private:
+    RecordingDesk& m_desk;
+};
+
+NoisePanel::NoisePanel(RecordingDesk& desk, QWidget* parent)
+    : QWidget(parent),
+      m_desk(desk),
+      m_table({tr("Gauge"), tr("Mean"), tr("Noise, rms"), tr("In codes"), tr("Peak to peak"), tr("Drift per h"),
+               tr("Valid"), tr("Not valid")},
+              {1, 2, 3, 4, 5, 6, 7}, 0),
+      m_histogram(new Histogram(desk, this)) {
+    setObjectName(QStringLiteral("recorder.noise"));
+    m_table.setObjectName(QStringLiteral("recorder.noiseTable"));
+    m_table.setAccessibleName(tr("Noise and drift"));
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(px(14), px(10), px(14), px(8));
+    column->setSpacing(px(6));
+    column->addWidget(&m_title);
+    column->addWidget(&m_table);
+    column->addWidget(m_histogram);
+    setAutoFillBackground(true);
+    setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Maximum);
+}
+
+void NoisePanel::fillTable() {
+    m_table.clearRows();
+    for (const SeenTrack& trace : m_desk.seen()) {
+        const Unit& unit = trace.spec.readingUnit();
+        if (!trace.statistics) {
+            m_table.addRow(
+                {qs(trace.spec.name), trace.problem ? qs(trace.problem->message()) : tr("too few readings")});
+            continue;
+        }
+        const SelectionStatistics& is = *trace.statistics;
+        const RoundedReading mean = roundedReading(is.series.mean, is.series.scatter, unit);
+        m_table.addRow({qs(trace.spec.name), qs(mean.value.joined()), amount(is.series.scatter, unit, 2),
+                        is.noise_codes ? qs(significantDigits(*is.noise_codes, 2)) : QStringLiteral("–"),
+                        amount(is.peakToPeak, unit, 2), driftText(is.series, unit), QString::number(is.series.count),
+                        QString::number(is.notValid)});
+    }
+    m_table.settle();
+}
+
+void NoisePanel::refresh() {
+    dress(m_title, Theme::instance().text(12), colours().ink2);
+    m_title.setText(
+        m_desk.selection()
+            ? tr("Noise of the selection, %1, each in its own unit, a straight drift taken off")
+                  .arg(lengthText(*m_desk.selection()))
+            : tr("Noise of at most %1 readings up to the %2, each in its own unit, a straight drift taken off. "
+                 "Shift and drag selects a stretch.")
+                  .arg(RecordingLook::kUpToCursor)
+                  .arg(m_desk.cursor() ? tr("cursor") : tr("end")));
+    m_title.setWordWrap(true);
+    m_table.setFont(Theme::instance().text(13));
+    fillTable();
+    m_table.setVisible(!m_desk.seen().empty());
+    const bool hasHistogram = std::any_of(m_desk.seen().begin(), m_desk.seen().end(), [](const SeenTrack& trace) {
+        return trace.statistics && !trace.statistics->histogram.empty();
+    });
+    m_histogram->setVisible(hasHistogram);
+    m_histogram->setFixedHeight(px(62));
+    m_histogram->update();
+}
+
+}  // namespace fg::gui

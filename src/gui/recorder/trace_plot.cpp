@@ -1,0 +1,502 @@
+#include "recorder/trace_plot.h"
+
+#include "paint/marks.h"
+#include "paint/number_painter.h"
+#include "recorder/limit_text.h"
+#include "recorder/time_text.h"
+#include "theme/theme.h"
+#include "widgets/text.h"
+
+#include <algorithm>
+#include <cmath>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <QWheelEvent>
+
+namespace fg::gui {
+namespace {
+
+constexpr double kAxisWidth = 52, kRail = 44, kFoot = 26;
+constexpr std::size_t kLeftAxes = 2;
+
+/// Text on a plate of the field, so that a line behind it does not disturb.
+void paintPlate(QPainter& painter, const QPointF& at, const QStringList& lines, const QRectF& within, bool isFramed) {
+    const QFontMetricsF metrics(painter.font());
+    double width = 0;
+    for (const QString& line : lines) width = std::max(width, metrics.horizontalAdvance(line));
+    QRectF box(at, QSizeF(width + px(12), metrics.height() * static_cast<double>(lines.size()) + px(6)));
+    box.moveLeft(
+        std::clamp(box.left(), within.left() + 2, std::max(within.left() + 2, within.right() - box.width() - 2)));
+    box.moveTop(
+        std::clamp(box.top(), within.top() + 2, std::max(within.top() + 2, within.bottom() - box.height() - 2)));
+    painter.fillRect(box, colours().field);
+    if (isFramed) paintFrame(painter, box, colours().rule);
+    painter.setPen(colours().ink);
+    for (qsizetype i = 0; i < lines.size(); ++i)
+        painter.drawText(QPointF(box.left() + px(6),
+                                 box.top() + px(3) + metrics.ascent() + metrics.height() * static_cast<double>(i)),
+                         lines[i]);
+}
+
+}  // namespace
+
+TracePlot::TracePlot(QWidget* parent) : QWidget(parent) {
+    setObjectName(QStringLiteral("recorder.plot"));
+    setAccessibleName(tr("Traces over time"));
+    setFocusPolicy(Qt::StrongFocus);
+    setMouseTracking(false);
+    setCursor(Qt::CrossCursor);
+    connect(&Theme::instance(), &Theme::changed, this, [this] { update(); });
+}
+
+QSize TracePlot::minimumSizeHint() const { return {px(420), px(220)}; }
+
+QRectF TracePlot::area() const {
+    const std::size_t left = std::min(m_axes.size(), kLeftAxes), right = m_axes.size() - left;
+    const double x = px(8) + px(kAxisWidth) * static_cast<double>(std::max<std::size_t>(left, 1));
+    const double end = width() - px(kAxisWidth) * static_cast<double>(std::max<std::size_t>(right, 0)) - px(14);
+    return {QPointF(x, px(kRail)),
+            QPointF(std::max(end, x + 10), std::max<double>(height() - px(kFoot), px(kRail) + 10))};
+}
+
+std::size_t TracePlot::columns() const { return static_cast<std::size_t>(std::clamp(area().width(), 50.0, 4000.0)); }
+
+double TracePlot::xOf(Micros time_us) const {
+    const QRectF box = area();
+    return box.left() + box.width() * static_cast<double>(time_us - m_span.from_us) /
+                            static_cast<double>(m_span.to_us - m_span.from_us);
+}
+
+Micros TracePlot::timeAt(double x) const {
+    const QRectF box = area();
+    const double part = (x - box.left()) / box.width();
+    return m_span.from_us + static_cast<Micros>(part * static_cast<double>(m_span.to_us - m_span.from_us));
+}
+
+double TracePlot::yOf(const Axis& axis, double canonical) const {
+    const QRectF box = area();
+    const double part = (axis.unit->fromCanonical(canonical) - axis.low) / (axis.high - axis.low);
+    // Far outside it is cut off anyway; a painter does not like endless numbers.
+    return box.bottom() - box.height() * std::clamp(part, -10.0, 11.0);
+}
+
+void TracePlot::setTraces(const std::vector<SeenTrack>& traces, TimeSpan span) {
+    m_traces = traces;
+    m_seen = span;
+    findAxes();
+    update();
+}
+
+void TracePlot::setMarks(const std::vector<TimeMark>& marks) {
+    m_marks = marks;
+    update();
+}
+
+void TracePlot::setSpan(TimeSpan span, TimeSpan whole) {
+    m_span = span;
+    m_whole = whole;
+    update();
+}
+
+void TracePlot::setCursor(std::optional<Micros> cursor) {
+    m_cursor = cursor;
+    update();
+}
+
+void TracePlot::setSelection(std::optional<TimeSpan> selection) {
+    m_selection = selection;
+    update();
+}
+
+void TracePlot::findAxes() {
+    m_axes.clear();
+    for (const SeenTrack& trace : m_traces) {
+        const Unit* unit = &trace.spec.readingUnit();
+        auto axis = std::find_if(m_axes.begin(), m_axes.end(), [&](const Axis& one) { return one.unit == unit; });
+        if (axis == m_axes.end()) {
+            m_axes.push_back({unit, trace.spec.quantity, {}, std::nan(""), std::nan("")});
+            axis = std::prev(m_axes.end());
+        }
+        for (const ViewColumn& column : trace.view.columns) {
+            if (!column.hasValue() || column.isAtLeast || column.isAtMost) continue;
+            for (const double value : {unit->fromCanonical(column.least), unit->fromCanonical(column.most)}) {
+                if (!(axis->low <= value)) axis->low = value;
+                if (!(axis->high >= value)) axis->high = value;
+            }
+        }
+    }
+    // A limit near what was read is shown; an open lead that "reads" −78 °C does not squeeze everything else.
+    for (const SeenTrack& trace : m_traces)
+        for (const Stretch& one : trace.stretches) widenFor(trace, one);
+    constexpr int kAbout = 6;
+    for (Axis& axis : m_axes) {
+        if (!(axis.low <= axis.high)) axis.low = 0, axis.high = 1;
+        const double margin = std::max(0.04 * (axis.high - axis.low), 1e-6 * std::max(1.0, std::abs(axis.high)));
+        axis.ticks = ticksOver(axis.low - margin, axis.high + margin, kAbout);
+        axis.low = axis.ticks.values.front();
+        axis.high = axis.ticks.values.back();
+    }
+}
+
+void TracePlot::widenFor(const SeenTrack& trace, const Stretch& stretch) {
+    if (stretch.kind != Stretch::Kind::AtLeast && stretch.kind != Stretch::Kind::AtMost) return;
+    const auto axis = std::find_if(m_axes.begin(), m_axes.end(),
+                                   [&](const Axis& one) { return one.unit == &trace.spec.readingUnit(); });
+    const double limit = axis->unit->fromCanonical(stretch.limit);
+    constexpr double kNear = 0.3;
+    const double room = kNear * (axis->high - axis->low);
+    if (std::isnan(axis->low)) axis->low = axis->high = limit;
+    if (limit > axis->high && limit < axis->high + room) axis->high = limit;
+    if (limit < axis->low && limit > axis->low - room) axis->low = limit;
+}
+
+const TracePlot::Axis* TracePlot::axisOf(const SeenTrack& trace) const {
+    const auto it = std::find_if(m_axes.begin(), m_axes.end(),
+                                 [&](const Axis& one) { return one.unit == &trace.spec.readingUnit(); });
+    return it == m_axes.end() ? nullptr : &*it;
+}
+
+void TracePlot::paintTimes(QPainter& painter) const {
+    const QRectF box = area();
+    const int most = std::max(2, static_cast<int>(box.width() / px(86)));
+    const Micros step_us = timeStepOver(m_span.to_us - m_span.from_us, most);
+    for (Micros at_us = firstTick(m_span.from_us, step_us); at_us <= m_span.to_us; at_us += step_us) {
+        const double x = std::round(xOf(at_us)) + 0.5;
+        painter.setPen(colours().line);
+        painter.drawLine(QPointF(x, box.top()), QPointF(x, box.bottom()));
+        const QString text = tickText(at_us, step_us);
+        const NumberStyle style{.size = 12, .ink = colours().ink2};
+        const double half = numberWidth(text, {}, style) / 2;
+        if (x - half > 0 && x + half < width())
+            paintNumber(painter, QPointF(x - half, box.bottom() + px(18)), text, {}, style);
+    }
+}
+
+void TracePlot::paintAxes(QPainter& painter) const {
+    const QRectF box = area();
+    painter.setFont(Theme::instance().digits(12));
+    const QFontMetricsF metrics(painter.font());
+    for (std::size_t i = 0; i < m_axes.size(); ++i) {
+        const Axis& axis = m_axes[i];
+        const bool isLeft = i < kLeftAxes;
+        const double out = px(kAxisWidth) * static_cast<double>(isLeft ? i : i - kLeftAxes);
+        const double x = isLeft ? box.left() - out : box.right() + out;
+        const QColor colour = colours().of(axis.quantity).line;
+        for (const double value : axis.ticks.values) {
+            const double y = yOf(axis, axis.unit->toCanonical(value));
+            if (i == 0) {
+                painter.setPen(colours().line);
+                painter.drawLine(QPointF(box.left(), std::round(y) + 0.5), QPointF(box.right(), std::round(y) + 0.5));
+            }
+            const QString text = qs(fixedDigits(value, axis.ticks.decimals));
+            const double width = metrics.horizontalAdvance(text);
+            painter.setPen(colour);
+            painter.drawText(QPointF(isLeft ? x - px(7) - width : x + px(7), y + metrics.capHeight() / 2), text);
+        }
+        painter.setPen(QPen(colour, 2));
+        painter.drawLine(QPointF(x, box.top()), QPointF(x, box.bottom()));
+        painter.setFont(Theme::instance().text(12, true));
+        const QString unit = qs(axis.unit->symbol);
+        const double width = QFontMetricsF(painter.font()).horizontalAdvance(unit);
+        painter.drawText(QPointF(isLeft ? x - width - px(4) : x + px(4), box.top() - px(8)), unit);
+        painter.setFont(Theme::instance().digits(12));
+    }
+}
+
+void TracePlot::paintTrace(QPainter& painter, const SeenTrack& trace) const {
+    const Axis* axis = axisOf(trace);
+    const std::size_t count = trace.view.columns.size();
+    if (!axis || count == 0) return;
+    const auto timeOf = [&](std::size_t column) {
+        return m_seen.from_us + static_cast<Micros>(static_cast<double>(m_seen.to_us - m_seen.from_us) *
+                                                    (static_cast<double>(column) + 0.5) / static_cast<double>(count));
+    };
+    QPainterPath path;
+    bool isOpen = false;
+    std::size_t gap = 0;
+    for (std::size_t i = 0; i < count; ++i) {
+        const ViewColumn& column = trace.view.columns[i];
+        if (column.count == 0) continue;
+        const Micros time_us = timeOf(i);
+        // A gap behind the last column that was drawn: the line is not joined over it.
+        for (; gap < trace.view.gaps.size() && trace.view.gaps[gap].to_us <= time_us; ++gap) isOpen = false;
+        const double value = column.isAtLeast ? column.most : column.least;
+        const double shown = axis->unit->fromCanonical(value);
+        const bool isBeyond = (column.isAtLeast || column.isAtMost) && (shown < axis->low || shown > axis->high);
+        if (!column.hasValue() || isBeyond) {
+            isOpen = false;
+            continue;
+        }
+        const double x = xOf(time_us), high = yOf(*axis, column.most), low = yOf(*axis, column.least);
+        if (isOpen)
+            path.lineTo(x, high);
+        else
+            path.moveTo(x, high);
+        path.lineTo(x, std::abs(low - high) < 0.5 ? high + 0.01 : low);
+        isOpen = true;
+    }
+    painter.setPen(QPen(colours().of(axis->quantity).line, 1.6, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawPath(path);
+}
+
+void TracePlot::paintStretches(QPainter& painter, const SeenTrack& trace) const {
+    const Axis* axis = axisOf(trace);
+    if (!axis) return;
+    const QRectF box = area();
+    const QColor colour = colours().of(axis->quantity).line;
+    for (const Stretch& one : trace.stretches) {
+        const double left = std::max(box.left(), xOf(one.span.from_us)),
+                     right = std::min(box.right(), xOf(one.span.to_us));
+        if (right < box.left() || left > box.right()) continue;
+        const bool isUp = one.kind == Stretch::Kind::AtLeast;
+        if (!isUp && one.kind != Stretch::Kind::AtMost) {
+            painter.fillRect(QRectF(left, box.top(), std::max(1.0, right - left), box.height()), colours().ground);
+            continue;
+        }
+        const double y = std::clamp(yOf(*axis, one.limit), box.top(), box.bottom());
+        const QRectF beyond(QPointF(left, isUp ? box.top() : y),
+                            QPointF(std::max(right, left + 1), isUp ? y : box.bottom()));
+        QColor hatch = colour;
+        hatch.setAlpha(150);
+        // Where the limit itself lies off the scale, all of the time is hatched.
+        painter.fillRect(beyond.height() < 2 ? QRectF(left, box.top(), beyond.width(), box.height()) : beyond,
+                         QBrush(hatch, Qt::BDiagPattern));
+        painter.setPen(QPen(colour, 1.6, Qt::DashLine));
+        painter.drawLine(QPointF(left, y), QPointF(right, y));
+    }
+}
+
+void TracePlot::paintPlates(QPainter& painter, const SeenTrack& trace) const {
+    const Axis* axis = axisOf(trace);
+    if (!axis) return;
+    const QRectF box = area();
+    painter.setFont(Theme::instance().text(12));
+    for (const Stretch& one : trace.stretches) {
+        const double left = std::max(box.left(), xOf(one.span.from_us)),
+                     right = std::min(box.right(), xOf(one.span.to_us));
+        if (right - left < px(40)) continue;
+        if (one.kind == Stretch::Kind::Missing || one.kind == Stretch::Kind::NoValue) {
+            paintPlate(painter, QPointF(left, box.bottom() - px(60)),
+                       {one.kind == Stretch::Kind::Missing ? tr("Nothing came") : tr("No value"),
+                        QStringLiteral("%1, %2").arg(qs(trace.spec.name), lengthText(one.span))},
+                       box, true);
+            continue;
+        }
+        const bool isUp = one.kind == Stretch::Kind::AtLeast;
+        const double y = yOf(*axis, one.limit);
+        paintPlate(painter, QPointF(left, isUp ? y + px(8) : y - px(48)),
+                   {(isUp ? tr("At least %1") : tr("At most %1")).arg(limitText(trace, one)),
+                    tr("%1 … %2").arg(clockText(one.span.from_us).left(5), clockText(one.span.to_us).left(5))},
+                   box, true);
+    }
+}
+
+void TracePlot::paintName(QPainter& painter, const SeenTrack& trace, double& lowest) const {
+    const Axis* axis = axisOf(trace);
+    const QRectF box = area();
+    if (!axis) return;
+    // On the line, in the first third where there is one.
+    const std::size_t count = trace.view.columns.size();
+    for (std::size_t i = count / 12; i < count; ++i) {
+        if (!trace.view.columns[i].hasValue()) continue;
+        const Micros time_us =
+            m_seen.from_us + static_cast<Micros>(static_cast<double>(m_seen.to_us - m_seen.from_us) *
+                                                 static_cast<double>(i) / static_cast<double>(count));
+        const double x = xOf(time_us);
+        if (x < box.left() || x > box.right() - px(90)) return;
+        painter.setFont(Theme::instance().text(12, true));
+        const QFontMetricsF metrics(painter.font());
+        const QString name = qs(trace.spec.name);
+        double y = yOf(*axis, trace.view.columns[i].most) - px(8);
+        y = std::clamp(y, box.top() + px(14), box.bottom() - px(6));
+        if (std::abs(y - lowest) < px(16)) y = std::min(lowest + px(18), box.bottom() - px(6));
+        lowest = y;
+        painter.fillRect(QRectF(x + px(2), y - metrics.ascent(), metrics.horizontalAdvance(name) + px(8),
+                                metrics.height()),
+                         colours().field);
+        painter.setPen(colours().of(axis->quantity).line);
+        painter.drawText(QPointF(x + px(6), y), name);
+        return;
+    }
+}
+
+void TracePlot::paintMarks(QPainter& painter) const {
+    const QRectF box = area();
+    int letter = 0;
+    double taken = box.left();
+    for (const TimeMark& mark : m_marks) {
+        const double x = xOf(mark.span.from_us), end = xOf(mark.span.to_us);
+        if (mark.kind == MarkKind::Gap) {
+            const QRectF away =
+                QRectF(QPointF(x, box.top()), QPointF(std::max(end, x + 1), box.bottom())).intersected(box);
+            painter.fillRect(away, colours().ground);
+            continue;
+        }
+        if (mark.kind == MarkKind::Alarm) {
+            const QRectF bar = QRectF(QPointF(x, box.top() + px(4)), QPointF(std::max(end, x + 2), box.top() + px(9)))
+                                   .intersected(box);
+            painter.fillRect(bar, colours().ink);
+            continue;
+        }
+        const QChar name(QLatin1Char(static_cast<char>('A' + letter++ % 26)));
+        if (x < box.left() || x > box.right()) continue;
+        painter.setPen(QPen(colours().ink2, 1, Qt::DotLine));
+        painter.drawLine(QPointF(x, box.top() - px(6)), QPointF(x, box.bottom()));
+        const QRectF square(std::max(x - px(8), taken), box.top() - px(36), px(17), px(17));
+        painter.fillRect(square, colours().ink);
+        painter.setPen(colours().sheet);
+        painter.setFont(Theme::instance().text(12, true));
+        painter.drawText(square, Qt::AlignCenter, name);
+        painter.setFont(Theme::instance().text(12));
+        painter.setPen(colours().ink);
+        const QFontMetricsF metrics(painter.font());
+        const double room = std::min(px(120) * 1.0, width() - square.right() - px(10));
+        const QString text = metrics.elidedText(qs(mark.text).simplified(), Qt::ElideRight, static_cast<int>(room));
+        painter.drawText(QPointF(square.right() + px(5), square.bottom() - px(4)), text);
+        taken = square.right() + px(9) + metrics.horizontalAdvance(text);
+    }
+}
+
+void TracePlot::paintCursor(QPainter& painter) const {
+    const QRectF box = area();
+    if (m_selection) {
+        QColor wash = colours().brassWash;
+        wash.setAlpha(140);
+        const QRectF chosen =
+            QRectF(QPointF(xOf(m_selection->from_us), box.top()), QPointF(xOf(m_selection->to_us), box.bottom()));
+        painter.fillRect(chosen.intersected(box), wash);
+        painter.setPen(QPen(colours().brass, 1));
+        for (const double x : {chosen.left(), chosen.right()})
+            if (x >= box.left() && x <= box.right()) painter.drawLine(QPointF(x, box.top()), QPointF(x, box.bottom()));
+    }
+    if (!m_cursor) return;
+    const double x = xOf(*m_cursor);
+    if (x < box.left() || x > box.right()) return;
+    painter.setPen(QPen(colours().brass, 2));
+    painter.drawLine(QPointF(x, box.top()), QPointF(x, box.bottom()));
+    for (const SeenTrack& trace : m_traces) {
+        const Axis* axis = axisOf(trace);
+        if (!axis || !trace.atCursor || std::isnan(trace.atCursor->value)) continue;
+        painter.setBrush(colours().of(axis->quantity).line);
+        painter.setPen(QPen(colours().field, 1.5));
+        const double y = yOf(*axis, trace.atCursor->value);
+        if (y >= box.top() && y <= box.bottom()) painter.drawEllipse(QPointF(x, y), px(4.5), px(4.5));
+    }
+    const QString text = clockText(*m_cursor);
+    const NumberStyle style{.size = 12, .bold = true, .ink = colours().onBrass};
+    QRectF tag(0, 0, numberWidth(text, {}, style) + px(12), px(20));
+    tag.moveCenter(QPointF(x, box.bottom() + px(13)));
+    painter.fillRect(tag, colours().brass);
+    paintNumber(painter, QPointF(tag.left() + px(6), tag.bottom() - px(5)), text, {}, style);
+}
+
+void TracePlot::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.fillRect(rect(), colours().sheet);
+    const QRectF box = area();
+    painter.fillRect(box, colours().field);
+    paintTimes(painter);
+    paintAxes(painter);
+    painter.setPen(QPen(colours().rule, 1));
+    painter.drawLine(box.bottomLeft(), box.bottomRight());
+    painter.save();
+    painter.setClipRect(box);
+    for (const SeenTrack& trace : m_traces) paintStretches(painter, trace);
+    for (const SeenTrack& trace : m_traces) paintTrace(painter, trace);
+    double lowest = -1e9;
+    for (const SeenTrack& trace : m_traces) paintName(painter, trace, lowest);
+    for (const SeenTrack& trace : m_traces) paintPlates(painter, trace);
+    painter.restore();
+    paintMarks(painter);
+    paintCursor(painter);
+    if (hasFocus()) {
+        painter.setPen(QPen(colours().ink, 1, Qt::DotLine));
+        painter.setBrush(Qt::NoBrush);
+        painter.drawRect(rect().adjusted(2, 2, -3, -3));
+    }
+}
+
+void TracePlot::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    emit resized();
+}
+
+void TracePlot::zoom(double factor, Micros about_us) {
+    const auto scaled = [&](Micros edge_us) {
+        return about_us + static_cast<Micros>(static_cast<double>(edge_us - about_us) * factor);
+    };
+    emit spanWanted({scaled(m_span.from_us), scaled(m_span.to_us)});
+}
+
+void TracePlot::wheelEvent(QWheelEvent* event) {
+    const double turns = event->angleDelta().y() / 120.0;
+    if (turns == 0) return event->ignore();
+    constexpr double kStep = 0.8;
+    zoom(turns > 0 ? kStep : 1 / kStep, timeAt(event->position().x()));
+    event->accept();
+}
+
+void TracePlot::mousePressEvent(QMouseEvent* event) {
+    if (event->button() != Qt::LeftButton) return;
+    setFocus();
+    m_pressed = event->position();
+    m_spanPressed = m_span;
+    m_isDragging = false;
+    m_isSelecting = event->modifiers().testFlag(Qt::ShiftModifier);
+}
+
+void TracePlot::mouseMoveEvent(QMouseEvent* event) {
+    if (!m_pressed) return;
+    const double moved = event->position().x() - m_pressed->x();
+    constexpr double kStart = 4;
+    if (!m_isDragging && std::abs(moved) < kStart) return;
+    m_isDragging = true;
+    if (m_isSelecting) {
+        const Micros a = timeAt(m_pressed->x()), b = timeAt(event->position().x());
+        return emit selectionWanted(TimeSpan{std::min(a, b), std::max(a, b)});
+    }
+    const double length_us = static_cast<double>(m_spanPressed.to_us - m_spanPressed.from_us);
+    const auto back_us = static_cast<Micros>(moved / area().width() * length_us);
+    emit spanWanted({m_spanPressed.from_us - back_us, m_spanPressed.to_us - back_us});
+}
+
+void TracePlot::mouseReleaseEvent(QMouseEvent* event) {
+    if (m_pressed && !m_isDragging) {
+        if (m_isSelecting)
+            emit selectionWanted(std::nullopt);
+        else
+            emit cursorWanted(timeAt(event->position().x()));
+    }
+    m_pressed.reset();
+}
+
+void TracePlot::keyPressEvent(QKeyEvent* event) {
+    const Micros length_us = m_span.to_us - m_span.from_us;
+    const Micros middle_us = m_span.from_us + length_us / 2, at_us = m_cursor.value_or(middle_us);
+    constexpr double kStep = 0.7;
+    const Micros step_us = std::max<Micros>(1, length_us / 200);
+    const Micros page_us = length_us / 2;
+    switch (event->key()) {
+        case Qt::Key_Left:
+            return emit cursorWanted(at_us - step_us);
+        case Qt::Key_Right:
+            return emit cursorWanted(at_us + step_us);
+        case Qt::Key_PageUp:
+            return emit spanWanted({m_span.from_us - page_us, m_span.to_us - page_us});
+        case Qt::Key_PageDown:
+            return emit spanWanted({m_span.from_us + page_us, m_span.to_us + page_us});
+        case Qt::Key_Plus:
+            return zoom(kStep, at_us);
+        case Qt::Key_Minus:
+            return zoom(1 / kStep, at_us);
+        case Qt::Key_Home:
+            return emit spanWanted(m_whole);
+        default:
+            QWidget::keyPressEvent(event);
+    }
+}
+
+}  // namespace fg::gui

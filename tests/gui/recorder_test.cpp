@@ -1,0 +1,185 @@
+// The recorder page as a maker uses it: record, set a marker, stop, look closer, put a reference right, export.
+
+#include "gui_support.h"
+#include "recorder/recorder_page.h"
+
+#include <QInputDialog>
+#include <QListWidget>
+#include <QPushButton>
+#include <QSignalSpy>
+#include <QTableWidget>
+#include <QTimer>
+
+namespace fg::gui::test {
+namespace {
+
+RecorderPage& pageOf(Bed& bed) {
+    bed.window.showRecorder();
+    return *bed.window.findChild<RecorderPage*>(QStringLiteral("recorder"));
+}
+
+/// Until nothing is being looked at any more.
+void settle(RecorderPage& page) {
+    (void)QTest::qWaitFor([&] { return !page.desk().isLooking(); });
+}
+
+/// Answers the next question that is asked.
+void answerNext(const QString& text) {
+    QTimer::singleShot(50, [text] {
+        auto* dialog = qobject_cast<QInputDialog*>(QApplication::activeModalWidget());
+        ASSERT_TRUE(dialog);
+        dialog->setTextValue(text);
+        dialog->accept();
+    });
+}
+
+TEST(Recorder, RecordsMarksStopsAndShows) {
+    Bed bed;
+    bed.openDemo();
+    RecorderPage& page = pageOf(bed);
+    auto* empty = page.findChild<QLabel*>(QStringLiteral("recorder.empty"));
+    EXPECT_TRUE(empty->isVisible());
+    EXPECT_TRUE(empty->text().contains(QStringLiteral("source"))) << qPrintable(empty->text());
+    QTest::keyClick(&bed.window, Qt::Key_R);  // nothing to record yet: it says so
+    EXPECT_FALSE(bed.window.recorder().isRunning());
+    bed.window.useSimulation();
+    QTest::keyClick(&bed.window, Qt::Key_R);
+    ASSERT_TRUE(bed.window.recorder().isRunning());
+    ASSERT_TRUE(QTest::qWaitFor([&] { return bed.window.recorder().status().samples > 12; }, 8000));
+    answerNext(QStringLiteral("Stove <b>lit</b>"));
+    QTest::keyClick(&bed.window, Qt::Key_M);
+    EXPECT_TRUE(
+        page.findChild<QLabel*>(QStringLiteral("recorder.state"))->text().contains(QStringLiteral("recording")));
+    page.startOrStop();
+    EXPECT_FALSE(bed.window.recorder().isRunning());
+    settle(page);
+    const BenchRecording* recording = page.desk().recording();
+    ASSERT_TRUE(recording);
+    EXPECT_TRUE(recording->ended_us);
+    ASSERT_EQ(recording->marks.size(), 1u);
+    EXPECT_TRUE(page.findChild<QListWidget*>(QStringLiteral("recorder.marks"))
+                    ->item(0)
+                    ->text()
+                    .contains(QStringLiteral("<b>lit</b>")));
+    ASSERT_EQ(page.desk().seen().size(), 3u);
+    // What is shown is what the engine read: the last reading of the recording, to within what came after the stop.
+    const SeenTrack& pot = page.desk().seen()[0];
+    ASSERT_TRUE(pot.atCursor || !page.desk().cursor());
+    EXPECT_TRUE(pot.statistics);
+    EXPECT_NEAR(pot.statistics->series.mean, 60, 4);
+}
+
+TEST(Recorder, LooksCloserAtTheRecordedDay) {
+    Bed bed;
+    ASSERT_TRUE(bed.window.benchActions().openDemo(bed.benchPath() + QStringLiteral("demo")));
+    RecorderPage& page = pageOf(bed);
+    settle(page);
+    RecordingDesk& desk = page.desk();
+    ASSERT_TRUE(desk.recording());
+    EXPECT_EQ(desk.recording()->name, "A day in the workshop");
+    desk.setGauges({1, 8, 11});
+    settle(page);
+    ASSERT_EQ(desk.seen().size(), 3u);
+    // The noon sun: the varnish cabinet's sensor at its end, for the better part of an hour.
+    double atLeast_s = 0;
+    for (const Stretch& one : desk.seen()[2].stretches)
+        if (one.kind == Stretch::Kind::AtLeast) atLeast_s += one.span.seconds();
+    EXPECT_GT(atLeast_s, 40 * 60);
+    // The lead that hung loose, and the cable that was pulled for seven minutes, noted with its reason.
+    EXPECT_TRUE(std::any_of(desk.seen()[0].stretches.begin(), desk.seen()[0].stretches.end(),
+                            [](const Stretch& one) { return one.kind == Stretch::Kind::AtMost; }));
+    EXPECT_TRUE(std::any_of(desk.recording()->marks.begin(), desk.recording()->marks.end(),
+                            [](const TimeMark& mark) { return mark.kind == MarkKind::Gap; }));
+    auto* plot = page.findChild<TracePlot*>(QStringLiteral("recorder.plot"));
+    const TimeSpan whole = desk.whole();
+    plot->setFocus();
+    QTest::keyClick(plot, Qt::Key_Plus);
+    settle(page);
+    EXPECT_LT(desk.span().seconds(), whole.seconds());
+    const double x = plot->xOf(whole.from_us + (whole.to_us - whole.from_us) / 2);
+    QTest::mouseClick(plot, Qt::LeftButton, {}, QPoint(static_cast<int>(x), plot->height() / 2));
+    settle(page);
+    ASSERT_TRUE(desk.cursor());
+    ASSERT_TRUE(desk.seen()[0].atCursor);
+    EXPECT_NEAR(desk.seen()[0].atCursor->value, 58, 6);
+    EXPECT_GT(desk.seen()[0].expanded, 0);
+    QTest::keyClick(plot, Qt::Key_Home);
+    EXPECT_EQ(desk.span(), whole);
+    // A selection of half an hour: its statistics, as many readings as were taken.
+    desk.setSelection(TimeSpan{whole.from_us, whole.from_us + 1800 * kMicrosASecond});
+    settle(page);
+    EXPECT_EQ(desk.seen()[0].statistics->series.count, 91u);  // every 20 s, both ends
+    auto* table = page.findChild<QTableWidget*>(QStringLiteral("recorder.noiseTable"));
+    EXPECT_EQ(table->item(0, 6)->text(), QStringLiteral("91"));
+    QTest::keyClick(plot, Qt::Key_Escape);
+    EXPECT_FALSE(desk.selection());
+}
+
+TEST(Recorder, FollowsAGaugeThatIsPutRight) {
+    Bed bed;
+    ASSERT_TRUE(bed.window.benchActions().openDemo(bed.benchPath() + QStringLiteral("demo")));
+    RecorderPage& page = pageOf(bed);
+    settle(page);
+    RecordingDesk& desk = page.desk();
+    desk.setGauges({1});
+    settle(page);
+    const double then = desk.seen()[0].statistics->series.mean;
+    bed.workbench.bench().changeGauge(1, QStringLiteral("Correct"), [](GaugeSpec& spec) {
+        spec.correction = {};
+        spec.correction.kind = "offset";
+        spec.correction.offset = 5;
+    });
+    settle(page);
+    EXPECT_NEAR(desk.seen()[0].statistics->series.mean, then, 1e-9);
+    desk.setConversion(Conversion::AsNow);
+    settle(page);
+    EXPECT_GT(desk.seen()[0].statistics->series.mean, then + 3);
+    bed.workbench.bench().undo();
+    settle(page);
+    EXPECT_NEAR(desk.seen()[0].statistics->series.mean, then, 1e-9);
+}
+
+TEST(Recorder, StopsWithAMessageWhenTheFileIsTakenAway) {
+    Bed bed;
+    bed.openDemo();
+    bed.window.useSimulation();
+    RecorderPage& page = pageOf(bed);
+    page.startOrStop();
+    ASSERT_TRUE(bed.window.recorder().isRunning());
+    QSignalSpy failed(&bed.window.recorder(), &LiveRecorder::failed);
+    ASSERT_TRUE(QFile::rename(bed.benchPath(), bed.benchPath() + QStringLiteral(".away")));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return !bed.window.recorder().isRunning(); }, 8000));
+    ASSERT_EQ(failed.size(), 1);
+    EXPECT_TRUE(failed[0][0].toString().contains(QStringLiteral("deleted or moved")))
+        << qPrintable(failed[0][0].toString());
+}
+
+TEST(Recorder, EndsInOrderWhenAnotherBenchIsOpened) {
+    Bed bed;
+    bed.openDemo();
+    bed.window.useSimulation();
+    RecorderPage& page = pageOf(bed);
+    page.startOrStop();
+    ASSERT_TRUE(QTest::qWaitFor([&] { return bed.window.recorder().status().samples > 5; }, 8000));
+    ASSERT_TRUE(bed.workbench.bench().createFile(bed.benchPath() + QStringLiteral("2")));
+    EXPECT_FALSE(bed.window.recorder().isRunning());
+    settle(page);
+    EXPECT_FALSE(page.desk().recording());
+    const auto file = BenchFile::open(bed.benchPath().toStdString()).value();
+    EXPECT_TRUE(file->recordings().recordings()->at(0).ended_us);
+}
+
+TEST(Recorder, PlaysARecordingAgain) {
+    Bed bed;
+    bed.openDemo();
+    bed.window.useSource(
+        QStringLiteral("replay:%1/day.csv@1000").arg(QString::fromStdString(BenchActions::demoFolder())));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return bed.workbench.feed().engine().status().samples > 100; }, 5000));
+    EXPECT_NEAR(bed.workbench.views()[0].evaluation()->reading(), 60, 8);
+    bed.window.useSource(QStringLiteral("sysfs:%1/kernel").arg(QString::fromStdString(BenchActions::demoFolder())));
+    EXPECT_TRUE(
+        QTest::qWaitFor([&] { return bed.workbench.feed().channels().contains(QStringLiteral("in_voltage0")); }, 5000));
+}
+
+}  // namespace
+}  // namespace fg::gui::test
