@@ -66,7 +66,7 @@ Bench demoBench() {
     Bench bench;
     for (const auto& entry : std::filesystem::directory_iterator(test::dataFolder() / "demo")) {
         const std::string name = entry.path().filename().string();
-        if (name == "bench.json" || name == "board.json" || name == "journal.json") continue;
+        if (entry.path().extension() != ".json" || name == "bench.json" || name == "board.json" || name == "journal.json") continue;
         bench.add(readGaugeFile(entry.path().string()).value());
     }
     return bench;

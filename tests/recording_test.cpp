@@ -172,6 +172,24 @@ TEST(Recordings, ComeBackWithDescriptionsAndMarks) {
     EXPECT_EQ(file->read().value(), bench);
 }
 
+// Before version 5 there were no recordings: such a bench is kept beside, and can record from then on.
+TEST(Recordings, OfAnEarlierBenchBegin) {
+    const TemporaryFolder folder;
+    const Bench bench = potBench();
+    ASSERT_TRUE(BenchFile::create(folder / "a.fairgauge", bench));
+    {
+        SQLite::Database database((folder / "a.fairgauge").string(), SQLite::OPEN_READWRITE);
+        for (const char* table : {"recording", "track", "description", "mark", "chunk", "tail"})
+            database.exec("DROP TABLE " + std::string(table));
+        database.exec("PRAGMA user_version = 4");
+    }
+    EXPECT_TRUE(BenchFile::lookAtRecordings(folder / "a.fairgauge").value()->recordings()->empty());
+    const auto file = BenchFile::open(folder / "a.fairgauge").value();
+    EXPECT_TRUE(fs::exists(folder / "a (version 4).fairgauge"));
+    EXPECT_EQ(file->read().value(), bench);
+    EXPECT_TRUE(file->recordings().begin(ofOne(bench)));
+}
+
 // At most 8 bytes a raw 16-bit sample with its time, as it stands in the file.
 TEST(Recordings, AreSmallAndDoNotSlowTheOpening) {
     const TemporaryFolder folder;

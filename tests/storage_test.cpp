@@ -107,7 +107,7 @@ INSTANTIATE_TEST_SUITE_P(
         Spoilt{"empty", ErrorCode::Foreign, [](const std::filesystem::path& p) { test::writeText(p, ""); }},
         Spoilt{"other_database", ErrorCode::Foreign, [](const std::filesystem::path& p) { patch(p, 68, "ABCD"); }},
         Spoilt{"newer", ErrorCode::Newer,
-               [](const std::filesystem::path& p) { patch(p, 60, std::string("\0\0\0\5", 4)); }},
+               [](const std::filesystem::path& p) { patch(p, 60, std::string("\0\0\0\6", 4)); }},
         Spoilt{"cut_off", ErrorCode::Damaged,
                [](const std::filesystem::path& p) { std::filesystem::resize_file(p, 60); }},
         Spoilt{"torn_page", ErrorCode::Damaged,
@@ -136,7 +136,7 @@ TEST(BenchFile, AnEarlierVersionIsKeptBesideAndBroughtUpToDate) {
     const auto kept = folder / "old (version 2).fairgauge";
     ASSERT_TRUE(std::filesystem::exists(kept));
     EXPECT_EQ(test::readText(kept).substr(60, 4), std::string("\0\0\0\2", 4));
-    EXPECT_EQ(test::readText(path).substr(60, 4), std::string("\0\0\0\4", 4));
+    EXPECT_EQ(test::readText(path).substr(60, 4), std::string("\0\0\0\5", 4));
 }
 
 TEST(BenchFile, MissingFilesFoldersAndUnreadableGauges) {

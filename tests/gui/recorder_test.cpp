@@ -111,6 +111,9 @@ TEST(Recorder, LooksCloserAtTheRecordedDay) {
     EXPECT_EQ(desk.seen()[0].statistics->series.count, 91u);  // every 20 s, both ends
     auto* table = page.findChild<QTableWidget*>(QStringLiteral("recorder.noiseTable"));
     EXPECT_EQ(table->item(0, 6)->text(), QStringLiteral("91"));
+    EXPECT_TRUE(
+        page.findChild<QLabel*>(QStringLiteral("recorder.steps"))->text().contains(QStringLiteral("averaging pays")));
+    EXPECT_EQ(desk.seen()[0].allan.front().averaging_s, 20);
     QTest::keyClick(plot, Qt::Key_Escape);
     EXPECT_FALSE(desk.selection());
 }

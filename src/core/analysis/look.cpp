@@ -1,5 +1,7 @@
 #include "analysis/look.h"
 
+#include "analysis/pairing.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -25,6 +27,30 @@ std::optional<Reading> nearestTo(Micros time_us, TrackReader& reader, Micros ste
                           return true;
                       });
     return nearest;
+}
+
+/// At most so many of them, evenly: a curve is no better told by millions.
+Selection thinned(const Selection& selection, std::size_t most) {
+    const std::size_t step = selection.values.size() / most + 1;
+    if (step == 1) return selection;
+    Selection few;
+    few.first_us = selection.first_us;
+    for (std::size_t i = 0; i < selection.values.size(); i += step) {
+        few.times_s.push_back(selection.times_s[i]);
+        few.values.push_back(selection.values[i]);
+    }
+    return few;
+}
+
+/// What only a stretch that somebody chose is asked for.
+void analyse(const Selection& selection, SeenTrack& seen) {
+    constexpr std::size_t kMostFitted = 2000;
+    const Selection few = thinned(selection, kMostFitted);
+    if (const auto approach = fitApproach(few.times_s, few.values)) seen.approach = *approach;
+    if (selection.times_s.size() < 2) return;
+    const double interval_s = selection.times_s.back() / static_cast<double>(selection.times_s.size() - 1);
+    if (auto allan = allanDeviation(selection.values, interval_s)) seen.allan = std::move(*allan);
+    if (auto spectrum = noiseSpectrum(selection.values, interval_s)) seen.spectrum = std::move(*spectrum);
 }
 
 }  // namespace
@@ -75,7 +101,7 @@ Expected<TrackReader*> RecordingLook::readerOf(const LookWish& wish, std::int64_
     return &m_known.insert_or_assign(key, Known{std::move(*made), *track, spec}).first->second.reader;
 }
 
-void RecordingLook::lookAt(const LookWish& wish, const Track& track, TrackReader& reader, SeenTrack& seen) const {
+Selection RecordingLook::lookAt(const LookWish& wish, const Track& track, TrackReader& reader, SeenTrack& seen) const {
     const Micros step_us = usualStep_us(track);
     if (wish.cursor) {
         seen.atCursor = nearestTo(*wish.cursor, reader, step_us);
@@ -91,13 +117,16 @@ void RecordingLook::lookAt(const LookWish& wish, const Track& track, TrackReader
     // Somewhat more than so many readings at the usual distance: those that are no value are passed over.
     const auto reach_us = static_cast<Micros>(kUpToCursor + kUpToCursor / 2) * step_us;
     const TimeSpan of = wish.selection.value_or(TimeSpan{end_us - reach_us, end_us});
-    const auto selection = wish.selection ? selectionOf(reader, of) : selectionOf(reader, of, kUpToCursor);
-    if (!selection) return;
+    auto selection = wish.selection ? selectionOf(reader, of) : selectionOf(reader, of, kUpToCursor);
+    if (!selection) return {};
     if (auto statistics = statisticsOf(*selection)) seen.statistics = std::move(*statistics);
+    if (wish.selection) analyse(*selection, seen);
+    return std::move(*selection);
 }
 
 Expected<std::vector<SeenTrack>> RecordingLook::look(const LookWish& wish, const TrackReader::Progress& goesOn) {
     std::vector<SeenTrack> all;
+    Selection first;
     for (const std::int64_t id : wish.gauges) {
         SeenTrack& seen = all.emplace_back();
         seen.gauge = id;
@@ -115,7 +144,19 @@ Expected<std::vector<SeenTrack>> RecordingLook::look(const LookWish& wish, const
         }
         seen.view = std::move(*view);
         seen.stretches = stretchesOf(seen.view, wish.span);
-        lookAt(wish, *wish.recording.trackOf(id), **reader, seen);
+        const Track& track = *wish.recording.trackOf(id);
+        Selection selection = lookAt(wish, track, **reader, seen);
+        if (!wish.selection) continue;
+        if (&seen == &all.front()) {
+            first = std::move(selection);
+            continue;
+        }
+        const double longest_s = 5 * static_cast<double>(usualStep_us(track)) / static_cast<double>(kMicrosASecond);
+        Pairs pairs = pairsOf(first, selection, longest_s);
+        // In the units that people read them in: an offset is one of these.
+        for (double& value : pairs.first) value = all.front().spec.readingUnit().fromCanonical(value);
+        for (double& value : pairs.second) value = seen.spec.readingUnit().fromCanonical(value);
+        if (const auto pair = tracePairOf(pairs.first, pairs.second)) seen.fromFirst = *pair;
     }
     return all;
 }

@@ -1,6 +1,10 @@
 #pragma once
 
+#include "analysis/allan.h"
+#include "analysis/approach.h"
 #include "analysis/selection.h"
+#include "analysis/spectrum.h"
+#include "calibration/agreement.h"
 #include "uncertainty/budget.h"
 
 #include <map>
@@ -35,7 +39,12 @@ struct SeenTrack {
     std::optional<Reading> atCursor;
     double expanded = 0;  ///< U of that reading; 0: not known
     std::optional<SelectionStatistics> statistics;
-    std::optional<Error> problem;  ///< why there is nothing
+    // Of a selection alone:
+    std::optional<Approach> approach;  ///< a step in it, and where it heads for; nothing where it does not bend
+    std::vector<AllanPoint> allan;     ///< empty for too few readings
+    std::vector<SpectrumPoint> spectrum;
+    std::optional<TracePair> fromFirst;  ///< how it follows from the first one, each in its unit
+    std::optional<Error> problem;        ///< why there is nothing
 };
 
 /// Looks at recordings: pictures, readings at a cursor and statistics of several gauges. Keeps what it worked out. Not
@@ -57,7 +66,9 @@ class RecordingLook {
         std::optional<GaugeSpec> now;
     };
     [[nodiscard]] Expected<TrackReader*> readerOf(const LookWish& wish, std::int64_t gauge);
-    void lookAt(const LookWish& wish, const Track& track, TrackReader& reader, SeenTrack& seen) const;
+    /// What was read over the selection, or up to the cursor.
+    [[nodiscard]] Selection lookAt(const LookWish& wish, const Track& track, TrackReader& reader,
+                                   SeenTrack& seen) const;
 
     const RecordingStore& m_store;
     const Catalogue& m_catalogue;

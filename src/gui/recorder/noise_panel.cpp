@@ -93,6 +93,10 @@ NoisePanel::NoisePanel(RecordingDesk& desk, QWidget* parent)
     column->setSpacing(px(6));
     column->addWidget(&m_title);
     column->addWidget(&m_table);
+    m_steps.setObjectName(QStringLiteral("recorder.steps"));
+    m_steps.setWordWrap(true);
+    m_steps.setTextInteractionFlags(Qt::TextSelectableByMouse);
+    column->addWidget(&m_steps);
     column->addWidget(m_histogram);
     setAutoFillBackground(true);
     setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Maximum);
@@ -117,6 +121,37 @@ void NoisePanel::fillTable() {
     m_table.settle();
 }
 
+// What a chosen stretch says beyond its noise: a step, the best averaging, how one trace follows from another.
+QString NoisePanel::stepsText() const {
+    QStringList lines;
+    const auto& seen = m_desk.seen();
+    for (const SeenTrack& trace : seen) {
+        const Unit& unit = trace.spec.readingUnit();
+        const QString name = qs(trace.spec.name);
+        if (trace.approach) {
+            const RoundedReading end = roundedReading(trace.approach->end, 2 * trace.approach->endStandard, unit);
+            lines << tr("%1 heads for %2 ± %3 with a time constant of %4 ± %5 s.")
+                         .arg(name, qs(end.value.joined()), qs(end.uncertainty),
+                              qs(significantDigits(trace.approach->timeConstant_s, 3)),
+                              qs(significantDigits(2 * trace.approach->timeConstantStandard_s, 2)));
+        }
+        const auto best =
+            std::min_element(trace.allan.begin(), trace.allan.end(),
+                             [](const AllanPoint& a, const AllanPoint& b) { return a.deviation < b.deviation; });
+        if (best != trace.allan.end())
+            lines << tr("%1: averaging pays up to %2 s; neighbouring means then differ by %3 %4 (Allan deviation; one "
+                        "reading: %5).")
+                         .arg(name, qs(significantDigits(best->averaging_s, 2)), amount(best->deviation, unit, 2),
+                              qs(unit.symbol), amount(trace.allan.front().deviation, unit, 2));
+        if (trace.fromFirst && trace.spec.reading.unit == seen.front().spec.reading.unit)
+            lines << tr("%1 = %2 + %3 × %4, scatter %5 %6.")
+                         .arg(name, qs(signedDigits(trace.fromFirst->offset, 3)),
+                              qs(significantDigits(trace.fromFirst->factor, 4)), qs(seen.front().spec.name),
+                              qs(significantDigits(trace.fromFirst->scatter, 2)), qs(unit.symbol));
+    }
+    return lines.join(QLatin1Char('\n'));
+}
+
 void NoisePanel::refresh() {
     dress(m_title, Theme::instance().text(12), colours().ink2);
     m_title.setText(
@@ -131,6 +166,10 @@ void NoisePanel::refresh() {
     m_table.setFont(Theme::instance().text(13));
     fillTable();
     m_table.setVisible(!m_desk.seen().empty());
+    dress(m_steps, Theme::instance().text(12), colours().ink);
+    const QString steps = m_desk.selection() ? stepsText() : QString();
+    m_steps.setText(steps);
+    m_steps.setVisible(!steps.isEmpty());
     const bool hasHistogram = std::any_of(m_desk.seen().begin(), m_desk.seen().end(), [](const SeenTrack& trace) {
         return trace.statistics && !trace.statistics->histogram.empty();
     });

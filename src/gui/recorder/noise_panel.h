@@ -18,9 +18,10 @@ class NoisePanel final : public QWidget {
 
   private:
     void fillTable();
+    [[nodiscard]] QString stepsText() const;
     class Histogram;
     RecordingDesk& m_desk;
-    QLabel m_title;
+    QLabel m_title, m_steps;
     SheetTable m_table;
     Histogram* m_histogram;
 };

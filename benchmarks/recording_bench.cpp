@@ -1,0 +1,176 @@
+// Recordings: what storing, looking at, importing and exporting costs beside the least that could be done. Ratios of
+// one run.
+
+#include "analysis/look.h"
+#include "bench/gauge_json.h"
+#include "files/new_file.h"
+#include "ratio.h"
+#include "recording/recording_csv.h"
+#include "storage/bench_file.h"
+#include "units/input_file.h"
+
+#include <fcntl.h>
+#include <fmt/format.h>
+#include <SQLiteCpp/SQLiteCpp.h>
+#include <unistd.h>
+#include <cmath>
+#include <cstdio>
+#include <filesystem>
+#include <random>
+
+using namespace fg;
+
+namespace {
+
+constexpr int kRuns = 5;
+constexpr Micros kStart_us = 1'795'597'200 * kMicrosASecond;
+
+std::vector<RecordedSample> samplesOf(std::size_t count, Micros step_us) {
+    std::vector<RecordedSample> samples;
+    std::mt19937 random(1);
+    for (std::size_t i = 0; i < count; ++i)
+        samples.push_back(
+            {kStart_us + static_cast<Micros>(i) * step_us, Raw(static_cast<double>(1500 + random() % 900))});
+    return samples;
+}
+
+void append(RecordingStore& store, std::int64_t recording, std::int64_t track,
+            std::span<const RecordedSample> samples) {
+    RecordingStep step;
+    step.samples.push_back({track, samples});
+    if (const auto done = store.append(recording, step); !done) std::printf("%s\n", done.error().message().c_str());
+}
+
+}  // namespace
+
+int main() {
+    const Catalogue catalogue = Catalogue::read(Catalogue::standardFolders());
+    const std::string demo = Catalogue::standardFolders().front().string() + "/demo/";
+    const std::filesystem::path folder =
+        std::filesystem::temp_directory_path() / fmt::format("fg-bench-{}", ::getpid());
+    std::filesystem::create_directory(folder);
+    Bench bench;
+    bench.add(readGaugeFile(demo + "glue-pot.json").value());
+    const auto file = BenchFile::create(folder / "a.fairgauge", bench).value();
+    RecordingStore& store = file->recordings();
+    const auto begin = [&] {
+        return store.begin({0, "bench", "bench", kStart_us, {}, {{0, 1, {{kStart_us, bench.gauges[0].spec}}}}}).value();
+    };
+
+    // Appending: chunks against plain rows, 1,000 a transaction.
+    const auto batch = samplesOf(100'000, 10'000);
+    const auto into = begin();
+    const auto chunks = [&] { append(store, into.id, into.tracks[0].id, batch); };
+    SQLite::Database plain((folder / "rows.db").string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE);
+    plain.exec(
+        "PRAGMA journal_mode = WAL; PRAGMA synchronous = NORMAL; CREATE TABLE sample (time INTEGER, raw INTEGER)");
+    const auto rows = [&] {
+        SQLite::Statement put(plain, "INSERT INTO sample VALUES (?, ?)");
+        for (std::size_t at = 0; at < batch.size(); at += 1000) {
+            SQLite::Transaction transaction(plain);
+            for (std::size_t i = at; i < at + 1000; ++i) {
+                put.bind(1, batch[i].time_us);
+                put.bind(2, std::get<double>(batch[i].raw));
+                put.exec();
+                put.reset();
+            }
+            transaction.commit();
+        }
+    };
+    std::printf("ratio  rows / packed chunks, appending   %5.2f   (wanted: at least 10)\n",
+                fg::bench::ratio(rows, chunks, kRuns));
+
+    // Ten million samples at 1 kHz, in their own bench.
+    const auto big = BenchFile::create(folder / "big.fairgauge", bench).value();
+    const auto before = std::filesystem::file_size(folder / "big.fairgauge");
+    auto recording = big->recordings()
+                         .begin({0, "big", "bench", kStart_us, {}, {{0, 1, {{kStart_us, bench.gauges[0].spec}}}}})
+                         .value();
+    constexpr std::size_t kAll = 10'000'000, kPiece = 500'000;
+    std::vector<std::uint16_t> words;
+    for (std::size_t at = 0; at < kAll; at += kPiece) {
+        auto piece = samplesOf(kPiece, 1000);
+        for (RecordedSample& one : piece) {
+            one.time_us += static_cast<Micros>(at) * 1000;
+            words.push_back(static_cast<std::uint16_t>(std::get<double>(one.raw)));
+        }
+        append(big->recordings(), recording.id, recording.tracks[0].id, piece);
+    }
+    std::printf("bytes a sample in the file             %5.2f   (wanted: at most 8)\n",
+                static_cast<double>(std::filesystem::file_size(folder / "big.fairgauge") - before) /
+                    static_cast<double>(kAll));
+    recording = big->recordings().recordings()->at(0);
+    const TimeSpan whole = recording.span();
+    double sink = 0;
+    const auto scan = [&] {
+        constexpr std::size_t kColumns = 1000;
+        for (std::size_t column = 0; column < kColumns; ++column) {
+            std::uint16_t least = 65535, most = 0;
+            for (std::size_t i = column * kAll / kColumns; i < (column + 1) * kAll / kColumns; ++i) {
+                least = std::min(least, words[i]);
+                most = std::max(most, words[i]);
+            }
+            sink += least + most;
+        }
+    };
+    auto reader = TrackReader::make(big->recordings(), recording, 1, Conversion::AsRecorded, bench, catalogue).value();
+    const auto view = [&] { sink += reader.view(whole, 1000)->columns[0].least; };
+    std::printf("ratio  first view of 10 M / scan       %5.2f   (wanted: at most 0.25)\n",
+                fg::bench::ratio(view, scan, kRuns));
+    const auto full = [&] {
+        (void)reader.read(whole, [&](const ReadingColumns& columns, const SampleColumns&) {
+            sink += columns.readings.back().value;
+            return true;
+        });
+    };
+    std::printf("ratio  converting all 10 M / scan      %5.2f   (wanted: at most 6)\n",
+                fg::bench::ratio(full, scan, 3));
+    const auto opened = [&](const char* name) {
+        return [&, name] {
+            const auto looked = BenchFile::look(folder / name);
+            sink += looked ? static_cast<double>(looked->bench.gauges.size()) : 0;
+        };
+    };
+    (void)BenchFile::create(folder / "empty.fairgauge", bench);
+    std::filesystem::create_hard_link(folder / "big.fairgauge", folder / "linked.fairgauge");
+    (void)big->saveCopy(folder / "copy.fairgauge");
+    std::printf("ratio  opening with 10 M / without     %5.2f   (wanted: about 1)\n",
+                fg::bench::ratio(opened("copy.fairgauge"), opened("empty.fairgauge"), kRuns));
+
+    // CSV out and in.
+    std::string text;
+    const auto record = store.recordings()->at(0);
+    const auto out = [&] {
+        text.clear();
+        (void)exportRecording(store, record, {record.span()}, bench, catalogue, [&](std::string_view piece) {
+            text += piece;
+            return true;
+        });
+        const int descriptor = ::open((folder / "out.csv").c_str(), O_WRONLY | O_CREAT | O_TRUNC, 0644);
+        (void)writeAll(descriptor, text);
+        ::close(descriptor);
+    };
+    out();
+    const std::string bytes = text;
+    const auto write = [&] {
+        const int descriptor = ::open((folder / "bytes.csv").c_str(), O_WRONLY | O_CREAT | O_TRUNC, 0644);
+        (void)writeAll(descriptor, bytes);
+        ::close(descriptor);
+    };
+    std::printf("ratio  CSV export / writing it         %5.2f   (wanted: at most 3)\n",
+                fg::bench::ratio(out, write, 3));
+    const auto read = [&] {
+        auto input = InputFile::open(folder / "out.csv", "CSV");
+        std::string buffer(1 << 16, '\0');
+        while (input->read(buffer.data(), buffer.size()).value_or(0) > 0) sink += buffer[0];
+    };
+    const auto target = BenchFile::create(folder / "in.fairgauge", bench).value();
+    const auto in = [&] {
+        auto input = InputFile::open(folder / "out.csv", "CSV");
+        (void)importRecording([&](char* to, std::size_t count) { return input->read(to, count); }, {}, bench,
+                              target->recordings());
+    };
+    std::printf("ratio  CSV import / reading the file   %5.2f   (wanted: at most 6)\n", fg::bench::ratio(in, read, 3));
+    std::filesystem::remove_all(folder);
+    return std::isnan(sink) ? 1 : 0;
+}
