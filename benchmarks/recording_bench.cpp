@@ -88,10 +88,12 @@ int main() {
                          .value();
     constexpr std::size_t kAll = 10'000'000, kPiece = 500'000;
     std::vector<std::uint16_t> words;
+    std::vector<Micros> times;
     for (std::size_t at = 0; at < kAll; at += kPiece) {
         auto piece = samplesOf(kPiece, 1000);
         for (RecordedSample& one : piece) {
             one.time_us += static_cast<Micros>(at) * 1000;
+            times.push_back(one.time_us);
             words.push_back(static_cast<std::uint16_t>(std::get<double>(one.raw)));
         }
         append(big->recordings(), recording.id, recording.tracks[0].id, piece);
@@ -102,16 +104,19 @@ int main() {
     recording = big->recordings().recordings()->at(0);
     const TimeSpan whole = recording.span();
     double sink = 0;
+    // Least and greatest of each column, by the times of the samples.
     const auto scan = [&] {
-        constexpr std::size_t kColumns = 1000;
-        for (std::size_t column = 0; column < kColumns; ++column) {
-            std::uint16_t least = 65535, most = 0;
-            for (std::size_t i = column * kAll / kColumns; i < (column + 1) * kAll / kColumns; ++i) {
-                least = std::min(least, words[i]);
-                most = std::max(most, words[i]);
-            }
-            sink += least + most;
+        constexpr Micros kColumns = 1000;
+        std::vector<std::uint16_t> least(kColumns, 65535), most(kColumns, 0);
+        const Micros width_us = (whole.to_us - whole.from_us) / kColumns + 1;
+        std::size_t column = 0;
+        Micros end_us = whole.from_us + width_us;
+        for (std::size_t i = 0; i < kAll; ++i) {
+            while (times[i] >= end_us) ++column, end_us += width_us;
+            least[column] = std::min(least[column], words[i]);
+            most[column] = std::max(most[column], words[i]);
         }
+        sink += least[7] + most[7];
     };
     auto reader = TrackReader::make(big->recordings(), recording, 1, Conversion::AsRecorded, bench, catalogue).value();
     const auto view = [&] { sink += reader.view(whole, 1000)->columns[0].least; };

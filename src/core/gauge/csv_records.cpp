@@ -77,7 +77,21 @@ std::string_view trimmed(std::string_view text) {
 
 std::vector<std::string_view> fieldsOf(const Record& record, char separator) {
     std::vector<std::string_view> fields;
+    fieldsOf(record, separator, fields);
+    return fields;
+}
+
+void fieldsOf(const Record& record, char separator, std::vector<std::string_view>& fields) {
+    fields.clear();
     const std::string_view text = record.text;
+    if (!record.isQuoted) {
+        for (std::size_t begin = 0; begin <= text.size();) {
+            const std::size_t end = std::min(text.find(separator, begin), text.size());
+            fields.push_back(trimmed(text.substr(begin, end - begin)));
+            begin = end + 1;
+        }
+        return;
+    }
     for (std::size_t begin = 0; begin <= text.size();) {
         std::size_t at = begin;
         while (at < text.size() && text[at] == ' ') ++at;
@@ -87,7 +101,6 @@ std::vector<std::string_view> fieldsOf(const Record& record, char separator) {
         fields.push_back(unquoted(text.substr(begin, end - begin)));
         begin = end + 1;
     }
-    return fields;
 }
 
 std::string_view plainField(std::string_view text, std::size_t index, char separator) {

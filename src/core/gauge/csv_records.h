@@ -20,6 +20,9 @@ struct Record {
 /// Its fields, without the quotes around them.
 [[nodiscard]] std::vector<std::string_view> fieldsOf(const Record& record, char separator);
 
+/// The same into a list that is used again.
+void fieldsOf(const Record& record, char separator, std::vector<std::string_view>& fields);
+
 /// Field number `index` of a record without quotes; empty when there are too few.
 [[nodiscard]] std::string_view plainField(std::string_view text, std::size_t index, char separator);
 

@@ -60,11 +60,14 @@ std::string rawText(const Raw& raw) {
 
 std::optional<Raw> rawOfText(std::string_view text) {
     text = trimmed(text);
+    std::uint32_t whole = 0;
+    const auto [end, isWhole] = std::from_chars(text.data(), text.data() + text.size(), whole);
+    if (isWhole == std::errc{} && end == text.data() + text.size()) return Raw(static_cast<double>(whole));
     if (text.starts_with("0x") || text.starts_with("0X")) {
         std::uint64_t word = 0;
         const auto [stop, status] = std::from_chars(text.data() + 2, text.data() + text.size(), word, 16);
-        const bool isWhole = status == std::errc{} && stop == text.data() + text.size() && text.size() > 2;
-        return isWhole ? std::optional<Raw>(static_cast<double>(word)) : std::nullopt;
+        const bool isAll = status == std::errc{} && stop == text.data() + text.size() && text.size() > 2;
+        return isAll ? std::optional<Raw>(static_cast<double>(word)) : std::nullopt;
     }
     double word = 0;
     const auto [stop, status] = std::from_chars(text.data(), text.data() + text.size(), word);
@@ -73,8 +76,8 @@ std::optional<Raw> rawOfText(std::string_view text) {
     for (std::size_t at = 0; at < text.size(); at += 3) {
         const std::string_view pair = text.substr(at, 2);
         unsigned byte = 0;
-        const auto [end, read] = std::from_chars(pair.data(), pair.data() + pair.size(), byte, 16);
-        if (pair.size() != 2 || read != std::errc{} || end != pair.data() + 2) return std::nullopt;
+        const auto [pairEnd, read] = std::from_chars(pair.data(), pair.data() + pair.size(), byte, 16);
+        if (pair.size() != 2 || read != std::errc{} || pairEnd != pair.data() + 2) return std::nullopt;
         if (at + 2 < text.size() && text[at + 2] != ' ') return std::nullopt;
         bytes.push_back(static_cast<std::uint8_t>(byte));
     }
@@ -102,39 +105,51 @@ bool RecordingCsv::begin(const std::string& name, const std::string& source, Mic
     return flush();
 }
 
+void RecordingCsv::appendFields(std::size_t column, const Raw& raw, const Reading& reading) {
+    appendRaw(m_fields, raw);
+    m_fields += ',';
+    if (!std::isnan(reading.value)) m_fields += shortestText(m_units[column]->fromCanonical(reading.value));
+    m_fields += ',';
+    if (reading.clip != Clip::None) m_fields += clipText(reading.clip);
+}
+
 void RecordingCsv::put(std::size_t column, Micros time_us, const Raw& raw, const Reading& reading) {
-    m_cells.push_back({time_us, column, raw, reading});
+    const std::size_t at = m_fields.size();
+    appendFields(column, raw, reading);
+    m_cells.push_back(
+        {time_us, static_cast<std::uint32_t>(column), static_cast<std::uint32_t>(m_fields.size() - at), at});
 }
 
 bool RecordingCsv::writeUpTo(Micros time_us) {
-    std::stable_sort(m_cells.begin(), m_cells.end(),
-                     [](const Cell& a, const Cell& b) { return a.time_us < b.time_us; });
+    const auto isEarlier = [](const Cell& a, const Cell& b) { return a.time_us < b.time_us; };
+    if (!std::is_sorted(m_cells.begin(), m_cells.end(), isEarlier))
+        std::stable_sort(m_cells.begin(), m_cells.end(), isEarlier);
     std::size_t at = 0;
+    std::vector<const Cell*> row(m_columns.size(), nullptr);
     while (at < m_cells.size() && m_cells[at].time_us <= time_us) {
         // A gauge that was heard twice at one time has two rows.
-        std::vector<const Cell*> row(m_columns.size(), nullptr);
+        std::fill(row.begin(), row.end(), nullptr);
         const Micros time = m_cells[at].time_us;
         for (; at < m_cells.size() && m_cells[at].time_us == time && !row[m_cells[at].column]; ++at)
             row[m_cells[at].column] = &m_cells[at];
-        m_text += timeOfMicros(time);
-        for (std::size_t i = 0; i < row.size(); ++i) {
+        m_times.append(time, m_text);
+        for (const Cell* cell : row) {
             m_text += ',';
-            if (!row[i]) {
+            if (cell)
+                m_text.append(m_fields, cell->at, cell->length);
+            else
                 m_text += ",,";
-                continue;
-            }
-            appendRaw(m_text, row[i]->raw);
-            m_text += ',';
-            if (!std::isnan(row[i]->reading.value))
-                m_text += shortestText(m_units[i]->fromCanonical(row[i]->reading.value));
-            m_text += ',';
-            if (row[i]->reading.clip != Clip::None) m_text += clipText(row[i]->reading.clip);
         }
         m_text += '\n';
         ++m_rows;
         if (m_text.size() >= kFlushAt && !flush()) return false;
     }
-    m_cells.erase(m_cells.begin(), m_cells.begin() + static_cast<std::ptrdiff_t>(at));
+    if (at == m_cells.size()) {
+        m_cells.clear();
+        m_fields.clear();
+    } else {
+        m_cells.erase(m_cells.begin(), m_cells.begin() + static_cast<std::ptrdiff_t>(at));
+    }
     return flush();
 }
 
@@ -232,9 +247,9 @@ struct Taken {
     std::string name;
 };
 
-std::optional<Micros> timeOfText(std::string_view text, Micros start_us) {
+std::optional<Micros> timeOfText(std::string_view text, Micros start_us, TimeReader& times) {
     text = trimmed(text);
-    if (const auto micros = microsOfTime(text)) return micros;
+    if (const auto micros = times.read(text)) return micros;
     double seconds = 0;
     const auto [stop, status] = std::from_chars(text.data(), text.data() + text.size(), seconds);
     if (status != std::errc{} || stop != text.data() + text.size() || !std::isfinite(seconds)) return std::nullopt;
@@ -331,6 +346,8 @@ Expected<ImportReport> importRecording(const CsvReader& read, const CsvImport& w
     };
     constexpr std::uint64_t kAtOnce = 50'000;
     std::string decimal;
+    std::vector<std::string_view> fields;
+    TimeReader times;
     for (;;) {
         auto record = records.next(separator);
         if (!record) return undone(record.error());
@@ -338,7 +355,7 @@ Expected<ImportReport> importRecording(const CsvReader& read, const CsvImport& w
         line += static_cast<std::uint64_t>((*record)->lines);
         if ((*record)->text.starts_with('#') || trimmed((*record)->text).empty()) continue;
         ++report.rows;
-        const auto fields = csv::fieldsOf(**record, separator);
+        csv::fieldsOf(**record, separator, fields);
         // Where semicolons or tabs separate, a comma is a decimal one.
         const auto plain = [&](std::string_view text) -> std::string_view {
             if (separator == ',' || text.find(',') == std::string_view::npos) return text;
@@ -346,7 +363,8 @@ Expected<ImportReport> importRecording(const CsvReader& read, const CsvImport& w
             std::replace(decimal.begin(), decimal.end(), ',', '.');
             return decimal;
         };
-        const auto time_us = timeAt < fields.size() ? timeOfText(plain(fields[timeAt]), what.start_us) : std::nullopt;
+        const auto time_us =
+            timeAt < fields.size() ? timeOfText(plain(fields[timeAt]), what.start_us, times) : std::nullopt;
         if (!time_us) {
             refuse(fmt::format("“{}” where a time was expected (ISO 8601 or seconds)",
                                timeAt < fields.size() ? std::string(fields[timeAt]) : ""));

@@ -2,6 +2,7 @@
 
 #include "gauge/csv_convert.h"
 #include "recording/track_reader.h"
+#include "units/date.h"
 
 #include <string>
 #include <vector>
@@ -29,18 +30,22 @@ class RecordingCsv {
     [[nodiscard]] std::uint64_t rows() const { return m_rows; }
 
   private:
+    /// What stands in a row for a gauge: its three fields, in m_fields.
     struct Cell {
         Micros time_us;
-        std::size_t column;
-        Raw raw;
-        Reading reading;
+        std::uint32_t column;
+        std::uint32_t length;
+        std::size_t at;
     };
     bool flush();
+    void appendFields(std::size_t column, const Raw& raw, const Reading& reading);
 
     std::vector<Column> m_columns;
     std::vector<const Unit*> m_units;
     CsvWriter m_write;
     std::vector<Cell> m_cells;
+    std::string m_fields;
+    TimeWriter m_times;
     std::string m_text;
     std::uint64_t m_rows = 0;
 };

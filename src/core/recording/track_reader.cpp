@@ -68,17 +68,19 @@ std::vector<TimeSpan> gapsBetween(std::span<const ChunkSummary> chunks, const Tr
     return gaps;
 }
 
-/// Does the reading go one way over every code? Of converters with very many codes, over 65 536 of them.
-bool goesOneWay(const Gauge& gauge) {
-    if (!gauge.analog() || !gauge.analog()->converter().wordsAreCodes()) return false;
+/// Every code of a converter, or 65 536 of them where it has more; empty where words are no codes.
+std::vector<double> codesOf(const Gauge& gauge) {
+    if (!gauge.analog() || !gauge.analog()->converter().wordsAreCodes()) return {};
     constexpr double kMost = 65536;
     const Converter& converter = gauge.analog()->converter();
     const double least = static_cast<double>(converter.minCode()), most = static_cast<double>(converter.maxCode());
     const double step = std::max(1.0, std::ceil((most - least) / kMost));
     std::vector<double> words;
     for (double word = least; word <= most; word += step) words.push_back(word);
-    std::vector<Reading> readings(words.size());
-    gauge.read(words, readings);
+    return words;
+}
+
+bool goesOneWay(std::span<const Reading> readings) {
     int direction = 0;
     double before = std::nan("");
     for (const Reading& reading : readings) {
@@ -124,8 +126,25 @@ void TrackReader::prepare(Piece& piece) const {
         piece.problem = made.error();
         return;
     }
-    piece.isMonotone = goesOneWay(*made);
+    if (const std::vector<double> codes = codesOf(*made); !codes.empty()) {
+        piece.table.resize(codes.size());
+        made->read(codes, piece.table);
+        piece.isMonotone = goesOneWay(piece.table);
+        piece.firstCode = codes.front();
+        if (codes.size() > 1 && codes[1] != codes[0] + 1) piece.table.clear();  // of some codes only
+    }
     piece.made.emplace(std::move(*made));
+}
+
+void TrackReader::readWords(const Piece& piece, std::span<const double> words, std::span<Reading> readings) {
+    for (std::size_t i = 0; i < words.size(); ++i) {
+        const double at = words[i] - piece.firstCode;
+        if (at >= 0 && at < static_cast<double>(piece.table.size()) &&
+            at == static_cast<double>(static_cast<std::uint32_t>(at)))
+            readings[i] = piece.table[static_cast<std::uint32_t>(at)];
+        else
+            piece.made->read(words.subspan(i, 1), readings.subspan(i, 1));
+    }
 }
 
 const TrackReader::Piece& TrackReader::pieceAt(Micros time_us) const {
@@ -182,8 +201,9 @@ Expected<ReadingColumns> TrackReader::convert(const SampleColumns& samples) {
     ReadingColumns columns{samples.times, std::vector<Reading>(samples.size(), Reading{std::nan("")})};
     for (std::size_t begin = 0; begin < samples.size();) {
         const Piece& piece = pieceAt(samples.times[begin]);
-        std::size_t end = begin + 1;
-        while (end < samples.size() && &pieceAt(samples.times[end]) == &piece) ++end;
+        std::size_t end = samples.size();
+        if (&pieceAt(samples.times.back()) != &piece || m_pieces.size() > 2)
+            for (end = begin + 1; end < samples.size() && &pieceAt(samples.times[end]) == &piece;) ++end;
         if (piece.problem) return tl::unexpected(piece.problem->within("“" + piece.spec.name + "”"));
         if (piece.hasInputs) {
             SampleColumns part;
@@ -202,8 +222,8 @@ Expected<ReadingColumns> TrackReader::convert(const SampleColumns& samples) {
             std::copy(linked->readings.begin(), linked->readings.end(),
                       columns.readings.begin() + static_cast<std::ptrdiff_t>(begin));
         } else if (samples.frameLength == 0) {
-            piece.made->read(std::span(samples.words).subspan(begin, end - begin),
-                             std::span(columns.readings).subspan(begin, end - begin));
+            readWords(piece, std::span(samples.words).subspan(begin, end - begin),
+                      std::span(columns.readings).subspan(begin, end - begin));
         } else {
             for (std::size_t i = begin; i < end; ++i) columns.readings[i] = piece.made->read(samples.frame(i));
         }
@@ -256,7 +276,7 @@ Expected<TrackView> TrackReader::view(TimeSpan span, std::size_t columns, const 
             words.push_back(quick[end]->most);
         }
         std::vector<Reading> readings(words.size());
-        piece.made->read(words, readings);
+        readWords(piece, words, readings);
         for (std::size_t i = begin; i < end; ++i) {
             const Reading &a = readings[2 * (i - begin)], &b = readings[2 * (i - begin) + 1];
             const Known known{std::min(a.value, b.value), std::max(a.value, b.value),

@@ -68,7 +68,11 @@ class TrackReader {
         std::optional<Error> problem = {};
         bool isMonotone = false;  ///< the readings of a chunk lie between those of its least and its greatest word
         bool hasInputs = false;
+        std::vector<Reading> table = {};  ///< of every code from the least on, where there are at most 65 536
+        double firstCode = 0;
     };
+    /// The same as Gauge::read() of the words, out of the table where that has them.
+    static void readWords(const Piece& piece, std::span<const double> words, std::span<Reading> readings);
     struct Known {
         double least, most;
         bool isAtLeast, isAtMost;

@@ -305,20 +305,36 @@ void RecordingRows::putChunk(std::int64_t track, std::span<const RecordedSample>
 void RecordingRows::appendSamples(const RecordingStep::OfTrack& of, bool isEnd, std::map<std::int64_t, Tail>& tails) {
     Tail open = tailOf(of.track);
     const std::size_t kept = open.size();
-    open.insert(open.end(), of.samples.begin(), of.samples.end());
+    std::span<const RecordedSample> fresh = of.samples;
     std::size_t packed = 0;
-    for (std::span<const RecordedSample> rest = open; !rest.empty(); rest = std::span(open).subspan(packed)) {
+    // First what stands open is filled; what follows goes straight into chunks.
+    const auto pack = [&](std::span<const RecordedSample> rest) {
         const std::size_t length = chunkLength(rest);
-        if (length == rest.size() && length < kChunkSamples && !isEnd) break;
+        if (length == 0 || (length == rest.size() && length < kChunkSamples && !isEnd)) return std::size_t{0};
         putChunk(of.track, rest.first(length));
+        return length;
+    };
+    while (!open.empty()) {
+        const std::size_t more = std::min(fresh.size(), kChunkSamples - std::min(kChunkSamples, open.size()));
+        open.insert(open.end(), fresh.begin(), fresh.begin() + static_cast<std::ptrdiff_t>(more));
+        fresh = fresh.subspan(more);
+        const std::size_t length = pack(open);
+        if (length == 0) break;
         packed += length;
+        open.erase(open.begin(), open.begin() + static_cast<std::ptrdiff_t>(length));
     }
+    while (open.empty() && !fresh.empty()) {
+        const std::size_t length = pack(fresh);
+        if (length == 0) break;
+        packed += length;
+        fresh = fresh.subspan(length);
+    }
+    open.insert(open.end(), fresh.begin(), fresh.end());
     if (packed > 0 && kept > 0) {
         SQLite::Statement clear(m_database, "DELETE FROM tail WHERE track = ?");
         clear.bind(1, of.track);
         clear.exec();
     }
-    open.erase(open.begin(), open.begin() + static_cast<std::ptrdiff_t>(packed));
     SQLite::Statement put(m_database, "INSERT INTO tail (track, time_us, raw) VALUES (?, ?, ?)");
     for (std::size_t i = packed > 0 ? 0 : kept; i < open.size(); ++i) {
         put.bind(1, of.track);

@@ -1,6 +1,6 @@
 #pragma once
 
-#include <boost/crc.hpp>
+#include <zlib.h>
 #include <cstdint>
 #include <string>
 #include <string_view>
@@ -12,15 +12,16 @@ namespace fg {
 class RowSum {
   public:
     RowSum& add(std::string_view text) {
-        m_crc.process_bytes(text.data(), text.size());
-        m_crc.process_byte(0);
+        constexpr unsigned char kEnd = 0;
+        m_crc = ::crc32_z(m_crc, reinterpret_cast<const unsigned char*>(text.data()), text.size());
+        m_crc = ::crc32_z(m_crc, &kEnd, 1);
         return *this;
     }
     RowSum& add(std::int64_t number) { return add(std::to_string(number)); }
-    [[nodiscard]] std::int64_t value() const { return m_crc.checksum(); }
+    [[nodiscard]] std::int64_t value() const { return static_cast<std::int64_t>(m_crc); }
 
   private:
-    boost::crc_32_type m_crc;
+    unsigned long m_crc = 0;
 };
 
 }  // namespace fg

@@ -1,6 +1,7 @@
 #include "units/date.h"
 
 #include <fmt/format.h>
+#include <array>
 #include <charconv>
 #include <chrono>
 #include <cmath>
@@ -98,6 +99,48 @@ std::string timeOfMicros(std::int64_t micros) {
     else if (fraction != 0)
         text += fmt::format(".{:03}", fraction / kThousand);
     return text + "Z";
+}
+
+void TimeWriter::append(std::int64_t micros, std::string& text) {
+    const std::int64_t second = micros >= 0 ? micros / kMicros : -1;
+    if (second < 0) {
+        text += timeOfMicros(micros);
+        return;
+    }
+    if (second != m_second) {
+        m_shown = timeOfMicros(second * kMicros);
+        m_shown.pop_back();  // the Z, which stands behind the fraction
+        m_second = second;
+    }
+    text += m_shown;
+    if (const std::int64_t fraction = micros - second * kMicros; fraction != 0) {
+        constexpr std::int64_t kThousand = 1000;
+        const bool isShort = fraction % kThousand == 0;
+        std::array<char, 7> digits{'.'};
+        std::int64_t rest = isShort ? fraction / kThousand : fraction;
+        const std::size_t count = isShort ? 3 : 6;
+        for (std::size_t i = count; i >= 1; --i, rest /= 10) digits[i] = static_cast<char>('0' + rest % 10);
+        text.append(digits.data(), count + 1);
+    }
+    text += 'Z';
+}
+
+std::optional<std::int64_t> TimeReader::read(std::string_view text) {
+    constexpr std::size_t kToTheSecond = 19;  // "2026-11-27T17:55:58"
+    const bool isUsual = text.size() > kToTheSecond && text.back() == 'Z';
+    if (!isUsual) return microsOfTime(text);
+    const std::string_view second = text.substr(0, kToTheSecond);
+    if (second != m_before) {
+        const auto micros = microsOfTime(second);
+        if (!micros || text[kToTheSecond - 3] != ':') return microsOfTime(text);
+        m_before = second;
+        m_micros = *micros;
+    }
+    std::string_view rest = text.substr(kToTheSecond);
+    if (rest == "Z") return m_micros;
+    if (!takeSign(rest, ".,")) return microsOfTime(text);
+    const std::int64_t fraction = takeFraction(rest);
+    return rest == "Z" ? std::optional(m_micros + fraction) : std::nullopt;
 }
 
 std::string dateOfDays(double days) {

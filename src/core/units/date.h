@@ -18,6 +18,26 @@ namespace fg {
 /// "2026-11-27T17:55:58.250Z": with as many digits of the second as there are, in threes; none for whole seconds.
 [[nodiscard]] std::string timeOfMicros(std::int64_t micros);
 
+/// timeOfMicros() of many times that follow one another: what stays the same between them is written once.
+class TimeWriter {
+  public:
+    void append(std::int64_t micros, std::string& text);
+
+  private:
+    std::int64_t m_second = -1;
+    std::string m_shown;  ///< "2026-11-27T17:55:58"
+};
+
+/// microsOfTime() of many times that follow one another.
+class TimeReader {
+  public:
+    [[nodiscard]] std::optional<std::int64_t> read(std::string_view text);
+
+  private:
+    std::string m_before;  ///< the part up to the second, as it was written last
+    std::int64_t m_micros = 0;
+};
+
 /// "2026-11-27" of days since 1970-01-01.
 [[nodiscard]] std::string dateOfDays(double days);
 
