@@ -200,5 +200,33 @@ TEST(FgaugeImport, TakesForeignColumnsAndTellsWhatItDidNot) {
     EXPECT_EQ(run(FAIRGAUGE_FGAUGE, {"import", old, "--into", bench, "--column", "a0=Nobody"}).exitCode, 2);
 }
 
+// The demo's day: a pot that a two-point controller holds between 57 and 62 °C goes above 61.5 °C with each stroke.
+TEST(FgaugeAlarm, ReplaysARuleOverARecording) {
+    const TemporaryFolder folder;
+    const std::string bench = folder / "a.fairgauge";
+    Bench content;
+    content.add(test::gluePot());
+    ASSERT_TRUE(BenchFile::create(bench, content));
+    const auto none = run(FAIRGAUGE_FGAUGE, {"alarm", bench, "--gauge", "Glue pot", "--high", "61.5 °C"});
+    EXPECT_EQ(none.exitCode, 2);
+    ASSERT_EQ(
+        run(FAIRGAUGE_FGAUGE, {"import", demo("day.csv"), "--into", bench, "--column", "pot raw=Glue pot"}).exitCode,
+        0);
+    const auto alarm = run(FAIRGAUGE_FGAUGE, {"alarm", bench, "--gauge", "Glue pot", "--high", "61.5 °C", "--dead-band",
+                                              "0.5 °C", "--every", "20 s"});
+    EXPECT_EQ(alarm.exitCode, 0) << alarm.err;
+    EXPECT_NE(alarm.out.find("suggested dead band"), std::string::npos) << alarm.out;
+    EXPECT_NE(alarm.out.find("It only warns"), std::string::npos);
+    for (const std::vector<std::string>& wrong : {std::vector<std::string>{"--gauge", "Glue pot"},
+                                                  {"--gauge", "Nobody", "--high", "60"},
+                                                  {"--gauge", "Glue pot", "--high", "60 Pa"},
+                                                  {"--gauge", "Glue pot", "--high", "60", "--low", "61"},
+                                                  {"--gauge", "Glue pot", "--high", "60", "--dead-band", "-1"}}) {
+        std::vector<std::string> arguments{"alarm", bench};
+        arguments.insert(arguments.end(), wrong.begin(), wrong.end());
+        EXPECT_EQ(run(FAIRGAUGE_FGAUGE, arguments).exitCode, 2) << wrong.back();
+    }
+}
+
 }  // namespace
 }  // namespace fg

@@ -11,7 +11,7 @@ int main(int argc, char** argv) {
     program.top().requireVerb();
     for (const auto add : {addConvert,   addParts,   addCheck,   addSize, addBudget, addTable,     addDecode,
                            addRegisters, addBus,     addChoose,  addPlan, addBench,  addCalibrate, addRecord,
-                           addDerive,    addCompare, addJournal, addLog,  addExport, addImport})
+                           addDerive,    addCompare, addJournal, addLog,  addExport, addImport,    addAlarm})
         add(program.top());
     // An output that is interrupted leaves nothing half written behind.
     for (const int signal : {SIGINT, SIGTERM, SIGHUP}) {

@@ -25,5 +25,6 @@ void addJournal(Verb& program);
 void addLog(Verb& program);
 void addExport(Verb& program);
 void addImport(Verb& program);
+void addAlarm(Verb& program);
 
 }  // namespace fg::cli

@@ -105,6 +105,19 @@ Expected<SelectionStatistics> statisticsOf(const Selection& selection) {
     return statistics;
 }
 
+double neighbourNoise(std::span<const Reading> readings) {
+    std::vector<double> differences;
+    for (std::size_t i = 2; i < readings.size(); ++i) {
+        const double second = readings[i].value - 2 * readings[i - 1].value + readings[i - 2].value;
+        if (!std::isnan(second)) differences.push_back(std::abs(second));
+    }
+    if (differences.empty()) return 0;
+    const auto middle = differences.begin() + static_cast<std::ptrdiff_t>(differences.size() / 2);
+    std::nth_element(differences.begin(), middle, differences.end());
+    constexpr double kMedianOfNormal = 0.6744897501960817;  // of its absolute value, deviation 1
+    return *middle / (kMedianOfNormal * std::sqrt(6.0));
+}
+
 std::optional<std::size_t> averageFor(const Selection& selection, double wanted) {
     const auto series = statisticsOf(selection.values, selection.times_s);
     if (!series || !(wanted > 0)) return std::nullopt;

@@ -41,6 +41,10 @@ struct SelectionStatistics {
 /// Errors: those of statisticsOf(); Missing for fewer than three readings.
 [[nodiscard]] Expected<SelectionStatistics> statisticsOf(const Selection& selection);
 
+/// The noise of readings that also move: from second differences of neighbours, in which a slope takes no part (their
+/// deviation is √6 times the noise's), by their median, which steps do not disturb. 0 for fewer than three values.
+[[nodiscard]] double neighbourNoise(std::span<const Reading> readings);
+
 /// How many neighbours to average so that twice the scatter of their mean is at most `wanted`, from what their means
 /// really scattered (neighbours that are alike average less well): 1, 2, 4 … a quarter of the readings. Nothing where
 /// none of them is enough: then it is drift, not noise.
