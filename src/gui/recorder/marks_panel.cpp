@@ -79,6 +79,7 @@ MarksPanel::MarksPanel(RecordingDesk& desk, QWidget* parent) : QWidget(parent), 
     m_list.setObjectName(QStringLiteral("recorder.marks"));
     m_list.setAccessibleName(tr("Markers and stretches without a reading"));
     m_list.setWordWrap(true);
+    m_list.setResizeMode(QListView::Adjust);
     m_list.setFrameShape(QFrame::NoFrame);
     m_list.setStyleSheet(QStringLiteral("QListWidget { border: none; background: transparent; }"));
     m_list.setContextMenuPolicy(Qt::CustomContextMenu);
@@ -114,6 +115,7 @@ void MarksPanel::fill() {
     const std::vector<Line> lines = linesOf(m_desk);
     QString shown;
     for (const Line& line : lines) shown += timesOf(line.span) + line.text + QLatin1Char('\n');
+    if (m_list.font() != Theme::instance().text(12)) m_shown.clear();  // lines have other heights now
     m_list.setFont(Theme::instance().text(12));
     if (shown == m_shown) return;
     m_shown = shown;

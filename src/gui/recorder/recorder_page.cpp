@@ -17,7 +17,7 @@
 namespace fg::gui {
 namespace {
 
-constexpr int kPanelWidth = 320;
+constexpr int kPanelWidth = 320, kWidestPanel = 360, kNameLetters = 18;
 
 QString nameNow() {
     return QLocale(QLocale::English).toString(QDateTime::currentDateTime(), QStringLiteral("ddd d MMM, HH:mm"));
@@ -49,7 +49,10 @@ RecorderPage::RecorderPage(Workbench& workbench, LiveRecorder& recorder, QWidget
     left->addWidget(&m_empty, 1);
     left->addWidget(&m_plot, 1);
     left->addWidget(&m_overview);
-    left->addWidget(&m_noise);
+    m_noiseScroll.setWidget(&m_noise);
+    m_noiseScroll.setWidgetResizable(true);
+    m_noiseScroll.setFrameShape(QFrame::NoFrame);
+    left->addWidget(&m_noiseScroll);
     auto* right = new QVBoxLayout;
     right->setSpacing(px(8));
     right->addWidget(&m_cursor);
@@ -79,7 +82,12 @@ QHBoxLayout* RecorderPage::buildHead() {
 QHBoxLayout* RecorderPage::buildStrip() {
     m_which.setObjectName(QStringLiteral("recorder.which"));
     m_which.setAccessibleName(tr("Recording"));
-    m_which.setMinimumWidth(px(200));
+    m_which.setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    m_which.setMinimumContentsLength(kNameLetters);
+    m_conversion.setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    m_conversion.setMinimumContentsLength(kNameLetters);
+    m_counts.setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    m_day.setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     m_conversion.setObjectName(QStringLiteral("recorder.conversion"));
     m_conversion.setAccessibleName(tr("Converted with"));
     m_conversion.addItem(tr("gauges as recorded"));
@@ -92,7 +100,6 @@ QHBoxLayout* RecorderPage::buildStrip() {
     m_gauges.setMenu(&m_gaugeMenu);
     m_more.setText(tr("&More"));
     m_more.setMenu(&m_moreMenu);
-    m_export.setText(tr("&Export CSV…"));
     m_whole.setText(tr("Show &all"));
     m_whole.setObjectName(QStringLiteral("recorder.whole"));
     auto* row = new QHBoxLayout;
@@ -102,7 +109,6 @@ QHBoxLayout* RecorderPage::buildStrip() {
     row->addWidget(&m_gauges);
     row->addWidget(&m_conversion);
     row->addWidget(&m_whole);
-    row->addWidget(&m_export);
     row->addWidget(&m_more);
     return row;
 }
@@ -110,7 +116,6 @@ QHBoxLayout* RecorderPage::buildStrip() {
 void RecorderPage::connectAll() {
     connect(&m_record, &QPushButton::clicked, this, &RecorderPage::startOrStop);
     connect(&m_marker, &QPushButton::clicked, this, &RecorderPage::mark);
-    connect(&m_export, &QPushButton::clicked, this, &RecorderPage::exportCsv);
     connect(&m_whole, &QPushButton::clicked, &m_desk, &RecordingDesk::showWhole);
     connect(&m_which, &QComboBox::activated, this, [this] { m_desk.choose(m_which.currentData().toLongLong()); });
     connect(&m_conversion, &QComboBox::activated, this,
@@ -145,6 +150,7 @@ void RecorderPage::connectAll() {
 }
 
 void RecorderPage::buildMore() {
+    m_moreMenu.addAction(tr("&Export CSV…"), this, &RecorderPage::exportCsv);
     m_moreMenu.addAction(tr("Re&name…"), this, [this] {
         bool isGiven = false;
         const QString name = QInputDialog::getText(this, tr("Rename"), tr("What the recording is called:"),
@@ -172,7 +178,8 @@ void RecorderPage::dressAll() {
     dress(m_counts, Theme::instance().text(12), colours().ink2);
     dress(m_state, Theme::instance().text(13, true), colours().ink);
     dress(m_empty, Theme::instance().text(14), colours().ink2);
-    const int width = px(kPanelWidth);
+    m_noise.setMinimumWidth(px(600));
+    const int width = std::min(px(kPanelWidth), kWidestPanel);
     m_cursor.setFixedWidth(width);
     m_marks.setFixedWidth(width);
     QPalette sheet = palette();
@@ -217,13 +224,13 @@ void RecorderPage::showRecordings() {
     }
     m_which.setFont(Theme::instance().text(13));
     m_which.setVisible(recording != nullptr);
-    for (QPushButton* button : {&m_gauges, &m_more, &m_export, &m_whole}) button->setVisible(recording != nullptr);
+    for (QPushButton* button : {&m_gauges, &m_more, &m_whole}) button->setVisible(recording != nullptr);
     m_remove->setEnabled(recording && recording->id != m_recorder.recording());
     m_conversion.setVisible(recording != nullptr);
     if (!m_gaugeMenu.isVisible()) fillGauges();
     m_plot.setVisible(recording != nullptr);
     m_overview.setVisible(recording != nullptr);
-    m_noise.setVisible(recording != nullptr);
+    m_noiseScroll.setVisible(recording != nullptr);
     m_marks.setVisible(recording != nullptr);
     m_cursor.setVisible(recording != nullptr);
     m_empty.setVisible(recording == nullptr);
@@ -277,6 +284,8 @@ void RecorderPage::showLook() {
     m_desk.setColumns(m_plot.columns());
     m_cursor.refresh();
     m_noise.refresh();
+    // As high as it is, up to a third of the page: then it scrolls.
+    m_noiseScroll.setFixedHeight(std::min(m_noise.sizeHint().height() + 2, height() * 2 / 5));
     m_marks.refresh();
     showState();
 }

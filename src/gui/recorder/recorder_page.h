@@ -13,6 +13,7 @@
 #include <QLabel>
 #include <QMenu>
 #include <QPushButton>
+#include <QScrollArea>
 
 namespace fg::gui {
 
@@ -52,12 +53,13 @@ class RecorderPage final : public QWidget {
     LiveRecorder& m_recorder;
     RecordingDesk m_desk;
     QLabel m_title, m_day, m_state, m_counts, m_empty;
-    QPushButton m_marker, m_record, m_gauges, m_more, m_export, m_whole;
+    QPushButton m_marker, m_record, m_gauges, m_more, m_whole;
     QComboBox m_which, m_conversion;
     QMenu m_gaugeMenu, m_moreMenu;
     QAction* m_remove = nullptr;
     TracePlot m_plot;
     OverviewStrip m_overview;
+    QScrollArea m_noiseScroll;  // before what stands in it
     NoisePanel m_noise;
     CursorPanel m_cursor;
     MarksPanel m_marks;

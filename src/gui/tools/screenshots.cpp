@@ -64,7 +64,8 @@ void stages(const Camera& camera, MainWindow& window, Workbench& workbench) {
     camera.take(window, "gauge-formula", [&] { workbench.selectStage(Stage::Formula); });
     camera.take(window, "gauge-converter", [&] { workbench.selectStage(Stage::Converter); });
     camera.take(window, "gauge-sensor", [&] { workbench.selectStage(Stage::Sensor); });
-    camera.take(window, "gauge-world", [&] { workbench.selectStage(Stage::World); });
+    // To look at, not to keep: under twenty pictures.
+    if (!camera.only.isEmpty()) camera.take(window, "gauge-world", [&] { workbench.selectStage(Stage::World); });
     camera.take(window, "gauge-reading", [&] {
         (void)workbench.tryText(Stage::World, QStringLiteral("61 °C"));
         workbench.selectStage(Stage::Reading);
@@ -80,7 +81,6 @@ void stages(const Camera& camera, MainWindow& window, Workbench& workbench) {
         emit kind->activated(kind->currentIndex());
     });
     camera.take(window, "correction-history", [&] { correction->setCurrentIndex(2); });
-    // To look at, not to keep: under twenty pictures.
     if (!camera.only.isEmpty())
         camera.take(window, "correction-sides", [&] {
             workbench.selectGauge(workbench.views().at(7).id());
@@ -179,6 +179,8 @@ int main(int argc, char** argv) {
     const QString path = home.filePath(QStringLiteral("Empty.fairgauge"));
     if (!workbench.bench().createFile(path)) return 1;
     camera.take(window, "empty-bench", [&] { window.showNewGauge(); });
+    if (camera.only == QLatin1String("recorder-empty"))
+        camera.take(window, "recorder-empty", [&] { window.showRecorder(); });
     if (!window.benchActions().openDemo(home.filePath(QStringLiteral("Violin workshop.fairgauge")))) return 1;
     window.useSimulation();
     settle(1600);
