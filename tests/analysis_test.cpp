@@ -53,7 +53,8 @@ TEST(Allan, TellsNoiseFromDrift) {
         EXPECT_NEAR(noise[i].deviation / (0.5 / std::sqrt(noise[i].averaging_s / 2)), 1, 0.05);
     std::vector<double> ramp(1000);
     for (std::size_t i = 0; i < ramp.size(); ++i) ramp[i] = 20 + 0.01 * static_cast<double>(i);
-    for (const AllanPoint& point : allanDeviation(ramp, 1).value())
+    const auto drift = allanDeviation(ramp, 1).value();
+    for (const AllanPoint& point : drift)
         EXPECT_NEAR(point.deviation, 0.01 * point.averaging_s / std::sqrt(2), 1e-9);
 }
 

@@ -172,7 +172,8 @@ TEST(Recordings, ComeBackWithDescriptionsAndMarks) {
     end.ended_us = samples.back().time_us;
     ASSERT_TRUE(file->recordings().append(id, end));
     EXPECT_EQ(allOf(file->recordings(), track, kAlways), samples);
-    for (const ChunkSummary& chunk : file->recordings().summaries(track, kAlways).value()) EXPECT_NE(chunk.id, 0);
+    const auto chunks = file->recordings().summaries(track, kAlways).value();
+    for (const ChunkSummary& chunk : chunks) EXPECT_NE(chunk.id, 0);
     // A bench that only is looked at, also while it is open; a copy has them too.
     const auto looked = BenchFile::lookAtRecordings(folder / "a.fairgauge");
     ASSERT_FALSE(looked);  // this process has it open itself
