@@ -10,7 +10,9 @@ namespace {
 /// Keeps what it is given in memory.
 class Memory final : public RecordingStore {
   public:
-    Expected<std::vector<BenchRecording>> recordings() const override { return std::vector<BenchRecording>(); }
+    Expected<std::vector<BenchRecording>> recordings(std::vector<Error>*) const override {
+        return std::vector<BenchRecording>();
+    }
     Expected<BenchRecording> begin(const BenchRecording& recording) override {
         BenchRecording kept = recording;
         kept.id = 1;

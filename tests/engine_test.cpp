@@ -2,6 +2,7 @@
 // would give.
 
 #include "engine/engine.h"
+#include "engine/binding.h"
 #include "simulation/virtual_board.h"
 #include "support.h"
 
@@ -66,7 +67,9 @@ Bench demoBench() {
     Bench bench;
     for (const auto& entry : std::filesystem::directory_iterator(test::dataFolder() / "demo")) {
         const std::string name = entry.path().filename().string();
-        if (entry.path().extension() != ".json" || name == "bench.json" || name == "board.json" || name == "journal.json") continue;
+        if (entry.path().extension() != ".json" || name == "bench.json" || name == "board.json" ||
+            name == "journal.json")
+            continue;
         bench.add(readGaugeFile(entry.path().string()).value());
     }
     return bench;
@@ -175,6 +178,32 @@ TEST(Engine, IsAskedAndChangedWhileItTakes) {
     board.join();
     EXPECT_EQ(engine.status().samples, 3000u);
     EXPECT_EQ(std::get<double>(engine.lastRaw(pot.channel)->first), 3999);
+}
+
+// What speaks for a gauge: bytes that its part could have sent, a value inside its span, its name.
+TEST(Binding, GuessesWithReasons) {
+    Bench bench = demoBench();
+    std::int64_t pot = 0, tray = 0;
+    for (BenchGauge& gauge : bench.gauges) {
+        if (gauge.spec.name == "Glue pot") pot = gauge.id;
+        if (gauge.spec.name == "Soaking tray") tray = gauge.id;
+        gauge.spec.channel.clear();
+    }
+    const auto ofPot = bindingGuesses("pot", Raw(2155.0), "", bench, test::catalogue());
+    ASSERT_FALSE(ofPot.empty());
+    EXPECT_EQ(ofPot[0].gauge, pot);
+    EXPECT_NE(ofPot[0].reason.find("60."), std::string::npos) << ofPot[0].reason;
+    EXPECT_NE(ofPot[0].reason.find("the name fits"), std::string::npos) << ofPot[0].reason;
+    // Nine bytes with their CRC right are a 1-wire thermometer's, whatever the channel is called.
+    const Raw scratchpad = std::vector<std::uint8_t>{0x91, 0x01, 0x4B, 0x46, 0x7F, 0xFF, 0x0F, 0x10, 0x25};
+    const auto ofBytes = bindingGuesses("x", scratchpad, "", bench, test::catalogue());
+    ASSERT_FALSE(ofBytes.empty());
+    EXPECT_EQ(ofBytes[0].gauge, tray);
+    for (const BindingGuess& guess : ofBytes) EXPECT_NE(guess.gauge, pot);
+    EXPECT_TRUE(bindingGuesses("temp", Raw(19.4), "C", bench, test::catalogue()).empty());
+    bench.find(pot)->spec.channel = "a0";
+    EXPECT_NE(bindingGuesses("pot", Raw(2155.0), "", bench, test::catalogue())[0].reason.find("listens to “a0”"),
+              std::string::npos);
 }
 
 }  // namespace

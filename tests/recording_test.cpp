@@ -5,6 +5,7 @@
 #include "recording/recorder.h"
 #include "recording/track_reader.h"
 #include "storage/bench_file.h"
+#include "storage/salvage.h"
 #include "support.h"
 #include "units/date.h"
 
@@ -244,6 +245,35 @@ TEST(Recordings, OneFlippedBitOfAChunkIsTold) {
     const auto read = file->recordings().read(track, kAlways, [](const SampleColumns&) { return true; });
     ASSERT_FALSE(read);
     EXPECT_EQ(read.error().code, ErrorCode::Damaged);
+}
+
+TEST(Recordings, AreSalvagedChunkByChunk) {
+    const TemporaryFolder folder;
+    const Bench bench = potBench();
+    const auto samples = codes(kNine_us, 10'000, 3500);
+    {
+        const auto file = BenchFile::create(folder / "a.fairgauge", bench).value();
+        auto wanted = ofOne(bench);
+        wanted.marks.push_back({0, MarkKind::Marker, {kNine_us, kNine_us}, 0, "here"});
+        const auto begun = file->recordings().begin(wanted).value();
+        RecordingStep step;
+        step.samples.push_back({begun.tracks[0].id, samples});
+        ASSERT_TRUE(file->recordings().append(begun.id, step));
+    }
+    {
+        SQLite::Database database((folder / "a.fairgauge").string(), SQLite::OPEN_READWRITE);
+        database.exec("UPDATE chunk SET sum = sum + 1 WHERE id = 2; UPDATE mark SET json = 'x'");
+    }
+    std::vector<Error> unread;
+    EXPECT_EQ(BenchFile::lookAtRecordings(folder / "a.fairgauge").value()->recordings(&unread)->size(), 1u);
+    EXPECT_EQ(unread.size(), 1u);
+    const auto other = BenchFile::create(folder / "b.fairgauge", bench).value();
+    EXPECT_EQ(salvageRecordings(folder / "a.fairgauge", other->recordings()).size(), 2u);
+    const auto kept = other->recordings().recordings()->at(0);
+    auto expected = std::vector(samples.begin(), samples.begin() + 1000);
+    expected.insert(expected.end(), samples.begin() + 2000, samples.end());
+    EXPECT_EQ(allOf(other->recordings(), kept.tracks[0].id, kAlways), expected);
+    EXPECT_TRUE(kept.ended_us);
 }
 
 // After kill -9 at any moment the file opens clean and has every sample that was confirmed.

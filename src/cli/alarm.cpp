@@ -1,5 +1,4 @@
-#include "alarms/reached.h"
-#include "analysis/selection.h"
+#include "alarms/trial.h"
 #include "gauge/gauge.h"
 #include "output.h"
 #include "recording/track_reader.h"
@@ -11,7 +10,6 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
-#include <set>
 
 namespace fg::cli {
 namespace {
@@ -54,34 +52,6 @@ Expected<AlarmRule> ruleOf(const Options& options, const Gauge& gauge) {
     return rule;
 }
 
-/// What a rule would have done, with other dead bands and other distances between readings too.
-struct Tried {
-    AlarmRule rule;
-    double every_s = 0;
-    AlarmReplay replay;
-};
-
-Expected<std::vector<Tried>> tryAll(const std::vector<double>& times_s, const std::vector<Reading>& readings,
-                                    const AlarmRule& rule, double every_s, double advised) {
-    std::vector<Tried> tried;
-    std::set<double> bands{0, rule.band, advised, 2 * advised};
-    for (const double band : bands) {
-        AlarmRule other = rule;
-        other.band = band;
-        if (!checkRule(other)) continue;
-        const auto replay = replayAlarm(times_s, readings, other, every_s);
-        if (!replay) return tl::unexpected(replay.error());
-        tried.push_back({other, every_s, *replay});
-    }
-    for (const double other_s : {10.0, 60.0, 600.0}) {
-        if (other_s <= every_s || 4 * other_s > times_s.back() - times_s.front()) continue;
-        const auto replay = replayAlarm(times_s, readings, rule, other_s);
-        if (!replay) return tl::unexpected(replay.error());
-        tried.push_back({rule, other_s, *replay});
-    }
-    return tried;
-}
-
 void printReached(const ReachedReadings& reached, const Gauge& gauge) {
     const Unit& unit = gauge.unit();
     const auto text = [&](double canonical) { return plainNumber(unit.fromCanonical(canonical), 6); };
@@ -95,13 +65,13 @@ void printReached(const ReachedReadings& reached, const Gauge& gauge) {
                unit.symbol);
 }
 
-int print(const Options& options, const Gauge& gauge, const Expected<ReachedReadings>& reached,
-          const BandAdvice& advice, const std::vector<Tried>& tried) {
+int print(const Options& options, const Gauge& gauge, const AlarmTrial& trial) {
+    const auto& [reached, neverOn, advice, tried] = trial;
     const Unit& unit = gauge.unit();
     const auto amount = [&](double canonical) { return unit.differenceFromCanonical(canonical); };
     if (options.json) {
         auto list = nlohmann::ordered_json::array();
-        for (const Tried& one : tried)
+        for (const AlarmTried& one : tried)
             list.push_back({{"dead_band", amount(one.rule.band)},
                             {"every_s", one.every_s},
                             {"switchings", one.replay.switchings},
@@ -127,13 +97,13 @@ int print(const Options& options, const Gauge& gauge, const Expected<ReachedRead
     if (reached)
         printReached(*reached, gauge);
     else
-        fmt::print("  {}\n", reached.error().message());
+        fmt::print("  {}\n", neverOn->message());
     fmt::print("  suggested dead band: {} {} (noise {}, drift in a minute {}, two steps {})\n\n",
                significantDigits(amount(advice.band), 2), unit.symbol, significantDigits(amount(advice.fromNoise), 2),
                significantDigits(amount(advice.fromDrift), 2), significantDigits(amount(advice.fromSteps), 2));
     fmt::print("  {:>12}  {:>10}  {:>9}  {:>9}  {:>10}  {:>10}\n", "dead band", "read every", "went on", "a day",
                "on for", "farthest");
-    for (const Tried& one : tried)
+    for (const AlarmTried& one : tried)
         fmt::print("  {:>12}  {:>10}  {:>9}  {:>9}  {:>8} s  {:>10}\n", significantDigits(amount(one.rule.band), 3),
                    one.every_s > 0 ? fmt::format("{:g} s", one.every_s) : "as it came", one.replay.switchings,
                    significantDigits(one.replay.perDay(), 3), fmt::format("{:.0f}", one.replay.on_s),
@@ -173,28 +143,9 @@ int run(const Options& options) {
     const auto every_s = secondsOf("--every", options.every);
     if (!every_s) return refuse(every_s.error());
 
-    std::vector<double> times_s;
-    std::vector<Reading> readings;
-    const TimeSpan span = recording->span();
-    const auto read = reader->read(span, [&](const ReadingColumns& columns, const SampleColumns&) {
-        for (std::size_t i = 0; i < columns.times.size(); ++i) {
-            times_s.push_back(static_cast<double>(columns.times[i] - span.from_us) /
-                              static_cast<double>(kMicrosASecond));
-            readings.push_back(columns.readings[i]);
-        }
-        return true;
-    });
-    if (!read) return refuse(read.error());
-    const auto reached = reachedReadings(*gauge, *rule);
-    // Noise of a calm stretch: neighbours' differences, which slow movement hardly touches.
-    const double noise = neighbourNoise(readings);
-    const auto selection = selectionOf(*reader, span);
-    const auto statistics =
-        selection ? statisticsOf(*selection) : Expected<SelectionStatistics>(tl::unexpected(Error{}));
-    const BandAdvice advice = bandFor(noise, statistics ? statistics->series.drift : 0, reached ? reached->step : 0);
-    const auto tried = tryAll(times_s, readings, *rule, *every_s, advice.band);
-    if (!tried) return refuse(tried.error());
-    return print(options, *gauge, reached, advice, *tried);
+    const auto trial = tryAlarm(*reader, recording->span(), *gauge, *rule, *every_s);
+    if (!trial) return refuse(trial.error());
+    return print(options, *gauge, *trial);
 }
 
 }  // namespace

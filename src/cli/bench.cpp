@@ -1,4 +1,5 @@
 #include "output.h"
+#include "recording/store.h"
 #include "storage/bench_file.h"
 #include "storage/salvage.h"
 #include "verbs.h"
@@ -32,18 +33,25 @@ int runSalvage(const std::string& path, const std::string& into, bool json) {
     if (!found) return refuse(found.error());
     const auto file = BenchFile::create(into, found->bench);
     if (!file) return refuse(file.error());
+    const std::vector<Error> unreadRecordings = salvageRecordings(path, (*file)->recordings());
+    const auto recordings = (*file)->recordings().recordings();
+    const std::size_t recordingCount = recordings ? recordings->size() : 0;
     auto names = nlohmann::ordered_json::array(), lost = nlohmann::ordered_json::array();
     for (const BenchGauge& gauge : found->bench.gauges) names.push_back(gauge.spec.name);
     for (const UnreadGauge& gauge : found->unread) lost.push_back({{"why", gauge.why.message()}, {"text", gauge.text}});
+    for (const Error& error : unreadRecordings) lost.push_back({{"why", error.message()}, {"text", ""}});
     if (json) {
-        printJsonText(nlohmann::ordered_json{{"into", into}, {"gauges", names}, {"unreadable", lost}});
+        printJsonText(nlohmann::ordered_json{
+            {"into", into}, {"gauges", names}, {"recordings", recordingCount}, {"unreadable", lost}});
     } else {
-        fmt::print("{}: {} gauges\n", plainLine(into), found->bench.gauges.size());
+        fmt::print("{}: {} gauges, {} recordings\n", plainLine(into), found->bench.gauges.size(), recordingCount);
         for (const BenchGauge& gauge : found->bench.gauges) fmt::print("  {}\n", plainLine(gauge.spec.name));
         for (const UnreadGauge& gauge : found->unread)
             fmt::print("not readable: {}\n  its text: {}\n", plainLine(gauge.why.message()), plainLine(gauge.text));
     }
-    return found->unread.empty() ? kFine : kFault;
+    if (!json)
+        for (const Error& error : unreadRecordings) fmt::print("not readable: {}\n", plainLine(error.message()));
+    return lost.empty() ? kFine : kFault;
 }
 
 }  // namespace

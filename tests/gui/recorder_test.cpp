@@ -1,12 +1,18 @@
 // The recorder page as a maker uses it: record, set a marker, stop, look closer, put a reference right, export.
 
 #include "gui_support.h"
-#include "recorder/recorder_page.h"
 
+#include "bench/gauge_json.h"
+#include "lines/lines_page.h"
+#include "recorder/recorder_page.h"
+#include "widgets/value_edit.h"
+
+#include <QComboBox>
 #include <QInputDialog>
 #include <QListWidget>
 #include <QPushButton>
 #include <QSignalSpy>
+#include <QTabBar>
 #include <QTableWidget>
 #include <QTimer>
 
@@ -182,6 +188,80 @@ TEST(Recorder, PlaysARecordingAgain) {
     bed.window.useSource(QStringLiteral("sysfs:%1/kernel").arg(QString::fromStdString(BenchActions::demoFolder())));
     EXPECT_TRUE(
         QTest::qWaitFor([&] { return bed.workbench.feed().channels().contains(QStringLiteral("in_voltage0")); }, 5000));
+}
+
+TEST(Lines, ShowWhatCameAndBindAChannelByAClick) {
+    Bed bed;
+    bed.openDemo();
+    bed.workbench.bench().changeGauge(1, QStringLiteral("Unbind"), [](GaugeSpec& spec) { spec.channel.clear(); });
+    bed.window.useSimulation();
+    bed.window.showLines();
+    auto* page = bed.window.findChild<LinesPage*>(QStringLiteral("lines"));
+    auto* lines = page->findChild<QListWidget*>(QStringLiteral("lines.list"));
+    auto* channels = page->findChild<QTableWidget*>(QStringLiteral("lines.channels"));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return lines->count() > 1 && channels->rowCount() > 8; }, 5000));
+    EXPECT_TRUE(lines->item(0)->text().contains(QStringLiteral("pot=")));
+    page->chooseChannel(QStringLiteral("pot"));
+    EXPECT_EQ(page->findChild<QComboBox*>(QStringLiteral("lines.gauge"))->currentText(), QStringLiteral("Glue pot"));
+    EXPECT_TRUE(
+        page->findChild<QLabel*>(QStringLiteral("lines.reason"))->text().contains(QStringLiteral("the name fits")));
+    page->bind();
+    EXPECT_EQ(bed.workbench.bench().bench().find(1)->spec.channel, "pot");
+    // What the board says with a unit is no raw value.
+    bed.workbench.feed().engine().take("said = 18.4 C\n<b>junk</b>\n", 1e6);
+    const auto isShown = [&] {
+        for (int i = 0; i < lines->count(); ++i)
+            if (lines->item(i)->text().contains(QStringLiteral("<b>junk</b>"))) return true;
+        return false;
+    };
+    EXPECT_TRUE(QTest::qWaitFor(isShown, 3000));
+    page->chooseChannel(QStringLiteral("said"));
+    EXPECT_FALSE(page->findChild<QPushButton*>(QStringLiteral("lines.bind"))->isEnabled());
+}
+
+TEST(AlarmPage, WarnsIsHeldAgainstTheDayAndIsNotedInTheRecording) {
+    Bed bed;
+    ASSERT_TRUE(bed.window.benchActions().openDemo(bed.benchPath() + QStringLiteral("demo")));
+    bed.workbench.selectStage(Stage::Reading);
+    bed.window.findChild<QTabBar*>(QStringLiteral("reading.pages"))->setCurrentIndex(3);
+    auto* high = bed.window.findChild<ValueEdit*>(QStringLiteral("alarm.high"));
+    const auto type = [](ValueEdit* edit, const QString& text) {
+        edit->setFocus();
+        edit->selectAll();
+        QTest::keyClicks(edit, text);
+        QTest::keyClick(edit, Qt::Key_Return);
+    };
+    auto* band = bed.window.findChild<ValueEdit*>(QStringLiteral("alarm.band"));
+    type(band, QStringLiteral("1"));  // no limit yet: it says so and the entry stays
+    EXPECT_TRUE(band->isInvalid());
+    type(high, QStringLiteral("141.8 F"));  // 61 °C
+    ASSERT_TRUE(bed.workbench.current()->spec().alarm);
+    EXPECT_NEAR(*bed.workbench.current()->spec().alarm->high, 61, 1e-9);
+    type(band, QStringLiteral("0.5"));
+    EXPECT_NEAR(bed.workbench.current()->spec().alarm->band, 0.5, 1e-12);
+    EXPECT_TRUE(bed.window.findChild<QLabel*>(QStringLiteral("alarm.reached"))
+                    ->text()
+                    .contains(QStringLiteral("goes on at 61.0")));
+    QTest::mouseClick(bed.window.findChild<QPushButton*>(QStringLiteral("alarm.replay")), Qt::LeftButton);
+    EXPECT_TRUE(bed.window.findChild<QLabel*>(QStringLiteral("alarm.over"))->text().contains(QStringLiteral("times")));
+    EXPECT_GT(bed.window.findChild<QTableWidget*>(QStringLiteral("alarm.table"))->rowCount(), 3);
+    // It is kept with the gauge, through the file.
+    const GaugeSpec kept = bed.workbench.current()->spec();
+    EXPECT_EQ(readGauge(writeGauge(kept), "test")->alarm, kept.alarm);
+    // Live: the tile says it, the recording notes it, and it goes off again by the dead band.
+    bed.window.useSource(
+        QStringLiteral("replay:%1/day.csv@1000").arg(QString::fromStdString(BenchActions::demoFolder())));
+    ASSERT_TRUE(bed.window.recorder().start(QStringLiteral("replayed")));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return bed.workbench.alarms().stateOf(1).isOn; }, 8000));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return !bed.workbench.alarms().stateOf(1).isOn; }, 8000));
+    bed.window.recorder().stop();
+    const auto recordings = bed.workbench.bench().file()->recordings().recordings().value();
+    const auto& marks = recordings.back().marks;
+    const auto alarm =
+        std::find_if(marks.begin(), marks.end(), [](const TimeMark& mark) { return mark.kind == MarkKind::Alarm; });
+    ASSERT_NE(alarm, marks.end());
+    EXPECT_EQ(alarm->gauge, 1);
+    EXPECT_EQ(alarm->text, "above 61 °C");
 }
 
 }  // namespace

@@ -130,6 +130,28 @@ ReadingSpec readReading(JsonFields& gauge, Quantity quantity) {
     return reading;
 }
 
+std::optional<AlarmRule> readAlarm(JsonFields& gauge) {
+    if (!gauge.has("alarm")) return std::nullopt;
+    JsonFields fields = gauge.object("alarm");
+    refuseUnknownFields(fields, {"high", "low", "dead_band", "delay_s", "latched"});
+    AlarmRule rule;
+    if (fields.has("high")) rule.high = fields.numberOr("high", 0);
+    if (fields.has("low")) rule.low = fields.numberOr("low", 0);
+    rule.band = fields.numberOr("dead_band", 0);
+    rule.delay_s = fields.numberOr("delay_s", 0);
+    if (fields.has("latched")) {
+        const auto& latched = fields.at("latched");
+        if (latched.is_boolean())
+            rule.isLatched = latched.get<bool>();
+        else
+            fields.refuse(ErrorCode::Syntax, "latched", describe(latched), "true or false");
+    }
+    if (const auto good = checkRule(rule); !good)
+        fields.refuse(good.error().code, good.error().where.c_str(), good.error().found, good.error().expected);
+    gauge.adopt(fields);
+    return rule;
+}
+
 std::map<std::string, LinkedInput> readInputs(JsonFields& gauge) {
     std::map<std::string, LinkedInput> inputs;
     if (!gauge.has("inputs")) return inputs;
@@ -170,7 +192,7 @@ Expected<GaugeSpec> readGauge(const std::string& text, const std::string& file) 
                           fmt::format("{}", kGaugeFileVersion));
         refuseUnknownFields(fields,
                             {"$schema", "fairgauge", "name", "note", "quantity", "sensor", "wiring", "converter",
-                             "correction", "reading", "inputs", "channel", "cautions", "examples"});
+                             "correction", "reading", "inputs", "channel", "cautions", "examples", "alarm"});
 
         GaugeSpec spec;
         spec.name = fields.text("name");
@@ -196,6 +218,7 @@ Expected<GaugeSpec> readGauge(const std::string& text, const std::string& file) 
         spec.cautions = fields.texts("cautions");
         const auto examples = fields.texts("examples");
         spec.examples = {examples.begin(), examples.end()};
+        spec.alarm = readAlarm(fields);
         if (fields.error()) return tl::unexpected(*fields.error());
         return spec;
     });
@@ -226,6 +249,14 @@ std::string writeGauge(const GaugeSpec& spec) {
     if (!spec.channel.empty()) json["channel"] = spec.channel;
     if (!spec.cautions.empty()) json["cautions"] = spec.cautions;
     if (!spec.examples.empty()) json["examples"] = spec.examples;
+    if (spec.alarm) {
+        nlohmann::ordered_json& alarm = json["alarm"];
+        if (spec.alarm->high) alarm["high"] = *spec.alarm->high;
+        if (spec.alarm->low) alarm["low"] = *spec.alarm->low;
+        alarm["dead_band"] = spec.alarm->band;
+        if (spec.alarm->delay_s > 0) alarm["delay_s"] = spec.alarm->delay_s;
+        if (spec.alarm->isLatched) alarm["latched"] = true;
+    }
     return jsonText(json, 2) + "\n";
 }
 

@@ -40,9 +40,15 @@ void Engine::remake(Running& one) {
     if (auto made = Gauge::make(*filled, m_catalogue)) one.made.emplace(std::move(*made));
 }
 
-void Engine::addListener(Listener listener) {
+std::size_t Engine::addListener(Listener listener) {
     const std::lock_guard lock(m_guard);
-    m_listeners.push_back(std::move(listener));
+    m_listeners.emplace(m_nextListener, std::move(listener));
+    return m_nextListener++;
+}
+
+void Engine::removeListener(std::size_t number) {
+    const std::lock_guard lock(m_guard);
+    m_listeners.erase(number);
 }
 
 void Engine::restart() {
@@ -102,7 +108,7 @@ void Engine::takeLocked(std::span<const Sample> samples, const std::vector<std::
     for (Running& one : m_running) run(one);
     for (const Running& one : m_running)
         if (!one.samples.empty())
-            for (const Listener& listener : m_listeners) listener({one.gauge.id, one.samples, one.readings});
+            for (const auto& [number, listener] : m_listeners) listener({one.gauge.id, one.samples, one.readings});
     for (Running& one : m_running) one.samples.clear();
 }
 
@@ -187,6 +193,24 @@ std::optional<std::pair<Raw, double>> Engine::lastRaw(const std::string& channel
     const std::lock_guard lock(m_guard);
     const auto it = m_lastRaw.find(channel);
     return it == m_lastRaw.end() ? std::nullopt : std::optional(it->second);
+}
+
+std::vector<ChannelState> Engine::channels() const {
+    const std::lock_guard lock(m_guard);
+    std::vector<ChannelState> all;
+    for (const auto& [name, last] : m_lastRaw) all.push_back({name, {}, last.first, last.second});
+    const auto& names = m_feed.channelNames();
+    for (ChannelState& channel : all) {
+        const auto it = std::find(names.begin(), names.end(), channel.name);
+        if (it != names.end()) channel.unit = m_feed.channelUnits()[static_cast<std::size_t>(it - names.begin())];
+    }
+    return all;
+}
+
+std::vector<SeenLine> Engine::lastLines() const {
+    const std::lock_guard lock(m_guard);
+    const auto& lines = m_feed.reader().lastLines();
+    return {lines.begin(), lines.end()};
 }
 
 Engine::Status Engine::status() const {

@@ -27,6 +27,14 @@ struct LastReading {
     std::uint64_t count = 0;  ///< of the readings so far
 };
 
+/// What a channel brought last.
+struct ChannelState {
+    std::string name;
+    std::string unit;  ///< as it was written behind a reading that the board worked out itself; empty: raw values
+    Raw raw;
+    double time_s = 0;
+};
+
 /// The gauges of a bench, each made once, in the order of their links: samples in, readings out to any number of
 /// listeners, gauge by gauge. A gauge with linked inputs computes with what that one read last before
 /// its own sample. All members may be called from any thread; listeners are called in the thread that takes.
@@ -40,7 +48,10 @@ class Engine {
     /// From now on these gauges; those whose description did not change are kept as they stand.
     void setBench(const Bench& bench);
 
-    void addListener(Listener listener);
+    /// Answers a number to take it out again with.
+    std::size_t addListener(Listener listener);
+    /// Waits until it is not being called; it is not called after that.
+    void removeListener(std::size_t number);
 
     /// Bytes of the board at `now_s` of our clock, which only rises.
     void take(std::string_view bytes, double now_s);
@@ -55,6 +66,11 @@ class Engine {
     [[nodiscard]] std::optional<LastReading> last(std::int64_t gauge) const;
     /// The newest raw value of a channel and its time, whether a gauge is bound to it or not.
     [[nodiscard]] std::optional<std::pair<Raw, double>> lastRaw(const std::string& channel) const;
+
+    /// All channels that came, by name.
+    [[nodiscard]] std::vector<ChannelState> channels() const;
+    /// The last lines, newest last; see LineReader::lastLines().
+    [[nodiscard]] std::vector<SeenLine> lastLines() const;
 
     /// What the feed says of itself.
     struct Status {
@@ -91,7 +107,8 @@ class Engine {
     std::vector<std::vector<std::size_t>> m_bound;  // by channel number: indices of m_running
     std::vector<std::string> m_boundNames;          // the names that m_bound was made for
     std::map<std::string, std::pair<Raw, double>, std::less<>> m_lastRaw;
-    std::vector<Listener> m_listeners;
+    std::map<std::size_t, Listener> m_listeners;
+    std::size_t m_nextListener = 0;
     std::uint64_t m_samples = 0;
 };
 

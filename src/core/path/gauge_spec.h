@@ -1,6 +1,7 @@
 #pragma once
 
 #include "numeric/transfer.h"
+#include "path/alarm_rule.h"
 #include "sensors/parameters.h"
 #include "units/unit.h"
 
@@ -104,6 +105,7 @@ struct GaugeSpec {
     std::vector<std::string> cautions;               ///< "heat", "mains", "vacuum", … beyond those of its part
     /// Fields whose value is an example and not the maker's: "sensor.r25_ohm". See path/examples.h.
     std::set<std::string> examples = {};
+    std::optional<AlarmRule> alarm = {};
 
     /// The unit of the reading; canonical when the id is not one of the quantity.
     [[nodiscard]] const Unit& readingUnit() const;

@@ -25,8 +25,9 @@ class RecordingStore {
   public:
     virtual ~RecordingStore() = default;
 
-    /// All of them without their samples, oldest first.
-    [[nodiscard]] virtual Expected<std::vector<BenchRecording>> recordings() const = 0;
+    /// All of them without their samples, oldest first. What of them cannot be read is left out, and told in `unread`.
+    [[nodiscard]] virtual Expected<std::vector<BenchRecording>> recordings(
+        std::vector<Error>* unread = nullptr) const = 0;
     /// A new one with its tracks, which get ids. Answers it as it is kept.
     [[nodiscard]] virtual Expected<BenchRecording> begin(const BenchRecording& recording) = 0;
     /// When it returns without error the step survives the death of the process.

@@ -239,10 +239,10 @@ class QuietRecordings final : public RecordingStore {
               return fail(ErrorCode::ReadOnly, path.string(), "a bench that is only looked at",
                           "one that was opened for writing");
           }) {}
-    Expected<std::vector<BenchRecording>> recordings() const override {
+    Expected<std::vector<BenchRecording>> recordings(std::vector<Error>* unread) const override {
         // Before version 5 there were none.
         if (!m_view->database().tableExists("recording")) return std::vector<BenchRecording>();
-        return m_rows.recordings();
+        return m_rows.recordings(unread);
     }
     Expected<BenchRecording> begin(const BenchRecording& recording) override { return m_rows.begin(recording); }
     Expected<void> append(std::int64_t recording, const RecordingStep& step) override {

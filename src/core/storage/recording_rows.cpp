@@ -8,7 +8,9 @@
 #include <fmt/format.h>
 #include <sqlite3.h>
 #include <SQLiteCpp/SQLiteCpp.h>
+#include <algorithm>
 #include <cmath>
+#include <limits>
 #include <nlohmann/json.hpp>
 
 namespace fg {
@@ -151,59 +153,75 @@ Expected<BenchRecording> RecordingRows::head(std::int64_t id) const {
     return readHead(id, json, where);
 }
 
-Expected<std::vector<BenchRecording>> RecordingRows::recordings() const {
+Expected<std::vector<BenchRecording>> RecordingRows::recordings(std::vector<Error>* unread) const {
     return guarded([&]() -> Expected<std::vector<BenchRecording>> {
+        const auto leaveOut = [&](const Error& error) {
+            if (unread) unread->push_back(error);
+        };
         std::vector<BenchRecording> all;
-        std::map<std::int64_t, Track> tracks;
-        std::map<std::int64_t, std::int64_t> owners;
-        SQLite::Statement trackRows(m_database,
-                                    "SELECT id, recording, gauge, count, first_us, last_us FROM track ORDER BY id");
-        while (trackRows.executeStep()) {
-            Track track{trackRows.getColumn(0).getInt64(), trackRows.getColumn(2).getInt64(), {}};
-            track.count = static_cast<std::uint64_t>(trackRows.getColumn(3).getInt64());
-            if (track.count > 0)
-                track.span = TimeSpan{trackRows.getColumn(4).getInt64(), trackRows.getColumn(5).getInt64()};
-            owners[track.id] = trackRows.getColumn(1).getInt64();
-            tracks.emplace(track.id, std::move(track));
-        }
-        SQLite::Statement descriptions(m_database,
-                                       "SELECT track, from_us, json, sum FROM description ORDER BY track, from_us");
-        while (descriptions.executeStep()) {
-            const std::int64_t id = descriptions.getColumn(0).getInt64();
-            const std::string json = descriptions.getColumn(2).getString();
-            const std::string where = fmt::format("{}, description of track {}", m_file, id);
-            if (descriptions.getColumn(3).getInt64() != textSum(id, json))
-                return tl::unexpected(unfit(where, "a gauge as it was when it was recorded"));
-            auto spec = readGauge(json, where);
-            if (!spec) return tl::unexpected(spec.error());
-            if (const auto it = tracks.find(id); it != tracks.end())
-                it->second.descriptions.push_back({descriptions.getColumn(1).getInt64(), std::move(*spec)});
-        }
         SQLite::Statement rows(m_database, "SELECT id FROM recording ORDER BY id");
         while (rows.executeStep()) {
-            auto one = head(rows.getColumn(0).getInt64());
-            if (!one) return tl::unexpected(one.error());
-            for (auto& [id, track] : tracks)
-                if (owners[id] == one->id && !track.descriptions.empty()) one->tracks.push_back(std::move(track));
-            all.push_back(std::move(*one));
+            if (auto one = head(rows.getColumn(0).getInt64()))
+                all.push_back(std::move(*one));
+            else
+                leaveOut(one.error());
+        }
+        const auto ownerOf = [&](std::int64_t id) {
+            return std::find_if(all.begin(), all.end(), [&](const BenchRecording& one) { return one.id == id; });
+        };
+        auto descriptions = this->descriptions(leaveOut);
+        SQLite::Statement tracks(m_database,
+                                 "SELECT id, recording, gauge, count, first_us, last_us FROM track ORDER BY id");
+        while (tracks.executeStep()) {
+            Track track{tracks.getColumn(0).getInt64(), tracks.getColumn(2).getInt64(), {}};
+            track.count = static_cast<std::uint64_t>(tracks.getColumn(3).getInt64());
+            if (track.count > 0) track.span = TimeSpan{tracks.getColumn(4).getInt64(), tracks.getColumn(5).getInt64()};
+            track.descriptions = std::move(descriptions[track.id]);
+            const auto owner = ownerOf(tracks.getColumn(1).getInt64());
+            if (owner == all.end()) continue;
+            if (track.descriptions.empty())
+                leaveOut({ErrorCode::Damaged, fmt::format("{}, track {} of a recording", m_file, track.id),
+                          "no description that can be read", "the gauge as it was when it was recorded"});
+            else
+                owner->tracks.push_back(std::move(track));
         }
         SQLite::Statement marks(m_database, "SELECT id, recording, json, sum FROM mark ORDER BY id");
         while (marks.executeStep()) {
             const std::int64_t owner = marks.getColumn(1).getInt64();
             const std::string json = marks.getColumn(2).getString();
             const std::string where = fmt::format("{}, mark of recording {}", m_file, owner);
-            if (marks.getColumn(3).getInt64() != textSum(owner, json))
-                return tl::unexpected(unfit(where, "a mark as it was set"));
-            auto mark = readMark(marks.getColumn(0).getInt64(), json, where);
-            if (!mark) return tl::unexpected(mark.error());
-            for (BenchRecording& one : all)
-                if (one.id == owner) one.marks.push_back(*mark);
+            const bool isFit = marks.getColumn(3).getInt64() == textSum(owner, json);
+            auto mark = isFit ? readMark(marks.getColumn(0).getInt64(), json, where)
+                              : Expected<TimeMark>(tl::unexpected(unfit(where, "a mark as it was set")));
+            if (!mark)
+                leaveOut(mark.error());
+            else if (const auto it = ownerOf(owner); it != all.end())
+                it->marks.push_back(std::move(*mark));
         }
         for (BenchRecording& one : all)
             std::stable_sort(one.marks.begin(), one.marks.end(),
-                             [](const TimeMark& a, const TimeMark& b) { return a.span.from_us < b.span.from_us; });
+                             [](const TimeMark& x, const TimeMark& y) { return x.span.from_us < y.span.from_us; });
         return all;
     });
+}
+
+std::map<std::int64_t, std::vector<Description>> RecordingRows::descriptions(
+    const std::function<void(const Error&)>& leaveOut) const {
+    std::map<std::int64_t, std::vector<Description>> all;
+    SQLite::Statement rows(m_database, "SELECT track, from_us, json, sum FROM description ORDER BY track, from_us");
+    while (rows.executeStep()) {
+        const std::int64_t id = rows.getColumn(0).getInt64();
+        const std::string json = rows.getColumn(2).getString();
+        const std::string where = fmt::format("{}, description of track {}", m_file, id);
+        const bool isFit = rows.getColumn(3).getInt64() == textSum(id, json);
+        auto spec = isFit ? readGauge(json, where)
+                          : Expected<GaugeSpec>(tl::unexpected(unfit(where, "a gauge as it was when it was recorded")));
+        if (spec)
+            all[id].push_back({rows.getColumn(1).getInt64(), std::move(*spec)});
+        else
+            leaveOut(spec.error());
+    }
+    return all;
 }
 
 namespace {
@@ -522,8 +540,7 @@ Expected<void> RecordingRows::read(std::int64_t track, TimeSpan span, const Take
 
 std::vector<Error> RecordingRows::problems() const {
     std::vector<Error> found;
-    const auto all = recordings();
-    if (!all) found.push_back(all.error());
+    if (const auto all = recordings(&found); !all) found.push_back(all.error());
     const auto looked = guarded([&]() -> Expected<void> {
         SQLite::Statement query(m_database, "SELECT id, track, first_us, last_us, data, sum FROM chunk ORDER BY id");
         while (query.executeStep()) {
@@ -538,6 +555,62 @@ std::vector<Error> RecordingRows::problems() const {
     });
     if (!looked) found.push_back(looked.error());
     return found;
+}
+
+std::vector<Error> RecordingRows::salvageInto(RecordingStore& into) const {
+    std::vector<Error> problems;
+    const auto all = recordings(&problems);
+    if (!all) return {all.error()};
+    for (const BenchRecording& recording : *all) {
+        BenchRecording wanted = recording;
+        for (TimeMark& mark : wanted.marks) mark.id = 0;
+        const auto begun = into.begin(wanted);
+        if (!begun) {
+            problems.push_back(begun.error());
+            continue;
+        }
+        for (std::size_t i = 0; i < recording.tracks.size(); ++i)
+            salvageTrack(recording.tracks[i].id, begun->id, begun->tracks[i].id, into, problems);
+        RecordingStep end;
+        end.ended_us = recording.ended_us.value_or(recording.span().to_us);
+        if (const auto done = into.append(begun->id, end); !done) problems.push_back(done.error());
+    }
+    return problems;
+}
+
+// Chunk by chunk, each by itself: a broken page takes only its own.
+void RecordingRows::salvageTrack(std::int64_t track, std::int64_t recording, std::int64_t newTrack,
+                                 RecordingStore& into, std::vector<Error>& problems) const {
+    const auto contents = guarded([&]() -> Expected<Contents> {
+        return contentsOf(track, {0, std::numeric_limits<Micros>::max()});
+    });
+    if (!contents) return problems.push_back(contents.error());
+    const auto keep = [&](const std::vector<RecordedSample>& samples) {
+        RecordingStep step;
+        step.samples.push_back({newTrack, samples});
+        if (const auto done = into.append(recording, step); !done) problems.push_back(done.error());
+    };
+    for (const ChunkSummary& one : contents->chunks) {
+        std::vector<RecordedSample> samples;
+        const auto read = guarded([&]() -> Expected<void> {
+            SQLite::Statement query(m_database, "SELECT data, sum FROM chunk WHERE id = ?");
+            query.bind(1, one.id);
+            const std::string where = fmt::format("{}, chunk {}", m_file, one.id);
+            if (!query.executeStep()) return fail(ErrorCode::Missing, where, "nothing", "a chunk that is there");
+            const std::string_view data = blobOf(query.getColumn(0));
+            if (query.getColumn(1).getInt64() != chunkSum(track, one.span, data))
+                return tl::unexpected(unfit(where, "samples as they were recorded"));
+            SampleColumns columns;
+            if (auto unpacked = unpackChunk(data, where, columns); !unpacked) return unpacked;
+            for (std::size_t i = 0; i < columns.size(); ++i) samples.push_back(columns.sample(i));
+            return {};
+        });
+        if (read)
+            keep(samples);
+        else
+            problems.push_back(read.error());
+    }
+    if (!contents->tail.empty()) keep(contents->tail);
 }
 
 }  // namespace fg

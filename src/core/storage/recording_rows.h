@@ -24,8 +24,10 @@ class RecordingRows final : public RecordingStore {
     static void layOut(SQLite::Database& database);
     /// Every chunk whose checksum does not fit its bytes, and every row that cannot be read.
     [[nodiscard]] std::vector<Error> problems() const;
+    /// Every recording, track and chunk that can be read, into another bench; what cannot is told.
+    [[nodiscard]] std::vector<Error> salvageInto(RecordingStore& into) const;
 
-    [[nodiscard]] Expected<std::vector<BenchRecording>> recordings() const override;
+    [[nodiscard]] Expected<std::vector<BenchRecording>> recordings(std::vector<Error>* unread = nullptr) const override;
     [[nodiscard]] Expected<BenchRecording> begin(const BenchRecording& recording) override;
     [[nodiscard]] Expected<void> append(std::int64_t recording, const RecordingStep& step) override;
     [[nodiscard]] Expected<void> removeMark(std::int64_t recording, std::int64_t mark) override;
@@ -49,6 +51,10 @@ class RecordingRows final : public RecordingStore {
     [[nodiscard]] Contents contentsOf(std::int64_t track, TimeSpan span) const;
     [[nodiscard]] Tail tailOf(std::int64_t track) const;
     Expected<void> put(const BenchRecording& recording, bool isNew, std::int64_t& id);
+    [[nodiscard]] std::map<std::int64_t, std::vector<Description>> descriptions(
+        const std::function<void(const Error&)>& leaveOut) const;
+    void salvageTrack(std::int64_t track, std::int64_t recording, std::int64_t newTrack, RecordingStore& into,
+                      std::vector<Error>& problems) const;
     [[nodiscard]] Expected<BenchRecording> head(std::int64_t id) const;
     void appendSamples(const RecordingStep::OfTrack& of, bool isEnd, std::map<std::int64_t, Tail>& tails);
     void putChunk(std::int64_t track, std::span<const RecordedSample> samples);

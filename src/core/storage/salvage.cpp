@@ -2,9 +2,11 @@
 
 #include "bench/gauge_json.h"
 #include "storage/quiet_view.h"
+#include "storage/recording_rows.h"
 #include "units/text_file.h"
 
 #include <fmt/format.h>
+#include <sqlite3.h>
 #include <SQLiteCpp/SQLiteCpp.h>
 #include <algorithm>
 #include <set>
@@ -123,15 +125,30 @@ class Salvage {
 
 Expected<StoredBench> salvage(const fs::path& path) {
     const auto bytes = readTextFile(path, "a bench file");
-    if (!bytes) return tl::unexpected(bytes.error());
+    // One with long recordings is read row by row alone.
+    if (!bytes && bytes.error().code != ErrorCode::Range) return tl::unexpected(bytes.error());
     Salvage found;
     try {
         if (const auto view = QuietView::open(path, true)) found.rows((*view)->database());
     } catch (const SQLite::Exception&) {
         // No database any more: its bytes are left.
     }
-    found.bytes(*bytes);
+    if (bytes) found.bytes(*bytes);
     return found.result(path);
+}
+
+std::vector<Error> salvageRecordings(const fs::path& path, RecordingStore& into) {
+    try {
+        const auto view = QuietView::open(path, true);
+        if (!view) return {view.error()};
+        if (!(*view)->database().tableExists("recording")) return {};
+        std::mutex guard;
+        return RecordingRows((*view)->database(), guard, path.string(), {}).salvageInto(into);
+    } catch (const SQLite::Exception& error) {
+        // No database any more: nobody can tell whether there were recordings.
+        if (error.getErrorCode() == SQLITE_NOTADB) return {};
+        return {{ErrorCode::Damaged, path.string(), error.what(), "recordings that can be read"}};
+    }
 }
 
 }  // namespace fg

@@ -14,7 +14,7 @@ LiveRecorder::LiveRecorder(Workbench& workbench, QObject* parent)
     m_thread.start();
     m_tick.setInterval(kFlushEvery_ms);
     connect(&m_tick, &QTimer::timeout, this, &LiveRecorder::flush);
-    m_workbench.feed().engine().addListener([this](const GaugeBatch& batch) {
+    m_listener = m_workbench.feed().engine().addListener([this](const GaugeBatch& batch) {
         std::shared_ptr<Recorder> fed;
         {
             const std::lock_guard lock(m_guard);
@@ -23,6 +23,9 @@ LiveRecorder::LiveRecorder(Workbench& workbench, QObject* parent)
         if (fed) fed->take(batch);
     });
     connect(&m_workbench.feed(), &LiveFeed::statusChanged, this, &LiveRecorder::followSource);
+    connect(&m_workbench.alarms(), &LiveAlarms::changed, this, [this](qint64 gauge, const QString& text, bool isOn) {
+        if (m_recorder) m_recorder->alarm(gauge, text.toStdString(), isOn, m_workbench.feed().moment());
+    });
     connect(&m_workbench.bench(), &BenchModel::changed, this, [this] {
         if (m_recorder) m_recorder->describe(m_workbench.bench().bench(), m_workbench.feed().moment());
     });
@@ -32,6 +35,7 @@ LiveRecorder::LiveRecorder(Workbench& workbench, QObject* parent)
 }
 
 LiveRecorder::~LiveRecorder() {
+    m_workbench.feed().engine().removeListener(m_listener);
     stop();
     m_thread.quit();
     m_thread.wait();

@@ -44,6 +44,7 @@ class LiveRecorder final : public QObject {
     QTimer m_tick;
     QThread m_thread;
     QObject* m_worker = nullptr;  // lives in the thread
+    std::size_t m_listener = 0;
     bool m_isFlushing = false;
     bool m_isInterrupted = false;
 };

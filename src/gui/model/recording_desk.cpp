@@ -47,8 +47,14 @@ void RecordingDesk::refresh() {
         m_chosen = 0;
     }
     if (m_file) {
-        auto all = m_file->recordings().recordings();
+        std::vector<Error> unread;
+        auto all = m_file->recordings().recordings(&unread);
         if (!all) return emit failed(qs(all.error().message()));
+        // Told once, not with every refresh.
+        if (unread.size() != std::exchange(m_unread, unread.size()) && !unread.empty())
+            emit failed(tr("%1 pieces of recordings cannot be read and are left out; the first: %2")
+                            .arg(unread.size())
+                            .arg(qs(unread.front().message())));
         m_recordings = std::move(*all);
     }
     if (!recording() && !m_recordings.empty()) return choose(m_recordings.back().id);

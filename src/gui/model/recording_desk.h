@@ -68,6 +68,7 @@ class RecordingDesk final : public QObject {
     std::shared_ptr<BenchFile> m_file;
     std::shared_ptr<RecordingLook> m_look;  // of that file
     std::vector<BenchRecording> m_recordings;
+    std::size_t m_unread = 0;
     std::int64_t m_chosen = 0;
     std::vector<std::int64_t> m_gauges;
     Conversion m_conversion = Conversion::AsRecorded;

@@ -23,9 +23,10 @@ bool isSame(const std::vector<Finding>& a, const std::vector<Finding>& b) {
 }  // namespace
 
 Workbench::Workbench(Catalogue catalogue, QObject* parent)
-    : QObject(parent), m_catalogue(std::move(catalogue)), m_feed(m_catalogue) {
+    : QObject(parent), m_catalogue(std::move(catalogue)), m_feed(m_catalogue), m_alarms(m_feed) {
     connect(&m_bench, &BenchModel::changed, this, &Workbench::rebuild);
     connect(&m_feed, &LiveFeed::received, this, &Workbench::followLive);
+    connect(&m_alarms, &LiveAlarms::changed, this, &Workbench::valuesChanged);
 }
 
 GaugeView* Workbench::find(std::int64_t id) {
@@ -37,6 +38,7 @@ GaugeView* Workbench::find(std::int64_t id) {
 const GaugeView* Workbench::current() const { return const_cast<Workbench*>(this)->find(m_currentId); }
 
 void Workbench::rebuild() {
+    m_alarms.setBench(m_bench.bench());
     m_feed.engine().setBench(m_bench.bench());
     const auto judgedBefore = std::exchange(m_calibrationFindings, {});
     judgeCalibrations();

@@ -4,6 +4,7 @@
 #include "calibration/history.h"
 #include "model/bench_model.h"
 #include "model/gauge_view.h"
+#include "model/live_alarms.h"
 #include "model/live_feed.h"
 
 #include <map>
@@ -20,6 +21,7 @@ class Workbench final : public QObject {
 
     [[nodiscard]] BenchModel& bench() { return m_bench; }
     [[nodiscard]] LiveFeed& feed() { return m_feed; }
+    [[nodiscard]] LiveAlarms& alarms() { return m_alarms; }
     [[nodiscard]] const Catalogue& catalogue() const { return m_catalogue; }
 
     [[nodiscard]] const std::vector<GaugeView>& views() const { return m_views; }
@@ -68,6 +70,7 @@ class Workbench final : public QObject {
     Catalogue m_catalogue;
     BenchModel m_bench;
     LiveFeed m_feed;
+    LiveAlarms m_alarms;
     std::vector<GaugeView> m_views;
     std::int64_t m_currentId = 0;
     Stage m_stage = Stage::Wiring;

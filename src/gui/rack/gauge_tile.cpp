@@ -41,7 +41,7 @@ void GaugeTile::refresh() {
                             .arg(gauge->isStale() ? std::floor(gauge->age_s()) : -1)
                             .arg(isChosen)
                             .arg(evaluation ? static_cast<int>(evaluation->at(Stage::Reading).clip) : -1)
-                            .arg(gauge->problem().has_value())
+                            .arg(gauge->problem().has_value() ? 1 : (m_workbench.alarms().stateOf(m_id).isOn ? 2 : 0))
                             .arg(std::round(gauge->positionInSpan().value_or(-1) * height()));
     if (!m_shown.changesTo(now)) return;
     setAccessibleName(spoken);
@@ -65,6 +65,8 @@ void GaugeTile::paintState(QPainter& painter, const GaugeView& gauge) const {
         return marked(Severity::Fault, clip == Clip::AtLeast ? tr("At least: clipped") : tr("At most: clipped"));
     if (std::isnan(gauge.evaluation()->reading())) return marked(Severity::Fault, tr("No value"));
     if (gauge.isStale()) return marked(Severity::Doubt, tr("Stale: %1 s old").arg(std::floor(gauge.age_s())));
+    if (const LiveAlarms::State alarm = m_workbench.alarms().stateOf(m_id); alarm.isOn)
+        return marked(Severity::Doubt, alarm.isHeld ? tr("Alarm was on") : tr("Alarm: %1").arg(alarm.text));
     if (gauge.origin() == Origin::Tried) {
         painter.setFont(Theme::instance().text(12, true));
         painter.setPen(p.ink);

@@ -1,6 +1,7 @@
 // The Reading sheet: one page for trust, one for limits, one for the table over the span.
 #pragma once
 
+#include "reading/alarm_page.h"
 #include "reading/limits_page.h"
 #include "reading/table_page.h"
 #include "reading/trust_page.h"
@@ -28,6 +29,7 @@ class ReadingSheet final : public Sheet {
     QStackedWidget m_pages;
     TrustPage* m_trust;
     LimitsPage* m_limits;
+    AlarmPage* m_alarm;
     TablePage* m_table;
 };
 

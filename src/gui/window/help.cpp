@@ -43,6 +43,7 @@ void showKeys(QWidget* parent) {
     row("Ctrl+Shift+P", QObject::tr("choose a part by what is needed; Space takes one into the comparison"));
     row("Ctrl+R, R, M", QObject::tr("the recorder; record or stop; set a marker"));
     row("Arrows, + −, Home", QObject::tr("in the recorder's plot: cursor, zoom, all of it; Shift and drag selects"));
+    row("Ctrl+L", QObject::tr("the source's lines as they come, and who listens to which channel"));
     row("Ctrl+J", QObject::tr("the journal: what was done and when"));
     row("Ctrl+B", QObject::tr("the bench: arrows and Enter move a gauge"));
     row("Ctrl+Z, Ctrl+Shift+Z", QObject::tr("undo, redo"));

@@ -4,6 +4,7 @@
 #include "choose_page/choose_page.h"
 #include "findings_panel/findings_panel.h"
 #include "journal/journal_page.h"
+#include "lines/lines_page.h"
 #include "path_strip/ribbon.h"
 #include "rack/rack.h"
 #include "recorder/recorder_page.h"
@@ -194,6 +195,16 @@ RecorderPage& MainWindow::recorderPage() {
     return *m_recorderPage;
 }
 
+void MainWindow::showLines() {
+    if (!m_isFurnished) return;
+    if (!m_lines) {
+        m_lines = new LinesPage(m_workbench);
+        m_pages.addWidget(m_lines);
+        connect(m_lines, &LinesPage::done, this, &MainWindow::showPage);
+    }
+    m_pages.setCurrentWidget(m_lines);
+}
+
 void MainWindow::showRecorder() {
     if (m_isFurnished) m_pages.setCurrentWidget(&recorderPage());
 }
@@ -301,6 +312,9 @@ void MainWindow::buildSourceMenu() {
     source->addAction(tr("Serial &port…"), this, &MainWindow::askForSerial);
     source->addAction(tr("Play a &recording…"), this, &MainWindow::askForReplay);
     source->addAction(tr("&Kernel files…"), this, &MainWindow::askForKernelFiles);
+    source->addSeparator();
+    source->addAction(tr("&Lines as they come"), QKeySequence(tr("Ctrl+L")), this, &MainWindow::showLines);
+    source->addSeparator();
     source->addAction(tr("&None"), this, [this] { m_workbench.feed().setSource(nullptr); });
 }
 

@@ -16,6 +16,7 @@ namespace fg::gui {
 class BenchPage;
 class ChoosePage;
 class JournalPage;
+class LinesPage;
 class RecorderPage;
 class Rack;
 
@@ -41,6 +42,8 @@ class MainWindow final : public QMainWindow {
     /// The whole bench laid out.
     void showBench();
     void showJournal();
+    /// The lines of the source as they come, and who listens to which channel.
+    void showLines();
     /// What was recorded, and the recording that runs.
     void showRecorder();
     [[nodiscard]] LiveRecorder& recorder() { return m_recorder; }
@@ -88,6 +91,7 @@ class MainWindow final : public QMainWindow {
     BenchPage* m_bench = nullptr;
     JournalPage* m_journal = nullptr;
     RecorderPage* m_recorderPage = nullptr;
+    LinesPage* m_lines = nullptr;
     bool m_isFurnished = false;
     QWidget* m_gaugePage = nullptr;
     QHBoxLayout* m_row = nullptr;

@@ -1,0 +1,71 @@
+#include "engine/binding.h"
+
+#include "gauge/gauge.h"
+#include "units/number_format.h"
+
+#include <fmt/format.h>
+#include <algorithm>
+#include <cctype>
+#include <cmath>
+
+namespace fg {
+namespace {
+
+std::string lowered(std::string_view text) {
+    std::string low(text);
+    std::transform(low.begin(), low.end(), low.begin(),
+                   [](char c) { return static_cast<char>(std::tolower(static_cast<unsigned char>(c))); });
+    return low;
+}
+
+/// Does a word of one stand in the other, three letters at least?
+bool isAlike(const std::string& channel, const std::string& name) {
+    constexpr std::size_t kLeast = 3;
+    const std::string a = lowered(channel), b = lowered(name);
+    for (std::size_t begin = 0; begin < b.size();) {
+        const std::size_t end = std::min(b.find(' ', begin), b.size());
+        const std::string word = b.substr(begin, end - begin);
+        if (word.size() >= kLeast && (a.find(word) != std::string::npos || word.find(a) != std::string::npos))
+            return a.size() >= kLeast;
+        begin = end + 1;
+    }
+    return false;
+}
+
+}  // namespace
+
+std::vector<BindingGuess> bindingGuesses(const std::string& channel, const Raw& raw, const std::string& unit,
+                                         const Bench& bench, const Catalogue& catalogue) {
+    std::vector<BindingGuess> guesses;
+    if (!unit.empty()) return guesses;
+    constexpr int kBytesFit = 8, kInsideSpan = 4, kNameFits = 6, kIsFree = 2;
+    const auto* bytes = std::get_if<std::vector<std::uint8_t>>(&raw);
+    for (const BenchGauge& one : bench.gauges) {
+        const auto gauge = Gauge::make(one.spec, catalogue);
+        if (!gauge || (bytes != nullptr) != (gauge->digital() != nullptr)) continue;
+        const Reading reading = bytes ? gauge->read(*bytes) : gauge->read(std::get<double>(raw));
+        if (std::isnan(reading.value)) continue;
+        BindingGuess guess{one.id, 0, {}};
+        const Interval span = one.spec.spanCanonical();
+        const bool isInside = reading.value >= span.low && reading.value <= span.high;
+        guess.reason = fmt::format("{} say{} {} {}{}", bytes ? fmt::format("its {} bytes", bytes->size()) : "its value",
+                                   bytes ? "" : "s", significantDigits(gauge->unit().fromCanonical(reading.value), 4),
+                                   gauge->unit().symbol, isInside ? ", inside the span" : ", outside the span");
+        if (bytes) guess.weight += kBytesFit;
+        if (isInside) guess.weight += kInsideSpan;
+        if (isAlike(channel, one.spec.name)) {
+            guess.weight += kNameFits;
+            guess.reason += "; the name fits";
+        }
+        if (one.spec.channel.empty())
+            guess.weight += kIsFree;
+        else if (one.spec.channel != channel)
+            guess.reason += fmt::format("; it listens to “{}” now", one.spec.channel);
+        guesses.push_back(std::move(guess));
+    }
+    std::stable_sort(guesses.begin(), guesses.end(),
+                     [](const BindingGuess& a, const BindingGuess& b) { return a.weight > b.weight; });
+    return guesses;
+}
+
+}  // namespace fg
