@@ -72,12 +72,14 @@ TEST(History, FoundLeftDriftAndWhenTheNextIsDue) {
     // Due by the time given, which comes first; and kept apart from a circuit that was changed since.
     now.correction.repeat_days = 30;
     now.wiring.parameters.set("fixed_ohm", 3300.0);
+    now.alarm.emplace().high = 63;  // what warns is no part of the circuit
     const auto due = historyOf(journal.calibrationsOf(1), now, test::catalogue(), kMarch).value();
     ASSERT_EQ(due.findings.size(), 2u);
     EXPECT_EQ(due.findings[0].id, "calibration-due");
     EXPECT_EQ(due.findings[0].detail, "Since 2026-01-31: every 30 days, as given.");
     EXPECT_EQ(due.findings[1].id, "changed-since");
     EXPECT_NE(due.findings[1].detail.find("fixed_ohm 2200 → 3300"), std::string::npos) << due.findings[1].detail;
+    EXPECT_EQ(due.findings[1].detail.find("alarm"), std::string::npos) << due.findings[1].detail;
 }
 
 TEST(History, OfOneOrOfOtherCircuitsTellsNoDrift) {

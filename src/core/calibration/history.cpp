@@ -24,6 +24,7 @@ GaugeSpec chainOf(GaugeSpec spec) {
     spec.name.clear(), spec.note.clear(), spec.channel.clear();
     spec.reading = {};
     spec.examples.clear(), spec.cautions.clear(), spec.inputs.clear();
+    spec.alarm.reset();
     return spec;
 }
 

@@ -17,6 +17,7 @@
 #include <QElapsedTimer>
 #include <QLabel>
 #include <QLineEdit>
+#include <QPushButton>
 #include <QStandardPaths>
 #include <QTabBar>
 #include <QTemporaryDir>
@@ -50,6 +51,8 @@ struct Camera {
 
 /// The recorded day, with the cursor in it.
 void recorder(const Camera& camera, MainWindow& window) {
+    // To look at, not to keep: under twenty pictures.
+    if (!camera.only.isEmpty()) camera.take(window, "lines", [&] { window.showLines(), settle(600); });
     camera.take(window, "recorder", [&] {
         window.showRecorder();
         settle(400);
@@ -72,6 +75,13 @@ void stages(const Camera& camera, MainWindow& window, Workbench& workbench) {
     });
     workbench.backToLive();
     workbench.selectGauge(workbench.views().at(0).id());
+    if (!camera.only.isEmpty())
+        camera.take(window, "alarm", [&] {
+            workbench.edit(QStringLiteral("Alarm"), [](GaugeSpec& spec) { spec.alarm = AlarmRule{61, 57, 0.5}; });
+            auto* pages = window.findChild<QTabBar*>(QStringLiteral("reading.pages"));
+            pages->setCurrentIndex(3);
+            window.findChild<QPushButton*>(QStringLiteral("alarm.replay"))->click();
+        });
     camera.take(window, "gauge-correction", [&] { workbench.selectStage(Stage::Correction); });
     auto* correction = window.findChild<QTabBar*>(QStringLiteral("correction.pages"));
     camera.take(window, "correction-session", [&] {
