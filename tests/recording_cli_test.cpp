@@ -110,7 +110,9 @@ TEST(FgaugeLog, ABoardOnASerialPortUntilItIsInterrupted) {
     const TemporaryFolder folder;
     const std::string port = folder / "board";
     const Running board(FAIRGAUGE_SIM, {"--link", port, "--rate", "50"});
-    board.line();  // it says where it is
+    board.line();  // it says where it is, and makes the link after that
+    for (int i = 0; i < 500 && !std::filesystem::exists(port); ++i)
+        std::this_thread::sleep_for(std::chrono::milliseconds(20));
     Running log(FAIRGAUGE_FGAUGE, {"log", "--source", "serial:" + port, "--gauge", demo("glue-pot.json"), "--gauge",
                                    demo("soaking-tray.json")});
     std::string line;
@@ -126,10 +128,14 @@ TEST(FgaugeLog, AnInterruptedRecordingIsEndedInOrder) {
     content.add(test::gluePot());
     ASSERT_TRUE(BenchFile::create(bench, content));
     Running log(FAIRGAUGE_FGAUGE, {"log", "--source", "sim", "--into", bench});
-    std::this_thread::sleep_for(std::chrono::milliseconds(1500));
     // It is only looked at meanwhile; a second recorder is refused.
+    std::size_t rows = 0;
+    for (int i = 0; i < 100 && rows < 6; ++i) {
+        std::this_thread::sleep_for(std::chrono::milliseconds(200));
+        rows = rowsOf(run(FAIRGAUGE_FGAUGE, {"export", bench}).out).size();
+    }
+    EXPECT_GE(rows, 6u);
     EXPECT_EQ(run(FAIRGAUGE_FGAUGE, {"log", "--into", bench, "--for", "1s"}).exitCode, 2);
-    EXPECT_GE(rowsOf(run(FAIRGAUGE_FGAUGE, {"export", bench}).out).size(), 4u);
     EXPECT_EQ(log.stop(SIGTERM), 0);
     const auto file = BenchFile::open(bench).value();
     const auto recording = file->recordings().recordings()->at(0);
