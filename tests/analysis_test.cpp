@@ -100,7 +100,8 @@ TEST(Approach, FindsTimeConstantAndWhereItIsHeadingFor) {
     EXPECT_LT(fit->timeConstantStandard_s, 2);
     // A third of a time constant is enough to say where it goes, within its own uncertainty.
     const auto early = fitApproach(std::span(times).first(40), std::span(readings).first(40));
-    EXPECT_TRUE(!early || std::abs(early->end - 63) < 4 * early->endStandard);
+    ASSERT_TRUE(early) << early.error().message();
+    EXPECT_NEAR(early->end, 63, 4 * early->endStandard);
     EXPECT_FALSE(fitApproach(times, noise));
     std::vector<double> straight(times.size());
     for (std::size_t i = 0; i < times.size(); ++i) straight[i] = 0.1 * times[i] + noise[i];

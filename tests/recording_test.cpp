@@ -247,6 +247,53 @@ TEST(Recordings, OneFlippedBitOfAChunkIsTold) {
     EXPECT_EQ(read.error().code, ErrorCode::Damaged);
 }
 
+// Single flipped bits anywhere in the file: what is read is what was recorded, or less of it; never something else.
+TEST(Recordings, FlippedBitsNeverGiveOtherSamples) {
+    const TemporaryFolder folder;
+    const Bench bench = potBench();
+    const auto samples = codes(kNine_us, 100'000, 1300);
+    {
+        const auto file = BenchFile::create(folder / "a.fairgauge", bench).value();
+        const auto begun = file->recordings().begin(ofOne(bench)).value();
+        RecordingStep step;
+        step.samples.push_back({begun.tracks[0].id, samples});
+        ASSERT_TRUE(file->recordings().append(begun.id, step));
+    }
+    const std::string bytes = test::readText(folder / "a.fairgauge");
+    std::mt19937 random(17);
+    int opened = 0, refused = 0;
+    for (int i = 0; i < 600; ++i) {
+        std::string flipped = bytes;
+        flipped[random() % flipped.size()] ^= static_cast<char>(1 << random() % 8);
+        test::writeText(folder / "b.fairgauge", flipped);
+        const auto looked = BenchFile::look(folder / "b.fairgauge");
+        const auto store = BenchFile::lookAtRecordings(folder / "b.fairgauge");
+        if (!looked || !store) {
+            ++refused;
+            continue;
+        }
+        const auto all = (*store)->recordings();
+        if (!all || all->empty() || (*all)[0].tracks.empty()) {
+            ++refused;
+            continue;
+        }
+        ++opened;
+        const Track& track = (*all)[0].tracks[0];
+        EXPECT_EQ(track.gauge, 1);
+        EXPECT_EQ(track.descriptions[0].gauge, bench.gauges[0].spec);
+        (void)(*store)->read(track.id, kAlways, [&](const SampleColumns& columns) {
+            for (std::size_t at = 0; at < columns.size(); ++at) {
+                const RecordedSample one = columns.sample(at);
+                const auto index = static_cast<std::size_t>((one.time_us - kNine_us) / 100'000);
+                EXPECT_TRUE(index < samples.size() && samples[index] == one);
+            }
+            return true;
+        });
+    }
+    EXPECT_GT(opened, 100);
+    EXPECT_GT(refused, 20);
+}
+
 TEST(Recordings, AreSalvagedChunkByChunk) {
     const TemporaryFolder folder;
     const Bench bench = potBench();

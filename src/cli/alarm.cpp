@@ -2,6 +2,7 @@
 #include "gauge/gauge.h"
 #include "output.h"
 #include "recording/track_reader.h"
+#include "recording_choice.h"
 #include "units/number_format.h"
 #include "units/value_text.h"
 #include "verbs.h"
@@ -120,14 +121,8 @@ int run(const Options& options) {
     if (!store) return refuse(store.error());
     const auto all = (*store)->recordings();
     if (!all) return refuse(all.error());
-    const auto recording = std::find_if(all->rbegin(), all->rend(), [&](const BenchRecording& one) {
-        return options.recording.empty() || one.name == options.recording ||
-               std::to_string(one.id) == options.recording;
-    });
-    if (recording == all->rend())
-        return refuse({ErrorCode::Missing, "recording",
-                       options.recording.empty() ? "none" : "“" + options.recording + "”",
-                       "one of this bench: fgauge export --list shows them"});
+    const auto recording = recordingOf(*all, options.recording);
+    if (!recording) return refuse(recording.error());
     const auto track = std::find_if(recording->tracks.begin(), recording->tracks.end(),
                                     [&](const Track& one) { return one.newest().name == options.gauge; });
     if (track == recording->tracks.end())

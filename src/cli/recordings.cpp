@@ -4,6 +4,7 @@
 #include "files/output_file.h"
 #include "output.h"
 #include "recording/recording_csv.h"
+#include "recording_choice.h"
 #include "units/date.h"
 #include "units/input_file.h"
 #include "verbs.h"
@@ -11,7 +12,6 @@
 #include <fmt/core.h>
 #include <unistd.h>
 #include <algorithm>
-#include <charconv>
 #include <chrono>
 #include <limits>
 
@@ -53,18 +53,6 @@ int listRecordings(const std::vector<BenchRecording>& recordings, bool isJson) {
     if (isJson) printJsonText({{"recordings", list}});
     if (!isJson && recordings.empty()) fmt::print("no recordings\n");
     return kFine;
-}
-
-/// By number or name; the newest without either.
-Expected<BenchRecording> recordingOf(const std::vector<BenchRecording>& all, const std::string& wish) {
-    if (all.empty()) return fail(ErrorCode::Missing, "bench", "no recordings", "one to export");
-    if (wish.empty()) return all.back();
-    std::int64_t number = 0;
-    const auto [stop, status] = std::from_chars(wish.data(), wish.data() + wish.size(), number);
-    const bool isNumber = status == std::errc{} && stop == wish.data() + wish.size();
-    for (auto it = all.rbegin(); it != all.rend(); ++it)
-        if ((isNumber && it->id == number) || it->name == wish) return *it;
-    return fail(ErrorCode::Unknown, "--recording", "“" + wish + "”", "a number or a name that --list shows");
 }
 
 Expected<Micros> timeOption(const std::string& option, const std::string& text, Micros otherwise) {

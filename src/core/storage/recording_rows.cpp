@@ -4,6 +4,7 @@
 #include "json/json_text.h"
 #include "storage/row_sum.h"
 #include "units/date.h"
+#include "units/number_format.h"
 
 #include <fmt/format.h>
 #include <sqlite3.h>
@@ -20,11 +21,27 @@ std::string_view blobOf(const SQLite::Column& column) {
     return {static_cast<const char*>(column.getBlob()), static_cast<std::size_t>(column.getBytes())};
 }
 
-std::int64_t chunkSum(std::int64_t track, TimeSpan span, std::string_view data) {
-    return RowSum().add(track).add(span.from_us).add(span.to_us).add(data).value();
+/// Of the samples and of what is told of them without unpacking.
+std::int64_t chunkSum(std::int64_t track, const ChunkSummary& summary, std::string_view data) {
+    RowSum sum;
+    sum.add(track).add(summary.span.from_us).add(summary.span.to_us).add(summary.count);
+    if (summary.hasWords()) sum.add(shortestText(summary.least)).add(shortestText(summary.most));
+    return sum.add(data).value();
 }
 
 std::int64_t textSum(std::int64_t owner, std::string_view json) { return RowSum().add(owner).add(json).value(); }
+
+std::int64_t textSum(std::int64_t owner, Micros from_us, std::string_view json) {
+    return RowSum().add(owner).add(from_us).add(json).value();
+}
+
+std::int64_t tailSum(std::int64_t track, const RecordedSample& sample) {
+    RowSum sum;
+    sum.add(track).add(sample.time_us);
+    if (const double* word = std::get_if<double>(&sample.raw)) return sum.add(shortestText(*word)).value();
+    const auto& bytes = std::get<std::vector<std::uint8_t>>(sample.raw);
+    return sum.add({reinterpret_cast<const char*>(bytes.data()), bytes.size()}).value();
+}
 
 Raw rawOf(const SQLite::Column& column) {
     if (!column.isBlob()) return column.getDouble();
@@ -90,6 +107,24 @@ Expected<TimeMark> readMark(std::int64_t id, const std::string& text, const std:
     });
 }
 
+/// Of its columns id, recording, gauge, count, first_us and last_us, which come first.
+std::int64_t trackSum(SQLite::Statement& track) {
+    RowSum sum;
+    for (int column = 0; column < 6; ++column) sum.add(track.getColumn(column).getInt64());
+    return sum.value();
+}
+
+/// Once a track was changed.
+void sumTrack(SQLite::Database& database, std::int64_t id) {
+    SQLite::Statement track(database, "SELECT id, recording, gauge, count, first_us, last_us FROM track WHERE id = ?");
+    track.bind(1, id);
+    if (!track.executeStep()) return;
+    SQLite::Statement put(database, "UPDATE track SET sum = ? WHERE id = ?");
+    put.bind(1, trackSum(track));
+    put.bind(2, id);
+    put.exec();
+}
+
 Error unfit(const std::string& where, const char* expected) {
     return {ErrorCode::Damaged, where, "a checksum that does not fit", expected};
 }
@@ -129,7 +164,7 @@ void RecordingRows::layOut(SQLite::Database& database) {
     database.exec(
         "CREATE TABLE recording (id INTEGER PRIMARY KEY, json TEXT NOT NULL, sum INTEGER NOT NULL);"
         "CREATE TABLE track (id INTEGER PRIMARY KEY, recording INTEGER NOT NULL, gauge INTEGER NOT NULL, count INTEGER "
-        "NOT NULL, first_us INTEGER, last_us INTEGER);"
+        "NOT NULL, first_us INTEGER, last_us INTEGER, sum INTEGER NOT NULL);"
         "CREATE TABLE description (track INTEGER NOT NULL, from_us INTEGER NOT NULL, json TEXT NOT NULL, sum INTEGER "
         "NOT NULL, PRIMARY KEY (track, from_us));"
         "CREATE TABLE mark (id INTEGER PRIMARY KEY, recording INTEGER NOT NULL, json TEXT NOT NULL, sum INTEGER NOT "
@@ -138,7 +173,9 @@ void RecordingRows::layOut(SQLite::Database& database) {
         "INTEGER NOT NULL, count INTEGER NOT NULL, least REAL, most REAL, data BLOB NOT NULL, sum INTEGER NOT NULL);"
         // A view reads the summaries out of the index alone, without the pages of the data.
         "CREATE INDEX chunk_of ON chunk (track, first_us, last_us, count, least, most);"
-        "CREATE TABLE tail (id INTEGER PRIMARY KEY, track INTEGER NOT NULL, time_us INTEGER NOT NULL, raw NOT NULL);"
+        "CREATE TABLE tail (id INTEGER PRIMARY KEY, track INTEGER NOT NULL, time_us INTEGER NOT NULL, raw NOT NULL, "
+        "sum "
+        "INTEGER NOT NULL);"
         "CREATE INDEX tail_of ON tail (track);");
 }
 
@@ -171,8 +208,13 @@ Expected<std::vector<BenchRecording>> RecordingRows::recordings(std::vector<Erro
         };
         auto descriptions = this->descriptions(leaveOut);
         SQLite::Statement tracks(m_database,
-                                 "SELECT id, recording, gauge, count, first_us, last_us FROM track ORDER BY id");
+                                 "SELECT id, recording, gauge, count, first_us, last_us, sum FROM track ORDER BY id");
         while (tracks.executeStep()) {
+            if (tracks.getColumn(6).getInt64() != trackSum(tracks)) {
+                leaveOut(unfit(fmt::format("{}, track {} of a recording", m_file, tracks.getColumn(0).getInt64()),
+                               "a track as it was stored"));
+                continue;
+            }
             Track track{tracks.getColumn(0).getInt64(), tracks.getColumn(2).getInt64(), {}};
             track.count = static_cast<std::uint64_t>(tracks.getColumn(3).getInt64());
             if (track.count > 0) track.span = TimeSpan{tracks.getColumn(4).getInt64(), tracks.getColumn(5).getInt64()};
@@ -213,7 +255,7 @@ std::map<std::int64_t, std::vector<Description>> RecordingRows::descriptions(
         const std::int64_t id = rows.getColumn(0).getInt64();
         const std::string json = rows.getColumn(2).getString();
         const std::string where = fmt::format("{}, description of track {}", m_file, id);
-        const bool isFit = rows.getColumn(3).getInt64() == textSum(id, json);
+        const bool isFit = rows.getColumn(3).getInt64() == textSum(id, rows.getColumn(1).getInt64(), json);
         auto spec = isFit ? readGauge(json, where)
                           : Expected<GaugeSpec>(tl::unexpected(unfit(where, "a gauge as it was when it was recorded")));
         if (spec)
@@ -238,7 +280,7 @@ Expected<void> putDescription(SQLite::Database& database, std::int64_t track, co
     put.bind(1, track);
     put.bind(2, description.from_us);
     put.bind(3, json);
-    put.bind(4, textSum(track, json));
+    put.bind(4, textSum(track, description.from_us, json));
     put.exec();
     return {};
 }
@@ -276,11 +318,13 @@ Expected<BenchRecording> RecordingRows::begin(const BenchRecording& recording) {
     const auto done = changed([&]() -> Expected<void> {
         if (auto put = this->put(kept, true, kept.id); !put) return put;
         for (Track& track : kept.tracks) {
-            SQLite::Statement insert(m_database, "INSERT INTO track (recording, gauge, count) VALUES (?, ?, 0)");
+            SQLite::Statement insert(m_database,
+                                     "INSERT INTO track (recording, gauge, count, sum) VALUES (?, ?, 0, 0)");
             insert.bind(1, kept.id);
             insert.bind(2, track.gauge);
             insert.exec();
             track.id = m_database.getLastInsertRowid();
+            sumTrack(m_database, track.id);
             for (const Description& description : track.descriptions)
                 if (auto put = putDescription(m_database, track.id, description); !put) return put;
         }
@@ -294,9 +338,13 @@ Expected<BenchRecording> RecordingRows::begin(const BenchRecording& recording) {
 RecordingRows::Tail RecordingRows::tailOf(std::int64_t track) const {
     if (const auto it = m_tails.find(track); it != m_tails.end()) return it->second;
     Tail tail;
-    SQLite::Statement query(m_database, "SELECT time_us, raw FROM tail WHERE track = ? ORDER BY id");
+    SQLite::Statement query(m_database, "SELECT time_us, raw, sum FROM tail WHERE track = ? ORDER BY id");
     query.bind(1, track);
-    while (query.executeStep()) tail.push_back({query.getColumn(0).getInt64(), rawOf(query.getColumn(1))});
+    while (query.executeStep()) {
+        RecordedSample sample{query.getColumn(0).getInt64(), rawOf(query.getColumn(1))};
+        // One that does not fit is left out; problems() names it.
+        if (query.getColumn(2).getInt64() == tailSum(track, sample)) tail.push_back(std::move(sample));
+    }
     return tail;
 }
 
@@ -315,7 +363,7 @@ void RecordingRows::putChunk(std::int64_t track, std::span<const RecordedSample>
         put.bind(6, summary.most);
     }
     put.bindNoCopy(7, data.data(), static_cast<int>(data.size()));
-    put.bind(8, chunkSum(track, summary.span, data));
+    put.bind(8, chunkSum(track, summary, data));
     put.exec();
 }
 
@@ -353,11 +401,12 @@ void RecordingRows::appendSamples(const RecordingStep::OfTrack& of, bool isEnd, 
         clear.bind(1, of.track);
         clear.exec();
     }
-    SQLite::Statement put(m_database, "INSERT INTO tail (track, time_us, raw) VALUES (?, ?, ?)");
+    SQLite::Statement put(m_database, "INSERT INTO tail (track, time_us, raw, sum) VALUES (?, ?, ?, ?)");
     for (std::size_t i = packed > 0 ? 0 : kept; i < open.size(); ++i) {
         put.bind(1, of.track);
         put.bind(2, open[i].time_us);
         bindRaw(put, 3, open[i].raw);
+        put.bind(4, tailSum(of.track, open[i]));
         put.exec();
         put.reset();
     }
@@ -374,6 +423,7 @@ void RecordingRows::appendSamples(const RecordingStep::OfTrack& of, bool isEnd, 
     count.bind(3, last->time_us);
     count.bind(4, of.track);
     count.exec();
+    sumTrack(m_database, of.track);
 }
 
 Expected<void> RecordingRows::append(std::int64_t recording, const RecordingStep& step) {
@@ -514,7 +564,7 @@ Expected<void> RecordingRows::read(std::int64_t track, TimeSpan span, const Take
                 query.bind(1, one.id);
                 if (!query.executeStep()) return fail(ErrorCode::Missing, where, "nothing", "a chunk that is there");
                 const std::string_view data = blobOf(query.getColumn(0));
-                if (query.getColumn(1).getInt64() != chunkSum(track, one.span, data))
+                if (query.getColumn(1).getInt64() != chunkSum(track, one, data))
                     return tl::unexpected(unfit(where, "samples as they were recorded"));
                 if (auto unpacked = unpackChunk(data, where, batch.emplace_back()); !unpacked) return unpacked;
                 query.reset();
@@ -542,14 +592,27 @@ std::vector<Error> RecordingRows::problems() const {
     std::vector<Error> found;
     if (const auto all = recordings(&found); !all) found.push_back(all.error());
     const auto looked = guarded([&]() -> Expected<void> {
-        SQLite::Statement query(m_database, "SELECT id, track, first_us, last_us, data, sum FROM chunk ORDER BY id");
+        SQLite::Statement query(
+            m_database, "SELECT id, track, first_us, last_us, count, least, most, data, sum FROM chunk ORDER BY id");
         while (query.executeStep()) {
-            const TimeSpan span{query.getColumn(2).getInt64(), query.getColumn(3).getInt64()};
-            if (query.getColumn(5).getInt64() !=
-                chunkSum(query.getColumn(1).getInt64(), span, blobOf(query.getColumn(4))))
-                found.push_back(unfit(fmt::format("{}, chunk {} of a recording, from {}", m_file,
-                                                  query.getColumn(0).getInt64(), timeOfMicros(span.from_us)),
+            ChunkSummary one{query.getColumn(0).getInt64(),
+                             {query.getColumn(2).getInt64(), query.getColumn(3).getInt64()},
+                             query.getColumn(4).getUInt()};
+            one.least = query.getColumn(5).isNull() ? std::nan("") : query.getColumn(5).getDouble();
+            one.most = query.getColumn(6).isNull() ? std::nan("") : query.getColumn(6).getDouble();
+            if (query.getColumn(8).getInt64() !=
+                chunkSum(query.getColumn(1).getInt64(), one, blobOf(query.getColumn(7))))
+                found.push_back(unfit(fmt::format("{}, chunk {} of a recording, from {}", m_file, one.id,
+                                                  timeOfMicros(one.span.from_us)),
                                       "samples as they were recorded"));
+        }
+        SQLite::Statement tail(m_database, "SELECT id, track, time_us, raw, sum FROM tail ORDER BY id");
+        while (tail.executeStep()) {
+            const RecordedSample sample{tail.getColumn(2).getInt64(), rawOf(tail.getColumn(3))};
+            if (tail.getColumn(4).getInt64() != tailSum(tail.getColumn(1).getInt64(), sample))
+                found.push_back(
+                    unfit(fmt::format("{}, sample {} of a recording's tail", m_file, tail.getColumn(0).getInt64()),
+                          "a sample as it was recorded"));
         }
         return {};
     });
@@ -598,7 +661,7 @@ void RecordingRows::salvageTrack(std::int64_t track, std::int64_t recording, std
             const std::string where = fmt::format("{}, chunk {}", m_file, one.id);
             if (!query.executeStep()) return fail(ErrorCode::Missing, where, "nothing", "a chunk that is there");
             const std::string_view data = blobOf(query.getColumn(0));
-            if (query.getColumn(1).getInt64() != chunkSum(track, one.span, data))
+            if (query.getColumn(1).getInt64() != chunkSum(track, one, data))
                 return tl::unexpected(unfit(where, "samples as they were recorded"));
             SampleColumns columns;
             if (auto unpacked = unpackChunk(data, where, columns); !unpacked) return unpacked;
