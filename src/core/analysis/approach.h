@@ -13,6 +13,9 @@ struct Approach {
     double timeConstant_s = 0, timeConstantStandard_s = 0;
     double scatter = 0;  ///< of the readings about the curve
     [[nodiscard]] double at(double time_s) const;
+    /// Expanded uncertainties, k = 2.
+    [[nodiscard]] double endExpanded() const { return 2 * endStandard; }
+    [[nodiscard]] double timeConstantExpanded_s() const { return 2 * timeConstantStandard_s; }
 };
 
 /// Fits it to readings by least squares: for each τ start and end are a straight problem, τ itself is searched for.

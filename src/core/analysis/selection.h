@@ -36,6 +36,14 @@ struct SelectionStatistics {
     /// How much a mean of so many neighbours scatters, as it was: sixteen of them. Nothing with fewer than four means.
     std::optional<double> meanOf16;
     static constexpr std::size_t kMean = 16;
+
+    [[nodiscard]] double driftPerHour() const { return kHour_s * series.drift; }
+    [[nodiscard]] double driftPerHourStandard() const { return kHour_s * series.driftStandard; }
+    /// How much the straight line changes over a time.
+    [[nodiscard]] double changeOver(double seconds) const { return series.drift * seconds; }
+
+  private:
+    static constexpr double kHour_s = 3600;
 };
 
 /// Errors: those of statisticsOf(); Missing for fewer than three readings.

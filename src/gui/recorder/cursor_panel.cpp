@@ -42,7 +42,7 @@ QString CursorPanel::summary() const {
 QString CursorPanel::changeOf(const SeenTrack& trace) const {
     if (!m_desk.selection() || !trace.statistics) return {};
     const Unit& unit = trace.spec.readingUnit();
-    const double change = trace.statistics->series.drift * m_desk.selection()->seconds();
+    const double change = trace.statistics->changeOver(m_desk.selection()->seconds());
     return tr("over the selection %1 %2")
         .arg(qs(signedDigits(unit.differenceFromCanonical(change),
                              decimalsFor(unit.differenceFromCanonical(trace.statistics->series.scatter)))),

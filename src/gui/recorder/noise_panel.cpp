@@ -14,17 +14,15 @@
 namespace fg::gui {
 namespace {
 
-constexpr double kSecondsAnHour = 3600;
-
 /// A difference in the gauge's unit.
 QString amount(double canonical, const Unit& unit, int digits) {
     return qs(significantDigits(unit.differenceFromCanonical(canonical), digits));
 }
 
 /// To two decimals, and no further than its own uncertainty deserves.
-QString driftText(const SeriesStatistics& series, const Unit& unit) {
-    const double drift = unit.differenceFromCanonical(series.drift * kSecondsAnHour);
-    const double standard = unit.differenceFromCanonical(series.driftStandard * kSecondsAnHour);
+QString driftText(const SelectionStatistics& is, const Unit& unit) {
+    const double drift = unit.differenceFromCanonical(is.driftPerHour());
+    const double standard = unit.differenceFromCanonical(is.driftPerHourStandard());
     return qs(signedDigits(drift, std::min(2, decimalsFor(standard))));
 }
 
@@ -115,7 +113,7 @@ void NoisePanel::fillTable() {
         const RoundedReading mean = roundedReading(is.series.mean, is.series.scatter, unit);
         m_table.addRow({qs(trace.spec.name), qs(mean.value.joined()), amount(is.series.scatter, unit, 2),
                         is.noise_codes ? qs(significantDigits(*is.noise_codes, 2)) : QStringLiteral("–"),
-                        amount(is.peakToPeak, unit, 2), driftText(is.series, unit), QString::number(is.series.count),
+                        amount(is.peakToPeak, unit, 2), driftText(is, unit), QString::number(is.series.count),
                         QString::number(is.notValid)});
     }
     m_table.settle();
@@ -129,11 +127,11 @@ QString NoisePanel::stepsText() const {
         const Unit& unit = trace.spec.readingUnit();
         const QString name = qs(trace.spec.name);
         if (trace.approach) {
-            const RoundedReading end = roundedReading(trace.approach->end, 2 * trace.approach->endStandard, unit);
+            const RoundedReading end = roundedReading(trace.approach->end, trace.approach->endExpanded(), unit);
             lines << tr("%1 heads for %2 ± %3 with a time constant of %4 ± %5 s.")
                          .arg(name, qs(end.value.joined()), qs(end.uncertainty),
                               qs(significantDigits(trace.approach->timeConstant_s, 3)),
-                              qs(significantDigits(2 * trace.approach->timeConstantStandard_s, 2)));
+                              qs(significantDigits(trace.approach->timeConstantExpanded_s(), 2)));
         }
         const auto best =
             std::min_element(trace.allan.begin(), trace.allan.end(),
