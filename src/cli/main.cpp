@@ -9,7 +9,7 @@ int main(int argc, char** argv) {
     Program program("fgauge", "Turns raw counts and bus readings into calibrated physical units, and back.",
                     FAIRGAUGE_VERSION);
     program.top().requireVerb();
-    for (const auto add : {addConvert,   addParts,   addCheck,   addSize, addBudget, addTable,     addDecode,
+    for (const auto add : {addConvert, addCode, addCheckFormula,  addParts,   addCheck,   addSize, addBudget, addTable,     addDecode,
                            addRegisters, addBus,     addChoose,  addPlan, addBench,  addCalibrate, addRecord,
                            addDerive,    addCompare, addJournal, addLog,  addExport, addImport,    addAlarm})
         add(program.top());

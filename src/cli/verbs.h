@@ -5,6 +5,8 @@
 namespace fg::cli {
 
 /// Each adds its verb to the program.
+void addCheckFormula(Verb& program);
+void addCode(Verb& program);
 void addConvert(Verb& program);
 void addParts(Verb& program);
 void addCheck(Verb& program);

@@ -170,6 +170,10 @@ class Converter {
     [[nodiscard]] std::vector<TraceLine> explainWord(double word) const;
     [[nodiscard]] std::vector<TraceLine> explainInput(double code) const;
     [[nodiscard]] std::vector<TraceLine> explainCode(double input) const;
+    /// inputOf() recorded, behind a code recorded before.
+    [[nodiscard]] Recorded recordInput(Recording& in, const Recorded& code) const {
+        return recordedLaw(in).inputOf(code);
+    }
     /// How clipBound() came about.
     [[nodiscard]] TraceLine explainClipBound(double code) const;
 

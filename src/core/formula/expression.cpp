@@ -10,6 +10,11 @@ std::int32_t Recording::add(Node node) {
     return static_cast<std::int32_t>(m_nodes.size()) - 1;
 }
 
+std::int32_t Recording::addTable(TablePoints points) {
+    m_tables.push_back(std::move(points));
+    return static_cast<std::int32_t>(m_tables.size() - 1);
+}
+
 std::string_view Recording::keep(std::string_view text) { return m_texts.emplace_back(text); }
 
 std::string_view interned(std::string_view text) {

@@ -61,6 +61,7 @@ struct Node {
     std::int8_t bits = 0;       ///< of an integer, negative for an unsigned one; 0: a real number
     bool wraps = false;         ///< an integer operation whose exact result does not fit its width
     std::int64_t whole = 0;     ///< the value of an integer, exact where `value` may have rounded it
+    std::int32_t table = -1;    ///< Table: which of the recording's tables
 };
 
 /// An expression as it is recorded: nodes in the order in which they were computed. Names live as long as it does.
@@ -76,8 +77,16 @@ class Recording {
     /// A text that lives as long as the recording.
     [[nodiscard]] std::string_view keep(std::string_view text);
 
+    /// The points of a table, ascending in x, for nodes to refer to.
+    using TablePoints = std::vector<std::array<double, 2>>;
+    std::int32_t addTable(TablePoints points);
+    [[nodiscard]] const TablePoints& tableAt(std::int32_t index) const {
+        return m_tables[static_cast<std::size_t>(index)];
+    }
+
   private:
     std::vector<Node> m_nodes;
+    std::vector<TablePoints> m_tables;
     std::deque<std::string> m_texts;
 };
 

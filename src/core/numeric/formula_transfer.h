@@ -112,7 +112,10 @@ class FormulaTransfer final : public Transfer {
         return recorded(in).forward(input(in, m_formula.argument(), x));
     }
     [[nodiscard]] Recorded recordInverse(Recording& in, double y) const override {
-        return recorded(in).inverse(input(in, m_formula.result(), y));
+        return recordInverse(in, input(in, m_formula.result(), y));
+    }
+    [[nodiscard]] Recorded recordInverse(Recording& in, const Recorded& y) const override {
+        return recorded(in).inverse(y);
     }
 
     [[nodiscard]] Interval range() const override { return m_formula.range(); }

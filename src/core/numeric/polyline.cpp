@@ -30,6 +30,13 @@ Polyline::Point Polyline::endOf(std::size_t segment) const {
     return segment + 1 < m_segments.size() ? Point{m_segments[segment + 1].x, m_segments[segment + 1].y} : m_last;
 }
 
+std::vector<Polyline::Point> Polyline::points() const {
+    std::vector<Point> all;
+    for (const Segment& one : m_segments) all.push_back({one.x, one.y});
+    all.push_back(m_last);
+    return all;
+}
+
 std::optional<std::pair<Polyline::Point, Polyline::Point>> Polyline::segmentAt(double x) const {
     if (!(x >= m_segments.front().x && x <= m_last[0])) return std::nullopt;
     std::size_t index = 0;
@@ -66,9 +73,10 @@ Recorded lookup(const Polyline& table, const Recorded& x, std::string_view xUnit
     const auto ends = table.segmentAt(x.value());
     // Constants keep no text of their own: a unit lives in the recording.
     const Recorded piece = ends ? between(*ends, x, in.keep(xUnit), in.keep(yUnit)) : Recorded(std::nan(""));
-    return {in,
-            in.add(
-                {.op = Op::Table, .operands = {x.indexIn(in), piece.indexIn(in), -1}, .value = table.at(x.value())})};
+    return {in, in.add({.op = Op::Table,
+                        .operands = {x.indexIn(in), piece.indexIn(in), -1},
+                        .value = table.at(x.value()),
+                        .table = in.addTable(table.points())})};
 }
 
 }  // namespace fg

@@ -33,6 +33,7 @@ class Polyline {
 
     /// The two points between which x lies; nothing outside.
     [[nodiscard]] std::optional<std::pair<Point, Point>> segmentAt(double x) const;
+    [[nodiscard]] std::vector<Point> points() const;
 
   private:
     struct Segment {

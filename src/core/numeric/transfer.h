@@ -76,6 +76,8 @@ class Transfer {
     /// The formula recorded, with `x` or `y` as its input.
     [[nodiscard]] virtual Recorded recordForward(Recording& in, double x) const = 0;
     [[nodiscard]] virtual Recorded recordInverse(Recording& in, double y) const = 0;
+    /// The same behind what was recorded before it.
+    [[nodiscard]] virtual Recorded recordInverse(Recording& in, const Recorded& y) const = 0;
 
     /// Where the source states the function to hold, on the forward side.
     [[nodiscard]] virtual Interval range() const = 0;

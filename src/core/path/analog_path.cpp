@@ -195,6 +195,13 @@ double AnalogPath::reading(double code) const {
     return m_correction.apply(formulaOfVoltage(m_converter->inputOf(code)));
 }
 
+Recorded AnalogPath::recordReading(Recording& in, double code) const {
+    const Recorded input = m_converter->recordInput(in, Recorded::leaf(in, Op::Input, "code", "", code));
+    const Recorded signal = m_wiring->recordInverse(in, input);
+    const Recorded measurand = m_heat.recordCooled(in, signal, m_sensor->recordInverse(in, signal));
+    return m_correction.record(in, measurand, m_quantity);
+}
+
 std::vector<CodeReading> AnalogPath::neighbourCodes(double wantedReading) const {
     const double exact = exactCode(wantedReading);
     std::vector<CodeReading> neighbours;

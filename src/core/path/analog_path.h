@@ -32,6 +32,9 @@ class AnalogPath final : public SignalPath {
     /// Code (whole or a mean) to the corrected reading, canonical; NaN where the formula has none. Ignores clipping.
     [[nodiscard]] double reading(double code) const;
 
+    /// reading() recorded, `code` its input: the expression from which code is written.
+    [[nodiscard]] Recorded recordReading(Recording& in, double code) const;
+
     /// reading() over a batch: codes in, as many readings out. Bit-equal to reading() of each. The two may be one and
     /// the same span of doubles.
     void readings(std::span<const double> codes, std::span<double> out) const;

@@ -219,20 +219,25 @@ std::optional<CalibrationPull> Correction::pullAt(double reading) const {
 
 Dual Correction::apply(const Dual& value) const { return m_formula.lifted<Dual>().apply(value); }
 
-std::vector<TraceLine> Correction::explain(double value, Quantity quantity) const {
-    if (isNone()) return {};
-    Recording recording;
+Recorded Correction::record(Recording& in, const Recorded& value, Quantity quantity) const {
+    if (isNone()) return value;
     const auto [id, name, unit] = symbolOf(quantity);
-    const auto leaf = [&](Op op, std::string_view symbol, std::string_view unitId, double number) {
-        return Recorded::leaf(recording, op, symbol, unitId, number);
+    const auto parameter = [&](std::string_view symbol, std::string_view unitId, double number) {
+        return Recorded::leaf(in, Op::Parameter, symbol, unitId, number);
     };
     auto formula = m_formula.lifted<Recorded>();
     constexpr std::array kNames{"a", "b", "c", "d"};
     for (std::size_t i = 0; i < formula.count; ++i)
-        formula.c[i] = leaf(Op::Parameter, kNames[i], i == 0 ? unit : "", m_formula.c[i]);
-    if (formula.isCentred) formula.centre = leaf(Op::Parameter, "v0", unit, m_formula.centre);
-    const Recorded corrected = formula.apply(leaf(Op::Input, name, unit, value));
-    return linesOf(step("corrected", unit, "this gauge's calibration", corrected));
+        formula.c[i] = parameter(kNames[i], i == 0 ? unit : "", m_formula.c[i]);
+    if (formula.isCentred) formula.centre = parameter("v0", unit, m_formula.centre);
+    return step("corrected", unit, "this gauge's calibration", formula.apply(value));
+}
+
+std::vector<TraceLine> Correction::explain(double value, Quantity quantity) const {
+    if (isNone()) return {};
+    Recording recording;
+    const auto [id, name, unit] = symbolOf(quantity);
+    return linesOf(record(recording, Recorded::leaf(recording, Op::Input, name, unit, value), quantity));
 }
 
 }  // namespace fg

@@ -109,6 +109,8 @@ class Correction {
     /// In a few words: "offset, 4 points", "line", "none yet".
     [[nodiscard]] const std::string& note() const { return m_note; }
 
+    /// apply() recorded behind a value; the value itself without a correction.
+    [[nodiscard]] Recorded record(Recording& in, const Recorded& value, Quantity quantity) const;
     /// The line of the trace; none without a correction.
     [[nodiscard]] std::vector<TraceLine> explain(double value, Quantity quantity) const;
 

@@ -39,6 +39,15 @@ double HeatModel::rise_K(double sensor_ohm) const {
     return formula.rise(formula.power(current_A, sensor_ohm));
 }
 
+Recorded HeatModel::recordCooled(Recording& in, const Recorded& sensor_ohm, const Recorded& measurand) const {
+    if (isNone()) return measurand;
+    const HeatFormula<Recorded> formula{Recorded::leaf(in, Op::Parameter, "δ", "W/K", m_dissipation_W_per_K)};
+    const Recorded source = Recorded::leaf(in, Op::Parameter, "Us", "V", m_source_V);
+    const auto current = findWiringKind(m_wiring.kind)->recordedCurrent(m_wiring.parameters, source, sensor_ohm);
+    const Recorded through = step("I", "A", "the current through the sensor", *current);
+    return step("t_cool", "degC", "without self-heating", measurand - formula.rise(formula.power(through, sensor_ohm)));
+}
+
 std::vector<TraceLine> HeatModel::explain(double sensor_ohm, double from, bool isTakenOff) const {
     if (isNone() || !(sensor_ohm >= 0)) return {};
     Recording recording;

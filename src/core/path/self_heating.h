@@ -55,6 +55,9 @@ class HeatModel {
     /// The temperature that a sensor in `world` comes to: T = world + rise(R(T)), `resistance` its R(T). NaN where it
     /// finds no end.
     [[nodiscard]] double settledAt(double world, const std::function<double(double)>& resistance) const;
+    /// The measurand read from the sensor with its rise taken off, recorded behind both; `measurand` itself without a
+    /// dissipation constant.
+    [[nodiscard]] Recorded recordCooled(Recording& in, const Recorded& sensor_ohm, const Recorded& measurand) const;
     /// The lines of the trace: how warm the sensor's current makes it, and the measurand `from` with that added or (to
     /// read it) taken off. None without a dissipation constant.
     [[nodiscard]] std::vector<TraceLine> explain(double sensor_ohm, double from, bool isTakenOff) const;

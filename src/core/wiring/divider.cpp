@@ -28,13 +28,6 @@ Expected<Divider> divider(SensorSide side, double fixed_ohm, double source_V, Di
     return made;
 }
 
-double dividerCurrent_A(double sensor_ohm, double fixed_ohm, double source_V, DividerExtras extras) {
-    const double own_ohm = sensor_ohm + extras.lead_ohm;
-    if (extras.parallel_ohm <= 0) return source_V / (own_ohm + fixed_ohm);
-    return source_V * extras.parallel_ohm /
-           (own_ohm * extras.parallel_ohm + fixed_ohm * (own_ohm + extras.parallel_ohm));
-}
-
 namespace {
 
 DividerExtras extrasOf(const Parameters& wiring) {
@@ -79,10 +72,14 @@ double sourceImpedance_ohm(const Parameters& wiring, double sensor_ohm) {
     return parallelOf(branch, wiring.numberOr("fixed_ohm", 0));
 }
 
-std::optional<double> current_A(const Parameters& wiring, double source_V, double sensor_ohm) {
+template <class N>
+std::optional<N> current_A(const Parameters& wiring, const N& source_V, const N& sensor_ohm) {
     const auto fixed = wiring.number("fixed_ohm");
     if (!fixed) return std::nullopt;
     return dividerCurrent_A(sensor_ohm, *fixed, source_V, extrasOf(wiring));
+}
+std::optional<double> currentValue_A(const Parameters& wiring, double source_V, double sensor_ohm) {
+    return current_A(wiring, source_V, sensor_ohm);
 }
 
 const std::array kRows{WiringKind{.id = "divider",
@@ -92,7 +89,8 @@ const std::array kRows{WiringKind{.id = "divider",
                                   .parameters = parameters,
                                   .make = make,
                                   .sourceImpedance_ohm = sourceImpedance_ohm,
-                                  .sensorCurrent_A = current_A,
+                                  .sensorCurrent_A = currentValue_A,
+                                  .recordedCurrent = current_A<Recorded>,
                                   .hangsOnSource = true}};
 
 }  // namespace

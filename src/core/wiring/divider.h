@@ -93,6 +93,12 @@ using Divider = DividerFormula<double>;
 [[nodiscard]] Expected<Divider> divider(SensorSide side, double fixed_ohm, double source_V, DividerExtras extras = {});
 
 /// The current through the sensor itself, not through a resistor across it.
-[[nodiscard]] double dividerCurrent_A(double sensor_ohm, double fixed_ohm, double source_V, DividerExtras extras);
+template <class N>
+[[nodiscard]] N dividerCurrent_A(const N& sensor_ohm, double fixed_ohm, const N& source_V, DividerExtras extras) {
+    const N own_ohm = sensor_ohm + extras.lead_ohm;
+    if (extras.parallel_ohm <= 0) return source_V / (own_ohm + fixed_ohm);
+    return source_V * extras.parallel_ohm /
+           (own_ohm * extras.parallel_ohm + fixed_ohm * (own_ohm + extras.parallel_ohm));
+}
 
 }  // namespace fg

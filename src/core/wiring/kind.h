@@ -29,6 +29,9 @@ struct WiringKind {
     double (*sourceImpedance_ohm)(const Parameters& wiring, double signal) = nullptr;
     /// The current through a resistive sensor; null where the network does not settle it.
     std::optional<double> (*sensorCurrent_A)(const Parameters& wiring, double source_V, double sensor_ohm) = nullptr;
+    /// The same formula recorded.
+    std::optional<Recorded> (*recordedCurrent)(const Parameters& wiring, const Recorded& source,
+                                               const Recorded& sensor) = nullptr;
     bool hangsOnSource = false;   ///< the network itself needs its source, so it is the reference where nobody said
     bool isDifferential = false;  ///< two wires to a differential input
 };

@@ -214,6 +214,10 @@ double loadImpedance_ohm(const Parameters& wiring, double) { return wiring.numbe
 std::optional<double> sourceCurrent_A(const Parameters& wiring, double, double) {
     return wiring.number("excitation_A");
 }
+std::optional<Recorded> recordedSourceCurrent(const Parameters& wiring, const Recorded&, const Recorded&) {
+    const auto excitation = wiring.number("excitation_A");
+    return excitation ? std::optional<Recorded>(*excitation) : std::nullopt;
+}
 
 const std::array kRows{
     WiringKind{.id = "attenuator",
@@ -235,7 +239,8 @@ const std::array kRows{
                .output = Quantity::Voltage,
                .parameters = currentSourceParameters,
                .make = makeCurrentSource,
-               .sensorCurrent_A = sourceCurrent_A},
+               .sensorCurrent_A = sourceCurrent_A,
+               .recordedCurrent = recordedSourceCurrent},
     WiringKind{.id = "load",
                .title = "Load or shunt resistor",
                .input = Quantity::Current,

@@ -1,0 +1,13 @@
+#pragma once
+
+#include "handover/gauge_code.h"
+
+namespace fg {
+
+// The files around a formula: header, source, program. They fill in `files`, `header`, `function`, `takes`,
+// `signature` and the bytes of what they wrote.
+
+void writeRealFiles(const Gauge& gauge, const CodeWish& wish, const FormulaCode& formula, GaugeCode& code);
+void writeWholeFiles(const Gauge& gauge, const CodeWish& wish, GaugeCode& code);
+
+}  // namespace fg

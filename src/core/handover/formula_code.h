@@ -1,0 +1,64 @@
+// Room `handover`: a gauge as code that runs on a microcontroller, proven over every code before it is shown.
+#pragma once
+
+#include "gauge/gauge.h"
+
+#include <memory>
+
+namespace fg {
+
+/// A value that is looked for between two ends: what solve() leaves to be written as an iteration.
+struct SolveBracket {
+    double low = 0, high = 0;
+    bool isRising = true;  ///< of the function whose argument is looked for
+};
+
+/// Which raw codes are converted, and which give a status instead.
+struct CodeRange {
+    std::int64_t min = 0, max = 0;     ///< of the converter: either is only a limit
+    std::int64_t first = 0, last = 0;  ///< beyond these the value would be outside what the code was made for
+    [[nodiscard]] std::int64_t size() const { return last - first + 1; }
+};
+
+/// The expression of a gauge as it was recorded, with what a writer and a runner need besides.
+class FormulaCode {
+  public:
+    /// The reading in `unit` of an analog gauge's code, over the span and whatever more its part is specified for.
+    /// Errors: Unsupported where a function is known by its values alone (a formula that somebody typed); those of
+    /// codeRangeOf().
+    [[nodiscard]] static Expected<FormulaCode> make(const AnalogPath& path, const GaugeSpec& spec, const Unit& unit);
+
+    [[nodiscard]] const Recording& recording() const { return *m_recording; }
+    [[nodiscard]] std::int32_t root() const { return m_root; }
+    [[nodiscard]] const Node& at(std::int32_t index) const { return m_recording->at(index); }
+    [[nodiscard]] const SolveBracket& bracketOf(std::int32_t solve) const;
+    /// Does a node rest on what a Solve looks for, or on the argument of a Call?
+    [[nodiscard]] bool isInside(std::int32_t index) const { return m_isInside[static_cast<std::size_t>(index)]; }
+    /// How often a node is an operand of those that the result rests on.
+    [[nodiscard]] int usesOf(std::int32_t index) const { return m_uses[static_cast<std::size_t>(index)]; }
+    [[nodiscard]] const CodeRange& range() const { return m_range; }
+    /// Operations of one conversion, loops of a Solve not counted more than once.
+    [[nodiscard]] int operations() const { return m_operations; }
+
+  private:
+    FormulaCode() = default;
+    void look();
+
+    std::shared_ptr<Recording> m_recording;
+    std::int32_t m_root = -1;
+    std::vector<std::pair<std::int32_t, SolveBracket>> m_brackets;
+    std::vector<bool> m_isInside;
+    std::vector<int> m_uses;
+    CodeRange m_range;
+    int m_operations = 0;
+};
+
+/// The codes strictly inside the converter's range whose readings lie in `limits` (canonical). Errors: Domain where
+/// there is none.
+[[nodiscard]] Expected<CodeRange> codeRangeOf(const AnalogPath& path, Interval limits);
+
+/// How often an iteration halves its bracket: as far as the number type can tell.
+template <class Real>
+inline constexpr int kHalvings = sizeof(Real) == 4 ? 26 : 54;
+
+}  // namespace fg

@@ -1,0 +1,68 @@
+#pragma once
+
+#include "handover/code_text.h"
+#include "handover/formula_code.h"
+
+#include <map>
+
+namespace fg {
+
+/// The pieces of a formula as program text.
+struct FormulaText {
+    std::string constants;  ///< of the part and the circuit, with their units
+    std::string functions;  ///< that the body calls; tables among them
+    std::string body;       ///< statements, indented by four blanks
+    std::string result;     ///< what the body comes to
+    std::size_t bytes = 0;  ///< of the constants and tables
+};
+
+/// Writes an expression as statements of a language: a named step is a variable, its unit and source a comment. The
+/// order of operations is that of the expression; nothing is simplified.
+///
+/// `input` is what the code is called, as the formula's number type. `names` keeps what is taken in the file. What the
+/// formula refuses returns FG_NO_VALUE.
+class FormulaWriter {
+  public:
+    FormulaWriter(const FormulaCode& code, CodeLanguage language, CodeReal real, std::string input, Identifiers& names);
+    [[nodiscard]] FormulaText write();
+
+  private:
+    struct Piece {
+        std::string text;
+        int binding;
+    };
+    [[nodiscard]] Piece pieceOf(std::int32_t index);
+    [[nodiscard]] Piece operationOf(std::int32_t index, const Node& node);
+    [[nodiscard]] Piece branchOf(const Node& node);
+    [[nodiscard]] Piece solveOf(std::int32_t index, const Node& node);
+    [[nodiscard]] Piece callOf(const Node& node);
+    [[nodiscard]] Piece tableOf(const Node& node);
+    [[nodiscard]] std::string parameterOf(const Node& node);
+    [[nodiscard]] std::string inside(std::int32_t index, int needed);
+    [[nodiscard]] std::string function(std::string_view name) const;
+    [[nodiscard]] Piece named(std::int32_t index, std::string_view name, const std::string& text,
+                              const std::string& remark);
+    /// A function of one argument of its own: `write` fills the body and returns what stands behind it.
+    template <class Write>
+    void function(const std::string& name, const std::string& argument, const Write& write);
+    void line(const std::string& text);
+    [[nodiscard]] bool isC() const { return m_language == CodeLanguage::C; }
+    [[nodiscard]] std::string literal(double value) const { return realText(value, m_language, m_real); }
+    [[nodiscard]] const char* type() const { return m_real == CodeReal::Float ? "float" : "double"; }
+
+    using Scope = std::map<std::int32_t, std::string>;
+    const FormulaCode& m_code;
+    CodeLanguage m_language;
+    CodeReal m_real;
+    std::string m_input;
+    Identifiers& m_names;
+    FormulaText m_text;
+    std::vector<Scope> m_scopes{1};
+    std::string m_out, m_indent = "    ", m_unknown;
+    std::map<std::pair<std::string, double>, std::string> m_parameters;
+    std::map<std::int32_t, std::string> m_tables;
+    std::map<std::string, std::string> m_calls;
+    bool m_isNested = false, m_hasTableFunction = false;
+};
+
+}  // namespace fg

@@ -1,0 +1,221 @@
+#include "handover/gauge_code.h"
+
+#include "handover/code_findings.h"
+#include "handover/code_page.h"
+#include "handover/formula_runner.h"
+#include "units/number_format.h"
+
+#include <fmt/format.h>
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace fg {
+namespace {
+
+constexpr std::array<std::string_view, 6> kNames{"float", "double", "int16", "int32", "int64", "table"};
+
+template <std::size_t Count>
+Expected<std::size_t> indexOf(const std::array<std::string_view, Count>& names, std::string_view name,
+                              const std::string& where) {
+    std::string list;
+    for (std::size_t i = 0; i < Count; ++i) {
+        if (names[i] == name) return i;
+        list += (i == 0 ? "" : ", ") + std::string(names[i]);
+    }
+    return fail(ErrorCode::Unknown, where, "“" + std::string(name) + "”", "one of " + list);
+}
+
+bool isReal(CodeArithmetic arithmetic) {
+    return arithmetic == CodeArithmetic::Float || arithmetic == CodeArithmetic::Double;
+}
+
+int widthOf(CodeArithmetic arithmetic) {
+    return arithmetic == CodeArithmetic::Int16 ? 16 : arithmetic == CodeArithmetic::Int64 ? 64 : 32;
+}
+
+/// As 1, 2 or 5 times a power of ten, not above `value`.
+double tidyBelow(double value) {
+    const double decade = std::pow(10, std::floor(std::log10(value)));
+    for (const double mantissa : {5.0, 2.0, 1.0})
+        if (mantissa * decade <= value * (1 + 1e-9)) return mantissa * decade;
+    return decade;
+}
+
+/// Runs the written formula over the codes of its range. Where that would take minutes, over as many as take seconds.
+template <class Real>
+CodeError proveFormula(const FormulaCode& code, const ReadingOfCode& exact) {
+    constexpr double kMostOperations = 6e8;
+    const double all = static_cast<double>(code.range().size()) * (code.operations() + 4);
+    const auto stride = static_cast<std::int64_t>(std::max(1.0, std::ceil(all / kMostOperations)));
+    FormulaRunner<Real> runner(code);
+    CodeError error;
+    double sum = 0;
+    for (std::int64_t at = code.range().first;; at = std::min(at + stride, code.range().last)) {
+        const double off = std::abs(runner(static_cast<double>(at)) - exact(at));
+        sum += off;
+        // A value that is none where the gauge has one is as wrong as can be.
+        if (!(off <= error.worst) || error.checked == 0)
+            error.worst = std::isnan(off) ? HUGE_VAL : off, error.atCode = at;
+        ++error.checked;
+        if (at == code.range().last) break;
+    }
+    error.mean = sum / static_cast<double>(error.checked);
+    return error;
+}
+
+/// Readings in a unit, a batch at a time: the bulk path is what makes every code of 24 bits a matter of a second.
+class Readings {
+  public:
+    Readings(const AnalogPath& path, const Unit& unit) : m_path(&path), m_unit(&unit) {}
+    [[nodiscard]] double operator()(std::int64_t code) {
+        if (code < m_first || code >= m_first + static_cast<std::int64_t>(m_values.size())) fill(code);
+        return m_values[static_cast<std::size_t>(code - m_first)];
+    }
+
+  private:
+    void fill(std::int64_t code) {
+        // Single questions come from all over, whole runs one after the other.
+        const bool isNext = code == m_first + static_cast<std::int64_t>(m_values.size());
+        constexpr std::int64_t kBatch = 8192;
+        const std::int64_t count = isNext ? std::min(kBatch, m_path->converter().maxCode() - code + 1) : 1;
+        m_first = code;
+        m_values.resize(static_cast<std::size_t>(count));
+        for (std::int64_t i = 0; i < count; ++i) m_values[static_cast<std::size_t>(i)] = static_cast<double>(code + i);
+        m_path->readings(std::span<const double>(m_values), m_values);
+        for (double& value : m_values) value = m_unit->fromCanonical(value);
+    }
+    const AnalogPath* m_path;
+    const Unit* m_unit;
+    std::int64_t m_first = 0;
+    std::vector<double> m_values;
+};
+
+Expected<void> writeReal(const Gauge& gauge, const CodeWish& wish, const ReadingOfCode& exact, GaugeCode& code) {
+    const auto formula = FormulaCode::make(*gauge.analog(), gauge.spec(), *code.unit);
+    if (!formula) return tl::unexpected(formula.error());
+    const bool isFloat = wish.arithmetic == CodeArithmetic::Float;
+    code.range = formula->range();
+    code.gives = isFloat ? "float" : "double";
+    code.method = gauge.analog()->sensor().title();
+    code.operations = formula->operations();
+    code.error = isFloat ? proveFormula<float>(*formula, exact) : proveFormula<double>(*formula, exact);
+    const auto shared = std::make_shared<FormulaCode>(*formula);
+    code.errorAt = [shared, exact, isFloat](std::int64_t at) {
+        const auto input = static_cast<double>(at);
+        const double mine = isFloat ? FormulaRunner<float>(*shared)(input) : FormulaRunner<double>(*shared)(input);
+        return mine - exact(at);
+    };
+    writeRealFiles(gauge, wish, *formula, code);
+    return {};
+}
+
+Expected<void> writeWhole(const Gauge& gauge, const CodeWish& wish, const ReadingOfCode& exact, GaugeCode& code) {
+    const auto range = codeRangeOf(*gauge.analog(), gauge.spec().spanCanonical());
+    if (!range) return tl::unexpected(range.error());
+    const bool isTable = wish.arithmetic == CodeArithmetic::Table;
+    // The largest result has to fit its own type.
+    const double largest = std::max(std::abs(exact(range->first)), std::abs(exact(range->last)));
+    const double most = std::ldexp(1.0, std::min(isTable ? 32 : widthOf(wish.arithmetic), 53) - 1) - 1;
+    std::int64_t scale = codeScaleFor(code.wanted);
+    while (scale > 1 && largest * static_cast<double>(scale) > most) scale /= 10;
+    if (largest > most)
+        return fail(ErrorCode::Range, "--unit",
+                    fmt::format("a result up to {} {}", plainNumber(largest, 6), code.unit->id),
+                    fmt::format("a unit in which {} holds it, or a wider arithmetic", arithmeticName(wish.arithmetic)));
+    auto form = isTable ? searchTable(*range, scale, code.wanted, exact)
+                        : searchPolynomial(*range, scale, widthOf(wish.arithmetic), code.wanted, exact);
+    if (!form)
+        return fail(ErrorCode::Unsupported, "arithmetic",
+                    isTable ? fmt::format("a table of more than {} entries", kMostEntries)
+                            : fmt::format("no line that {} bits can hold over this span", widthOf(wish.arithmetic)),
+                    isTable ? "a larger wanted error, or int32 or float" : "int32, a narrower span, or a table");
+    code.scale = scale;
+    code.range = *range;
+    code.error = proveForm(*form, exact);
+    code.method =
+        isTable ? fmt::format("{} entries, straight between", form->numbers.size())
+                : (form->degree() == 1 ? "straight line" : fmt::format("polynomial of degree {}", form->degree()));
+    code.operations = form->operations();
+    code.gives = !isTable                                       ? fmt::format("int{}_t", form->width)
+                 : form->least >= -32768 && form->most <= 32767 ? "int16_t"
+                                                                : "int32_t";
+    code.bytes = form->bytes();
+    const auto shared = std::make_shared<IntegerForm>(*form);
+    code.errorAt = [shared, exact](std::int64_t at) {
+        double top = 0;
+        return static_cast<double>(shared->at(at, top)) / static_cast<double>(shared->scale) - exact(at);
+    };
+    code.form = std::move(*form);
+    writeWholeFiles(gauge, wish, code);
+    return {};
+}
+
+}  // namespace
+
+std::string_view arithmeticName(CodeArithmetic arithmetic) { return kNames[static_cast<std::size_t>(arithmetic)]; }
+
+Expected<CodeArithmetic> arithmeticFromName(std::string_view name) {
+    return indexOf(kNames, name, "--arithmetic").map([](std::size_t i) { return static_cast<CodeArithmetic>(i); });
+}
+
+Expected<CodeLanguage> codeLanguageFromName(std::string_view name) {
+    return indexOf<2>({"c", "micropython"}, name, "--language").map([](std::size_t i) {
+        return static_cast<CodeLanguage>(i);
+    });
+}
+
+Expected<CodeShape> codeShapeFromName(std::string_view name) {
+    return indexOf<2>({"function", "program"}, name, "--form").map([](std::size_t i) {
+        return static_cast<CodeShape>(i);
+    });
+}
+
+std::span<const CodeStatus> codeStatuses() {
+    static constexpr std::array kStatuses{CodeStatus{"ok", "FG_OK", 0, "a value"},
+                                          CodeStatus{"clipped", "FG_CLIPPED", 1,
+                                                     "the converter is at an end of its range: at least, or at most"},
+                                          CodeStatus{"no_value", "FG_NO_VALUE", 2, "the formula has no value there"},
+                                          CodeStatus{"beyond", "FG_BEYOND", 3, "outside what this code was made for"}};
+    return kStatuses;
+}
+
+double wantedErrorOf(const Gauge& gauge) {
+    const Unit& unit = gauge.unit();
+    const Interval span = gauge.spec().spanCanonical();
+    double size = std::abs(unit.differenceToCanonical(gauge.spec().reading.wanted));
+    if (!(size > 0))
+        if (const auto budget = gauge.budgetAt((span.low + span.high) / 2)) size = budget->expanded;
+    if (!(size > 0) || !std::isfinite(size)) size = span.width() / 100;
+    return unit.differenceToCanonical(tidyBelow(unit.differenceFromCanonical(size) / 10));
+}
+
+std::int64_t codeScaleFor(double wanted) {
+    std::int64_t scale = 1;
+    constexpr std::int64_t kMost = 1'000'000'000;
+    while (scale < kMost && 1 / static_cast<double>(scale) > wanted / 2 * (1 + 1e-9)) scale *= 10;
+    return scale;
+}
+
+Expected<GaugeCode> writeCode(const Gauge& gauge, const CodeWish& wish) {
+    if (const auto missing = gauge.missing()) return tl::unexpected(*missing);
+    if (!gauge.analog())
+        return fail(ErrorCode::Unsupported, "sensor.part", "“" + gauge.spec().sensor.part + "”, a digital part",
+                    "a gauge with a converter: the code of digital parts is not written yet");
+    if (!(wish.wantedError >= 0) || !std::isfinite(wish.wantedError))
+        return fail(ErrorCode::Range, "--max-error", plainNumber(wish.wantedError), "an error above 0");
+    GaugeCode code;
+    const auto unit = unitFromId(wish.unit.empty() ? std::string(gauge.unit().id) : wish.unit, gauge.spec().quantity);
+    if (!unit) return tl::unexpected(unit.error().within("--unit"));
+    code.unit = *unit;
+    code.wanted = code.unit->differenceFromCanonical(wish.wantedError > 0 ? wish.wantedError : wantedErrorOf(gauge));
+    const auto readings = std::make_shared<Readings>(*gauge.analog(), *code.unit);
+    const ReadingOfCode exact = [readings](std::int64_t at) { return (*readings)(at); };
+    const auto done =
+        isReal(wish.arithmetic) ? writeReal(gauge, wish, exact, code) : writeWhole(gauge, wish, exact, code);
+    if (!done) return tl::unexpected(done.error());
+    code.findings = codeFindings(gauge, wish, code);
+    return code;
+}
+
+}  // namespace fg

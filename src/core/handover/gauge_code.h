@@ -1,0 +1,87 @@
+#pragma once
+
+#include "handover/code_text.h"
+#include "handover/integer_form.h"
+
+#include <optional>
+
+namespace fg {
+
+/// How the handed-over code computes.
+enum class CodeArithmetic { Float, Double, Int16, Int32, Int64, Table };
+inline constexpr std::array kCodeArithmetics{CodeArithmetic::Float, CodeArithmetic::Double, CodeArithmetic::Int32,
+                                             CodeArithmetic::Int16, CodeArithmetic::Int64,  CodeArithmetic::Table};
+
+/// "float", "double", "int16", "int32", "int64", "table".
+[[nodiscard]] std::string_view arithmeticName(CodeArithmetic arithmetic);
+[[nodiscard]] Expected<CodeArithmetic> arithmeticFromName(std::string_view name);
+/// "c", "micropython".
+[[nodiscard]] Expected<CodeLanguage> codeLanguageFromName(std::string_view name);
+
+enum class CodeShape {
+    Function,  ///< a function to call
+    Program    ///< with a loop that reads, converts and prints, behind three functions that the maker fills in
+};
+[[nodiscard]] Expected<CodeShape> codeShapeFromName(std::string_view name);
+
+/// What is wanted of the code.
+struct CodeWish {
+    CodeLanguage language = CodeLanguage::C;
+    CodeArithmetic arithmetic = CodeArithmetic::Float;
+    CodeShape shape = CodeShape::Function;
+    double wantedError = 0;  ///< ±, canonical difference; 0: see wantedErrorOf()
+    std::string unit = {};   ///< id; empty: the reading's
+};
+
+struct CodeFile {
+    std::string name, text;
+};
+
+/// A status of the written code, with its number.
+struct CodeStatus {
+    std::string_view id, name;  ///< "clipped", "FG_CLIPPED"
+    int number;
+    std::string_view meaning;
+};
+[[nodiscard]] std::span<const CodeStatus> codeStatuses();
+
+/// A parameter of the written function.
+struct CodeParameter {
+    std::string name, type;
+    std::string block;  ///< of a digital part; empty for a code
+    std::size_t bytes = 0;
+};
+
+/// A gauge as code, and what was found when it was run over every code.
+struct GaugeCode {
+    std::vector<CodeFile> files;
+    std::string header, function, gives, signature;
+    std::vector<CodeParameter> takes;
+    const Unit* unit = nullptr;
+    std::int64_t scale = 1;  ///< an integer result is the value times this
+    std::string method;      ///< "Beta equation", "polynomial of degree 5", "20 entries, straight between"
+    CodeError error;         ///< in `unit`
+    double wanted = 0;       ///< in `unit`
+    CodeRange range;
+    std::optional<IntegerForm> form;  ///< of whole numbers
+    std::size_t bytes = 0;            ///< of constants and tables
+    int operations = 0;               ///< estimated, of one conversion
+    std::vector<Finding> findings;
+    [[nodiscard]] bool holds() const { return error.worst <= wanted; }
+    /// The error of one code of the range, in `unit`.
+    std::function<double(std::int64_t)> errorAt;
+};
+
+/// The error wanted of code where nobody said: a tenth of the accuracy wanted of the gauge, of its uncertainty in the
+/// middle of the span, or of a hundredth of the span, the first that is known; as 1, 2 or 5 times a power of ten.
+/// Canonical difference.
+[[nodiscard]] double wantedErrorOf(const Gauge& gauge);
+
+/// A power of ten that leaves the rounding of the result below a half of `wanted` (in the unit of the result).
+[[nodiscard]] std::int64_t codeScaleFor(double wanted);
+
+/// The gauge as code. Errors: Missing for a gauge without all its values; Unsupported for a digital part, or an
+/// arithmetic that cannot hold this gauge; Range for a wanted error below 0; Unknown for a unit of another quantity.
+[[nodiscard]] Expected<GaugeCode> writeCode(const Gauge& gauge, const CodeWish& wish);
+
+}  // namespace fg

@@ -1,0 +1,393 @@
+// What is handed over is compiled and run: over every code of the converter it gives what the gauge reads.
+#include "handover/formula_check.h"
+#include "handover/gauge_code.h"
+
+#include "path/default_gauge.h"
+#include "path/threshold.h"
+#include "process.h"
+#include "support.h"
+#include "wiring/kind.h"
+
+#include <fmt/format.h>
+#include <cmath>
+#include <cstring>
+#include <set>
+
+namespace fg {
+namespace {
+
+using test::catalogue;
+
+struct Subject {
+    std::string what;
+    GaugeSpec spec;
+    std::string unit = {};
+};
+
+/// Every family of the catalogue, and what stands around it.
+std::vector<Subject> subjects() {
+    std::vector<Subject> all;
+    std::set<std::string> families;
+    for (const Part& part : catalogue().parts()) {
+        if (!findSensorFamily(part.family) || !families.insert(part.family).second) continue;
+        GaugeSpec spec = defaultGauge(part);
+        spec.examples.clear();
+        all.push_back({part.id, spec});
+    }
+    for (const char* name : {"glue-pot", "bending-iron", "vacuum-clamp"})
+        all.push_back(
+            {name, readGaugeFile((test::dataFolder() / "demo" / (std::string(name) + ".json")).string()).value()});
+    all.push_back({"warm", test::warmPot()});
+    all.push_back({"fahrenheit", test::gluePot(), "degF"});
+    GaugeSpec high = test::warmPot();
+    high.wiring.parameters.set("sensor_side", std::string("high"));
+    high.wiring.parameters.set("parallel_ohm", 22000.0);
+    high.wiring.parameters.set("lead_ohm", 12.0);
+    all.push_back({"high side, parallel, leads", high});
+    for (const char* kind : {"offset", "line", "quadratic", "cubic", "table"}) {
+        GaugeSpec spec = test::gluePot();
+        spec.correction.kind = kind;
+        spec.correction.offset = -0.4, spec.correction.slope = 0.01, spec.correction.centre = 50;
+        spec.correction.quadratic = 1e-4, spec.correction.cubic = -1e-6;
+        for (const double at : {30.0, 50.0, 70.0, 85.0})
+            spec.correction.points.push_back({at, at - 0.4 + 0.01 * (at - 50), 0.1});
+        all.push_back({std::string("correction ") + kind, spec});
+    }
+    for (const char* word : {"left-justified", "scaled-up"}) {
+        GaugeSpec spec = test::gluePot();
+        spec.converter.parameters.set("word", std::string(word));
+        all.push_back({word, spec});
+    }
+    GaugeSpec bent = test::gluePot();
+    bent.converter.parameters.set("nonlinearity_code_LSB", std::vector<Point>{{0, 0}, {2048, 6}, {4095, -2}});
+    all.push_back({"non-linear converter", bent});
+    GaugeSpec minusOne = test::gluePot();
+    minusOne.converter.parameters.set("code_law", std::string("2^n-1"));
+    minusOne.converter.parameters.set("rounding", std::string("down"));
+    all.push_back({"2^n - 1, truncating", minusOne});
+    GaugeSpec bipolar = test::directGauge("lm35", 12, 2.048);
+    bipolar.converter.parameters.set("polarity", std::string("bipolar"));
+    all.push_back({"bipolar in 16 bits", bipolar});
+    bipolar.converter.parameters.set("word", std::string("left-justified"));
+    all.push_back({"bipolar, left-justified", bipolar});
+    GaugeSpec hostile = test::gluePot();
+    hostile.name = "4*/ int \"Pot\" \\";
+    hostile.note = "ä */ #error \n?\?/ /* \\";
+    all.push_back({"hostile name", hostile});
+    return all;
+}
+
+struct Written {
+    Subject subject;
+    GaugeCode code;
+    std::vector<std::int64_t> codes;  ///< the words that are asked, as the converter gives them
+};
+
+std::vector<std::int64_t> askedCodes(const Converter& converter) {
+    std::vector<std::int64_t> codes;
+    const std::int64_t count = converter.maxCode() - converter.minCode() + 1;
+    const std::int64_t stride = std::max<std::int64_t>(1, count / 65536 + (count > 65536 ? 1 : 0));
+    for (std::int64_t code = converter.minCode(); code < converter.maxCode(); code += stride) codes.push_back(code);
+    codes.push_back(converter.maxCode());
+    return codes;
+}
+
+/// A word as the parameter's type takes it.
+std::int64_t asParameter(const Converter& converter, const GaugeCode& code, std::int64_t at) {
+    const std::int64_t word = converter.wordOfCode(at);
+    const bool isSigned = code.takes[0].type.front() == 'i';
+    const auto bits = static_cast<int>(8 * code.takes[0].bytes);
+    return isSigned && word >= (std::int64_t{1} << (bits - 1)) ? word - (std::int64_t{1} << bits) : word;
+}
+
+class HandOver : public testing::Test {
+  protected:
+    void SetUp() override {
+        m_folder = std::filesystem::temp_directory_path() / fmt::format("fg-handover-{}", ::getpid());
+        std::filesystem::create_directories(m_folder);
+    }
+    void TearDown() override { std::filesystem::remove_all(m_folder); }
+    std::filesystem::path m_folder;
+};
+
+TEST_F(HandOver, CompiledCodeGivesTheReadingOfEveryCodeOfEveryFamily) {
+    std::vector<Written> all;
+    std::vector<std::string> sources;
+    std::string refused;
+    for (Subject& subject : subjects())
+        for (const CodeArithmetic arithmetic : kCodeArithmetics) {
+            const std::string told = subject.what + " in " + std::string(arithmeticName(arithmetic));
+            GaugeSpec spec = subject.spec;
+            // One program holds them all, so each has a name of its own.
+            spec.name += fmt::format(" {}", all.size());
+            const auto gauge = Gauge::make(spec, catalogue());
+            ASSERT_TRUE(gauge) << told << ": " << gauge.error().message();
+            const bool isLong = gauge->analog()->converter().bits() > 16;
+            if (isLong && arithmetic != CodeArithmetic::Float && arithmetic != CodeArithmetic::Int32) continue;
+            CodeWish wish;
+            wish.arithmetic = arithmetic;
+            wish.unit = subject.unit;
+            const auto code = writeCode(*gauge, wish);
+            if (!code) {
+                // A pressure in Pa does not fit 16 bits.
+                if (code.error().code == ErrorCode::Range && arithmetic == CodeArithmetic::Int16) continue;
+                refused += told + ": " + code.error().message() + "\n";
+                continue;
+            }
+            for (const CodeFile& file : code->files) {
+                test::writeText(m_folder / file.name, file.text);
+                if (file.name.ends_with(".c")) sources.push_back((m_folder / file.name).string());
+            }
+            all.push_back({{subject.what, spec, subject.unit}, *code, askedCodes(gauge->analog()->converter())});
+        }
+    // What cannot be written: a formula that somebody typed, in real numbers, and nothing else.
+    EXPECT_EQ(std::count(refused.begin(), refused.end(), '\n'), 2) << refused;
+    EXPECT_NE(refused.find("own-expression in float"), std::string::npos) << refused;
+
+    std::string driver = "#include <stdio.h>\n#include <stdlib.h>\n";
+    for (const Written& one : all) driver += fmt::format("#include \"{}\"\n", one.code.header);
+    driver +=
+        "static void out(int status, double value) { double both[2]; both[0] = status; both[1] = value;\n"
+        "    if (fwrite(both, sizeof both, 1, stdout) != 1) exit(1); }\n"
+        "int main(void)\n{\n    long long raw;\n";
+    std::string input;
+    for (const Written& one : all) {
+        const Converter converter = test::pathOf(one.subject.spec).converter();
+        driver += fmt::format(
+            "    {{ size_t i; for (i = 0; i < {}; ++i) {{ {} value = 0;\n"
+            "        if (fread(&raw, sizeof raw, 1, stdin) != 1) return 1;\n"
+            "        {{ const int status = (int){}(({})raw, &value); out(status, (double)value); }} }} }}\n",
+            one.codes.size(), one.code.gives, one.code.function, one.code.takes[0].type);
+        for (const std::int64_t at : one.codes) {
+            const std::int64_t word = asParameter(converter, one.code, at);
+            input.append(reinterpret_cast<const char*>(&word), sizeof word);
+        }
+    }
+    test::writeText(m_folder / "driver.c", driver + "    return 0;\n}\n");
+    sources.push_back((m_folder / "driver.c").string());
+    std::vector<std::string> arguments{"-std=c99",
+                                       "-Wall",
+                                       "-Wextra",
+                                       "-Wconversion",
+                                       "-Wshadow",
+                                       "-pedantic",
+                                       "-Werror",
+                                       "-O1",
+                                       "-ffp-contract=off",
+                                       "-o",
+                                       (m_folder / "all").string()};
+    arguments.insert(arguments.end(), sources.begin(), sources.end());
+    arguments.push_back("-lm");
+    const auto compiled = test::run("/usr/bin/gcc", arguments);
+    ASSERT_EQ(compiled.exitCode, 0) << compiled.err.substr(0, 4000);
+    test::writeText(m_folder / "in", input);
+    const auto ran = test::run("/bin/sh", {"-c", fmt::format("'{0}/all' < '{0}/in' > '{0}/out'", m_folder.string())});
+    ASSERT_EQ(ran.exitCode, 0) << ran.err;
+    const std::string output = test::readText(m_folder / "out");
+
+    std::size_t at = 0;
+    for (const Written& one : all) {
+        const AnalogPath path = test::pathOf(one.subject.spec);
+        const CodeRange& range = one.code.range;
+        const std::string told = one.subject.what + ", " + one.code.function + ", " + one.code.method;
+        double worst = 0;
+        int wrongStatus = 0;
+        for (const std::int64_t code : one.codes) {
+            ASSERT_LE(at + 16, output.size());
+            double both[2];
+            std::memcpy(both, output.data() + at, sizeof both);
+            at += sizeof both;
+            const bool isClipped = code == range.min || code == range.max,
+                       isInside = code >= range.first && code <= range.last;
+            if (both[0] != (isClipped ? 1 : isInside ? 0 : 3)) ++wrongStatus;
+            if (!isInside || both[0] != 0) continue;
+            const double exact = one.code.unit->fromCanonical(path.reading(static_cast<double>(code)));
+            worst = std::max(worst, std::abs(both[1] / static_cast<double>(one.code.scale) - exact));
+        }
+        EXPECT_EQ(wrongStatus, 0) << told;
+        // What was told of the error is what the compiled code does; single precision may differ in the last place of a
+        // logarithm.
+        const double size =
+            std::max(std::abs(one.subject.spec.reading.span.low), std::abs(one.subject.spec.reading.span.high));
+        const double slack = one.code.gives == "float" ? 0.2 * one.code.error.worst + 2e-7 * size : 1e-9 * size;
+        EXPECT_LE(worst, one.code.error.worst + slack) << told;
+        if (one.code.error.checked > 65536) continue;
+        EXPECT_GE(worst, one.code.error.worst * 0.8 - slack) << told;
+    }
+    EXPECT_EQ(at, output.size());
+}
+
+/// The same as MicroPython, run by Python, over the codes of a few gauges; with the alarm's comparisons.
+TEST_F(HandOver, MicroPythonGivesWhatTheGaugeReads) {
+    GaugeSpec pot = test::gluePot();
+    pot.alarm = AlarmRule{.high = 63.0, .low = 58.0, .band = 1.0};
+    GaugeSpec warm = test::warmPot();
+    warm.correction.kind = "quadratic", warm.correction.offset = 0.3, warm.correction.quadratic = 1e-4;
+    for (const double at : {20.0, 40.0, 60.0, 80.0}) warm.correction.points.push_back({at, at + 0.3, 0.1});
+    GaugeSpec iron = readGaugeFile((test::dataFolder() / "demo/bending-iron.json").string()).value();
+    GaugeSpec negative = test::directGauge("lm35", 12, 2.048);
+    negative.converter.parameters.set("polarity", std::string("bipolar"));
+    negative.converter.parameters.set("word", std::string("left-justified"));
+    negative.reading.span = {-20, 100};
+    for (const GaugeSpec& spec : {pot, warm, iron, negative})
+        for (const CodeArithmetic arithmetic : {CodeArithmetic::Double, CodeArithmetic::Int32, CodeArithmetic::Table}) {
+            const auto gauge = Gauge::make(spec, catalogue());
+            ASSERT_TRUE(gauge) << gauge.error().message();
+            const auto code = writeCode(*gauge, {.language = CodeLanguage::MicroPython, .arithmetic = arithmetic});
+            ASSERT_TRUE(code) << code.error().message();
+            ASSERT_EQ(code->files.size(), 1U);
+            test::writeText(m_folder / code->files[0].name, code->files[0].text);
+            const Converter& converter = gauge->analog()->converter();
+            std::string asked = "[", script = fmt::format("import {0}\nfor raw in ", code->header);
+            std::vector<std::int64_t> codes;
+            const std::int64_t stride = std::max<std::int64_t>(1, (converter.maxCode() - converter.minCode()) / 300);
+            for (std::int64_t at = converter.minCode(); at <= converter.maxCode(); at += stride) codes.push_back(at);
+            for (const std::int64_t at : codes) asked += fmt::format("{},", converter.wordOfCode(at));
+            script += asked + fmt::format("]:\n    s, v = {}.{}(raw)\n    print(s, 'none' if v is None else repr(v))\n",
+                                          code->header, code->function);
+            const auto ran = test::run("/usr/bin/env", {"-C", m_folder.string(), "python3", "-c", script});
+            ASSERT_EQ(ran.exitCode, 0) << ran.err;
+            std::istringstream lines(ran.out);
+            for (const std::int64_t at : codes) {
+                int status = -1;
+                std::string value;
+                ASSERT_TRUE(lines >> status >> value);
+                const bool isInside = at >= code->range.first && at <= code->range.last;
+                ASSERT_EQ(status == 0, isInside) << at;
+                if (!isInside) continue;
+                const double exact = code->unit->fromCanonical(gauge->analog()->reading(static_cast<double>(at)));
+                ASSERT_NEAR(test::number(value) / static_cast<double>(code->scale), exact, code->error.worst + 1e-7)
+                    << at << " " << code->files[0].text;
+            }
+        }
+}
+
+/// Digits of a display: the rounding and the sign at the values where hand-written splitting goes wrong.
+TEST_F(HandOver, TextOfAValueRoundsAndKeepsItsSign) {
+    GaugeSpec spec = test::gluePot();
+    spec.reading.span = {-20, 90};
+    spec.reading.decimals = 1;
+    const auto gauge = Gauge::make(spec, catalogue());
+    const auto code = writeCode(*gauge, {.arithmetic = CodeArithmetic::Int32, .wantedError = 0.05});
+    ASSERT_TRUE(code) << code.error().message();
+    ASSERT_EQ(code->scale, 100);
+    for (const CodeFile& file : code->files) test::writeText(m_folder / file.name, file.text);
+    test::writeText(
+        m_folder / "say.c",
+        "#include <stdio.h>\n#include \"glue_pot.h\"\nint main(void)\n{\n    const int32_t all[] = {0, 4, 5, "
+        "-4, -5, -50, -49, 994, 995, 999, -995, 6050, 2147483647, -2147483647 - 1};\n    size_t i;\n    char "
+        "text[14];\n    for (i = 0; i < sizeof all / sizeof all[0]; ++i) { glue_pot_text(all[i], text); "
+        "puts(text); }\n    return 0;\n}\n");
+    const auto compiled =
+        test::run("/usr/bin/gcc",
+                  {"-std=c99", "-Wall", "-Wextra", "-Wconversion", "-Werror", "-fsanitize=undefined", "-o",
+                   (m_folder / "say").string(), (m_folder / "say.c").string(), (m_folder / "glue_pot.c").string()});
+    ASSERT_EQ(compiled.exitCode, 0) << compiled.err;
+    // Worked out by hand: hundredths to tenths, halves away from zero.
+    EXPECT_EQ(test::run((m_folder / "say").string(), {}).out,
+              "0.0\n0.0\n0.1\n0.0\n-0.1\n-0.5\n-0.5\n9.9\n10.0\n10.0\n-10.0\n60.5\n21474836.5\n-21474836.5\n");
+}
+
+/// The comparisons of the header are those of the alarm: on and off at the codes that thresholdPair() finds.
+TEST_F(HandOver, TheAlarmIsHandedOverAsComparisonsOfCodes) {
+    GaugeSpec spec = test::gluePot();
+    spec.alarm = AlarmRule{.high = 63.0, .band = 1.0};
+    const auto gauge = Gauge::make(spec, catalogue());
+    const auto code = writeCode(*gauge, {.arithmetic = CodeArithmetic::Table});
+    ASSERT_TRUE(code);
+    const AnalogPath path = test::pathOf(spec);
+    const auto pair = thresholdPair(path, 63, 1, true);
+    ASSERT_TRUE(pair);
+    // The code falls as the pot gets hotter.
+    const std::string& header = code->files[0].text;
+    EXPECT_NE(header.find(fmt::format("GLUE_POT_HIGH_ON(code) ((code) <= {}u)", pair->on.code)), std::string::npos)
+        << header;
+    EXPECT_NE(header.find(fmt::format("GLUE_POT_HIGH_OFF(code) ((code) >= {}u)", pair->off.code)), std::string::npos)
+        << header;
+    EXPECT_GE(path.reading(static_cast<double>(pair->on.code)), 63.0 - 0.02);
+}
+
+/// A whole program, with its loop, compiles as it is; what nobody can hold is said, not handed over in silence.
+TEST_F(HandOver, ProgramsCompileAndWhatDoesNotHoldIsAFault) {
+    const auto gauge = Gauge::make(test::gluePot(), catalogue());
+    for (const CodeArithmetic arithmetic : kCodeArithmetics) {
+        const auto code =
+            writeCode(*gauge, {.arithmetic = arithmetic, .shape = CodeShape::Program, .wantedError = 0.05});
+        ASSERT_TRUE(code);
+        std::vector<std::string> arguments{"-std=c99",  "-Wall",   "-Wextra", "-Wconversion",
+                                           "-pedantic", "-Werror", "-o",      (m_folder / "program").string()};
+        for (const CodeFile& file : code->files) {
+            test::writeText(m_folder / file.name, file.text);
+            if (file.name.ends_with(".c")) arguments.push_back((m_folder / file.name).string());
+        }
+        arguments.push_back("-lm");
+        const auto compiled = test::run("/usr/bin/gcc", arguments);
+        EXPECT_EQ(compiled.exitCode, 0) << compiled.err;
+        const bool isFault = !code->findings.empty() && code->findings.front().severity == Severity::Fault;
+        EXPECT_EQ(isFault, arithmetic == CodeArithmetic::Int16);
+        EXPECT_EQ(code->holds(), !isFault);
+    }
+}
+
+// A line of a maker's own.
+
+double lineAt(const char* text, std::int64_t code, LineInt width) {
+    const auto line = TypedLine::read(text);
+    EXPECT_TRUE(line) << text << ": " << line.error().message();
+    return line ? line->at(code, width).value : std::nan("");
+}
+
+/// The arithmetic of C, worked out by hand and by its rules (C11 6.3.1.8, 6.5.5).
+TEST(TypedLine, CountsAsCDoes) {
+    EXPECT_EQ(lineAt("adc*61/128-40", 817, LineInt::Int32), 349);        // 49837/128 = 389.35, cut
+    EXPECT_EQ(lineAt("(adc - 2000) / 16", 1985, LineInt::Int16), 0);     // −15/16 is cut towards 0
+    EXPECT_EQ(lineAt("(adc - 2000) >> 4", 1985, LineInt::Int16), -1);    // a shift rounds down
+    EXPECT_EQ(lineAt("-adc % 7", 10, LineInt::Int16), -3);               // the sign of the dividend
+    EXPECT_EQ(lineAt("adc * 295", 2155, LineInt::Int16), -19635);        // 635725 − 10 · 65536
+    EXPECT_EQ(lineAt("(long)adc * 295", 2155, LineInt::Int16), 635725);  // long has 32 bits
+    EXPECT_EQ(lineAt("adc * 295L", 2155, LineInt::Int16), 635725);
+    EXPECT_EQ(lineAt("(long)(adc * 295)", 2155, LineInt::Int16), -19635);  // too late
+    EXPECT_EQ(lineAt("adc - 5u", 3, LineInt::Int16), 65534);               // unsigned wins
+    EXPECT_EQ(lineAt("5 * adc / 2.0", 3, LineInt::Int16), 7.5);
+    EXPECT_EQ(lineAt("adc / 1024 * 5000", 1000, LineInt::Int32), 0);  // divided first
+    EXPECT_EQ(lineAt("int mV = adc * 5000L / 1024;", 512, LineInt::Int16), 2500);
+    EXPECT_EQ(lineAt("(analogRead(A0) & 0x0F) << 2 | 1", 0x2A, LineInt::Int16), 41);
+    EXPECT_EQ(lineAt("(uint8_t)(adc + 1)", 255, LineInt::Int16), 0);
+    for (const char* wrong : {"", "adc *", "adc * (3 + 4", "adc # 3", "adc x", "3 4", "adc * * 3", "0x", "adc*1e999x"})
+        EXPECT_FALSE(TypedLine::read(wrong)) << wrong;
+    EXPECT_EQ(TypedLine::read("adc * gain").error().code, ErrorCode::Unsupported);
+    EXPECT_FALSE(TypedLine::read(std::string(390, '(') + "1"));
+    EXPECT_TRUE(TypedLine::read("100 / (adc - 5)")->at(5, LineInt::Int16).isNone);
+}
+
+/// The design's own example: what the line is worth, where it wraps, and a better one.
+TEST(TypedLine, IsComparedWithTheGaugeOverEveryCode) {
+    const auto gauge = Gauge::make(test::gluePot(), catalogue());
+    const auto line = TypedLine::read("124-adc*295/10000");
+    const Unit& unit = gauge->unit();
+    const auto wide = checkLine(*gauge, *line, LineInt::Int32, unit, 1);
+    ASSERT_TRUE(wide);
+    EXPECT_FALSE(wide->isOverflowing);
+    // By hand at code 3484: 3484 · 295 = 1027780, 124 − 102 = 22; the Beta equation says 20.02 °C.
+    EXPECT_EQ(wide->error.atCode, 3484);
+    EXPECT_NEAR(wide->error.worst, 1.98, 0.005);
+    const auto narrow = checkLine(*gauge, *line, LineInt::Int16, unit, 1);
+    ASSERT_TRUE(narrow && narrow->isOverflowing);
+    EXPECT_EQ(narrow->overflowCode, 112);  // 111 · 295 = 32745 still fits 32767
+    EXPECT_EQ(narrow->overflow.overflow, "adc*295");
+    EXPECT_EQ(narrow->overflow.overflowed, 33040);
+    const auto better = betterLines(*gauge, *line, LineInt::Int16, unit, 1);
+    ASSERT_FALSE(better.empty());
+    const auto again = checkLine(*gauge, *TypedLine::read(better[0].text), LineInt::Int16, unit, better[0].scale);
+    ASSERT_TRUE(again);
+    EXPECT_LT(again->error.worst, 1.2);
+    EXPECT_DOUBLE_EQ(again->error.worst, better[0].error.worst);
+    // A line that is right already has nothing to gain.
+    const auto straight = Gauge::make(test::directGauge("lm35", 10, 1.024), catalogue());
+    const auto exact = TypedLine::read("adc * 0.1");
+    EXPECT_LT(checkLine(*straight, *exact, LineInt::Int16, straight->unit(), 1)->error.worst, 1e-9);
+    EXPECT_TRUE(betterLines(*straight, *exact, LineInt::Int16, straight->unit(), 1).empty());
+}
+
+}  // namespace
+}  // namespace fg
