@@ -1,5 +1,4 @@
-#include "files/output_file.h"
-#include "handover/gauge_code.h"
+#include "handover/code_set.h"
 #include "inline_gauge.h"
 #include "output.h"
 #include "units/number_format.h"
@@ -8,8 +7,6 @@
 
 #include <fmt/core.h>
 #include <cmath>
-#include <filesystem>
-#include <system_error>
 
 namespace fg::cli {
 namespace {
@@ -68,20 +65,6 @@ nlohmann::ordered_json jsonOf(const GaugeCode& code, const Options& options) {
     return json;
 }
 
-/// All files or, where one cannot be written, an error that says which.
-Expected<void> writeFiles(const GaugeCode& code, const std::string& folder) {
-    std::error_code failed;
-    std::filesystem::create_directories(folder, failed);
-    if (failed) return fail(ErrorCode::Io, "--out " + folder, failed.message(), "a folder that can be made");
-    for (const CodeFile& file : code.files) {
-        const auto output = OutputFile::open(std::filesystem::path(folder) / file.name);
-        if (!output) return tl::unexpected(output.error());
-        (*output)->write(file.text);
-        if (const auto done = (*output)->commit(); !done) return done;
-    }
-    return {};
-}
-
 void printResult(const GaugeCode& code) {
     const std::string symbol(code.unit->symbol);
     fmt::print(stderr, "{}: {}, {}\n", code.function, code.signature, code.method);
@@ -104,7 +87,8 @@ int run(const Options& options) {
     const auto code = writeCode(*gauge, *wish);
     if (!code) return refuse(code.error());
     if (!options.out.empty())
-        if (const auto done = writeFiles(*code, options.out); !done) return refuse(done.error());
+        if (const auto done = writeCodeFolder(*gauge, *code, options.out); !done)
+            return refuse(done.error().within("--out"));
     if (options.json) {
         printJsonText(jsonOf(*code, options));
     } else {

@@ -1,8 +1,8 @@
 #include "handover/code_page.h"
 
+#include "handover/code_thresholds.h"
 #include "handover/formula_writer.h"
 #include "handover/integer_writer.h"
-#include "path/threshold.h"
 #include "uncertainty/reading_text.h"
 #include "units/number_format.h"
 
@@ -171,32 +171,17 @@ class CodePage {
 
     /// The codes to compare with for the gauge's alarm.
     [[nodiscard]] std::string thresholds() const {
-        const auto& alarm = m_gauge.spec().alarm;
-        if (!alarm) return "";
         std::string text;
-        const auto add = [&](const char* name, double limit, bool rising, const char* what) {
-            const auto put = [&](const char* event, const Threshold& one) {
-                const std::string id = fmt::format("{}_{}_{}", m_base, name, event);
-                const std::string about =
-                    fmt::format("{} {}; switches at {} {}", what, event,
-                                plainNumber(m_code.unit->fromCanonical(one.edge), 6), m_code.unit->id);
-                const std::string sign = one.isAtLeast ? ">=" : "<=";
-                text += m_isC ? fmt::format("#define {}(code) ((code) {} {}) /* {} */\n", upper(id), sign,
-                                            whole(one.code), about)
-                              : fmt::format("def {}(code): return code {} {}  # {}\n", id, sign, one.code, about);
-            };
-            if (alarm->band > 0) {
-                if (const auto pair = thresholdPair(*m_gauge.analog(), limit, alarm->band, rising)) {
-                    put("on", pair->on);
-                    put("off", pair->off);
-                    return;
-                }
-            }
-            if (const auto one = thresholdFor(*m_gauge.analog(), limit, rising, Promptness::NeverEarly))
-                put("on", *one);
-        };
-        if (alarm->high) add("high", *alarm->high, true, "high alarm");
-        if (alarm->low) add("low", *alarm->low, false, "low alarm");
+        for (const CodeThreshold& one : codeThresholds(m_gauge)) {
+            const std::string id = m_base + "_" + one.id;
+            const std::string about =
+                fmt::format("{}; switches at {} {}", one.name,
+                            plainNumber(m_code.unit->fromCanonical(one.threshold.edge), 6), m_code.unit->id);
+            const std::string sign = one.threshold.isAtLeast ? ">=" : "<=";
+            text += m_isC ? fmt::format("#define {}(code) ((code) {} {}) /* {} */\n", upper(id), sign,
+                                        whole(one.threshold.code), about)
+                          : fmt::format("def {}(code): return code {} {}  # {}\n", id, sign, one.threshold.code, about);
+        }
         if (text.empty()) return "";
         return (m_isC ? "\n/* The alarm, on codes. Equal counts as reached. */\n"
                       : "\n# The alarm, on codes. Equal counts as reached.\n") +

@@ -67,7 +67,7 @@ CodeError proveFormula(const FormulaCode& code, const ReadingOfCode& exact) {
 /// Readings in a unit, a batch at a time: the bulk path is what makes every code of 24 bits a matter of a second.
 class Readings {
   public:
-    Readings(const AnalogPath& path, const Unit& unit) : m_path(&path), m_unit(&unit) {}
+    Readings(AnalogPath path, const Unit& unit) : m_path(std::move(path)), m_unit(&unit) {}
     [[nodiscard]] double operator()(std::int64_t code) {
         if (code < m_first || code >= m_first + static_cast<std::int64_t>(m_values.size())) fill(code);
         return m_values[static_cast<std::size_t>(code - m_first)];
@@ -78,14 +78,14 @@ class Readings {
         // Single questions come from all over, whole runs one after the other.
         const bool isNext = code == m_first + static_cast<std::int64_t>(m_values.size());
         constexpr std::int64_t kBatch = 8192;
-        const std::int64_t count = isNext ? std::min(kBatch, m_path->converter().maxCode() - code + 1) : 1;
+        const std::int64_t count = isNext ? std::min(kBatch, m_path.converter().maxCode() - code + 1) : 1;
         m_first = code;
         m_values.resize(static_cast<std::size_t>(count));
         for (std::int64_t i = 0; i < count; ++i) m_values[static_cast<std::size_t>(i)] = static_cast<double>(code + i);
-        m_path->readings(std::span<const double>(m_values), m_values);
+        m_path.readings(std::span<const double>(m_values), m_values);
         for (double& value : m_values) value = m_unit->fromCanonical(value);
     }
-    const AnalogPath* m_path;
+    AnalogPath m_path;  // its own: the code may be looked at when the gauge is gone
     const Unit* m_unit;
     std::int64_t m_first = 0;
     std::vector<double> m_values;
@@ -101,11 +101,14 @@ Expected<void> writeReal(const Gauge& gauge, const CodeWish& wish, const Reading
     code.operations = formula->operations();
     code.error = isFloat ? proveFormula<float>(*formula, exact) : proveFormula<double>(*formula, exact);
     const auto shared = std::make_shared<FormulaCode>(*formula);
-    code.errorAt = [shared, exact, isFloat](std::int64_t at) {
-        const auto input = static_cast<double>(at);
-        const double mine = isFloat ? FormulaRunner<float>(*shared)(input) : FormulaRunner<double>(*shared)(input);
-        return mine - exact(at);
-    };
+    if (isFloat)
+        code.errorAt = [shared, exact, run = std::make_shared<FormulaRunner<float>>(*shared)](std::int64_t at) {
+            return (*run)(static_cast<double>(at)) - exact(at);
+        };
+    else
+        code.errorAt = [shared, exact, run = std::make_shared<FormulaRunner<double>>(*shared)](std::int64_t at) {
+            return (*run)(static_cast<double>(at)) - exact(at);
+        };
     writeRealFiles(gauge, wish, *formula, code);
     return {};
 }

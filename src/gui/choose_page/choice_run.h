@@ -1,10 +1,7 @@
 #pragma once
 
 #include "choosing/candidate.h"
-
-#include <QObject>
-
-class QThread;
+#include "model/latest_run.h"
 
 namespace fg::gui {
 
@@ -12,20 +9,18 @@ namespace fg::gui {
 class ChoiceRun final : public QObject {
     Q_OBJECT
   public:
-    explicit ChoiceRun(const Catalogue& catalogue, QObject* parent = nullptr);
-    ~ChoiceRun() override;
+    explicit ChoiceRun(const Catalogue& catalogue, QObject* parent = nullptr)
+        : QObject(parent), m_catalogue(catalogue) {}
     void ask(const Need& need);
-    [[nodiscard]] bool isBusy() const { return m_worker != nullptr; }
+    [[nodiscard]] bool isBusy() const { return m_run.isBusy(); }
 
   signals:
     void answered(const std::vector<fg::Candidate>& candidates);
     void refused(const QString& reason);
 
   private:
-    void start(const Need& need);
     const Catalogue& m_catalogue;
-    QThread* m_worker = nullptr;
-    std::optional<Need> m_next;
+    LatestRun m_run;
 };
 
 }  // namespace fg::gui

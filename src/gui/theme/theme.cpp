@@ -91,6 +91,7 @@ QToolTip { background: SHEET; color: INK; border: 1px solid RULE; padding: 3px; 
 QLineEdit, QPlainTextEdit { background: FIELD; color: INK; border: 1px solid RULE; padding: 1px 6px; selection-background-color: BRASS; selection-color: ONBRASS; min-height: H24px; }
 QLineEdit:focus, QPlainTextEdit:focus { border: 2px solid BRASS; padding: 0 5px; }
 QPushButton { background: FIELD; color: INK; border: 1px solid RULE; padding: 2px 12px; min-height: H22px; }
+QPushButton:checked { background: WASH; border: 2px solid BRASS; padding: 1px 11px; font-weight: bold; }
 QPushButton:hover { background: WASH; }
 QPushButton:focus { border: 2px solid BRASS; padding: 1px 11px; }
 QPushButton:default, QPushButton[first="true"] { background: BRASS; color: ONBRASS; border: 1px solid BRASS; font-weight: bold; }

@@ -20,6 +20,7 @@
 #include <QPushButton>
 #include <QStandardPaths>
 #include <QTabBar>
+#include <QTableWidget>
 #include <QTemporaryDir>
 
 namespace {
@@ -82,6 +83,17 @@ void stages(const Camera& camera, MainWindow& window, Workbench& workbench) {
             pages->setCurrentIndex(3);
             window.findChild<QPushButton*>(QStringLiteral("alarm.replay"))->click();
         });
+    camera.take(window, "handover", [&] {
+        window.showHandover();
+        auto* table = window.findChild<QTableWidget*>(QStringLiteral("handover.table"));
+        window.findChild<QLineEdit*>(QStringLiteral("handover.line"))->setText(QStringLiteral("124-adc*295/10000"));
+        // What is pictured is waited for, however long it takes.
+        QElapsedTimer timer;
+        timer.start();
+        auto* take = window.findChild<QPushButton*>(QStringLiteral("handover.lineTake"));
+        while (timer.elapsed() < 60'000 && (table->rowCount() < 6 || take->text().isEmpty())) settle(50);
+        table->selectRow(5);
+    });
     camera.take(window, "gauge-correction", [&] { workbench.selectStage(Stage::Correction); });
     auto* correction = window.findChild<QTabBar*>(QStringLiteral("correction.pages"));
     camera.take(window, "correction-session", [&] {
@@ -127,8 +139,9 @@ void benchPages(const Camera& camera, MainWindow& window, Workbench& workbench) 
         auto* table = window.findChild<CandidateTable*>();
         for (const int row : {0, 1, 2}) table->toggle(row);
     });
-    camera.take(window, "choose-compare",
-                [&] { window.findChild<QTabBar*>(QStringLiteral("choose.tabs"))->setCurrentIndex(1); });
+    if (!camera.only.isEmpty())
+        camera.take(window, "choose-compare",
+                    [&] { window.findChild<QTabBar*>(QStringLiteral("choose.tabs"))->setCurrentIndex(1); });
     window.findChild<QTabBar*>(QStringLiteral("choose.tabs"))->setCurrentIndex(0);
     auto* tabs = [&] {
         window.showBench();

@@ -62,7 +62,7 @@ void SheetTable::fitHeight() {
     for (int row = 0; row < rowCount(); ++row) {
         // A cell may need two lines at this width; a widget in one does not make the row higher.
         int lines = 0;
-        for (int column = 0; column < columnCount(); ++column)
+        for (int column = 0; column < columnCount() && !m_isOneLine; ++column)
             if (const QTableWidgetItem* cell = item(row, column))
                 lines = std::max(lines, fontMetrics()
                                             .boundingRect(QRect(0, 0, columnWidth(column) - px(10), 1000),

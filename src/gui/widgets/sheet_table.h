@@ -13,6 +13,8 @@ class SheetTable : public QTableWidget {
     void clearRows();
     void addRow(const QStringList& cells);
     void setText(int row, int column, const QString& text);
+    /// A cell that is too long is cut with an ellipsis, with its text as a tip, instead of making its row higher.
+    void keepOneLine() { m_isOneLine = true; }
     /// After the last row: columns to their contents, height to the rows.
     void settle();
 
@@ -23,6 +25,7 @@ class SheetTable : public QTableWidget {
     void fitHeight();
     QList<int> m_numbers;
     int m_wide;
+    bool m_isOneLine = false;
 };
 
 }  // namespace fg::gui

@@ -37,6 +37,7 @@ void showKeys(QWidget* parent) {
     row("Ctrl+1 … Ctrl+7", QObject::tr("choose a stage, World to Reading"));
     row("Enter, F2 or a digit", QObject::tr("on a tile: type a value there"));
     row("T", QObject::tr("try a value, from the World tile"));
+    row("H", QObject::tr("the gauge as code"));
     row("Esc", QObject::tr("take an entry back; back to live"));
     row("Alt+1 … Alt+9", QObject::tr("choose a gauge"));
     row("Ctrl+N", QObject::tr("new gauge"));

@@ -3,6 +3,7 @@
 #include "bench_page/bench_page.h"
 #include "choose_page/choose_page.h"
 #include "findings_panel/findings_panel.h"
+#include "handover/handover_page.h"
 #include "journal/journal_page.h"
 #include "lines/lines_page.h"
 #include "path_strip/ribbon.h"
@@ -62,7 +63,10 @@ MainWindow::MainWindow(Workbench& workbench, QWidget* parent)
     });
     connect(&workbench.bench(), &BenchModel::fileChanged, this, &MainWindow::updateTitle);
     connect(&Theme::instance(), &Theme::changed, this, &MainWindow::updateTitle);
-    connect(&workbench, &Workbench::stageChanged, this, &MainWindow::showSheet);
+    connect(&workbench, &Workbench::stageChanged, this, [this] {
+        m_lower.setCurrentIndex(0);
+        showSheet();
+    });
     connect(&workbench, &Workbench::gaugesChanged, this, &MainWindow::showSheet);
     connect(&workbench, &Workbench::currentChanged, this, &MainWindow::showPage);
     connect(&m_sheets, &SheetShelf::chooseWanted, this, [this] { showChoose(true); });
@@ -119,15 +123,19 @@ QWidget* MainWindow::buildGaugePage() {
     column->setSpacing(8);
     auto* title = new TitleLine(m_workbench);
     m_strip = new PathStrip(m_workbench);
-    auto* lower = new QHBoxLayout;
+    auto* sheets = new QWidget;
+    auto* lower = new QHBoxLayout(sheets);
+    lower->setContentsMargins(0, 0, 0, 0);
     lower->setSpacing(8);
     lower->addWidget(&m_sheets, 1);
     lower->addWidget(new FindingsPanel(m_workbench));
     column->addWidget(title);
     column->addWidget(m_strip);
     column->addWidget(new Ribbon(m_workbench));
-    column->addLayout(lower, 1);
+    m_lower.addWidget(sheets);
+    column->addWidget(&m_lower, 1);
     connect(title, &TitleLine::tryWanted, this, &MainWindow::tryValue);
+    connect(title, &TitleLine::handoverWanted, this, &MainWindow::showHandover);
     return page;
 }
 
@@ -209,6 +217,17 @@ void MainWindow::showRecorder() {
     if (m_isFurnished) m_pages.setCurrentWidget(&recorderPage());
 }
 
+void MainWindow::showHandover() {
+    if (!m_isFurnished || !m_workbench.current()) return;
+    if (!m_handover) {
+        m_handover = new HandoverPage(m_workbench);
+        m_lower.addWidget(m_handover);
+        connect(m_handover, &HandoverPage::done, this, [this] { m_lower.setCurrentIndex(0); });
+    }
+    m_pages.setCurrentWidget(m_gaugePage);
+    m_lower.setCurrentWidget(m_handover);
+}
+
 void MainWindow::tryValue() {
     if (!m_isFurnished || !m_workbench.current()) return;
     m_pages.setCurrentWidget(m_gaugePage);
@@ -280,6 +299,7 @@ void MainWindow::buildGaugeMenu() {
     gauge->addAction(tr("&New gauge…"), QKeySequence::New, this, &MainWindow::showNewGauge);
     gauge->addAction(tr("&Choose a part…"), QKeySequence(tr("Ctrl+Shift+P")), this, [this] { showChoose(false); });
     gauge->addAction(tr("Other parts for t&his gauge…"), this, [this] { showChoose(true); });
+    gauge->addAction(tr("&Hand over as code"), QKeySequence(Qt::Key_H), this, &MainWindow::showHandover);
     gauge->addAction(tr("&Remove this gauge"), &m_workbench, &Workbench::removeCurrent);
     gauge->addSeparator();
     for (const Stage stage : kStages) {

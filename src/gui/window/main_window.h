@@ -15,6 +15,7 @@ namespace fg::gui {
 
 class BenchPage;
 class ChoosePage;
+class HandoverPage;
 class JournalPage;
 class LinesPage;
 class RecorderPage;
@@ -48,6 +49,8 @@ class MainWindow final : public QMainWindow {
     void showRecorder();
     [[nodiscard]] LiveRecorder& recorder() { return m_recorder; }
     void tryValue();
+    /// The chosen gauge as code, in place of its sheets.
+    void showHandover();
 
     /// The window paints its frame first; rack, path, sheet and findings follow right after that first paint.
     [[nodiscard]] bool isFurnished() const { return m_isFurnished; }
@@ -84,6 +87,7 @@ class MainWindow final : public QMainWindow {
     LiveRecorder m_recorder;
     MessageBar m_message;
     QStackedWidget m_pages;
+    QStackedWidget m_lower;  ///< below the path: sheet and findings, or the hand-over
     SheetShelf m_sheets;
     PathStrip* m_strip = nullptr;
     NewGaugePage* m_newGauge = nullptr;
@@ -94,6 +98,7 @@ class MainWindow final : public QMainWindow {
     LinesPage* m_lines = nullptr;
     bool m_isFurnished = false;
     QWidget* m_gaugePage = nullptr;
+    HandoverPage* m_handover = nullptr;
     QHBoxLayout* m_row = nullptr;
     QLabel m_fileState;
 };

@@ -12,7 +12,11 @@ TitleLine::TitleLine(Workbench& workbench, QWidget* parent) : QWidget(parent), m
     row->setSpacing(px(14));
     row->addWidget(&m_name);
     row->addWidget(&m_note, 1);
+    row->addWidget(&m_handover);
     row->addWidget(&m_try);
+    m_handover.setObjectName(QStringLiteral("handoverButton"));
+    m_handover.setText(tr("Hand over   H"));
+    connect(&m_handover, &QPushButton::clicked, this, &TitleLine::handoverWanted);
     m_try.setObjectName(QStringLiteral("try"));
     connect(&m_try, &QPushButton::clicked, this, [this] {
         const GaugeView* view = m_workbench.current();

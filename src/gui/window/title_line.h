@@ -16,6 +16,7 @@ class TitleLine final : public QWidget {
 
   signals:
     void tryWanted();
+    void handoverWanted();
 
   private:
     void redress();
@@ -23,6 +24,7 @@ class TitleLine final : public QWidget {
     Workbench& m_workbench;
     QLabel m_name;
     QLabel m_note;
+    QPushButton m_handover;
     QPushButton m_try;
 };
 

@@ -1,0 +1,105 @@
+#include "handover/code_set.h"
+
+#include "files/output_file.h"
+#include "handover/code_thresholds.h"
+#include "papers/document.h"
+#include "units/number_format.h"
+
+#include <fmt/format.h>
+#include <algorithm>
+#include <filesystem>
+#include <system_error>
+
+namespace fg {
+
+std::vector<CodeChoice> writeAllCode(const Gauge& gauge, CodeWish wish) {
+    constexpr std::size_t kBands = 400;
+    std::vector<CodeChoice> all;
+    for (const CodeArithmetic arithmetic : kCodeArithmetics) {
+        wish.arithmetic = arithmetic;
+        all.push_back({arithmetic, writeCode(gauge, wish), {}});
+        if (all.back().code) all.back().curve = errorCurve(*all.back().code, kBands);
+    }
+    return all;
+}
+
+std::vector<CodeErrorBand> errorCurve(const GaugeCode& code, std::size_t bands) {
+    std::vector<CodeErrorBand> curve;
+    const std::int64_t count = code.range.size();
+    constexpr std::int64_t kMostCodes = 20'000;
+    const std::int64_t stride = std::max<std::int64_t>(1, count / kMostCodes);
+    const std::int64_t width = std::max<std::int64_t>(stride, (count + static_cast<std::int64_t>(bands) - 1) /
+                                                                  static_cast<std::int64_t>(bands));
+    for (std::int64_t from = code.range.first; from <= code.range.last; from += width) {
+        const std::int64_t to = std::min(from + width - 1, code.range.last);
+        CodeErrorBand band{from + (to - from) / 2, HUGE_VAL, -HUGE_VAL};
+        for (std::int64_t at = from; at <= to; at += stride) {
+            const double error = code.errorAt(at);
+            band.low = std::min(band.low, error), band.high = std::max(band.high, error);
+        }
+        curve.push_back(band);
+    }
+    return curve;
+}
+
+std::string codeReadme(const Gauge& gauge, const GaugeCode& code) {
+    const std::string unit(code.unit->symbol);
+    const auto size = [&](double value) { return significantDigits(value, 2) + " " + unit; };
+    Paper paper;
+    paper.title = gauge.spec().name;
+    if (!gauge.spec().note.empty()) paper.lead.push_back(gauge.spec().note);
+    paper.lead.push_back(fmt::format("{} {}", code.signature,
+                                     code.scale == 1 ? fmt::format("gives {}.", unit)
+                                                     : fmt::format("gives {} times {}.", unit, code.scale)));
+    PaperSection proof;
+    proof.heading = "Proof";
+    proof.paragraphs.push_back(fmt::format(
+        "{}. Run over {} codes, {} to {}: worst error of the arithmetic {} at code {}, mean {}; wanted {}: {}.",
+        code.method, code.error.checked, code.range.first, code.range.last, size(code.error.worst), code.error.atCode,
+        size(code.error.mean), size(code.wanted), code.holds() ? "held" : "not held"));
+    proof.paragraphs.push_back(fmt::format(
+        "{} bytes of constants and tables; about {} operations.{}", code.bytes, code.operations,
+        code.form ? fmt::format(" Headroom to overflow {:.2f} times.", code.form->headroom()) : std::string()));
+    paper.sections.push_back(std::move(proof));
+    PaperSection status;
+    status.heading = "Status";
+    status.table = {{"Name", "Number", "Means"}, {1}, {}};
+    for (const CodeStatus& one : codeStatuses())
+        status.table.rows.push_back({std::string(one.name), std::to_string(one.number), std::string(one.meaning)});
+    paper.sections.push_back(std::move(status));
+    if (const auto thresholds = codeThresholds(gauge); !thresholds.empty()) {
+        PaperSection section;
+        section.heading = "Thresholds";
+        section.table = {{"Alarm", "Set at", "Write", "Or", "Switches at"}, {1, 4}, {}};
+        for (const CodeThreshold& one : thresholds)
+            section.table.rows.push_back({one.name, plainNumber(code.unit->fromCanonical(one.setAt), 6) + " " + unit,
+                                          one.threshold.text(), one.threshold.strictText(),
+                                          plainNumber(code.unit->fromCanonical(one.threshold.edge), 6) + " " + unit});
+        paper.sections.push_back(std::move(section));
+    }
+    if (!code.findings.empty()) {
+        PaperSection section;
+        section.heading = "To know";
+        for (const Finding& one : code.findings)
+            section.paragraphs.push_back(fmt::format("{}: {}. {}", severityName(one.severity), one.title, one.detail));
+        paper.sections.push_back(std::move(section));
+    }
+    return markdownOf(paper);
+}
+
+Expected<void> writeCodeFolder(const Gauge& gauge, const GaugeCode& code, const std::string& folder) {
+    std::error_code failed;
+    std::filesystem::create_directories(folder, failed);
+    if (failed) return fail(ErrorCode::Io, folder, failed.message(), "a folder that can be made");
+    std::vector<CodeFile> files = code.files;
+    files.push_back({"README.md", codeReadme(gauge, code)});
+    for (const CodeFile& file : files) {
+        const auto output = OutputFile::open(std::filesystem::path(folder) / file.name);
+        if (!output) return tl::unexpected(output.error());
+        (*output)->write(file.text);
+        if (const auto done = (*output)->commit(); !done) return done;
+    }
+    return {};
+}
+
+}  // namespace fg

@@ -1,0 +1,34 @@
+#pragma once
+
+#include "handover/gauge_code.h"
+
+namespace fg {
+
+/// The least and the largest error among neighbouring codes, for a plot.
+struct CodeErrorBand {
+    std::int64_t code = 0;  ///< in their middle
+    double low = 0, high = 0;
+};
+
+/// One way to compute a gauge: the code, or why there is none.
+struct CodeChoice {
+    CodeArithmetic arithmetic;
+    Expected<GaugeCode> code;
+    std::vector<CodeErrorBand> curve;
+};
+
+/// A gauge in every arithmetic, to choose from. `wish` says everything but the arithmetic.
+[[nodiscard]] std::vector<CodeChoice> writeAllCode(const Gauge& gauge, CodeWish wish);
+
+/// The error over the codes of the range in at most `bands` steps. Where there are more codes than can be run in a
+/// second, over so many of them.
+[[nodiscard]] std::vector<CodeErrorBand> errorCurve(const GaugeCode& code, std::size_t bands);
+
+/// The files of a hand-over and a README.md beside them that says what they are worth, in a folder that is made where
+/// it is not there. Files of the same names are replaced, each only when it is whole. Errors: Io.
+[[nodiscard]] Expected<void> writeCodeFolder(const Gauge& gauge, const GaugeCode& code, const std::string& folder);
+
+/// What README.md says.
+[[nodiscard]] std::string codeReadme(const Gauge& gauge, const GaugeCode& code);
+
+}  // namespace fg

@@ -1,0 +1,73 @@
+#pragma once
+
+#include "handover/code_set.h"
+#include "handover/error_plot.h"
+#include "handover/handover_side.h"
+#include "handover/own_line.h"
+#include "model/latest_run.h"
+#include "model/workbench.h"
+#include "widgets/sheet_table.h"
+#include "widgets/value_edit.h"
+
+#include <QButtonGroup>
+#include <QComboBox>
+#include <QPlainTextEdit>
+#include <QPushButton>
+#include <QTabBar>
+
+namespace fg::gui {
+
+/// The chosen gauge as code: every arithmetic with what it is worth, the files, the error over the codes.
+class HandoverPage final : public QWidget {
+    Q_OBJECT
+  public:
+    explicit HandoverPage(Workbench& workbench, QWidget* parent = nullptr);
+
+    /// Writes the files of what is chosen into a folder; says where, or why not.
+    void writeInto(const QString& folder);
+    [[nodiscard]] bool isBusy() const { return m_run.isBusy(); }
+
+  signals:
+    void done();
+
+  protected:
+    void paintEvent(QPaintEvent* event) override;
+    void showEvent(QShowEvent* event) override;
+
+  private:
+    void buildHead(QVBoxLayout& column);
+    void buildCode(QHBoxLayout& row);
+    void ask();
+    void take(std::vector<CodeChoice> choices);
+    void fillUnits(const GaugeView& view);
+    void fillTable();
+    void showChosen();
+    void showFile(int index);
+    void refuse(const QString& reason);
+    void redress();
+    void write();
+    [[nodiscard]] const CodeChoice* chosen() const;
+
+    Workbench& m_workbench;
+    QWidget m_sheet;
+    QLabel m_title, m_subtitle, m_caption, m_wantedLabel, m_unitLabel, m_note, m_plotTitle, m_plotNote;
+    QButtonGroup m_languages;
+    ValueEdit m_wanted{Quantity::Temperature};
+    QComboBox m_unit;
+    QComboBox m_shape;
+    SheetTable m_table;
+    QTabBar m_files;
+    QPushButton m_copy, m_write, m_back;
+    QPlainTextEdit m_code;
+    ErrorPlot* m_plot;
+    OwnLine* m_line;
+    HandoverSide* m_side;
+    std::vector<CodeChoice> m_choices;
+    std::int64_t m_gauge = 0;
+    GaugeSpec m_asked;
+    double m_wantedError = 0;  ///< canonical; 0: not given
+    CodeArithmetic m_arithmetic = CodeArithmetic::Float;
+    LatestRun m_run;
+};
+
+}  // namespace fg::gui

@@ -1,0 +1,123 @@
+#include "handover/own_line.h"
+
+#include "theme/theme.h"
+#include "units/number_format.h"
+#include "widgets/refused.h"
+#include "widgets/text.h"
+
+#include <QHBoxLayout>
+#include <QVBoxLayout>
+
+namespace fg::gui {
+namespace {
+
+QString errorSize(double value, const Unit& unit) {
+    return qs(significantDigits(value, 3)) + QStringLiteral(" ") + qs(unit.symbol);
+}
+
+}  // namespace
+
+OwnLine::OwnLine(Workbench& workbench, QWidget* parent) : QWidget(parent), m_workbench(workbench) {
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(px(4));
+    m_title.setText(tr("A line of your own"));
+    m_int.setObjectName(QStringLiteral("handover.lineInt"));
+    m_int.setAccessibleName(tr("What an int is there"));
+    for (const int bits : {16, 32, 64}) m_int.addItem(tr("int of %1 bits").arg(bits), bits);
+    m_scale.setObjectName(QStringLiteral("handover.lineScale"));
+    m_scale.setAccessibleName(tr("What the line gives"));
+    for (const int scale : {1, 10, 100, 1000}) m_scale.addItem(tr("reading × %1").arg(scale), scale);
+    auto* row = new QHBoxLayout;
+    row->addWidget(&m_title, 1);
+    row->addWidget(&m_int);
+    row->addWidget(&m_scale);
+    column->addLayout(row);
+    m_line.setObjectName(QStringLiteral("handover.line"));
+    m_line.setAccessibleName(tr("A line of your own program"));
+    m_line.setPlaceholderText(tr("adc*61/128-40"));
+    column->addWidget(&m_line);
+    m_result.setObjectName(QStringLiteral("handover.lineResult"));
+    m_result.setWordWrap(true);
+    m_result.setTextInteractionFlags(Qt::TextSelectableByMouse);
+    column->addWidget(&m_result);
+    m_take.setObjectName(QStringLiteral("handover.lineTake"));
+    m_take.hide();
+    auto* takeRow = new QHBoxLayout;
+    takeRow->addWidget(&m_take);
+    takeRow->addStretch();
+    column->addLayout(takeRow);
+    connect(&m_line, &QLineEdit::textChanged, this, &OwnLine::ask);
+    connect(&m_int, &QComboBox::activated, this, &OwnLine::ask);
+    connect(&m_scale, &QComboBox::activated, this, &OwnLine::ask);
+    connect(&m_take, &QPushButton::clicked, this, [this] {
+        m_scale.setCurrentIndex(m_scale.findData(m_betterScale));
+        m_line.setText(m_better);
+    });
+}
+
+void OwnLine::showSpec(const GaugeView&) {
+    dress(m_title, Theme::instance().caption(), colours().ink2);
+    m_line.setFont(Theme::instance().digits(14));
+    dress(m_result, Theme::instance().text(12), colours().ink2);
+    ask();
+}
+
+void OwnLine::ask() {
+    m_take.hide();
+    const GaugeView* view = m_workbench.current();
+    const std::string text = m_line.text().toStdString();
+    markRefused(m_line, {});
+    if (text.empty() || !view || !view->path())
+        return m_result.setText(
+            tr("As it stands in your program; the raw code may have any name. It is run as C counts, "
+               "over every code of the span."));
+    const auto line = TypedLine::read(text);
+    if (!line) {
+        markRefused(m_line, qs(line.error().message()));
+        return m_result.setText(qs(line.error().message()));
+    }
+    const auto width = static_cast<LineInt>(m_int.currentData().toInt());
+    const double scale = m_scale.currentData().toDouble();
+    m_run.ask([this, spec = view->effective(), line = *line, width, scale,
+               &catalogue = m_workbench.catalogue()]() -> LatestRun::Deliver {
+        const auto gauge = Gauge::make(spec, catalogue);
+        if (!gauge) return {};
+        const Unit& unit = gauge->unit();
+        const auto check = checkLine(*gauge, line, width, unit, scale);
+        return [this, check, better = betterLines(*gauge, line, width, unit, scale), &unit] {
+            answer(check, better, unit);
+        };
+    });
+}
+
+void OwnLine::answer(const Expected<LineCheck>& check, const std::vector<BetterLine>& better, const Unit& unit) {
+    if (!check) return m_result.setText(qs(check.error().message()));
+    QStringList lines;
+    lines << tr("Worst %1 at code %2, mean %3.")
+                 .arg(errorSize(check->error.worst, unit))
+                 .arg(check->error.atCode)
+                 .arg(errorSize(check->error.mean, unit));
+    if (check->isOverflowing)
+        lines << tr("%1 overflows %2 bits from code %3 on: at code %4 the line says %5, the gauge %6.")
+                     .arg(qs(check->overflow.overflow))
+                     .arg(check->overflow.overflowBits)
+                     .arg(check->overflowCode)
+                     .arg(check->shownCode)
+                     .arg(errorSize(check->shownValue, unit), errorSize(check->shownReading, unit));
+    else
+        lines << tr("Its constants cost %1; whole numbers throw away up to %2.")
+                     .arg(errorSize(check->exactWorst, unit), errorSize(check->cutWorst, unit));
+    if (check->nones > 0) lines << tr("It divides by 0 at %1 codes.").arg(check->nones);
+    if (better.empty() && !check->isOverflowing) lines << tr("No constants of this form come nearer.");
+    m_result.setText(lines.join(QStringLiteral("\n")));
+    m_take.setVisible(!better.empty());
+    if (better.empty()) return;
+    const BetterLine& best = better.front();
+    m_better = qs(best.text), m_betterScale = static_cast<int>(best.scale);
+    m_take.setText(tr("Take %1%2: worst %3")
+                       .arg(m_better, best.scale == 1 ? QString() : tr(" (× %1)").arg(best.scale),
+                            errorSize(best.error.worst, unit)));
+}
+
+}  // namespace fg::gui

@@ -1,0 +1,37 @@
+#pragma once
+
+#include "handover/formula_check.h"
+#include "model/latest_run.h"
+#include "model/workbench.h"
+
+#include <QComboBox>
+#include <QLineEdit>
+#include <QPushButton>
+
+namespace fg::gui {
+
+/// A line that a maker wrote, held against the gauge: what it is worth, where it overflows, and better constants.
+class OwnLine final : public QWidget {
+    Q_OBJECT
+  public:
+    explicit OwnLine(Workbench& workbench, QWidget* parent = nullptr);
+    /// The gauge, or its description, is another one.
+    void showSpec(const GaugeView& view);
+
+  private:
+    void ask();
+    void answer(const Expected<LineCheck>& check, const std::vector<BetterLine>& better, const Unit& unit);
+
+    Workbench& m_workbench;
+    QLabel m_title;
+    QLineEdit m_line;
+    QComboBox m_int;
+    QComboBox m_scale;
+    QLabel m_result;
+    QPushButton m_take;
+    QString m_better;
+    int m_betterScale = 1;
+    LatestRun m_run;
+};
+
+}  // namespace fg::gui
