@@ -15,7 +15,6 @@ namespace {
 
 constexpr double kWidth = 320;
 constexpr double kEdgeWidth = 40;
-constexpr double kNarrowWindow = 1100;
 
 QString countText(const std::vector<Finding>& findings) {
     std::array<int, 3> counts{};

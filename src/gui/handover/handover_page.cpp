@@ -35,9 +35,19 @@ HandoverPage::HandoverPage(Workbench& workbench, QWidget* parent)
       m_line(new OwnLine(workbench)),
       m_side(new HandoverSide) {
     setObjectName(QStringLiteral("handover"));
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->setSpacing(px(8));
+    auto* page = new QVBoxLayout(this);
+    page->setContentsMargins(0, 0, 0, 0);
+    page->addWidget(&m_scroll);
+    m_scroll.setWidget(&m_content);
+    m_scroll.setWidgetResizable(true);
+    m_scroll.setFrameShape(QFrame::NoFrame);
+    m_scroll.viewport()->setAutoFillBackground(false);
+    m_content.setAutoFillBackground(false);
+    m_sheet.setObjectName(QStringLiteral("handover.sheet"));
+    m_sheet.installEventFilter(this);
+    m_content.setLayout(&m_parts);
+    m_parts.setContentsMargins(0, 0, 0, 0);
+    m_parts.setSpacing(px(8));
     auto* column = new QVBoxLayout(&m_sheet);
     column->setContentsMargins(px(16), px(8), px(16), px(10));
     column->setSpacing(px(6));
@@ -55,8 +65,8 @@ HandoverPage::HandoverPage(Workbench& workbench, QWidget* parent)
     lower->setSpacing(px(14));
     buildCode(*lower);
     column->addLayout(lower, 1);
-    row->addWidget(&m_sheet, 1);
-    row->addWidget(m_side);
+    m_parts.addWidget(&m_sheet, 1);
+    m_parts.addWidget(m_side);
     connect(&m_table, &QTableWidget::itemSelectionChanged, this, [this] {
         const int at = m_table.currentRow();
         if (at < 0 || at >= static_cast<int>(m_choices.size())) return;
@@ -77,6 +87,7 @@ void HandoverPage::buildHead(QVBoxLayout& column) {
     auto* head = new QHBoxLayout;
     head->setSpacing(px(14));
     m_title.setText(tr("Hand over"));
+    m_subtitle.setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     m_subtitle.setText(tr("The gauge as code, run over every code."));
     head->addWidget(&m_title);
     head->addWidget(&m_subtitle, 1);
@@ -170,6 +181,7 @@ void HandoverPage::redress() {
         dress(*label, theme.text(12), colours().ink2);
     m_code.setFont(theme.digits(12));
     m_wanted.setFixedWidth(px(110));
+    arrange();
     if (isVisible()) {
         if (const GaugeView* view = m_workbench.current()) m_line->showSpec(*view);
         showChosen();
@@ -333,10 +345,26 @@ void HandoverPage::write() {
     if (!folder.isEmpty()) writeInto(folder);
 }
 
-void HandoverPage::paintEvent(QPaintEvent*) {
-    QPainter painter(this);
-    painter.fillRect(m_sheet.geometry(), colours().sheet);
-    paintFrame(painter, m_sheet.geometry(), colours().line);
+// Where the window is narrow for its text, what stands beside the sheet goes below it.
+void HandoverPage::arrange() {
+    const bool isNarrow = window()->width() < px(kNarrowWindow);
+    m_parts.setDirection(isNarrow ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
+    m_side->setBeside(!isNarrow);
+    m_code.setMinimumHeight(isNarrow ? px(220) : px(120));
+}
+
+void HandoverPage::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    arrange();
+}
+
+bool HandoverPage::eventFilter(QObject* object, QEvent* event) {
+    if (object == &m_sheet && event->type() == QEvent::Paint) {
+        QPainter painter(&m_sheet);
+        painter.fillRect(m_sheet.rect(), colours().sheet);
+        paintFrame(painter, m_sheet.rect(), colours().line);
+    }
+    return QWidget::eventFilter(object, event);
 }
 
 }  // namespace fg::gui

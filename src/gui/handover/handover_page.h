@@ -9,10 +9,12 @@
 #include "widgets/sheet_table.h"
 #include "widgets/value_edit.h"
 
+#include <QBoxLayout>
 #include <QButtonGroup>
 #include <QComboBox>
 #include <QPlainTextEdit>
 #include <QPushButton>
+#include <QScrollArea>
 #include <QTabBar>
 
 namespace fg::gui {
@@ -31,8 +33,9 @@ class HandoverPage final : public QWidget {
     void done();
 
   protected:
-    void paintEvent(QPaintEvent* event) override;
+    bool eventFilter(QObject* object, QEvent* event) override;
     void showEvent(QShowEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
 
   private:
     void buildHead(QVBoxLayout& column);
@@ -46,9 +49,13 @@ class HandoverPage final : public QWidget {
     void refuse(const QString& reason);
     void redress();
     void write();
+    void arrange();
     [[nodiscard]] const CodeChoice* chosen() const;
 
     Workbench& m_workbench;
+    QScrollArea m_scroll;
+    QWidget m_content;
+    QBoxLayout m_parts{QBoxLayout::LeftToRight};  ///< the sheet and what is beside it
     QWidget m_sheet;
     QLabel m_title, m_subtitle, m_caption, m_wantedLabel, m_unitLabel, m_note, m_plotTitle, m_plotNote;
     QButtonGroup m_languages;

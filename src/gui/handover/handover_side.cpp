@@ -44,8 +44,14 @@ QLabel* HandoverSide::addText(const QString& text) {
     return label;
 }
 
+void HandoverSide::setBeside(bool isBeside) {
+    constexpr int kAnyWidth = 16777215;
+    setMinimumWidth(isBeside ? px(320) : 0);
+    setMaximumWidth(isBeside ? px(320) : kAnyWidth);
+    setMinimumHeight(isBeside ? 0 : m_list.sizeHint().height() + px(8));
+}
+
 void HandoverSide::show(const Gauge* gauge, const GaugeCode* code) {
-    setFixedWidth(px(320));
     while (QLayoutItem* item = m_items.takeAt(0)) {
         if (item->widget()) item->widget()->hide(), item->widget()->deleteLater();
         delete item;

@@ -14,6 +14,8 @@ class HandoverSide final : public QWidget {
     Q_OBJECT
   public:
     explicit HandoverSide(QWidget* parent = nullptr);
+    /// Beside the sheet it scrolls by itself; below it is as high as what stands in it.
+    void setBeside(bool isBeside);
     /// Null: nothing was written.
     void show(const Gauge* gauge, const GaugeCode* code);
 

@@ -24,10 +24,12 @@ OwnLine::OwnLine(Workbench& workbench, QWidget* parent) : QWidget(parent), m_wor
     m_title.setText(tr("A line of your own"));
     m_int.setObjectName(QStringLiteral("handover.lineInt"));
     m_int.setAccessibleName(tr("What an int is there"));
-    for (const int bits : {16, 32, 64}) m_int.addItem(tr("int of %1 bits").arg(bits), bits);
+    m_int.setToolTip(tr("What an int is there"));
+    for (const int bits : {16, 32, 64}) m_int.addItem(tr("%1 bits").arg(bits), bits);
     m_scale.setObjectName(QStringLiteral("handover.lineScale"));
     m_scale.setAccessibleName(tr("What the line gives"));
-    for (const int scale : {1, 10, 100, 1000}) m_scale.addItem(tr("reading × %1").arg(scale), scale);
+    m_scale.setToolTip(tr("What the line gives: the reading times this"));
+    for (const int scale : {1, 10, 100, 1000}) m_scale.addItem(tr("× %1").arg(scale), scale);
     auto* row = new QHBoxLayout;
     row->addWidget(&m_title, 1);
     row->addWidget(&m_int);

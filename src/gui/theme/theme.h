@@ -71,6 +71,9 @@ inline const Palette& colours() { return Theme::instance().palette(); }
 /// Gives a label its font and one of the palette's inks.
 void dress(QLabel& label, const QFont& font, const QColor& ink);
 
+/// A window below this width (design px) has no room for a column beside its sheet.
+inline constexpr double kNarrowWindow = 1100;
+
 inline int px(double design) { return Theme::instance().px(design); }
 
 }  // namespace fg::gui
