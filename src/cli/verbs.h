@@ -7,6 +7,7 @@ namespace fg::cli {
 /// Each adds its verb to the program.
 void addCheckFormula(Verb& program);
 void addCode(Verb& program);
+void addPaper(Verb& program);
 void addConvert(Verb& program);
 void addParts(Verb& program);
 void addCheck(Verb& program);

@@ -78,6 +78,25 @@ std::optional<ParameterValue> valueAt(GaugeSpec spec, const std::string& field) 
 
 }  // namespace
 
+std::vector<GivenValue> givenValues(const GaugeSpec& spec, const Catalogue& catalogue) {
+    std::vector<GivenValue> values;
+    for (const StageFields& stage : stagesOf(spec, catalogue))
+        for (const ParameterSpec& one : stage.specs) {
+            const auto it = stage.given.all().find(one.id);
+            if (it == stage.given.all().end()) continue;
+            GivenValue value{stage.prefix + one.id, one.label, valueText(it->second, one, spec.quantity, stage.output),
+                             ""};
+            const double tolerance = one.toleranceId.empty() ? 0 : stage.given.numberOr(one.toleranceId, 0);
+            if (tolerance > 0)
+                value.tolerance = one.tolerance == ToleranceKind::Relative
+                                      ? fmt::format("± {} %", plainNumber(100 * tolerance, 4))
+                                      : fmt::format("± {}", valueText(tolerance, one, spec.quantity, stage.output));
+            value.isExample = spec.examples.contains(value.field);
+            values.push_back(std::move(value));
+        }
+    return values;
+}
+
 std::vector<ExampleValue> exampleValues(const GaugeSpec& spec, const Catalogue& catalogue) {
     std::vector<ExampleValue> values;
     if (spec.examples.empty()) return values;

@@ -19,6 +19,18 @@ struct ExampleValue {
 /// The examples of a gauge in path order. Fields that its part, wiring or converter does not have are left out.
 [[nodiscard]] std::vector<ExampleValue> exampleValues(const GaugeSpec& spec, const Catalogue& catalogue);
 
+/// A value of a gauge's sensor, wiring or converter, as people write it.
+struct GivenValue {
+    std::string field;      ///< "wiring.fixed_ohm"
+    std::string label;      ///< "R1"
+    std::string text;       ///< "2.2 kΩ"
+    std::string tolerance;  ///< "± 1 %"; empty where none is given
+    bool isExample = false;
+};
+
+/// What a gauge says of its sensor, wiring and converter, in path order; values of catalogue parts are theirs.
+[[nodiscard]] std::vector<GivenValue> givenValues(const GaugeSpec& spec, const Catalogue& catalogue);
+
 /// A gauge with examples has no reading of its own: the Missing error that lists what is to be given, with units and an
 /// example each. Nothing when all was given, or only tolerances are open.
 [[nodiscard]] std::optional<Error> missingValues(const GaugeSpec& spec, const Catalogue& catalogue);

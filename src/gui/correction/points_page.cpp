@@ -3,19 +3,16 @@
 #include "calibration/history.h"
 #include "calibration/points_file.h"
 #include "calibration/record.h"
-#include "files/output_file.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
 #include "units/text_file.h"
+#include "widgets/paper_file.h"
 #include "widgets/text.h"
 
 #include <algorithm>
 #include <cmath>
-#include <QBuffer>
 #include <QFileDialog>
 #include <QHBoxLayout>
-#include <QPdfWriter>
-#include <QTextDocument>
 
 namespace fg::gui {
 namespace {
@@ -173,23 +170,7 @@ Expected<void> PointsPage::writeRecord(const QString& path) {
     if (!view()) return {};
     const auto paper = calibrationRecord(view()->spec(), workbench().catalogue());
     if (!paper) return tl::unexpected(paper.error());
-    std::string bytes;
-    if (path.endsWith(QStringLiteral(".pdf"), Qt::CaseInsensitive)) {
-        QTextDocument document;
-        document.setHtml(qs(htmlOf(*paper)));
-        QBuffer buffer;
-        buffer.open(QIODevice::WriteOnly);
-        QPdfWriter writer(&buffer);
-        writer.setTitle(qs(paper->title));
-        document.print(&writer);
-        bytes = buffer.data().toStdString();
-    } else {
-        bytes = path.endsWith(QStringLiteral(".html"), Qt::CaseInsensitive) ? htmlOf(*paper) : markdownOf(*paper);
-    }
-    auto out = OutputFile::open(path.toStdString());
-    if (!out) return tl::unexpected(out.error());
-    (*out)->write(bytes);
-    return (*out)->commit();
+    return writePaper(*paper, path);
 }
 
 Expected<void> PointsPage::importPoints(const QString& path) {

@@ -1,11 +1,14 @@
 #include "window/bench_actions.h"
-#include "calibration/history.h"
-#include "units/text_file.h"
 
+#include "calibration/history.h"
 #include "bench/gauge_json.h"
+#include "calibration/history.h"
 #include "files/output_file.h"
 #include "recording/recording_csv.h"
+#include "reports/bench_papers.h"
 #include "units/input_file.h"
+#include "units/text_file.h"
+#include "widgets/paper_file.h"
 
 #include <array>
 #include <QDir>
@@ -129,6 +132,37 @@ void BenchActions::exportGauge() {
     if (!file) return report(tl::unexpected(file.error()));
     (*file)->write(writeGauge(view->spec()));
     report((*file)->commit());
+}
+
+std::string BenchActions::benchName() const {
+    const BenchModel& bench = m_workbench.bench();
+    return bench.hasFile() ? QFileInfo(bench.filePath()).completeBaseName().toStdString() : tr("Bench").toStdString();
+}
+
+void BenchActions::askForPapers() {
+    const QString folder = QFileDialog::getExistingDirectory(m_window, tr("Folder for the papers"), defaultFolder());
+    if (!folder.isEmpty()) report(writePapersInto(folder));
+}
+
+Expected<void> BenchActions::writePapersInto(const QString& folder) {
+    const Bench& bench = m_workbench.bench().bench();
+    const Catalogue& catalogue = m_workbench.catalogue();
+    if (const auto written = writePapers(bench, catalogue, benchName(), folder.toStdString()); !written)
+        return tl::unexpected(written.error());
+    for (const NamedPaper& one : papersOf(bench, catalogue, benchName()))
+        if (const auto done = writePaper(one.paper, QDir(folder).filePath(QString::fromStdString(one.name + ".pdf")));
+            !done)
+            return done;
+    return {};
+}
+
+void BenchActions::printBench() {
+    previewPaper(benchSheet(m_workbench.bench().bench(), m_workbench.catalogue(), benchName()), m_window);
+}
+
+void BenchActions::printGauge() {
+    if (const GaugeView* view = m_workbench.current())
+        previewPaper(gaugeSheet(view->effective(), m_workbench.catalogue()), m_window);
 }
 
 }  // namespace fg::gui

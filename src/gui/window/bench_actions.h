@@ -18,6 +18,12 @@ class BenchActions final : public QObject {
     void saveCopy();
     void importGauge();
     void exportGauge();
+    /// Every paper of the bench into a folder: PDF, HTML and Markdown.
+    void askForPapers();
+    [[nodiscard]] Expected<void> writePapersInto(const QString& folder);
+    /// Print previews of the bench sheet and of the chosen gauge's sheet.
+    void printBench();
+    void printGauge();
 
     /// The folder for benches the user did not place: $XDG_DATA_HOME/fair-gauge, made when missing.
     [[nodiscard]] static QString defaultFolder();
@@ -36,6 +42,7 @@ class BenchActions final : public QObject {
     void failed(const QString& message);
 
   private:
+    [[nodiscard]] std::string benchName() const;
     void report(const Expected<void>& result);
     Workbench& m_workbench;
     QWidget* m_window;

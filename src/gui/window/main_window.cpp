@@ -267,6 +267,9 @@ void MainWindow::buildMenus() {
     bench->addAction(tr("&Plan the bench"), QKeySequence(tr("Ctrl+B")), this, &MainWindow::showBench);
     bench->addAction(tr("&Journal"), QKeySequence(tr("Ctrl+J")), this, &MainWindow::showJournal);
     bench->addSeparator();
+    bench->addAction(tr("Papers into a &folder…"), &m_actions, &BenchActions::askForPapers);
+    bench->addAction(tr("Print the bench s&heet…"), QKeySequence::Print, &m_actions, &BenchActions::printBench);
+    bench->addSeparator();
     bench->addAction(tr("&Import a gauge…"), &m_actions, &BenchActions::importGauge);
     bench->addAction(tr("&Export this gauge…"), QKeySequence(tr("Ctrl+E")), &m_actions, &BenchActions::exportGauge);
     bench->addSeparator();
@@ -299,6 +302,7 @@ void MainWindow::buildGaugeMenu() {
     gauge->addAction(tr("&New gauge…"), QKeySequence::New, this, &MainWindow::showNewGauge);
     gauge->addAction(tr("&Choose a part…"), QKeySequence(tr("Ctrl+Shift+P")), this, [this] { showChoose(false); });
     gauge->addAction(tr("Other parts for t&his gauge…"), this, [this] { showChoose(true); });
+    gauge->addAction(tr("Print its s&heet…"), &m_actions, &BenchActions::printGauge);
     gauge->addAction(tr("&Hand over as code"), QKeySequence(Qt::Key_H), this, &MainWindow::showHandover);
     gauge->addAction(tr("&Remove this gauge"), &m_workbench, &Workbench::removeCurrent);
     gauge->addSeparator();

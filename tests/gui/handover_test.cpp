@@ -1,0 +1,142 @@
+// The hand-over as a maker uses it: choose an arithmetic, read the code, hold a line against the gauge, write the
+// files.
+
+#include "gui_support.h"
+
+#include "handover/handover_page.h"
+
+#include <QClipboard>
+#include <QComboBox>
+#include <QDir>
+#include <QPlainTextEdit>
+#include <QPushButton>
+#include <QTabBar>
+#include <QTableWidget>
+
+namespace fg::gui::test {
+namespace {
+
+HandoverPage& pageOf(Bed& bed) {
+    QTest::keyClick(&bed.window, Qt::Key_H);
+    auto* page = bed.window.findChild<HandoverPage*>(QStringLiteral("handover"));
+    EXPECT_TRUE(page);
+    return *page;
+}
+
+/// Until the last question is answered.
+void settle(HandoverPage& page) {
+    constexpr int kPatience_ms = 60000;
+    ASSERT_TRUE(QTest::qWaitFor([&] { return !page.isBusy(); }, kPatience_ms));
+    QTest::qWait(20);
+}
+
+int rowOf(const QTableWidget& table, const char* name) {
+    for (int row = 0; row < table.rowCount(); ++row)
+        if (table.item(row, 0)->text() == QLatin1String(name)) return row;
+    return -1;
+}
+
+TEST(HandOverPage, ShowsEveryArithmeticAndWritesTheChosenOne) {
+    Bed bed;
+    bed.openDemo();
+    HandoverPage& page = pageOf(bed);
+    settle(page);
+    EXPECT_TRUE(page.isVisible());
+    auto* table = bed.find<QTableWidget>("handover.table");
+    auto* code = bed.find<QPlainTextEdit>("handover.code");
+    ASSERT_EQ(table->rowCount(), 6);
+    EXPECT_TRUE(code->toPlainText().contains(QStringLiteral("logf(R / R25)"))) << qPrintable(code->toPlainText());
+
+    // A twentieth of a degree: the table of the design, 20 entries.
+    typeInto(bed.find<QLineEdit>("handover.wanted"), QStringLiteral("0.05"));
+    settle(page);
+    const int row = rowOf(*table, "table");
+    ASSERT_GE(row, 0);
+    EXPECT_EQ(table->item(row, 1)->text(), QStringLiteral("20 entries, straight between"));
+    EXPECT_EQ(table->item(row, 7)->text(), QStringLiteral("yes"));
+    EXPECT_TRUE(table->item(rowOf(*table, "int16"), 7)->text().startsWith(QStringLiteral("no")));
+    table->selectRow(row);
+    EXPECT_TRUE(code->toPlainText().contains(QStringLiteral("points[20]")));
+    bed.find<QPushButton>("handover.copy")->click();
+    EXPECT_EQ(QGuiApplication::clipboard()->text(), code->toPlainText());
+
+    QTemporaryDir folder;
+    page.writeInto(folder.path());
+    for (const char* name : {"glue_pot.c", "glue_pot.h", "README.md"})
+        EXPECT_TRUE(QFile::exists(folder.filePath(QLatin1String(name)))) << name;
+    page.writeInto(QStringLiteral("/proc/nowhere"));
+    EXPECT_FALSE(bed.find<QLabel>("handover.note")->text().startsWith(QStringLiteral("Written")));
+
+    bed.find<QPushButton>("handover.python")->click();
+    settle(page);
+    EXPECT_EQ(bed.find<QTabBar>("handover.files")->tabText(0), QStringLiteral("glue_pot.py"));
+    EXPECT_TRUE(code->toPlainText().contains(QStringLiteral("def glue_pot_read(raw):")));
+
+    // In °F the same code gives °F.
+    auto* unit = bed.find<QComboBox>("handover.unit");
+    unit->setCurrentIndex(unit->findData(QStringLiteral("degF")));
+    emit unit->activated(unit->currentIndex());
+    settle(page);
+    EXPECT_TRUE(code->toPlainText().contains(QStringLiteral("The result is in degF")));
+
+    // Another description of the gauge is another code, at once.
+    bed.workbench.edit(QStringLiteral("R1"), [](GaugeSpec& spec) { spec.wiring.parameters.set("fixed_ohm", 3300.0); });
+    settle(page);
+    EXPECT_TRUE(code->toPlainText().contains(QStringLiteral("3.3 kΩ"))) << qPrintable(code->toPlainText());
+    bed.find<QPushButton>("handover.back")->click();
+    EXPECT_FALSE(page.isVisible());
+}
+
+TEST(HandOverPage, HoldsALineAgainstTheGauge) {
+    Bed bed;
+    bed.openDemo();
+    HandoverPage& page = pageOf(bed);
+    settle(page);
+    auto* line = bed.find<QLineEdit>("handover.line");
+    auto* result = bed.find<QLabel>("handover.lineResult");
+    auto* take = bed.find<QPushButton>("handover.lineTake");
+    line->setText(QStringLiteral("124-adc*295/10000"));
+    ASSERT_TRUE(waitUntil([&] { return result->text().contains(QStringLiteral("overflows 16 bits from code 112")); }))
+        << qPrintable(result->text());
+    ASSERT_TRUE(take->isVisible());
+    take->click();
+    EXPECT_EQ(line->text(), QStringLiteral("12571-adc*3"));
+    ASSERT_TRUE(waitUntil([&] { return result->text().contains(QStringLiteral("Worst 1.17 °C")); }))
+        << qPrintable(result->text());
+    // What cannot be read stays, with the reason.
+    line->setText(QStringLiteral("124-adc*<b>"));
+    EXPECT_TRUE(result->text().contains(QStringLiteral("character"))) << qPrintable(result->text());
+    EXPECT_EQ(line->text(), QStringLiteral("124-adc*<b>"));
+}
+
+TEST(HandOverPage, SaysWhyThereIsNoCode) {
+    Bed bed;
+    bed.openDemo();
+    HandoverPage& page = pageOf(bed);
+    settle(page);
+    for (const GaugeView& view : bed.workbench.views())
+        if (view.digital()) {
+            bed.workbench.selectGauge(view.id());
+            break;
+        }
+    settle(page);
+    EXPECT_TRUE(bed.find<QLabel>("handover.note")->text().contains(QStringLiteral("digital")));
+    EXPECT_FALSE(bed.find<QPushButton>("handover.write")->isEnabled());
+    EXPECT_TRUE(bed.find<QPlainTextEdit>("handover.code")->toPlainText().isEmpty());
+}
+
+TEST(Papers, TheBenchGoesIntoAFolderAsPdfToo) {
+    Bed bed;
+    bed.openDemo();
+    QTemporaryDir folder;
+    const auto done = bed.window.benchActions().writePapersInto(folder.path());
+    ASSERT_TRUE(done) << done.error().message();
+    QFile pdf(folder.filePath(QStringLiteral("Glue_pot.pdf")));
+    ASSERT_TRUE(pdf.open(QIODevice::ReadOnly));
+    EXPECT_TRUE(pdf.read(5) == "%PDF-");
+    EXPECT_GT(pdf.size(), 5000);
+    EXPECT_TRUE(QFile::exists(folder.filePath(QStringLiteral("bench.html"))));
+}
+
+}  // namespace
+}  // namespace fg::gui::test
