@@ -11,6 +11,7 @@
 #include <fmt/format.h>
 #include <cmath>
 #include <cstring>
+#include <random>
 #include <set>
 
 namespace fg {
@@ -215,6 +216,167 @@ TEST_F(HandOver, CompiledCodeGivesTheReadingOfEveryCodeOfEveryFamily) {
         EXPECT_GE(worst, one.code.error.worst * 0.8 - slack) << told;
     }
     EXPECT_EQ(at, output.size());
+}
+
+/// Digital parts: the code of every part that can be handed over, compiled, against its decoder, over frames that the
+/// part could send (checksums included) and over the same with a byte damaged.
+TEST_F(HandOver, CompiledCodeOfDigitalPartsGivesWhatTheirDecodersSay) {
+    struct Asked {
+        std::string what;
+        GaugeCode code;
+        std::vector<double> expected;  ///< of each frame; NaN: no value
+    };
+    std::vector<Asked> all;
+    std::vector<std::string> sources;
+    std::set<std::string_view> seen;
+    std::set<std::string> written, refused;
+    std::string input, driver = "#include <stdio.h>\n#include <stdlib.h>\n", calls;
+    std::mt19937 random(7);
+    for (const DevicePart& part : catalogue().devices()) {
+        if (!seen.insert(part.device->id).second) continue;
+        for (const auto& [reading, range] : part.ranges) {
+            GaugeSpec spec = defaultDeviceGauge(part, reading);
+            spec.name = fmt::format("part {}", all.size());
+            const auto gauge = Gauge::make(spec, catalogue());
+            ASSERT_TRUE(gauge) << part.id << ": " << gauge.error().message();
+            const auto code = writeCode(*gauge, {.arithmetic = CodeArithmetic::Double});
+            if (!code) {
+                EXPECT_EQ(code.error().code, ErrorCode::Unsupported) << part.id << ": " << code.error().message();
+                refused.insert(part.id);
+                continue;
+            }
+            written.insert(part.id);
+            EXPECT_LT(code->error.worst, 1e-6) << part.id << ": a double is what the decoder counts with";
+            for (const CodeFile& file : code->files) {
+                test::writeText(m_folder / file.name, file.text);
+                if (file.name.ends_with(".c")) sources.push_back((m_folder / file.name).string());
+            }
+            Asked asked{part.id + " " + reading, *code, {}};
+            const DigitalPath& path = *gauge->digital();
+            constexpr int kFrames = 200;
+            for (int i = 0; i < kFrames; ++i) {
+                std::vector<std::int64_t> values;
+                for (const RawVariable& one : part.device->variables(path.options()))
+                    values.push_back(std::uniform_int_distribution<std::int64_t>(one.low, one.high)(random));
+                const RawData calibration = part.device->specimen ? part.device->specimen() : RawData();
+                std::vector<RawBlock> made = part.device->compose(values, path.options(), calibration).blocks();
+                RawBlock& last = made.back();
+                if (i % 4 == 0)
+                    last.bytes[random() % last.bytes.size()] ^= static_cast<std::uint8_t>(1U << random() % 8);
+                std::vector<RawBlock> blocks = calibration.blocks();
+                for (const RawBlock& one : made)
+                    if (std::none_of(blocks.begin(), blocks.end(), [&](const RawBlock& b) { return b == one; }))
+                        blocks.push_back(one);
+                const auto decoded = part.device->decode(RawData(blocks), path.options());
+                const DeviceReading* value = decoded ? decoded->find(reading) : nullptr;
+                const bool isValue = value && std::isfinite(value->value) && value->bound == Bound::None;
+                asked.expected.push_back(isValue ? code->unit->fromCanonical(value->value) : std::nan(""));
+                // A frame refused for the sake of another reading says nothing of this one.
+                if (!decoded && part.ranges.size() > 1 && decoded.error().code == ErrorCode::Range)
+                    asked.expected.back() = HUGE_VAL;
+                std::vector<bool> used(blocks.size());
+                for (const CodeParameter& one : code->takes) {
+                    std::size_t at = 0;
+                    while (at < blocks.size() && (used[at] || blocks[at].bytes.size() != one.bytes)) ++at;
+                    ASSERT_LT(at, blocks.size()) << part.id << ", block " << one.name;
+                    used[at] = true;
+                    input.append(blocks[at].bytes.begin(), blocks[at].bytes.end());
+                }
+            }
+            driver += fmt::format("#include \"{}\"\n", code->header);
+            calls += fmt::format("    for (i = 0; i < {}; ++i) {{\n        double value = 0;\n        int status;\n",
+                                 kFrames);
+            std::string names;
+            for (const CodeParameter& one : code->takes) {
+                calls += fmt::format("        uint8_t {}[{}];\n", one.name, one.bytes);
+                names += one.name + ", ";
+            }
+            for (const CodeParameter& one : code->takes)
+                calls += fmt::format("        if (fread({0}, {1}, 1, stdin) != 1) return 1;\n", one.name, one.bytes);
+            calls += fmt::format("        status = (int){}({}&value);\n        out(status, value);\n    }}\n",
+                                 code->function, names);
+            all.push_back(std::move(asked));
+        }
+    }
+    for (const char* id : {"bmp280", "bme280", "ds18b20", "sht30", "aht20", "dht22", "am2320", "tmp117", "lm75",
+                           "bh1750", "si7021", "hx711", "mcp9808", "max6675", "opt3001"})
+        EXPECT_FALSE(refused.contains(id)) << id;
+    test::writeText(
+        m_folder / "driver.c",
+        driver +
+            "static void out(int status, double value) { double both[2]; both[0] = status; both[1] = value;\n"
+            "    if (fwrite(both, sizeof both, 1, stdout) != 1) exit(1); }\n"
+            "int main(void)\n{\n    int i;\n" +
+            calls + "    return 0;\n}\n");
+    sources.push_back((m_folder / "driver.c").string());
+    std::vector<std::string> arguments{"-std=c99",
+                                       "-Wall",
+                                       "-Wextra",
+                                       "-Wconversion",
+                                       "-Wshadow",
+                                       "-pedantic",
+                                       "-Werror",
+                                       "-O1",
+                                       "-ffp-contract=off",
+                                       "-fsanitize=undefined",
+                                       "-fno-sanitize-recover=all",
+                                       "-o",
+                                       (m_folder / "all").string()};
+    arguments.insert(arguments.end(), sources.begin(), sources.end());
+    arguments.push_back("-lm");
+    const auto compiled = test::run("/usr/bin/gcc", arguments);
+    ASSERT_EQ(compiled.exitCode, 0) << compiled.err.substr(0, 4000);
+    test::writeText(m_folder / "in", input);
+    const auto ran = test::run("/bin/sh", {"-c", fmt::format("'{0}/all' < '{0}/in' > '{0}/out'", m_folder.string())});
+    ASSERT_EQ(ran.exitCode, 0) << ran.err;
+    const std::string output = test::readText(m_folder / "out");
+    std::size_t at = 0;
+    int values = 0;
+    for (const Asked& one : all)
+        for (const double expected : one.expected) {
+            double both[2];
+            ASSERT_LE(at + sizeof both, output.size());
+            std::memcpy(both, output.data() + at, sizeof both);
+            at += sizeof both;
+            if (std::isinf(expected)) continue;
+            ASSERT_EQ(both[0] == 0, std::isfinite(expected))
+                << one.what << ": status " << both[0] << ", expected " << expected;
+            if (!std::isfinite(expected)) continue;
+            ASSERT_NEAR(both[1], expected, 1e-7 * (1 + std::abs(expected))) << one.what;
+            ++values;
+        }
+    EXPECT_GT(values, 3000);
+}
+
+/// The integer routine of a document as code: bit for bit what the decoder gives. Source of the numbers: BMP280 data
+/// sheet, 3.12 worked example (25.08 °C, 100653 Pa).
+TEST_F(HandOver, TheIntegerRoutineOfADocumentIsHandedOver) {
+    const DevicePart* part = catalogue().findDevicePart("bmp280");
+    ASSERT_TRUE(part);
+    for (const CodeArithmetic arithmetic : {CodeArithmetic::Int32, CodeArithmetic::Int64}) {
+        const auto gauge = Gauge::make(defaultDeviceGauge(*part, "pressure"), catalogue());
+        const auto code = writeCode(*gauge, {.arithmetic = arithmetic, .unit = "Pa"});
+        ASSERT_TRUE(code) << code.error().message();
+        for (const CodeFile& file : code->files) test::writeText(m_folder / file.name, file.text);
+        // The example's trimming words, low byte first, and its raw values 519888 and 415148.
+        const std::string program =
+            "#include <stdio.h>\n#include \"new_gauge.h\"\nint main(void)\n{\n    static const uint8_t c[24] = {0x70, "
+            "0x6B, 0x43, "
+            "0x67, 0x18, 0xFC, 0x7D, 0x8E, 0x43, 0xD6, 0xD0, 0x0B, 0x27, 0x0B, 0x8C, 0x00, 0xF9, 0xFF, 0x8C, 0x3C, "
+            "0xF8, "
+            "0xC6, 0x70, 0x17};\n    static const uint8_t d[6] = {0x65, 0x5A, 0xC0, 0x7E, 0xED, 0x00};\n    double p = "
+            "0;\n  "
+            "  const int status = (int)new_gauge_read(c, d, &p);\n    printf(\"%d %.3f\\n\", status, p);\n    return "
+            "0;\n}\n";
+        test::writeText(m_folder / "say.c", program);
+        const auto compiled =
+            test::run("/usr/bin/gcc", {"-std=c99", "-Wall", "-Wextra", "-Wconversion", "-Werror",
+                                       "-fsanitize=undefined", "-o", (m_folder / "say").string(),
+                                       (m_folder / "say.c").string(), (m_folder / "new_gauge.c").string(), "-lm"});
+        ASSERT_EQ(compiled.exitCode, 0) << compiled.err;
+        const std::string said = test::run((m_folder / "say").string(), {}).out;
+        EXPECT_EQ(said, arithmetic == CodeArithmetic::Int64 ? "0 100653.254\n" : "0 100656.000\n");
+    }
 }
 
 /// The same as MicroPython, run by Python, over the codes of a few gauges; with the alarm's comparisons.

@@ -6,6 +6,7 @@
 #include "verbs.h"
 
 #include <fmt/core.h>
+#include <fmt/format.h>
 #include <cmath>
 
 namespace fg::cli {
@@ -51,7 +52,8 @@ nlohmann::ordered_json jsonOf(const GaugeCode& code, const Options& options) {
     json["error"] = {{"worst", jsonNumber(code.error.worst)}, {"mean", jsonNumber(code.error.mean)},
                      {"at_code", code.error.atCode},          {"unit", code.unit->id},
                      {"wanted", jsonNumber(code.wanted)},     {"codes", code.error.checked}};
-    json["range"] = {{"first", code.range.first}, {"last", code.range.last}};
+    if (!code.atFrame.empty()) json["error"]["at_code"] = nullptr, json["error"]["at_frame"] = code.atFrame;
+    if (code.atFrame.empty()) json["range"] = {{"first", code.range.first}, {"last", code.range.last}};
     json["method"] = code.method;
     json["entries"] = code.form && code.form->kind == IntegerForm::Kind::Table
                           ? nlohmann::ordered_json(code.form->numbers.size())
@@ -68,10 +70,14 @@ nlohmann::ordered_json jsonOf(const GaugeCode& code, const Options& options) {
 void printResult(const GaugeCode& code) {
     const std::string symbol(code.unit->symbol);
     fmt::print(stderr, "{}: {}, {}\n", code.function, code.signature, code.method);
-    fmt::print(stderr, "worst error {} {} at code {}, mean {}, over {} codes ({} to {}); wanted {} {}: {}\n",
-               significantDigits(code.error.worst, 3), symbol, code.error.atCode, significantDigits(code.error.mean, 3),
-               code.error.checked, code.range.first, code.range.last, plainNumber(code.wanted, 6), symbol,
-               code.holds() ? "held" : "not held");
+    const std::string where =
+        code.atFrame.empty()
+            ? fmt::format("at code {}, mean {}, over {} codes ({} to {})", code.error.atCode,
+                          significantDigits(code.error.mean, 3), code.error.checked, code.range.first, code.range.last)
+            : fmt::format("for {}, mean {}, over {} frames with a value", code.atFrame,
+                          significantDigits(code.error.mean, 3), code.error.checked);
+    fmt::print(stderr, "worst error {} {} {}; wanted {} {}: {}\n", significantDigits(code.error.worst, 3), symbol,
+               where, plainNumber(code.wanted, 6), symbol, code.holds() ? "held" : "not held");
     fmt::print(stderr, "{} bytes of constants, about {} operations", code.bytes, code.operations);
     if (code.form) fmt::print(stderr, ", headroom {:.2f} x", code.form->headroom());
     fmt::print(stderr, "\n");

@@ -109,20 +109,30 @@ TEST(HandOverPage, HoldsALineAgainstTheGauge) {
     EXPECT_EQ(line->text(), QStringLiteral("124-adc*<b>"));
 }
 
-TEST(HandOverPage, SaysWhyThereIsNoCode) {
+TEST(HandOverPage, HandsOverDigitalPartsAndSaysWhyNot) {
     Bed bed;
     bed.openDemo();
     HandoverPage& page = pageOf(bed);
     settle(page);
     for (const GaugeView& view : bed.workbench.views())
-        if (view.digital()) {
+        if (view.spec().name == "Barometer") {
             bed.workbench.selectGauge(view.id());
             break;
         }
     settle(page);
-    EXPECT_TRUE(bed.find<QLabel>("handover.note")->text().contains(QStringLiteral("digital")));
+    auto* table = bed.find<QTableWidget>("handover.table");
+    auto* code = bed.find<QPlainTextEdit>("handover.code");
+    ASSERT_EQ(table->rowCount(), 6);
+    table->selectRow(rowOf(*table, "double"));
+    EXPECT_TRUE(
+        code->toPlainText().contains(QStringLiteral("barometer_read(const uint8_t *calibration, const uint8_t *data")))
+        << qPrintable(code->toPlainText());
+    EXPECT_FALSE(bed.find<QLineEdit>("handover.line")->isVisible());
+    // An arithmetic that the part's document has no routine for.
+    table->selectRow(rowOf(*table, "int16"));
     EXPECT_FALSE(bed.find<QPushButton>("handover.write")->isEnabled());
-    EXPECT_TRUE(bed.find<QPlainTextEdit>("handover.code")->toPlainText().isEmpty());
+    EXPECT_TRUE(code->toPlainText().isEmpty());
+    EXPECT_TRUE(table->item(rowOf(*table, "int16"), 1)->text().contains(QStringLiteral("no routine")));
 }
 
 TEST(Papers, TheBenchGoesIntoAFolderAsPdfToo) {

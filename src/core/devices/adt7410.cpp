@@ -38,7 +38,7 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
     }
     if (raw.hasRegister(0x02) && raw.registers(0x02, 1)->u8(0) & 0x80)
         t.doubt("stale", "the status register says that no new result is ready: this one was read before");
-    if (value.value() < -55 || value.value() > 150)
+    if (!t.expect(-55.0 <= value && value <= 150.0))
         return fail(ErrorCode::Range, "word", num(value.value()) + " °C", "a temperature from −55 to 150 °C");
     t.reading("temperature", Quantity::Temperature, value, step);
     return t.decoded;

@@ -14,21 +14,26 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions& options) 
     Tracer t("AM2320 data sheet, I²C: function code 03", options);
     const auto frame = raw.block("frame", 8);
     if (!frame) return tl::unexpected(frame.error());
-    if (frame->u8(0) != 0x03 || frame->u8(1) != 0x04)
+    const Recorded start = t.aside("start", frame->be16(0), *frame, 0, 2);
+    if (!t.expect(0x0304 <= start && start <= 0x0304))
         return fail(ErrorCode::Range, "frame", frame->hex(0, 2),
                     "03 04: function code and four data bytes; an error code has bit 7 set");
     const std::uint16_t crc = crc16Modbus(std::span(frame->data()).first(6));
-    if (crc != frame->le16(6))
+    if (crc != frame->le16(6) && !t.ignoresChecksums())
         return fail(ErrorCode::Damaged, "frame", filled("CRC 0x{:04X}", frame->le16(6)),
                     filled("0x{:04X}, low byte first", crc));
     t.word("CRC", crc, *frame, 6, 2, "low byte first, fits");
     const Recorded humidity = t.word("H", frame->be16(2), *frame, 2, 2, "high byte first");
-    const Recorded tenths =
-        t.word("T", signedMagnitude(frame->be16(4)), *frame, 4, 2, "high byte first, bit 15 is the sign");
+    const Recorded size = t.word("T_15", frame->be16(4) & 0x7FFF, *frame, 4, 2, "high byte first, lower 15 bits");
+    const RecordedCondition isNegative = differs(t.bit("sign", *frame, 4, 7), 0.0);
+    const Recorded tenths = t.step("T",
+                                   choose(
+                                       isNegative, [&] { return -size; }, [&] { return size; }),
+                                   "", "bit 15 is the sign");
     const Recorded rh = t.step("RH", humidity / 10.0, "percent");
     const Recorded value = t.step("ϑ", tenths / 10.0, "degC");
-    if (rh.value() > 100) return fail(ErrorCode::Range, "frame", num(rh.value()) + " %RH", "0 to 100 %RH");
-    if (value.value() < -40.05 || value.value() > 125)
+    if (!t.expect(rh <= 100.0)) return fail(ErrorCode::Range, "frame", num(rh.value()) + " %RH", "0 to 100 %RH");
+    if (!t.expect(-40.05 <= value && value <= 125.0))
         return fail(ErrorCode::Range, "frame", num(value.value()) + " °C", "a temperature from −40 to 80 °C");
     t.note("interval",
            "measure at most every 2 s; it sleeps in between, and its first acknowledge is missing when it wakes");

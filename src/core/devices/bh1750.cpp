@@ -21,7 +21,7 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
     const double step = 1 / 1.2 * 69 / mtreg / (chosen.is("mode", "h2") ? 2 : 1);
     const Recorded each = code / 1.2 * 69.0 / t.option("MTreg", mtreg);
     const Recorded lux = t.step("E", chosen.is("mode", "h2") ? each / 2.0 : each, "lx");
-    const bool isFull = code.value() == 0xFFFF;
+    const bool isFull = !t.expect(code < 65535.0);
     if (isFull)
         t.fault("saturated",
                 "full scale: at least " + num(lux.value()) + " lx; a shorter measuring time reaches further");

@@ -81,7 +81,7 @@ Expected<Decoded> decodeBlocks(const RawData& raw, const DeviceOptions& chosen) 
     Int b5;
     const auto value = temperatureOf(*words, ut, t, b5);
     if (!value) return tl::unexpected(value.error());
-    if (value->value() < -60 || value->value() > 120)
+    if (!t.expect(-60.0 <= *value && *value <= 120.0))
         return fail(ErrorCode::Range, "temperature", num(value->value()) + " °C", "a temperature from −40 to 85 °C");
     t.reading("temperature", Quantity::Temperature, *value, 0.1);
     if (!raw.hasBlock("pressure")) return t.decoded;
@@ -93,7 +93,7 @@ Expected<Decoded> decodeBlocks(const RawData& raw, const DeviceOptions& chosen) 
                                          pressure->size(), filled("24 bits >> {}", 8 - oss));
     const auto p = pressureOf(*words, up, oss, b5, t);
     if (!p) return tl::unexpected(p.error());
-    if (p->value() < 20000 || p->value() > 120000)
+    if (!t.expect(20000.0 <= *p && *p <= 120000.0))
         return fail(ErrorCode::Range, "pressure", num(p->value() / 100) + " hPa",
                     "a pressure from 300 to 1100 hPa: is oss the one that was measured with?");
     t.reading("pressure", Quantity::Pressure, *p, 1);

@@ -17,6 +17,9 @@ std::vector<OptionSpec> options() {
              {"double", "int64", "int32"},
              "double"}};
 }
+/// What the part can measure, with room: beyond it calibration and data do not belong together.
+constexpr double kLeast_degC = -60, kMost_degC = 120;
+
 std::vector<BlockSpec> pressureBlocks(const DeviceOptions&) {
     return {{"calibration", 0x88, 24, true, false, WordReading::LowFirst}, {"data", 0xF7, 6, false, false}};
 }
@@ -77,7 +80,9 @@ Chosen temperature(const trimmed::Words& c, const Recorded& raw, const DeviceOpt
     const Recorded exact = t.step("ϑ", chosen.fine / 5120.0, "degC");
     const auto hundredths = t.step("T", (chosen.fineWhole * 5 + 128) >> 8, "", "in 0.01 °C");
     const Recorded rounded = t.step("ϑ, integer", hundredths.real() / 100.0, "degC");
-    t.reading("temperature", Quantity::Temperature, chosen.isDouble ? exact : rounded,
+    const Recorded value = chosen.isDouble ? exact : rounded;
+    t.expect(kLeast_degC <= value && value <= kMost_degC);
+    t.reading("temperature", Quantity::Temperature, value,
               chosen.isDouble ? std::abs(c.t2.value() / 16384.0 / 5120.0) : 0.01);
     return chosen;
 }
@@ -87,7 +92,7 @@ Expected<void> pressure(const trimmed::Words& c, const Recorded& raw, const Chos
     const Recorded by64 = t.step("p, 64 bit", trimmed::pascalInt64(c, chosen.fineWhole, raw).real() / 256.0, "Pa");
     const Recorded by32 = trimmed::pascalInt32(c, chosen.fineWhole, raw).real();
     const Recorded value = chosen.isDouble ? exact : chosen.isInt64 ? by64 : by32;
-    if (!(value.value() >= 20000 && value.value() <= 125000))
+    if (!t.expect(20000.0 <= value && value <= 125000.0))
         return fail(ErrorCode::Range, "register 0xF7", num(value.value() / 100) + " hPa",
                     "a pressure the part can measure, 300 to 1100 hPa: do calibration and data belong together?");
     t.reading("pressure", Quantity::Pressure, value, chosen.isDouble || chosen.isInt64 ? 0.18 : 1);
@@ -118,7 +123,7 @@ Expected<Decoded> temperatureAlone(const RawData& raw, Tracer& t, const DeviceOp
     }
     temperature(c, rawT, options, t);
     const double celsius = t.decoded.readings.back().value;
-    if (!(celsius >= -60 && celsius <= 120))
+    if (!(celsius >= kLeast_degC && celsius <= kMost_degC))
         return fail(ErrorCode::Range, "register 0xFA", num(celsius) + " °C",
                     "a temperature the part can measure, −40 to 85 °C: do calibration and data belong together?");
     return t.decoded;
@@ -138,7 +143,7 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options, bo
     if (!data) return tl::unexpected(data.error());
     const auto rawP = t.word("adc_P", data->be24(0) >> 4, *data, 0, 3, "high byte first, upper 20 bits");
     const auto rawT = t.word("adc_T", data->be24(3) >> 4, *data, 3, 3, "high byte first, upper 20 bits");
-    if (rawT.value() == kSkipped) {
+    if (!t.expect(differs(rawT, kSkipped))) {
         t.fault("not-ready",
                 "adc_T is 0x80000, as after a reset or when it is skipped: nothing was measured, and the "
                 "rest needs it");
@@ -147,10 +152,10 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options, bo
     }
     const Chosen chosen = temperature(c, rawT, options, t);
     const double celsius = t.decoded.readings.back().value;
-    if (!(celsius >= -60 && celsius <= 120))
+    if (!(celsius >= kLeast_degC && celsius <= kMost_degC))
         return fail(ErrorCode::Range, "register 0xFA", num(celsius) + " °C",
                     "a temperature the part can measure, −40 to 85 °C: do calibration and data belong together?");
-    if (rawP.value() == kSkipped) {
+    if (!t.expect(differs(rawP, kSkipped))) {
         t.fault("pressure-skipped", "adc_P is 0x80000: its oversampling is set to skipped, or nothing was measured");
         t.reading("pressure", Quantity::Pressure, kNoValue, 0);
     } else if (const auto done = pressure(c, rawP, chosen, t); !done) {
@@ -158,7 +163,7 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options, bo
     }
     if (!withHumidity) return t.decoded;
     const auto rawH = t.word("adc_H", data->be16(6), *data, 6, 2, "high byte first");
-    if (rawH.value() == kSkippedHumidity) {
+    if (!t.expect(differs(rawH, kSkippedHumidity))) {
         t.fault("humidity-skipped", "adc_H is 0x8000: osrs_h is 0, or ctrl_meas was not written after ctrl_hum");
         t.reading("humidity", Quantity::RelativeHumidity, kNoValue, 0);
     } else {

@@ -3,9 +3,11 @@
 
 #include "bytes/raw_data.h"
 #include "devices/options.h"
+#include "formula/expression.h"
 #include "numeric/transfer.h"
 #include "units/unit.h"
 
+#include <memory>
 #include <span>
 
 namespace fg {
@@ -20,6 +22,7 @@ struct DeviceReading {
     double value = 0;  ///< canonical; NaN when the device says that there is none
     double step = 0;   ///< what one raw step is worth here, canonical; 0 when unknown
     Bound bound = Bound::None;
+    std::int32_t node = -1;  ///< of Decoded::recording; −1 without
 };
 
 /// One line of the trace with the bytes it came from.
@@ -40,11 +43,20 @@ struct DeviceStatus {
     std::string text;  ///< one sentence, numbers put in
 };
 
+/// A number that a formula took from bytes.
+struct DeviceInput {
+    std::int32_t node = -1;  ///< of Decoded::recording
+    std::vector<ByteRef> bytes;
+};
+
 /// Bytes understood.
 struct Decoded {
     std::vector<DeviceReading> readings;
     std::vector<DeviceLine> lines;
     std::vector<DeviceStatus> status;
+    /// The formulas behind the readings, where lines were wanted. A reading refuses there what the decoder refuses.
+    std::shared_ptr<Recording> recording;
+    std::vector<DeviceInput> inputs;
 
     /// The reading of that id; null when there is none.
     [[nodiscard]] const DeviceReading* find(std::string_view id) const;

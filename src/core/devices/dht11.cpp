@@ -21,9 +21,15 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions& options) 
                    tenthsT = t.word("T_10", frame->u8(3) & 0x7F, *frame, 3, 1, "");
     const Recorded rh = t.step("RH", humidity + tenthsH / 10.0, "percent");
     const Recorded size = whole + tenthsT / 10.0;
-    const Recorded value = t.step("ϑ", frame->u8(3) & 0x80 ? -size : size, "degC", "bit 7 of byte 3 is the sign");
-    if (rh.value() > 100) return fail(ErrorCode::Range, "frame, byte 0", num(rh.value()) + " %RH", "0 to 100 %RH");
-    if (value.value() > 80 || value.value() < -40)
+    const RecordedCondition isNegative = differs(t.bit("sign", *frame, 3, 7), 0.0);
+    const Recorded value = t.step("ϑ",
+                                  choose(
+                                      isNegative, [&] { return -size; }, [&] { return size; }),
+                                  "degC", "bit 7 of byte 3 is the sign");
+    t.expect(tenthsH <= 9.0 && tenthsT <= 9.0);
+    if (!t.expect(rh <= 100.0))
+        return fail(ErrorCode::Range, "frame, byte 0", num(rh.value()) + " %RH", "0 to 100 %RH");
+    if (!t.expect(-40.0 <= value && value <= 80.0))
         return fail(ErrorCode::Range, "frame, byte 2", num(value.value()) + " °C",
                     "a temperature the part can measure");
     t.reading("humidity", Quantity::RelativeHumidity, rh, 1);

@@ -10,14 +10,18 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions& options) 
     const auto frame = readSingleBusFrame(raw, t);
     if (!frame) return tl::unexpected(frame.error());
     const Recorded humidity = t.word("H", frame->be16(0), *frame, 0, 2, "high byte first");
-    const Recorded tenths =
-        t.word("T", signedMagnitude(frame->be16(2)), *frame, 2, 2, "high byte first, bit 15 is the sign");
+    const Recorded size = t.word("T_15", frame->be16(2) & 0x7FFF, *frame, 2, 2, "high byte first, lower 15 bits");
+    const RecordedCondition isNegative = differs(t.bit("sign", *frame, 2, 7), 0.0);
+    const Recorded tenths = t.step("T",
+                                   choose(
+                                       isNegative, [&] { return -size; }, [&] { return size; }),
+                                   "", "bit 15 is the sign");
     const Recorded rh = t.step("RH", humidity / 10.0, "percent");
     const Recorded value = t.step("ϑ", tenths / 10.0, "degC");
-    if (rh.value() > 100)
+    if (!t.expect(rh <= 100.0))
         return fail(ErrorCode::Range, "frame", num(rh.value()) + " %RH",
                     "0 to 100 %RH: the frame may be that of a part with whole numbers");
-    if (value.value() < -40.05 || value.value() > 125)
+    if (!t.expect(-40.05 <= value && value <= 125.0))
         return fail(ErrorCode::Range, "frame", num(value.value()) + " °C", "a temperature from −40 to 125 °C");
     t.note("interval", "measure at most every 2 s: what is read sooner is the value before");
     t.reading("humidity", Quantity::RelativeHumidity, rh, 0.1);

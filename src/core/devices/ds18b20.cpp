@@ -73,14 +73,19 @@ Expected<Decoded> decodeProbe(const RawData& raw, const DeviceOptions& chosen) {
         return fail(ErrorCode::Range, "scratchpad, byte 4", filled("0x{:02X}", config),
                     "0x1F, 0x3F, 0x5F or 0x7F as the configuration register has it");
     const int resolution = 9 + (config >> 5 & 3), hidden = 12 - resolution;
-    t.word("resolution", resolution, *pad, 4, 1, "bits 6:5 + 9");
+    const auto bits = t.whole<std::int32_t>("resolution", resolution, *pad, 4, 1, "bits 6:5 + 9");
+    for (const int number : {0, 1, 2, 3, 4}) t.expect(differs(t.bit("config", *pad, 4, number), 0.0));
+    t.expectClear(*pad, 4, {7});
     const int word = pad->sle16(0);
     auto code = t.whole<std::int32_t>("code", word, *pad, 0, 2, "low byte first, two's complement");
+    const auto shift = Whole<std::int32_t>(12) - bits;
     if (asr(word, hidden) * (1 << hidden) != word)
-        code = t.step("masked", (code >> hidden) << hidden, "",
+        code = t.step("masked", (code >> shift) << shift, "",
                       filled("{} bits: the lowest {} undefined", resolution, hidden));
+    else  // nothing to take off here, but in other frames there is
+        code = select(differs(shift.real(), 0.0), (code >> shift) << shift, code);
     const Recorded value = t.step("T", code.real() / 16.0, "degC");
-    if (value.value() < -55 || value.value() > 125)
+    if (!t.expect(-55.0 <= value && value <= 125.0))
         return fail(ErrorCode::Range, "scratchpad", num(value.value()) + " °C", "a temperature from −55 to 125 °C");
     t.word("TH", pad->s8(2), *pad, 2, 1, "alarm at or above, °C");
     t.word("TL", pad->s8(3), *pad, 3, 1, "alarm at or below, °C");

@@ -17,10 +17,11 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions& options) 
     const Recorded humidity = t.word("S_RH", wordH, *frame, 2, 2, "high byte first");
     Recorded value = t.step("ϑ", temperature / 65536.0 * 165.0 - 40.0, "degC");
     Recorded rh = t.step("RH", humidity / 65536.0 * 100.0, "percent");
+    const bool isFirstClear = t.expectClear(*frame, 1, {0, 1}), isSecondClear = t.expectClear(*frame, 3, {0, 1});
     if (wordT == 0xFFFF && wordH == 0xFFFF) {
         t.fault("not-ready", "all ones: nothing answered, or the conversion is not finished");
         value = rh = kNoValue;
-    } else if ((wordT & 3) || (wordH & 3)) {
+    } else if (!isFirstClear || !isSecondClear) {
         return fail(ErrorCode::Range, "frame", frame->hex(0, 4), "the two lowest bits of each word 0");
     }
     t.reading("temperature", Quantity::Temperature, value, 165.0 * 4 / 65536);

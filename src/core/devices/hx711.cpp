@@ -27,7 +27,7 @@ Expected<Decoded> decodeBridge(const char* source, const Expected<Bytes>& word, 
     const Recorded counts = tare.value() == 0 ? counted : t.step("tared", counted - tare);
     const Recorded ratio = t.step("ratio", counts / constant<Recorded>(8388608, "", "2^23") * 0.5 / gain, "", "U/Us");
     t.step("mV/V", ratio * 1000.0);
-    if (code == 0x7FFFFF || code == -0x800000) {
+    if (!t.expect(differs(counted, 8388607.0) && differs(counted, -8388608.0))) {
         t.fault("saturated",
                 code > 0 ? "7F FF FF: at or above full scale" : "80 00 00: at or below negative full scale");
     } else if (code == -1) {

@@ -19,7 +19,7 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
     const auto joined = t.whole<std::int32_t>("word", all, *word, 0, 2, "high byte first, two's complement");
     const auto code = t.step("code", joined >> shift);
     const Recorded value = t.step("T", code.real() * step, "degC");
-    if (value.value() < -55 || value.value() > 127)
+    if (!t.expect(-55.0 <= value && value <= 127.0))
         return fail(ErrorCode::Range, "word", num(value.value()) + " °C", "a temperature from −55 to 127 °C");
     if ((all & ((1 << shift) - 1)) != 0 && bits < 12)
         t.doubt("bits", filled("the {} bits below the {} used are not all 0: the part may have a finer resolution",

@@ -22,7 +22,7 @@ Expected<Decoded> decodePlain(const RawData& raw, const DeviceOptions& options, 
         t.doubt(
             "stale",
             "the status says that no new pressure and temperature are ready: these bytes may have been read before");
-    if (rawP.value() == 0 && rawT.value() == 0) {
+    if (!t.expect(differs(rawP * rawP + rawT * rawT, 0.0))) {
         t.fault("not-ready", "all zeros: the part is powered down or has not measured yet");
         t.reading("pressure", Quantity::Pressure, kNoValue, 0);
         t.reading("temperature", Quantity::Temperature, kNoValue, 0);
@@ -30,10 +30,10 @@ Expected<Decoded> decodePlain(const RawData& raw, const DeviceOptions& options, 
     }
     const Recorded hPa = t.step("p", rawP / 4096.0, "hPa");
     const Recorded celsius = t.step("ϑ", offset_degC == 0 ? rawT / perDegree : offset_degC + rawT / perDegree, "degC");
-    if (hPa.value() < 200 || hPa.value() > 1300)
+    if (!t.expect(200.0 <= hPa && hPa <= 1300.0))
         return fail(ErrorCode::Range, "register 0x28", num(hPa.value()) + " hPa",
                     "a pressure the part can measure, 260 to 1260 hPa");
-    if (celsius.value() < -60 || celsius.value() > 120)
+    if (!t.expect(-60.0 <= celsius && celsius <= 120.0))
         return fail(ErrorCode::Range, "register 0x2B", num(celsius.value()) + " °C",
                     "a temperature the part can measure");
     t.reading("pressure", Quantity::Pressure, hPa * 100.0, 100 / 4096.0);

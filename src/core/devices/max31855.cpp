@@ -16,7 +16,8 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& options) {
     if (!word) return tl::unexpected(word.error());
     const std::uint32_t joined = word->be32(0);
     t.word("word", joined, *word, 0, 4, "first bit sent highest");
-    if (joined & 0x00020008)
+    const bool isReservedClear = t.expectClear(*word, 1, {1}) && t.expectClear(*word, 3, {3});
+    if (!isReservedClear)
         return fail(ErrorCode::Range, "word", filled("0x{:08X}", joined),
                     "the reserved bits 17 and 3 to be 0: nothing drives the line");
     const int code = signExtend(joined >> 18, 14);
@@ -27,6 +28,9 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& options) {
     if (!(joined & 7) && (code < kLeast || code > kMost))
         return fail(ErrorCode::Range, "word", filled("0x{:08X}, which is {} °C", joined, num(value.value())),
                     "−270 to 1800 °C, all that thermocouples say");
+    t.expect(static_cast<double>(kLeast) <= hot && hot <= static_cast<double>(kMost));
+    t.expectClear(*word, 3, {0, 1, 2});
+    t.expectClear(*word, 1, {0});
     const Recorded internal = t.step("T cold", inside * 0.0625, "degC");
     if (joined & 1) t.fault("open", "OC is set: the thermocouple is open");
     if (joined & 2) t.fault("short-ground", "SCG is set: the thermocouple touches ground");

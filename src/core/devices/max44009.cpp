@@ -19,13 +19,13 @@ Expected<Decoded> decodeBytes(const RawData& raw, const DeviceOptions& options) 
     if (!bytes) return tl::unexpected(bytes.error());
     const int power = bytes->u8(0) >> 4;
     const auto exponent = t.whole<std::int32_t>("E", power, *bytes, 0, 1, "bits 7:4");
-    if (!isShort && bytes->u8(1) & 0xF0)
+    if (!isShort && !t.expectClear(*bytes, 1, {4, 5, 6, 7}))
         return fail(ErrorCode::Range, "register 0x04", bytes->hex(1, 1), "its upper four bits 0");
     const auto mantissa = isShort ? t.whole<std::int32_t>("M", (bytes->u8(0) & 0xF) << 4, *bytes, 0, 1,
                                                           "bits 3:0 as M7:M4: the high byte alone")
                                   : t.whole<std::int32_t>("M", (bytes->u8(0) & 0xF) << 4 | bytes->u8(1), *bytes, 0, 2,
                                                           "bits 3:0 of both");
-    if (power == 15) {
+    if (!t.expect(exponent.real() < 15.0)) {
         t.fault("saturated", "exponent 15 is overrange: more than 188 000 lx");
         t.reading("illuminance", Quantity::Illuminance, 188006, 0, Bound::AtLeast);
         return t.decoded;

@@ -14,18 +14,19 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& options) {
     if (!word) return tl::unexpected(word.error());
     const int joined = word->be16(0);
     t.word("word", joined, *word, 0, 2, "first bit sent highest");
-    if (joined & 0x8002)
+    const bool isIdentityClear = t.expectClear(*word, 0, {7}) && t.expectClear(*word, 1, {1});
+    if (!isIdentityClear)
         return fail(ErrorCode::Range, "word", filled("0x{:04X}", joined),
                     "bit 15 and bit 1 (device identity) 0: nothing drives the line, or another part does");
     const int code = joined >> 3;
     const Recorded counted = t.word("code", code, *word, 0, 2, "bits 14:3");
     const Recorded value = t.step("T", counted * 0.25, "degC");
-    if (joined & 4) {
+    if (!t.expectClear(*word, 1, {2})) {
         t.fault("open", "bit 2 is set: the thermocouple is open, or its minus wire is not grounded");
         t.reading("temperature", Quantity::Temperature, kNoValue, 0.25);
         return t.decoded;
     }
-    if (code == 0xFFF) t.fault("clipped", "full scale: at least 1023.75 °C");
+    if (!t.expect(counted < 4095.0)) t.fault("clipped", "full scale: at least 1023.75 °C");
     t.reading("temperature", Quantity::Temperature, value, 0.25, code == 0xFFF ? Bound::AtLeast : Bound::None);
     return t.decoded;
 }

@@ -28,7 +28,7 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& options) {
         step = t.word("resolution", 0.5 / (1 << (resolution->u8(0) & 3)), *resolution, 0, 1, "0.5 °C/2^(bits 1:0)")
                    .value();
     }
-    if (value.value() < -40 || value.value() > 125)
+    if (!t.expect(-40.0 <= value && value <= 125.0))
         return fail(ErrorCode::Range, "word", num(value.value()) + " °C", "a temperature from −40 to 125 °C");
     t.reading("temperature", Quantity::Temperature, value, step);
     return t.decoded;

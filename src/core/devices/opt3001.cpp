@@ -21,7 +21,8 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& options) {
     const int power = joined >> 12;
     const auto exponent = t.whole<std::int32_t>("E", power, *word, 0, 1, "bits 15:12"),
                mantissa = t.whole<std::int32_t>("R", joined & 0xFFF, *word, 0, 2, "bits 11:0");
-    if (power > 11) return fail(ErrorCode::Range, "result", filled("exponent {}", power), "an exponent from 0 to 11");
+    if (!t.expect(exponent.real() <= 11.0))
+        return fail(ErrorCode::Range, "result", filled("exponent {}", power), "an exponent from 0 to 11");
     const Recorded lux = t.step("E_v", 0.01 * (mantissa << exponent).real(), "lx");
     Bound bound = Bound::None;
     if (raw.hasWord(0x01)) {
@@ -31,7 +32,7 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& options) {
         t.word("configuration", bits, *config, 0, 2, "high byte first");
         if (bits & 0x0100) t.fault("saturated", "OVF is set: at least this much light"), bound = Bound::AtLeast;
         if (!(bits & 0x0080)) t.doubt("stale", "CRF is not set: this result was read before, or none is finished");
-    } else if (joined == 0xBFFF) {
+    } else if (!t.expect(differs(mantissa.real() + exponent.real() * 4096.0, 0xBFFF))) {
         t.fault("saturated", "full scale: at least 83865.6 lx"), bound = Bound::AtLeast;
     }
     t.reading("illuminance", Quantity::Illuminance, lux, 0.01 * std::ldexp(1, power), bound);

@@ -45,11 +45,20 @@ class DeviceOptions {
         return quiet;
     }
 
+    /// Checksums that do not fit are not looked at: for proofs that run over bytes of any kind.
+    [[nodiscard]] bool ignoresChecksums() const { return m_ignoresChecksums; }
+    [[nodiscard]] DeviceOptions withoutChecksums() const {
+        DeviceOptions careless = *this;
+        careless.m_ignoresChecksums = true;
+        return careless;
+    }
+
     bool operator==(const DeviceOptions& other) const { return m_values == other.m_values; }
 
   private:
     std::map<std::string, std::string> m_values;
     bool m_wantsLines = true;
+    bool m_ignoresChecksums = false;
 };
 
 }  // namespace fg

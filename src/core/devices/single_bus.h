@@ -5,11 +5,6 @@
 
 namespace fg {
 
-/// A word of 16 bits whose highest is the sign of the rest.
-[[nodiscard]] constexpr std::int32_t signedMagnitude(std::uint16_t word) {
-    return word & 0x8000 ? -(word & 0x7FFF) : word;
-}
-
 /// The 40-bit frame of single-bus parts: four bytes and their sum. Checks the sum, and a line that never moved.
 /// Internal to the room.
 [[nodiscard]] Expected<Bytes> readSingleBusFrame(const RawData& raw, Tracer& tracer);

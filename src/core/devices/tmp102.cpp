@@ -19,12 +19,16 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& options) {
     const auto joined = t.whole<std::int32_t>("word", all, *word, 0, 2, "high byte first, two's complement");
     const bool extended = all & 1;
     t.word("EM", all & 1, *word, 1, 1, "bit 0");
-    const int shift = extended ? 3 : 4;
-    const auto code = t.step("code", joined >> shift);
-    const bool isEnd = !extended && code.value() >= 0x7FF;
+    const RecordedCondition isLong = differs(t.bit("EM", *word, 1, 0), 0.0);
+    const auto code = t.step("code", select(isLong, joined >> 3, joined >> 4));
     const Recorded value = t.step("T", code.real() * 0.0625, "degC");
+    const Recorded limit = choose(
+        isLong, [] { return Recorded(150); }, [] { return Recorded(128); });
     const double highest = extended ? 150 : 128;
-    if (value.value() < -55 || value.value() > highest)
+    const Recorded end = choose(
+        isLong, [] { return Recorded(8192); }, [] { return Recorded(0x7FF); });
+    const bool isEnd = !t.expect(code.real() < end);
+    if (!t.expect(-55.0 <= value && value <= limit))
         return fail(ErrorCode::Range, "word", num(value.value()) + " °C",
                     "a temperature from −55 to " + num(highest) + " °C");
     if (isEnd) t.doubt("clipped", "12 bits end at 127.94 °C: at least that; extended mode reaches 150 °C");

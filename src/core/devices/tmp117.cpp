@@ -30,12 +30,12 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& options) {
         if (!(bits & 0x2000))
             t.doubt("stale", "Data_Ready is not set: this result was read before, or none is finished");
     }
-    if (code == kNothingYet) {
+    if (!t.expect(differs(counted, kNothingYet))) {
         t.fault("not-ready", "0x8000 (−256 °C) is what the register holds until the first conversion is finished");
         t.reading("temperature", Quantity::Temperature, kNoValue, kStep);
         return t.decoded;
     }
-    if (value.value() < -64 || value.value() > 160)
+    if (!t.expect(-64.0 <= value && value <= 160.0))
         return fail(ErrorCode::Range, "word", num(value.value()) + " °C",
                     "a temperature the part works at, −55 to 150 °C");
     t.reading("temperature", Quantity::Temperature, value, kStep);

@@ -7,8 +7,9 @@ std::string Tracer::sourceWith(std::string_view remark) const {
 }
 
 void Tracer::print() {
-    for (TraceLine& line : linesSince(m_recording, m_printed)) decoded.lines.push_back({std::move(line), {}});
-    m_printed = static_cast<std::int32_t>(m_recording.size());
+    if (!m_kept) return;
+    for (TraceLine& line : linesSince(*m_kept, m_printed)) decoded.lines.push_back({std::move(line), {}});
+    m_printed = static_cast<std::int32_t>(m_kept->size());
 }
 
 }  // namespace fg

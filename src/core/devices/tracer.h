@@ -7,6 +7,7 @@
 
 #include <fmt/format.h>
 #include <limits>
+#include <optional>
 #include <tuple>
 
 namespace fg {
@@ -41,7 +42,9 @@ template <class... Arguments>
 class Tracer {
   public:
     Tracer(std::string_view source, const DeviceOptions& options)
-        : m_source(source), m_isWanted(options.wantsLines()) {}
+        : m_source(source), m_isWanted(options.wantsLines()), m_ignoresChecksums(options.ignoresChecksums()) {
+        if (m_isWanted) decoded.recording = m_kept = std::make_shared<Recording>();
+    }
     Tracer(const Tracer&) = delete;
     Tracer& operator=(const Tracer&) = delete;
 
@@ -52,14 +55,15 @@ class Tracer {
         const auto number = static_cast<double>(value);
         if (!m_isWanted) return number;
         print();
-        Node node{.op = Op::Input, .value = number, .name = m_recording.keep(name)};
+        Node node{.op = Op::Input, .value = number, .name = m_kept->keep(name)};
         if constexpr (std::is_integral_v<Number>) node.bits = 64, node.whole = static_cast<std::int64_t>(value);
-        const std::int32_t index = m_recording.add(node);
+        const std::int32_t index = m_kept->add(node);
         const std::string text(how);
         decoded.lines.push_back(
             {{std::string(name), bytes.hex(first, count) + (text.empty() ? "" : ", " + text), number, "", m_source},
              bytes.places(first, count)});
-        return {m_recording, index};
+        decoded.inputs.push_back({index, bytes.places(first, count)});
+        return {*m_kept, index};
     }
     /// The same as an integer that a data sheet's routine counts with.
     template <std::integral Rep, class Text>
@@ -86,13 +90,14 @@ class Tracer {
         if (!m_isWanted) return value;
         print();
         decoded.lines.push_back({{std::string(name), how, value, std::string(unit), m_source}, {}});
-        return Recorded::leaf(m_recording, Op::Parameter, m_recording.keep(name), m_recording.keep(unit), value);
+        return Recorded::leaf(*m_kept, Op::Parameter, m_kept->keep(name), m_kept->keep(unit), value);
     }
 
     /// A relative humidity that cannot be is cut to 0 … 100 %RH, and said.
     Recorded cut(const Recorded& percent) {
         const double shown = std::clamp(percent.value(), 0.0, 100.0);
-        if (!(shown < percent.value() || shown > percent.value())) return percent;
+        // Recorded either way: the formula cuts, though this value needs it not.
+        if (!(shown < percent.value() || shown > percent.value())) return least(most(percent, 0.0), 100.0);
         note("cut", fmt::format("{} %RH cannot be: shown as {} %RH", plainNumber(percent.value(), 9), shown));
         return step("RH shown", least(most(percent, 0.0), 100.0), "percent", "cut to 0 … 100");
     }
@@ -101,7 +106,44 @@ class Tracer {
                  Bound bound = Bound::None) {
         print();
         decoded.readings.push_back({id, quantity, value.value(), step, bound});
+        if (!value.in()) return;
+        // Behind the lines: conditions belong to the formula, not to the story of this reading.
+        const Recorded guarded = m_condition ? require(*m_condition, [&] { return value; }) : value;
+        decoded.readings.back().node = guarded.indexIn(*m_kept);
+        m_printed = static_cast<std::int32_t>(m_kept->size());
     }
+
+    /// A bit that the routine looks at, as a number without a line of its own.
+    Recorded bit(std::string_view name, const Bytes& bytes, std::size_t at, int number) {
+        return aside(name, bytes.u8(at) >> number & 1, bytes, at, 1);
+    }
+    /// A number read from bytes that has no line of its own.
+    Recorded aside(std::string_view name, double value, const Bytes& bytes, std::size_t first, std::size_t count) {
+        if (!m_isWanted) return value;
+        print();
+        const Recorded leaf = Recorded::leaf(*m_kept, Op::Input, m_kept->keep(name), "", value);
+        decoded.inputs.push_back({leaf.indexIn(*m_kept), bytes.places(first, count)});
+        m_printed = static_cast<std::int32_t>(m_kept->size());
+        return leaf;
+    }
+    /// Are these bits of a byte all clear? Expected as by expect().
+    bool expectClear(const Bytes& bytes, std::size_t at, std::initializer_list<int> bits) {
+        bool areClear = true;
+        for (const int number : bits)
+            areClear = expect(bit("bit " + std::to_string(number), bytes, at, number) < 1.0) && areClear;
+        return areClear;
+    }
+    /// What must hold for the readings that follow to be values; the decoder itself refuses, or faults, by the same.
+    /// True when it holds.
+    bool expect(const RecordedCondition& condition) {
+        if (m_isWanted && condition.node.in()) {
+            print();
+            m_condition = m_condition ? *m_condition && condition : condition;
+            m_printed = static_cast<std::int32_t>(m_kept->size());
+        }
+        return condition.holds;
+    }
+    [[nodiscard]] bool ignoresChecksums() const { return m_ignoresChecksums; }
     void fault(const std::string& id, const std::string& text) {
         decoded.status.push_back({StatusKind::Fault, id, text});
     }
@@ -129,8 +171,9 @@ class Tracer {
     void print();
 
     std::string m_source;
-    bool m_isWanted;
-    Recording m_recording;
+    bool m_isWanted, m_ignoresChecksums;
+    std::optional<RecordedCondition> m_condition;
+    std::shared_ptr<Recording> m_kept;
     std::int32_t m_printed = 0;
 };
 

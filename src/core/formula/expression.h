@@ -39,6 +39,7 @@ enum class Op : std::uint8_t {
     Refuse,  ///< a Select whose other side has no value
     Less,
     LessEqual,
+    Differs,  ///< of two numbers
     And,
     IsInfinite,
     ShiftLeft,   ///< of integers; the second operand is the number of bits

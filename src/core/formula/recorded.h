@@ -78,6 +78,10 @@ struct RecordedCondition {
     const bool holds = a.value() <= b.value();
     return {holds, Recorded::binary(Op::LessEqual, a, b, holds)};
 }
+[[nodiscard]] inline RecordedCondition differs(const Recorded& a, const Recorded& b) {
+    const bool holds = a.value() < b.value() || b.value() < a.value();
+    return {holds, Recorded::binary(Op::Differs, a, b, holds)};
+}
 [[nodiscard]] inline RecordedCondition operator>(const Recorded& a, const Recorded& b) { return b < a; }
 [[nodiscard]] inline RecordedCondition operator>=(const Recorded& a, const Recorded& b) { return b <= a; }
 

@@ -136,6 +136,8 @@ class Printer {
                 return {fmt::format("{} < {}", inside(a, kSum), inside(b, kSum)), kCondition};
             case Op::LessEqual:
                 return {fmt::format("{} <= {}", inside(a, kSum), inside(b, kSum)), kCondition};
+            case Op::Differs:
+                return {fmt::format("{} ≠ {}", inside(a, kSum), inside(b, kSum)), kCondition};
             case Op::And:
                 return {fmt::format("{} and {}", pieceOf(a).text, pieceOf(b).text), kCondition};
             case Op::IsInfinite:

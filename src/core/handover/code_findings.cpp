@@ -22,8 +22,10 @@ std::vector<Finding> codeFindings(const Gauge& gauge, const CodeWish& wish, cons
     };
     if (!code.holds())
         add(Severity::Fault, "code-error", "The wanted error is not held",
-            fmt::format("Worst {} at code {}, wanted {}. Take a wider arithmetic, a table or a narrower span.",
-                        size(code, code.error.worst), code.error.atCode, size(code, code.wanted)));
+            fmt::format("Worst {} {}, wanted {}. Take a wider arithmetic, a table or a narrower span.",
+                        size(code, code.error.worst),
+                        code.atFrame.empty() ? fmt::format("at code {}", code.error.atCode) : "for " + code.atFrame,
+                        size(code, code.wanted)));
     if (code.form && code.form->headroom() < kLittleHeadroom)
         add(Severity::Doubt, "code-headroom", fmt::format("Headroom of {:.0f} %", 100 * (code.form->headroom() - 1)),
             fmt::format("A product or sum reaches {} of {}. It fits every code of this gauge; with other values of its "

@@ -8,7 +8,9 @@
 
 #include <fmt/format.h>
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <map>
 
 namespace fg {
 namespace {
@@ -42,6 +44,9 @@ class CodePage {
           m_names({"result", "low", "high", "middle", "i", "fg_between", m_base, m_base + "_read", m_base + "_text"}) {
         // A file of the library's name would be found in its place.
         if (m_base == "math" || m_base == "stdint" || m_base == "port") m_base += "_gauge";
+        code.function = m_base + "_read";
+        code.header = m_isC ? m_base + ".h" : m_base;
+        if (!gauge.analog()) return;
         const Converter& converter = gauge.analog()->converter();
         const int wide = converter.wordBits() == 24 ? 32 : converter.wordBits();
         const bool isSigned = converter.minCode() < 0;
@@ -49,15 +54,32 @@ class CodePage {
         m_raw.bytes = static_cast<std::size_t>(wide) / 8;
         m_raw.name = "raw", m_raw.type = m_raw.parameter;
         unpack(converter);
-        code.function = m_base + "_read";
         code.takes = {{"raw", m_raw.parameter, "", m_raw.bytes}};
-        if (m_isC) {
-            code.header = m_base + ".h";
-            code.signature = fmt::format("fg_status {}({} raw, {} *value)", code.function, m_raw.parameter, code.gives);
-        } else {
-            code.header = m_base;
-            code.signature = fmt::format("{}(raw) -> (status, value)", code.function);
-        }
+        m_before = m_raw.lines + guards();
+        m_given = "`raw` as the converter gives it.";
+        sign();
+    }
+
+    /// For a digital part: its blocks, their checks, and the numbers that the formula takes from them.
+    std::map<std::int32_t, std::string> takeDevice(const DeviceCode& device, CodeReal real, std::string& helpers) {
+        for (const DeviceBlock& block : device.blocks)
+            m_code.takes.push_back({m_names.freshExact(block.name), "const uint8_t *", block.name, block.bytes});
+        m_given = "Each block as it is read from the part, in the order of its registers.";
+        std::string none;
+        for (const CodeParameter& one : m_code.takes)
+            none += (none.empty() ? "" : m_isC ? " || " : " or ") + (m_isC ? "!" + one.name : one.name + " is None");
+        refuseIf(none, "FG_DAMAGED");
+        for (const BlockCheck& check : device.checks) addCheck(check, helpers);
+        for (const FixedBit& one : device.fixed)
+            refuseIf(m_isC ? fmt::format("({}[{}] & {}u) != {}u", m_code.takes[one.block].name, one.byte, 1 << one.bit,
+                                         one.isSet ? 1 << one.bit : 0)
+                           : fmt::format("{}[{}] & {} != {}", m_code.takes[one.block].name, one.byte, 1 << one.bit,
+                                         one.isSet ? 1 << one.bit : 0),
+                     "FG_NO_VALUE");
+        std::map<std::int32_t, std::string> names;
+        for (const JoinedInput& input : device.inputs) names[input.node] = addInput(input, device, real);
+        sign();
+        return names;
     }
 
     [[nodiscard]] const RawCode& raw() const { return m_raw; }
@@ -78,6 +100,138 @@ class CodePage {
     }
 
   private:
+    void sign() {
+        std::string parameters, names;
+        for (const CodeParameter& one : m_code.takes) {
+            const bool isPointer = one.type.ends_with("*");
+            parameters += one.type + (isPointer ? "" : " ") + one.name + ", ";
+            names += (names.empty() ? "" : ", ") + one.name;
+        }
+        m_call = names;
+        m_code.signature = m_isC ? fmt::format("fg_status {}({}{} *value)", m_code.function, parameters, m_code.gives)
+                                 : fmt::format("{}({}) -> (status, value)", m_code.function, names);
+    }
+
+    void refuseIf(const std::string& condition, const char* status) {
+        m_before += m_isC ? fmt::format("    if ({}) return {};\n", condition, status)
+                          : fmt::format("    if {}: return ({}, None)\n", condition, status);
+    }
+
+    void addCheck(const BlockCheck& check, std::string& helpers) {
+        struct Helper {
+            const char *name, *c, *python;
+        };
+        static constexpr std::array kHelpers{
+            Helper{
+                "fg_crc8_ones",
+                "/* CRC-8, polynomial 0x31, high bit first. */\n"
+                "static uint8_t {0}(const uint8_t *bytes, unsigned count)\n{{\n    uint8_t crc = 0xFF;\n    while "
+                "(count-- > 0) {{\n        int i;\n        crc ^= *bytes++;\n        for (i = 0; i < 8; ++i)\n     "
+                "       crc = (uint8_t)((crc & 0x80) ? (crc << 1) ^ 0x31 : crc << 1);\n    }}\n    return crc;\n}}\n\n",
+                "\ndef {0}(data):\n    crc = 0xFF\n    for byte in data:\n        crc ^= byte\n        for _ in "
+                "range(8): crc = ((crc << 1) ^ 0x31 if crc & 0x80 else crc << 1) & 0xFF\n    return crc\n\n"},
+            Helper{
+                "fg_crc8_zero",
+                "/* CRC-8, polynomial 0x31, high bit first. */\n"
+                "static uint8_t {0}(const uint8_t *bytes, unsigned count)\n{{\n    uint8_t crc = 0;\n    while "
+                "(count-- > 0) {{\n        int i;\n        crc ^= *bytes++;\n        for (i = 0; i < 8; ++i)\n     "
+                "       crc = (uint8_t)((crc & 0x80) ? (crc << 1) ^ 0x31 : crc << 1);\n    }}\n    return crc;\n}}\n\n",
+                "\ndef {0}(data):\n    crc = 0\n    for byte in data:\n        crc ^= byte\n        for _ in "
+                "range(8): crc = ((crc << 1) ^ 0x31 if crc & 0x80 else crc << 1) & 0xFF\n    return crc\n\n"},
+            Helper{"fg_crc8_wire",
+                   "/* CRC-8, polynomial 0x31, low bit first. */\n"
+                   "static uint8_t {0}(const uint8_t *bytes, unsigned count)\n{{\n    uint8_t crc = 0;\n    while "
+                   "(count-- > 0) {{\n        int i;\n        crc ^= *bytes++;\n        for (i = 0; i < 8; ++i)\n     "
+                   "       crc = (uint8_t)((crc & 1) ? (crc >> 1) ^ 0x8C : crc >> 1);\n    }}\n    return crc;\n}}\n\n",
+                   "\ndef {0}(data):\n    crc = 0\n    for byte in data:\n        crc ^= byte\n        for _ in "
+                   "range(8): crc = (crc >> 1) ^ 0x8C if crc & 1 else crc >> 1\n    return crc\n\n"},
+            Helper{"fg_sum8",
+                   "static uint8_t {0}(const uint8_t *bytes, unsigned count)\n{{\n    uint8_t sum = 0;\n    while "
+                   "(count-- > 0) sum = (uint8_t)(sum + *bytes++);\n    return sum;\n}}\n\n",
+                   "\ndef {0}(data):\n    return sum(data) & 0xFF\n\n"},
+            Helper{
+                "fg_crc16",
+                "/* CRC-16, polynomial 0x8005, low bit first, from 0xFFFF. */\n"
+                "static uint16_t {0}(const uint8_t *bytes, unsigned count)\n{{\n    uint16_t crc = 0xFFFF;\n    "
+                "while (count-- > 0) {{\n        int i;\n        crc = (uint16_t)(crc ^ *bytes++);\n        for (i = "
+                "0; i < 8; ++i)\n            crc = (uint16_t)((crc & 1) ? (crc >> 1) ^ 0xA001 : crc >> 1);\n    }}\n  "
+                "  return crc;\n}}\n\n",
+                "\ndef {0}(data):\n    crc = 0xFFFF\n    for byte in data:\n        crc ^= byte\n        for _ in "
+                "range(8): crc = (crc >> 1) ^ 0xA001 if crc & 1 else crc >> 1\n    return crc\n\n"}};
+        const Helper& helper = kHelpers[static_cast<std::size_t>(check.kind)];
+        if (helpers.find(std::string(helper.name) + "(") == std::string::npos)
+            helpers += fmt::format(fmt::runtime(m_isC ? helper.c : helper.python), helper.name);
+        const std::string& block = m_code.takes[check.block].name;
+        const std::string there =
+            check.kind == CheckKind::Crc16Modbus
+                ? (m_isC ? fmt::format("(uint16_t)({0}[{1}] | {0}[{2}] << 8)", block, check.at, check.at + 1)
+                         : fmt::format("{0}[{1}] | {0}[{2}] << 8", block, check.at, check.at + 1))
+                : fmt::format("{}[{}]", block, check.at);
+        refuseIf(m_isC ? fmt::format("{}({}{}, {}) != {}", helper.name, block,
+                                     check.first == 0 ? std::string() : fmt::format(" + {}", check.first), check.count,
+                                     there)
+                       : fmt::format("{}({}[{}:{}]) != ({})", helper.name, block, check.first,
+                                     check.first + check.count, there),
+                 "FG_DAMAGED");
+    }
+
+    /// A number joined from its bits: neighbours that move by as much are one term.
+    std::string addInput(const JoinedInput& input, const DeviceCode& device, CodeReal real) {
+        double step = HUGE_VAL, most = std::abs(input.rest);
+        for (const InputBit& bit : input.bits)
+            step = std::min(step, std::abs(bit.weight)), most += std::abs(bit.weight);
+        const Node& node = device.formula->at(input.node);
+        if (input.bits.empty() || node.bits != 0) step = 1;
+        const std::string wide = most / step < 2147483647.0 ? "int32_t" : "int64_t";
+        struct Term {
+            std::size_t block, byte;
+            int shift;
+            bool isNegative;
+            int mask;
+        };
+        std::vector<Term> terms;
+        for (const InputBit& bit : input.bits) {
+            const int shift = static_cast<int>(std::lround(std::log2(std::abs(bit.weight) / step))) - bit.bit;
+            const bool isNegative = bit.weight < 0;
+            const auto known = std::find_if(terms.begin(), terms.end(), [&](const Term& one) {
+                return one.block == bit.block && one.byte == bit.byte && one.shift == shift &&
+                       one.isNegative == isNegative;
+            });
+            if (known != terms.end())
+                known->mask |= 1 << bit.bit;
+            else
+                terms.push_back({bit.block, bit.byte, shift, isNegative, 1 << bit.bit});
+        }
+        std::string sum;
+        for (const Term& term : terms) {
+            const std::string byte = fmt::format("{}[{}]", m_code.takes[term.block].name, term.byte);
+            std::string text = term.mask == 0xFF ? byte : fmt::format("({} & 0x{:02X})", byte, term.mask);
+            if (m_isC) text = fmt::format("({}){}", wide, text);
+            if (term.shift > 0) text = fmt::format("({} << {})", text, term.shift);
+            if (term.shift < 0) text = fmt::format("({} >> {})", text, -term.shift);
+            sum += sum.empty() ? (term.isNegative ? "-" : "") + text : (term.isNegative ? " - " : " + ") + text;
+        }
+        if (sum.empty()) sum = "0";
+        // What rests is a whole multiple of the step, left by bits that are always the same.
+        const auto rest = static_cast<std::int64_t>(std::llround(input.rest / step));
+        if (rest != 0) sum += rest < 0 ? fmt::format(" - {}", -rest) : fmt::format(" + {}", rest);
+        const std::string name = m_names.fresh(input.name);
+        if (node.bits != 0 || step == 1) {
+            // A real number of the formula, where its node is no integer.
+            const bool isCast = node.bits == 0 && m_isC;
+            const std::string type = isCast ? (real == CodeReal::Float ? "float" : "double") : wide;
+            m_before += m_isC ? fmt::format("    const {0} {1} = {2};\n", type, name,
+                                            isCast ? fmt::format("({})({})", type, sum) : sum)
+                              : fmt::format("    {} = {}\n", name, sum);
+            return name;
+        }
+        const char* type = real == CodeReal::Float ? "float" : "double";
+        const std::string factor = realText(step, m_wish.language, real);
+        m_before += m_isC ? fmt::format("    const {0} {1} = ({0})({2}) * {3};\n", type, name, sum, factor)
+                          : fmt::format("    {} = ({}) * {}\n", name, sum, factor);
+        return name;
+    }
+
     [[nodiscard]] std::string whole(std::int64_t value) const {
         return wholeText(value, m_wish.language, m_isC && m_raw.type.starts_with('u') && value >= 0);
     }
@@ -123,7 +277,7 @@ class CodePage {
     /// What the code is, as lines for a comment.
     [[nodiscard]] std::vector<std::string> about() const {
         const GaugeSpec& spec = m_gauge.spec();
-        const AnalogPath& path = *m_gauge.analog();
+        const SignalPath& path = m_gauge.path();
         std::vector<std::string> lines{commentText(spec.name) +
                                        (spec.note.empty() ? "" : ": " + commentText(spec.note))};
         for (const Stage stage : {Stage::Sensor, Stage::Wiring, Stage::Converter, Stage::Formula})
@@ -134,10 +288,14 @@ class CodePage {
         lines.push_back(m_code.scale == 1 ? fmt::format("The result is in {}.", unit)
                                           : fmt::format("The result is in {} times {}: {} is 1 {}.", unit, m_code.scale,
                                                         m_code.scale, unit));
-        lines.push_back(fmt::format("{}. Worst error of the arithmetic {} {} at code {}, mean {}, over {} codes.",
+        lines.push_back(fmt::format("{}. Worst error of the arithmetic {} {} {}, mean {}, over {} {}.",
                                     commentText(m_code.method), significantDigits(m_code.error.worst, 2), unit,
-                                    m_code.error.atCode, significantDigits(m_code.error.mean, 2),
-                                    m_code.error.checked));
+                                    m_code.atFrame.empty() ? fmt::format("at code {}", m_code.error.atCode)
+                                                           : "for " + m_code.atFrame,
+                                    significantDigits(m_code.error.mean, 2), m_code.error.checked,
+                                    m_code.atFrame.empty() ? "codes" : "frames"));
+        for (const CodeParameter& one : m_code.takes)
+            if (!one.block.empty()) lines.push_back(fmt::format("{}: {} bytes.", one.name, one.bytes));
         const Interval span = spec.spanCanonical();
         if (const auto budget = m_gauge.budgetAt((span.low + span.high) / 2))
             lines.push_back(fmt::format("The gauge itself is good for +- {} {} (95 %) in the middle of its span.",
@@ -193,8 +351,7 @@ class CodePage {
         std::string text = comment();
         text += fmt::format("#ifndef {0}\n#define {0}\n\n#include <stdint.h>\n\n", guard);
         text += "#ifndef FG_STATUS\n#define FG_STATUS\ntypedef enum {\n" + statusLines() + "} fg_status;\n#endif\n\n";
-        text += fmt::format("/* `raw` as the converter gives it. `value` is written with FG_OK alone. */\n{};\n",
-                            m_code.signature);
+        text += fmt::format("/* {} `value` is written with FG_OK alone. */\n{};\n", m_given, m_code.signature);
         if (m_code.form)
             text += fmt::format("\n/* A value as text, \"-0.5\"; `text` holds {} characters. */\n{};\n", textSize(),
                                 textSignature());
@@ -226,8 +383,9 @@ class CodePage {
         if (isReal) text += "#include <math.h>\n\n";
         if (!constants.empty()) text += constants + "\n";
         text += functions;
-        text += m_code.signature + "\n{\n" + m_raw.lines + guards();
-        if (isReal) text += fmt::format("    const {0} code_real = ({0}){1};\n", m_code.gives, m_raw.name);
+        text += m_code.signature + "\n{\n" + m_before;
+        if (isReal && m_gauge.analog())
+            text += fmt::format("    const {0} code_real = ({0}){1};\n", m_code.gives, m_raw.name);
         text += body;
         if (isReal)
             text += fmt::format("    if (isnan({0})) return FG_NO_VALUE;\n    *value = {0};\n", result);
@@ -243,11 +401,11 @@ class CodePage {
         std::string text = comment() + "\n";
         if (isReal) text += "import math\n\n";
         text += statusLines() + "\n" + constants + functions;
-        text += fmt::format("\ndef {}(raw):\n    \"\"\"(status, value); `raw` as the converter gives it.\"\"\"\n",
-                            m_code.function);
-        text += m_raw.lines + guards();
+        text += fmt::format("\ndef {}({}):\n    \"\"\"(status, value). {}\"\"\"\n", m_code.function, m_call, m_given);
+        text += m_before;
         if (isReal) {
-            text += "    try:\n" + fmt::format("        code_real = {}\n", m_raw.name) + body +
+            text += "    try:\n" + (m_gauge.analog() ? fmt::format("        code_real = {}\n", m_raw.name) : "") +
+                    body +
                     "    except (ValueError, ZeroDivisionError, OverflowError):\n"
                     "        return (FG_NO_VALUE, None)\n" +
                     fmt::format("    if {0} != {0}: return (FG_NO_VALUE, None)\n    return (FG_OK, {0})\n", result);
@@ -312,24 +470,63 @@ class CodePage {
     }
 
     // The program around it.
+    /// The function that the maker fills in: how raw values come.
+    [[nodiscard]] std::string portC() const {
+        if (m_gauge.analog())
+            return fmt::format(
+                "/* The raw value of one conversion: start it, wait until it is finished, read it. The first "
+                "conversion\n"
+                "   after power-on or after another channel is often thrown away. */\n"
+                "static {} fg_port_read(void)\n{{\n    return 0; /* fill in */\n}}\n\n",
+                m_raw.parameter);
+        std::string blocks;
+        for (std::size_t i = 0; i < m_code.takes.size(); ++i)
+            blocks +=
+                fmt::format("{}{} is {}, {} bytes", i == 0 ? "" : "; ", i, m_code.takes[i].name, m_code.takes[i].bytes);
+        return fmt::format(
+            "/* A block of the part: {}.\n   Before a measurement: start it and wait as long as the part takes; the "
+            "first\n"
+            "   result after power-on is the one asked for now, not the one before. Without an answer it returns 0. "
+            "*/\n"
+            "static int fg_port_read(unsigned block, uint8_t *bytes, unsigned count)\n{{\n    (void)block;\n    "
+            "(void)bytes;\n    (void)count;\n    return 0; /* fill in, and return 1 */\n}}\n\n",
+            blocks);
+    }
+    /// The blocks of a digital part as variables, and their reading: calibration once, the rest each time.
+    [[nodiscard]] std::string blocksC() const {
+        std::string text;
+        for (const CodeParameter& one : m_code.takes)
+            if (!one.block.empty()) text += fmt::format("    uint8_t {}[{}] = {{0}};\n", one.name, one.bytes);
+        return text;
+    }
+    [[nodiscard]] std::string readsC(const std::string& indent) const {
+        std::string all;
+        for (std::size_t i = 0; i < m_code.takes.size(); ++i)
+            all += fmt::format("{}fg_port_read({}, {}, {})", i == 0 ? "" : " && ", i, m_code.takes[i].name,
+                               m_code.takes[i].bytes);
+        return indent + fmt::format("const int is_read = {};\n", all);
+    }
     [[nodiscard]] std::string mainC() const {
         const std::string unit = commentText(m_code.unit->id);
         std::string text = fmt::format(
             "/* {0}: reads, converts and prints once a second. Fill in the three functions for your board. */\n"
             "#include \"{1}.h\"\n\n"
-            "/* The raw value of one conversion: start it, wait until it is finished, read it. The first conversion\n"
-            "   after power-on or after another channel is thrown away by most converters' users. */\n"
-            "static {2} fg_port_read(void)\n{{\n    return 0; /* fill in */\n}}\n\n"
+            "{2}"
             "/* One character to the serial port or the display. */\n"
             "static void fg_port_put(char character)\n{{\n    (void)character; /* fill in */\n}}\n\n"
             "/* Waits. */\nstatic void fg_port_wait_ms(uint16_t milliseconds)\n{{\n    (void)milliseconds; /* fill in "
             "*/\n}}\n\n"
             "static void put(const char *text)\n{{\n    while (*text != '\\0') fg_port_put(*text++);\n}}\n\n",
-            commentText(m_gauge.spec().name), m_base, m_raw.parameter);
+            commentText(m_gauge.spec().name), m_base, portC());
         if (!m_code.form) text += textOfReal();
-        text += "int main(void)\n{\n    for (;;) {\n";
+        text += "int main(void)\n{\n" + (m_gauge.analog() ? std::string() : blocksC()) + "    for (;;) {\n";
         text += fmt::format("        {} value;\n        char text[{}];\n", m_code.gives, std::max(textSize(), 14));
-        text += fmt::format("        switch ({}(fg_port_read(), &value)) {{\n        case FG_OK:\n", m_code.function);
+        if (!m_gauge.analog()) text += readsC("        ");
+        text +=
+            m_gauge.analog()
+                ? fmt::format("        switch ({}(fg_port_read(), &value)) {{\n        case FG_OK:\n", m_code.function)
+                : fmt::format("        switch (is_read ? {}({}, &value) : FG_DAMAGED) {{\n        case FG_OK:\n",
+                              m_code.function, m_call);
         text += fmt::format(
             "            {}_text(value, text);\n            put(text);\n            put(\" {}\\n\");\n"
             "            break;\n",
@@ -367,18 +564,23 @@ class CodePage {
 
     [[nodiscard]] std::string mainPython() const {
         const std::string shown = m_code.form ? fmt::format("{}.{}_text(value)", m_base, m_base) : std::string("value");
+        std::string nothing;
+        for (const CodeParameter& one : m_code.takes) nothing += one.block.empty() ? "0, " : "None, ";
+        nothing = "(" + nothing.substr(0, nothing.size() - 1) + ")";
         return fmt::format(
             "# {0}: reads, converts and prints once a second. Fill in the three functions for your board.\n"
             "import {1}\n\n"
-            "def port_read():\n    \"\"\"The raw value of one conversion.\"\"\"\n    return 0  # fill in\n\n"
+            "def port_read():\n    \"\"\"{5}\"\"\"\n    return {6}  # fill in\n\n"
             "def port_put(text):\n    print(text)\n\n"
             "def port_wait_ms(milliseconds):\n    pass  # fill in: time.sleep_ms(milliseconds)\n\n"
-            "def main():\n    while True:\n        status, value = {1}.{2}(port_read())\n"
+            "def main():\n    while True:\n        status, value = {1}.{2}(*port_read())\n"
             "        if status == {1}.FG_OK: port_put('%s {3}' % {4})\n"
             "        else: port_put('status %d' % status)\n"
             "        port_wait_ms(1000)\n\n"
             "if __name__ == '__main__': main()\n",
-            commentText(m_gauge.spec().name), m_base, m_code.function, m_code.unit->id, shown);
+            commentText(m_gauge.spec().name), m_base, m_code.function, m_code.unit->id, shown,
+            m_gauge.analog() ? "The raw value of one conversion." : "The blocks as they are read: " + m_call + ".",
+            nothing);
     }
 
     const Gauge& m_gauge;
@@ -388,6 +590,9 @@ class CodePage {
     std::string m_base;
     Identifiers m_names;
     RawCode m_raw;
+    std::string m_before;  ///< what stands before the formula
+    std::string m_given;   ///< what is given, in words
+    std::string m_call;    ///< its names
 };
 
 }  // namespace
@@ -399,6 +604,19 @@ void writeRealFiles(const Gauge& gauge, const CodeWish& wish, const FormulaCode&
     const FormulaText text = FormulaWriter(formula, wish.language, real, input, page.names()).write();
     code.bytes = text.bytes;
     page.write(text.constants, text.functions, text.body, text.result, true);
+}
+
+void writeDeviceFiles(const Gauge& gauge, const CodeWish& wish, const DeviceCode& device, GaugeCode& code) {
+    CodePage page(gauge, wish, code);
+    const CodeReal real = code.gives == "float" ? CodeReal::Float : CodeReal::Double;
+    std::string helpers;
+    auto inputs = page.takeDevice(device, real, helpers);
+    FormulaWriter writer(*device.formula, wish.language, real, "raw", page.names());
+    writer.nameInputs(std::move(inputs));
+    writer.letWrap(device.hasWrapped);
+    const FormulaText text = writer.write();
+    code.bytes = text.bytes;
+    page.write(text.constants, helpers + text.functions, text.body, text.result, true);
 }
 
 void writeWholeFiles(const Gauge& gauge, const CodeWish& wish, GaugeCode& code) {

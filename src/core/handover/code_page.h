@@ -1,5 +1,6 @@
 #pragma once
 
+#include "handover/device_code.h"
 #include "handover/gauge_code.h"
 
 namespace fg {
@@ -8,6 +9,8 @@ namespace fg {
 // `signature` and the bytes of what they wrote.
 
 void writeRealFiles(const Gauge& gauge, const CodeWish& wish, const FormulaCode& formula, GaugeCode& code);
+/// `device` is what the formula stands on.
+void writeDeviceFiles(const Gauge& gauge, const CodeWish& wish, const DeviceCode& device, GaugeCode& code);
 void writeWholeFiles(const Gauge& gauge, const CodeWish& wish, GaugeCode& code);
 
 }  // namespace fg

@@ -25,6 +25,7 @@ std::vector<CodeChoice> writeAllCode(const Gauge& gauge, CodeWish wish) {
 
 std::vector<CodeErrorBand> errorCurve(const GaugeCode& code, std::size_t bands) {
     std::vector<CodeErrorBand> curve;
+    if (!code.errorAt) return curve;
     const std::int64_t count = code.range.size();
     constexpr std::int64_t kMostCodes = 20'000;
     const std::int64_t stride = std::max<std::int64_t>(1, count / kMostCodes);
@@ -53,10 +54,17 @@ std::string codeReadme(const Gauge& gauge, const GaugeCode& code) {
                                                      : fmt::format("gives {} times {}.", unit, code.scale)));
     PaperSection proof;
     proof.heading = "Proof";
-    proof.paragraphs.push_back(fmt::format(
-        "{}. Run over {} codes, {} to {}: worst error of the arithmetic {} at code {}, mean {}; wanted {}: {}.",
-        code.method, code.error.checked, code.range.first, code.range.last, size(code.error.worst), code.error.atCode,
-        size(code.error.mean), size(code.wanted), code.holds() ? "held" : "not held"));
+    const std::string where =
+        code.atFrame.empty()
+            ? fmt::format("over {} codes, {} to {}: worst error of the arithmetic {} at code {}", code.error.checked,
+                          code.range.first, code.range.last, size(code.error.worst), code.error.atCode)
+            : fmt::format(
+                  "over {} frames with a value, of bytes of every kind: worst error of the "
+                  "arithmetic {} for {}",
+                  code.error.checked, size(code.error.worst), code.atFrame);
+    proof.paragraphs.push_back(fmt::format("{}. Run {}, mean {}; wanted {}: {}.", code.method, where,
+                                           size(code.error.mean), size(code.wanted),
+                                           code.holds() ? "held" : "not held"));
     proof.paragraphs.push_back(fmt::format(
         "{} bytes of constants and tables; about {} operations.{}", code.bytes, code.operations,
         code.form ? fmt::format(" Headroom to overflow {:.2f} times.", code.form->headroom()) : std::string()));

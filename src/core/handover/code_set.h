@@ -20,8 +20,8 @@ struct CodeChoice {
 /// A gauge in every arithmetic, to choose from. `wish` says everything but the arithmetic.
 [[nodiscard]] std::vector<CodeChoice> writeAllCode(const Gauge& gauge, CodeWish wish);
 
-/// The error over the codes of the range in at most `bands` steps. Where there are more codes than can be run in a
-/// second, over so many of them.
+/// The error over the codes of the range in at most `bands` steps; none of a digital part. Where there are more codes
+/// than can be run in a second, over so many of them.
 [[nodiscard]] std::vector<CodeErrorBand> errorCurve(const GaugeCode& code, std::size_t bands);
 
 /// The files of a hand-over and a README.md beside them that says what they are worth, in a folder that is made where

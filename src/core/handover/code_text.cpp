@@ -13,16 +13,17 @@ struct Spelling {
     std::string_view letter, spelled;
 };
 constexpr std::array kSpellings{
-    Spelling{"ä", "ae"},     Spelling{"ö", "oe"},    Spelling{"ü", "ue"},     Spelling{"Ä", "Ae"},
-    Spelling{"Ö", "Oe"},     Spelling{"Ü", "Ue"},    Spelling{"ß", "ss"},     Spelling{"é", "e"},
-    Spelling{"è", "e"},      Spelling{"ê", "e"},     Spelling{"á", "a"},      Spelling{"à", "a"},
-    Spelling{"ó", "o"},      Spelling{"ñ", "n"},     Spelling{"ç", "c"},      Spelling{"å", "a"},
-    Spelling{"ø", "o"},      Spelling{"Ω", "ohm"},   Spelling{"α", "alpha"},  Spelling{"β", "beta"},
-    Spelling{"γ", "gamma"},  Spelling{"δ", "delta"}, Spelling{"Δ", "delta_"}, Spelling{"θ", "theta"},
-    Spelling{"λ", "lambda"}, Spelling{"µ", "u"},     Spelling{"μ", "u"},      Spelling{"π", "pi"},
-    Spelling{"ρ", "rho"},    Spelling{"σ", "sigma"}, Spelling{"τ", "tau"},    Spelling{"φ", "phi"},
-    Spelling{"₀", "0"},      Spelling{"₁", "1"},     Spelling{"₂", "2"},      Spelling{"₃", "3"},
-    Spelling{"′", "_"},      Spelling{"°", "deg"},   Spelling{"½", "half"}};
+    Spelling{"ä", "ae"},    Spelling{"ö", "oe"},    Spelling{"ü", "ue"},     Spelling{"Ä", "Ae"},
+    Spelling{"Ö", "Oe"},    Spelling{"Ü", "Ue"},    Spelling{"ß", "ss"},     Spelling{"é", "e"},
+    Spelling{"è", "e"},     Spelling{"ê", "e"},     Spelling{"á", "a"},      Spelling{"à", "a"},
+    Spelling{"ó", "o"},     Spelling{"ñ", "n"},     Spelling{"ç", "c"},      Spelling{"å", "a"},
+    Spelling{"ø", "o"},     Spelling{"Ω", "ohm"},   Spelling{"α", "alpha"},  Spelling{"β", "beta"},
+    Spelling{"γ", "gamma"}, Spelling{"δ", "delta"}, Spelling{"Δ", "delta_"}, Spelling{"θ", "theta"},
+    Spelling{"ϑ", "theta"}, Spelling{"η", "eta"},   Spelling{"λ", "lambda"}, Spelling{"µ", "u"},
+    Spelling{"μ", "u"},     Spelling{"π", "pi"},    Spelling{"ρ", "rho"},    Spelling{"σ", "sigma"},
+    Spelling{"τ", "tau"},   Spelling{"φ", "phi"},   Spelling{"₀", "0"},      Spelling{"₁", "1"},
+    Spelling{"₂", "2"},     Spelling{"₃", "3"},     Spelling{"′", "_"},      Spelling{"°", "deg"},
+    Spelling{"½", "half"}};
 
 /// Words that mean something in C or Python, or in what the written files bring.
 const std::set<std::string>& reserved() {

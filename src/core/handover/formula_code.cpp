@@ -188,4 +188,17 @@ Expected<FormulaCode> FormulaCode::make(const AnalogPath& path, const GaugeSpec&
     return code;
 }
 
+Expected<FormulaCode> FormulaCode::ofRecording(std::shared_ptr<Recording> recording, std::int32_t root,
+                                               const Unit& unit) {
+    FormulaCode code;
+    code.m_recording = std::move(recording);
+    code.m_root = inUnit(*code.m_recording, Recorded(*code.m_recording, root), unit).indexIn(*code.m_recording);
+    code.look();
+    for (std::int32_t i = 0; i <= code.m_root; ++i)
+        if (const Op op = code.at(i).op; code.usesOf(i) > 0 && (op == Op::Solve || op == Op::Call || op == Op::Table))
+            return fail(ErrorCode::Unsupported, "sensor.part", "a formula that is solved or looked up",
+                        "a formula of plain steps");
+    return code;
+}
+
 }  // namespace fg

@@ -28,6 +28,11 @@ class FormulaCode {
     /// codeRangeOf().
     [[nodiscard]] static Expected<FormulaCode> make(const AnalogPath& path, const GaugeSpec& spec, const Unit& unit);
 
+    /// The expression at a node of a recording, `unit` applied: of a digital part's formula. Errors: Unsupported for
+    /// what is solved or known by its values alone.
+    [[nodiscard]] static Expected<FormulaCode> ofRecording(std::shared_ptr<Recording> recording, std::int32_t root,
+                                                           const Unit& unit);
+
     [[nodiscard]] const Recording& recording() const { return *m_recording; }
     [[nodiscard]] std::int32_t root() const { return m_root; }
     [[nodiscard]] const Node& at(std::int32_t index) const { return m_recording->at(index); }

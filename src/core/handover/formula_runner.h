@@ -14,15 +14,29 @@ class FormulaRunner {
     explicit FormulaRunner(const FormulaCode& code)
         : m_code(code), m_values(code.recording().size()), m_stamps(code.recording().size()) {}
 
+    /// Every input is this value: the raw code.
     [[nodiscard]] double operator()(double input) {
         m_input = static_cast<Real>(input);
+        m_inputs = {};
+        return run();
+    }
+    /// Inputs by node, as many as the recording has nodes.
+    [[nodiscard]] double operator()(std::span<const double> inputs) {
+        m_inputs = inputs;
+        return run();
+    }
+    /// Did an integer of the last run not fit its width? Then the written code would not be defined.
+    [[nodiscard]] bool hasWrapped() const { return m_hasWrapped; }
+
+  private:
+    [[nodiscard]] double run() {
+        m_hasWrapped = false;
         m_outer = ++m_stamp;
         m_isRefused = false;
         const Real value = valueOf(m_code.root());
         return m_isRefused ? std::nan("") : static_cast<double>(value);
     }
 
-  private:
     [[nodiscard]] Real valueOf(std::int32_t index) {
         if (index < 0) return Real(0);
         const auto i = static_cast<std::size_t>(index);
@@ -33,7 +47,61 @@ class FormulaRunner {
         return m_values[i] = value;
     }
 
+    /// An integer, in 64 bits; what does not fit its own width wraps and is told.
+    [[nodiscard]] std::int64_t wholeOf(std::int32_t index) {
+        const Node& node = m_code.at(index);
+        const std::int32_t a = node.operands[0], b = node.operands[1];
+        if (node.bits == 0) return static_cast<std::int64_t>(valueOf(index));
+        std::int64_t value = 0;
+        switch (node.op) {
+            case Op::Constant:
+                return node.whole;
+            case Op::Input:
+                return static_cast<std::int64_t>(m_inputs.empty() ? static_cast<double>(m_input)
+                                                                  : m_inputs[static_cast<std::size_t>(index)]);
+            case Op::Add:
+                value = wholeOf(a) + wholeOf(b);
+                break;
+            case Op::Subtract:
+                value = wholeOf(a) - wholeOf(b);
+                break;
+            case Op::Multiply:
+                if (__builtin_mul_overflow(wholeOf(a), wholeOf(b), &value)) m_hasWrapped = true;
+                break;
+            case Op::Divide: {
+                const std::int64_t by = wholeOf(b);
+                if (by == 0) m_isRefused = true;
+                value = by == 0 ? 0 : wholeOf(a) / by;
+                break;
+            }
+            case Op::ShiftLeft:
+                value = wholeOf(a) * (std::int64_t{1} << wholeOf(b));
+                break;
+            case Op::ShiftRight:
+                value = wholeOf(a) >> wholeOf(b);
+                break;
+            case Op::Select:
+                value = wholeOf(valueOf(node.operands[2]) != 0 ? a : b);
+                break;
+            default:
+                value = wholeOf(a);
+                break;
+        }
+        return narrowed(value, node.bits, node.op == Op::Convert);
+    }
+    /// Unsigned numbers wrap by the language's rule, and a conversion does what all compilers do.
+    [[nodiscard]] std::int64_t narrowed(std::int64_t value, int bits, bool isConversion) {
+        if (bits == 64) return value;
+        const int width = std::abs(bits);
+        const std::int64_t one = 1, low = bits < 0 ? 0 : -(one << (width - 1)),
+                           high = bits < 0 ? (one << width) - 1 : (one << (width - 1)) - 1;
+        if (value >= low && value <= high) return value;
+        if (bits > 0 && !isConversion) m_hasWrapped = true;
+        return bits < 0 ? value & high : static_cast<std::int64_t>(static_cast<std::int32_t>(value));
+    }
+
     [[nodiscard]] Real compute(std::int32_t index, const Node& node) {
+        if (node.bits != 0) return static_cast<Real>(wholeOf(index));
         const std::int32_t a = node.operands[0], b = node.operands[1], c = node.operands[2];
         const auto x = [&] { return valueOf(a); };
         const auto y = [&] { return valueOf(b); };
@@ -42,7 +110,7 @@ class FormulaRunner {
             case Op::Parameter:
                 return static_cast<Real>(node.value);
             case Op::Input:
-                return m_input;
+                return m_inputs.empty() ? m_input : static_cast<Real>(m_inputs[static_cast<std::size_t>(index)]);
             case Op::Unknown:
                 return m_unknown;
             case Op::Step:
@@ -89,6 +157,10 @@ class FormulaRunner {
                 return Real(x() < y());
             case Op::LessEqual:
                 return Real(x() <= y());
+            case Op::Differs: {
+                const Real left = x(), right = y();
+                return Real(left < right || right < left);
+            }
             case Op::And:
                 return Real(x() != 0 && y() != 0);
             case Op::IsInfinite:
@@ -149,7 +221,8 @@ class FormulaRunner {
     std::vector<std::uint64_t> m_stamps;
     std::uint64_t m_stamp = 0, m_outer = 0, m_inner = 0;
     Real m_input = 0, m_unknown = 0;
-    bool m_isRefused = false;
+    std::span<const double> m_inputs;
+    bool m_isRefused = false, m_hasWrapped = false;
 };
 
 }  // namespace fg

@@ -46,8 +46,106 @@ std::string FormulaWriter::parameterOf(const Node& node) {
     return m_parameters[key] = name;
 }
 
-std::string FormulaWriter::inside(std::int32_t index, int needed) {
+std::string FormulaWriter::typeOf(const Node& node) const {
+    return node.bits == 0 ? type() : fmt::format("{}int{}_t", node.bits < 0 ? "u" : "", std::abs(node.bits));
+}
+
+FormulaWriter::Piece FormulaWriter::realOf(std::int32_t index) {
     const Piece piece = pieceOf(index);
+    if (m_code.at(index).bits == 0 || !isC()) return piece;
+    return {fmt::format("({}){}", type(), piece.binding < kTight ? "(" + piece.text + ")" : piece.text), kMinus};
+}
+
+std::string FormulaWriter::wholeInside(std::int32_t index, int needed) {
+    const Piece piece = pieceOf(index);
+    return piece.binding < needed ? "(" + piece.text + ")" : piece.text;
+}
+
+/// A signed integer of Python cut to its width.
+std::string FormulaWriter::wrapped(const std::string& text, int bits) {
+    if (m_helpers.insert("signed").second)
+        m_text.functions +=
+            "\ndef fg_signed(x, bits):  # two's complement\n    x &= (1 << bits) - 1\n"
+            "    return x - (1 << bits) if x >> (bits - 1) else x\n\n";
+    return fmt::format("fg_signed({}, {})", text, bits);
+}
+
+/// Integers of stated width: cast back after every operation, so that no compiler's int decides.
+FormulaWriter::Piece FormulaWriter::wholeOperation(std::int32_t index, const Node& node) {
+    const std::int32_t a = node.operands[0], b = node.operands[1];
+    const std::string type = typeOf(node);
+    const auto made = [&](const std::string& text, int binding) {
+        if (isC()) return Piece{fmt::format("({})({})", type, text), kMinus};
+        // Python's integers have no width: an unsigned one wraps by hand.
+        return node.bits < 0 ? Piece{fmt::format("(({}) & 0x{:X})", text, (std::uint64_t{1} << -node.bits) - 1), kTight}
+                             : Piece{text, binding};
+    };
+    const auto two = [&](const char* sign, int left, int right, int binding) {
+        std::string first = wholeInside(a, left), second = wholeInside(b, right);
+        if (m_isWrapping && node.bits > 0 && node.op != Op::Divide) {
+            if (!isC()) return Piece{wrapped(fmt::format("{} {} {}", first, sign, second), node.bits), kTight};
+            for (std::string* side : {&first, &second}) *side = fmt::format("(u{})({})", type, *side);
+        }
+        return made(fmt::format("{} {} {}", first, sign, second), binding);
+    };
+    switch (node.op) {
+        case Op::Add:
+            return two("+", kPlus, kTimes, kPlus);
+        case Op::Subtract:
+            return two("-", kPlus, kTimes, kPlus);
+        case Op::Multiply:
+            return two("*", kTimes, kMinus, kTimes);
+        case Op::Divide:
+            // A routine looks before it divides; where it does so is not recorded.
+            if (isC()) {
+                const Node& by = m_code.at(b);
+                if (by.op != Op::Constant)
+                    line(fmt::format("if ({} == 0) {}", pieceOf(b).text,
+                                     m_isNested ? "return NAN;" : "return FG_NO_VALUE;"));
+                return two("/", kTimes, kMinus, kTimes);
+            }
+            if (m_helpers.insert("divide").second)
+                m_text.functions +=
+                    "\ndef fg_divide(a, b):  # cut towards 0\n    q = abs(a) // abs(b)\n"
+                    "    return q if (a < 0) == (b < 0) else -q\n\n";
+            return {fmt::format("fg_divide({}, {})", pieceOf(a).text, pieceOf(b).text), kTight};
+        case Op::ShiftLeft:
+            // A product means the same, and is defined for negative numbers too.
+            if (isC())
+                return made(fmt::format("{} * ({})(1L << {})", wholeInside(a, kTimes), type, wholeInside(b, kTight)),
+                            kTimes);
+            return {fmt::format("({} << {})", wholeInside(a, kTight), wholeInside(b, kTight)), kTight};
+        case Op::ShiftRight: {
+            const std::string value = pieceOf(a).text, count = wholeInside(b, kTight);
+            if (!isC()) return {fmt::format("({} >> {})", wholeInside(a, kTight), count), kTight};
+            if (node.bits < 0) return made(fmt::format("({}) >> {}", value, count), kLoose);
+            const std::string helper = fmt::format("fg_shift{}", static_cast<int>(node.bits));
+            if (m_helpers.insert(helper).second)
+                m_text.functions += fmt::format(
+                    "/* Divided by 2^bits and rounded down, whatever the compiler does with negative numbers. */\n"
+                    "static {0} {1}({0} value, int bits)\n{{\n    return value >= 0 ? value >> bits : -1 - ((-1 - "
+                    "value) >> bits);\n}}\n\n",
+                    type, helper);
+            return {fmt::format("{}({}, (int){})", helper, value, count), kTight};
+        }
+        case Op::Select: {
+            const std::string condition = pieceOf(node.operands[2]).text;
+            const std::string first = pieceOf(a).text, second = pieceOf(b).text;
+            return isC() ? made(fmt::format("({}) ? ({}) : ({})", condition, first, second), kLoose)
+                         : Piece{fmt::format("({} if {} else {})", first, condition, second), kTight};
+        }
+        case Op::Convert: {
+            const std::string text = pieceOf(a).text;
+            if (isC() || node.bits < 0) return made(text, kLoose);
+            return {wrapped(text, node.bits), kTight};
+        }
+        default:
+            return pieceOf(index);
+    }
+}
+
+std::string FormulaWriter::inside(std::int32_t index, int needed) {
+    const Piece piece = realOf(index);
     return piece.binding < needed ? "(" + piece.text + ")" : piece.text;
 }
 
@@ -55,7 +153,8 @@ FormulaWriter::Piece FormulaWriter::named(std::int32_t index, std::string_view n
                                           const std::string& remark) {
     const std::string id = m_names.fresh(name);
     if (isC())
-        line(fmt::format("const {} {} = {};{}", type(), id, text, remark.empty() ? "" : " /* " + remark + " */"));
+        line(fmt::format("const {} {} = {};{}", typeOf(m_code.at(index)), id, text,
+                         remark.empty() ? "" : " /* " + remark + " */"));
     else
         line(fmt::format("{} = {}{}", id, text, remark.empty() ? "" : "  # " + remark));
     m_scopes.back()[index] = id;
@@ -68,16 +167,19 @@ FormulaWriter::Piece FormulaWriter::pieceOf(std::int32_t index) {
     const Node& node = m_code.at(index);
     switch (node.op) {
         case Op::Constant:
+            if (node.bits != 0) return {wholeText(node.whole, m_language), node.whole < 0 ? kMinus : kTight};
             return {literal(node.value), node.value < 0 ? kMinus : kTight};
         case Op::Parameter:
             return {parameterOf(node), kTight};
-        case Op::Input:
-            return {m_input, kTight};
+        case Op::Input: {
+            const auto known = m_inputNames.find(index);
+            return {known == m_inputNames.end() ? m_input : known->second, kTight};
+        }
         case Op::Unknown:
             return {m_unknown, kTight};
         case Op::Step:
         case Op::Aside: {
-            const std::string text = pieceOf(node.operands[0]).text;
+            const std::string text = (node.bits == 0 ? realOf(node.operands[0]) : pieceOf(node.operands[0])).text;
             std::string remark = commentText(node.unit == "1" ? "" : node.unit);
             if (!node.source.empty()) remark += (remark.empty() ? "" : "; ") + commentText(node.source);
             return named(index, node.name, text, remark);
@@ -85,9 +187,9 @@ FormulaWriter::Piece FormulaWriter::pieceOf(std::int32_t index) {
         default:
             break;
     }
-    const Piece piece = operationOf(index, node);
-    const bool isCondition =
-        node.op == Op::Less || node.op == Op::LessEqual || node.op == Op::And || node.op == Op::IsInfinite;
+    const Piece piece = node.bits != 0 ? wholeOperation(index, node) : operationOf(index, node);
+    const bool isCondition = node.op == Op::Less || node.op == Op::Differs || node.op == Op::LessEqual ||
+                             node.op == Op::And || node.op == Op::IsInfinite;
     if (m_code.usesOf(index) < 2 || piece.binding == kTight || isCondition) return piece;
     return named(index, "part", piece.text, "");
 }
@@ -95,7 +197,7 @@ FormulaWriter::Piece FormulaWriter::pieceOf(std::int32_t index) {
 FormulaWriter::Piece FormulaWriter::operationOf(std::int32_t index, const Node& node) {
     const std::int32_t a = node.operands[0], b = node.operands[1], c = node.operands[2];
     const auto call = [&](std::string_view name) {
-        return Piece{fmt::format("{}({})", function(name), pieceOf(a).text), kTight};
+        return Piece{fmt::format("{}({})", function(name), realOf(a).text), kTight};
     };
     // The left side is written before the right one.
     const auto two = [&](const char* sign, int left, int right, int binding) {
@@ -103,7 +205,7 @@ FormulaWriter::Piece FormulaWriter::operationOf(std::int32_t index, const Node& 
         return Piece{fmt::format("{} {} {}", first, sign, second), binding};
     };
     const auto pair = [&](std::string_view c99, std::string_view python) {
-        const std::string first = pieceOf(a).text, second = pieceOf(b).text;
+        const std::string first = realOf(a).text, second = realOf(b).text;
         return Piece{fmt::format("{}({}, {})", isC() ? function(c99) : std::string(python), first, second), kTight};
     };
     switch (node.op) {
@@ -141,6 +243,8 @@ FormulaWriter::Piece FormulaWriter::operationOf(std::int32_t index, const Node& 
             return two("<", kPlus, kPlus, kCompare);
         case Op::LessEqual:
             return two("<=", kPlus, kPlus, kCompare);
+        case Op::Differs:
+            return two("!=", kPlus, kPlus, kCompare);
         case Op::And:
             return two(isC() ? "&&" : "and", kCompare, kCompare, kAnd);
         case Op::IsInfinite:
@@ -155,7 +259,7 @@ FormulaWriter::Piece FormulaWriter::operationOf(std::int32_t index, const Node& 
                 line(fmt::format("if (!({})) {}", condition, refusal));
             else
                 line(fmt::format("if not ({}): {}", condition, refusal));
-            return pieceOf(a);
+            return realOf(a);
         }
         case Op::Solve:
             return solveOf(index, node);
@@ -178,7 +282,7 @@ FormulaWriter::Piece FormulaWriter::branchOf(const Node& node) {
         m_out.clear();
         m_indent = indent + "    ";
         m_scopes.emplace_back();
-        const std::string text = pieceOf(index).text;
+        const std::string text = realOf(index).text;
         m_scopes.pop_back();
         return std::pair(std::move(m_out), text);
     };

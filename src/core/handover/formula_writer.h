@@ -24,6 +24,10 @@ struct FormulaText {
 class FormulaWriter {
   public:
     FormulaWriter(const FormulaCode& code, CodeLanguage language, CodeReal real, std::string input, Identifiers& names);
+    /// What the inputs are called where there are several, by node.
+    void nameInputs(std::map<std::int32_t, std::string> names) { m_inputNames = std::move(names); }
+    /// Signed integers wrap as on every machine, though C leaves it open.
+    void letWrap(bool isWrapping) { m_isWrapping = isWrapping; }
     [[nodiscard]] FormulaText write();
 
   private:
@@ -33,6 +37,12 @@ class FormulaWriter {
     };
     [[nodiscard]] Piece pieceOf(std::int32_t index);
     [[nodiscard]] Piece operationOf(std::int32_t index, const Node& node);
+    /// An operand of a real operation: integers are cast.
+    [[nodiscard]] Piece realOf(std::int32_t index);
+    [[nodiscard]] Piece wholeOperation(std::int32_t index, const Node& node);
+    [[nodiscard]] std::string wrapped(const std::string& text, int bits);
+    [[nodiscard]] std::string wholeInside(std::int32_t index, int needed);
+    [[nodiscard]] std::string typeOf(const Node& node) const;
     [[nodiscard]] Piece branchOf(const Node& node);
     [[nodiscard]] Piece solveOf(std::int32_t index, const Node& node);
     [[nodiscard]] Piece callOf(const Node& node);
@@ -61,8 +71,9 @@ class FormulaWriter {
     std::string m_out, m_indent = "    ", m_unknown;
     std::map<std::pair<std::string, double>, std::string> m_parameters;
     std::map<std::int32_t, std::string> m_tables;
-    std::map<std::string, std::string> m_calls;
-    bool m_isNested = false, m_hasTableFunction = false;
+    std::map<std::int32_t, std::string> m_inputNames;
+    std::set<std::string> m_helpers;
+    bool m_isNested = false, m_hasTableFunction = false, m_isWrapping = false;
 };
 
 }  // namespace fg

@@ -154,6 +154,19 @@ Expected<void> writeWhole(const Gauge& gauge, const CodeWish& wish, const Readin
     return {};
 }
 
+Expected<void> writeDevice(const Gauge& gauge, const CodeWish& wish, GaugeCode& code) {
+    auto device = deviceCodeOf(*gauge.digital(), gauge.spec(), *code.unit, wish.arithmetic);
+    if (!device) return tl::unexpected(device.error());
+    // The integer routines end in whole hundredths or 256ths, which the last step turns into the unit.
+    code.gives = wish.arithmetic == CodeArithmetic::Float ? "float" : "double";
+    code.method = isReal(wish.arithmetic) ? "The part's formula" : "The integer routine of the part's document";
+    code.operations = device->formula->operations();
+    code.error = device->error;
+    code.atFrame = device->atFrame;
+    writeDeviceFiles(gauge, wish, *device, code);
+    return {};
+}
+
 }  // namespace
 
 std::string_view arithmeticName(CodeArithmetic arithmetic) { return kNames[static_cast<std::size_t>(arithmetic)]; }
@@ -175,11 +188,12 @@ Expected<CodeShape> codeShapeFromName(std::string_view name) {
 }
 
 std::span<const CodeStatus> codeStatuses() {
-    static constexpr std::array kStatuses{CodeStatus{"ok", "FG_OK", 0, "a value"},
-                                          CodeStatus{"clipped", "FG_CLIPPED", 1,
-                                                     "the converter is at an end of its range: at least, or at most"},
-                                          CodeStatus{"no_value", "FG_NO_VALUE", 2, "the formula has no value there"},
-                                          CodeStatus{"beyond", "FG_BEYOND", 3, "outside what this code was made for"}};
+    static constexpr std::array kStatuses{
+        CodeStatus{"ok", "FG_OK", 0, "a value"},
+        CodeStatus{"clipped", "FG_CLIPPED", 1, "the converter is at an end of its range: at least, or at most"},
+        CodeStatus{"no_value", "FG_NO_VALUE", 2, "the formula has no value there"},
+        CodeStatus{"beyond", "FG_BEYOND", 3, "outside what this code was made for"},
+        CodeStatus{"damaged", "FG_DAMAGED", 4, "bytes that are missing, or whose checksum does not fit"}};
     return kStatuses;
 }
 
@@ -202,9 +216,6 @@ std::int64_t codeScaleFor(double wanted) {
 
 Expected<GaugeCode> writeCode(const Gauge& gauge, const CodeWish& wish) {
     if (const auto missing = gauge.missing()) return tl::unexpected(*missing);
-    if (!gauge.analog())
-        return fail(ErrorCode::Unsupported, "sensor.part", "“" + gauge.spec().sensor.part + "”, a digital part",
-                    "a gauge with a converter: the code of digital parts is not written yet");
     if (!(wish.wantedError >= 0) || !std::isfinite(wish.wantedError))
         return fail(ErrorCode::Range, "--max-error", plainNumber(wish.wantedError), "an error above 0");
     GaugeCode code;
@@ -212,6 +223,11 @@ Expected<GaugeCode> writeCode(const Gauge& gauge, const CodeWish& wish) {
     if (!unit) return tl::unexpected(unit.error().within("--unit"));
     code.unit = *unit;
     code.wanted = code.unit->differenceFromCanonical(wish.wantedError > 0 ? wish.wantedError : wantedErrorOf(gauge));
+    if (gauge.digital()) {
+        if (const auto done = writeDevice(gauge, wish, code); !done) return tl::unexpected(done.error());
+        code.findings = codeFindings(gauge, wish, code);
+        return code;
+    }
     const auto readings = std::make_shared<Readings>(*gauge.analog(), *code.unit);
     const ReadingOfCode exact = [readings](std::int64_t at) { return (*readings)(at); };
     const auto done =

@@ -62,6 +62,7 @@ struct GaugeCode {
     std::string method;      ///< "Beta equation", "polynomial of degree 5", "20 entries, straight between"
     CodeError error;         ///< in `unit`
     double wanted = 0;       ///< in `unit`
+    std::string atFrame;     ///< bytes of the worst, of a digital part; its `range` says nothing
     CodeRange range;
     std::optional<IntegerForm> form;  ///< of whole numbers
     std::size_t bytes = 0;            ///< of constants and tables

@@ -223,9 +223,6 @@ void HandoverPage::refuse(const QString& reason) {
 void HandoverPage::ask() {
     const GaugeView* view = m_workbench.current();
     if (!view) return refuse({});
-    if (view->digital())
-        return refuse(
-            tr("The code of digital parts is not written yet. Its register words stand on the Converter sheet."));
     if (!view->made()) return refuse(view->problem() ? qs(view->problem()->message()) : QString());
     if (const auto missing = view->made()->missing()) return refuse(qs(missing->message()));
     fillUnits(*view);
@@ -271,7 +268,7 @@ void HandoverPage::fillTable() {
         const QString none = tr("none");
         m_table.addRow(
             {name, qs(code.method), isNothing ? none : qs(significantDigits(code.error.worst, 2)) + unit,
-             isNothing ? QStringLiteral("–") : QString::number(code.error.atCode),
+             isNothing || !code.atFrame.empty() ? QStringLiteral("–") : QString::number(code.error.atCode),
              isNothing ? QStringLiteral("–") : qs(significantDigits(code.error.mean, 2)), QString::number(code.bytes),
              headroomText(code),
              code.holds() ? tr("yes") : tr("no, %1 ×").arg(qs(plainNumber(code.error.worst / code.wanted, 2)))});
@@ -311,8 +308,16 @@ void HandoverPage::showChosen() {
     }
     showFile(m_files.currentIndex());
     m_plot->show(choice, view->spec().quantity);
-    m_plotTitle.setText(code ? tr("Error over %1 codes").arg(code->error.checked) : QString());
-    if (code) {
+    m_plotTitle.setText(!code                   ? QString()
+                        : code->atFrame.empty() ? tr("Error over %1 codes").arg(code->error.checked)
+                                                : tr("Error over %1 frames").arg(code->error.checked));
+    m_line->setVisible(view->path() != nullptr);
+    if (code && !code->atFrame.empty()) {
+        m_plotNote.setText(
+            tr("Bytes of every kind were given to the code and to the part's decoder: where the one has a "
+               "value the other has it too. Farthest apart for %1.")
+                .arg(qs(code->atFrame)));
+    } else if (code) {
         const std::int64_t beyond = code->range.max - code->range.min - 1 - code->range.size();
         m_plotNote.setText(beyond > 0 ? tr("Hatched: a status, %1 codes beyond and 2 clipped.").arg(beyond)
                                       : tr("The 2 clipped codes give a status."));

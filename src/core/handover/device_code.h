@@ -1,0 +1,73 @@
+#pragma once
+
+#include "handover/formula_code.h"
+#include "handover/gauge_code.h"
+
+namespace fg {
+
+/// A bit of a block, and what it is worth in a number.
+struct InputBit {
+    std::size_t block = 0, byte = 0;
+    int bit = 0;
+    double weight = 0;  ///< negative for a sign
+};
+
+/// A number of the formula as its bits make it: the sum of the weights of those that are set.
+struct JoinedInput {
+    std::int32_t node = -1;
+    std::string name;
+    std::vector<InputBit> bits;
+    double rest = 0;  ///< added to the sum
+};
+
+/// A bit that the decoder takes only as it is.
+struct FixedBit {
+    std::size_t block = 0, byte = 0;
+    int bit = 0;
+    bool isSet = false;
+};
+
+/// A checksum that a block carries.
+enum class CheckKind {
+    Crc8Ones,    ///< polynomial 0x31, high bit first, from 0xFF
+    Crc8Zero,    ///< the same from 0
+    Crc8Wire,    ///< polynomial 0x31, low bit first, from 0
+    Sum8,        ///< sum of bytes
+    Crc16Modbus  ///< low byte first
+};
+struct BlockCheck {
+    CheckKind kind;
+    std::size_t block = 0, first = 0, count = 0, at = 0;
+};
+
+struct DeviceBlock {
+    std::string name;
+    std::size_t bytes = 0;
+    bool isCalibration = false;
+};
+
+/// The reading of a digital part as an expression over the bytes of its blocks.
+///
+/// Nothing of it is typed a second time: the expression is the one that the decoder records; how numbers are joined
+/// from bits is found by turning each bit over and looking what the decoder makes of it; checksums by trying the usual
+/// ones on frames that the part would send. What comes out is then held against the decoder over kProofFrames frames of
+/// every kind: a part for which one disagrees is refused.
+struct DeviceCode {
+    std::shared_ptr<FormulaCode> formula;
+    std::vector<DeviceBlock> blocks;
+    std::vector<JoinedInput> inputs;
+    std::vector<FixedBit> fixed;
+    std::vector<BlockCheck> checks;
+    bool hasWrapped = false;  ///< an integer of the routine does not fit its width for some frame: it has to wrap
+    CodeError error;          ///< of the arithmetic, in the unit; `checked` are the frames with a value
+    std::string atFrame;      ///< bytes of the worst, without calibration
+};
+
+inline constexpr int kProofFrames = 100'000;
+
+/// Errors: Unsupported for a part whose decoder decides by more than its formula records (the frame that shows it is
+/// named) and for an arithmetic that the part's document has no routine for.
+[[nodiscard]] Expected<DeviceCode> deviceCodeOf(const DigitalPath& path, const GaugeSpec& spec, const Unit& unit,
+                                                CodeArithmetic arithmetic);
+
+}  // namespace fg
