@@ -3,6 +3,7 @@
 #include "handover/code_thresholds.h"
 #include "handover/formula_writer.h"
 #include "handover/integer_writer.h"
+#include "registers/register_map.h"
 #include "uncertainty/reading_text.h"
 #include "units/number_format.h"
 
@@ -30,6 +31,26 @@ std::string lower(std::string text) {
 std::string upper(std::string text) {
     for (char& c : text) c = c >= 'a' && c <= 'z' ? static_cast<char>(c - 'a' + 'A') : c;
     return text;
+}
+
+/// What is written to the part before it measures, register by register in the order of its map, and why.
+std::vector<std::string> setUpLines(const std::vector<FieldValue>& settings) {
+    std::vector<std::string> lines;
+    for (std::size_t from = 0; from < settings.size();) {
+        const Register& in = *settings[from].in;
+        std::uint32_t word = in.reset;
+        std::string why;
+        std::size_t i = from;
+        for (; i < settings.size() && settings[i].in == &in; ++i) {
+            word = in.with(*settings[i].field, word, settings[i].code).value_or(word);
+            why += (why.empty() ? "" : ", ") + settings[i].field->id + "=" + settings[i].text;
+        }
+        from = i;
+        if (in.isReadOnly || word == in.reset) continue;
+        lines.push_back(fmt::format("Set-up: write {} to {}, {}: {}", RegisterWord{&in, word}.text(), in.name,
+                                    in.place(), commentText(why)));
+    }
+    return lines;
 }
 
 /// The files of one gauge, piece by piece.
@@ -67,7 +88,10 @@ class CodePage {
         m_given = "Each block as it is read from the part, in the order of its registers.";
         std::string none;
         for (const CodeParameter& one : m_code.takes)
-            none += (none.empty() ? "" : m_isC ? " || " : " or ") + (m_isC ? "!" + one.name : one.name + " is None");
+            none += (none.empty() ? ""
+                     : m_isC      ? " || "
+                                  : " or ") +
+                    (m_isC ? "!" + one.name : fmt::format("{0} is None or len({0}) < {1}", one.name, one.bytes));
         refuseIf(none, "FG_DAMAGED");
         for (const BlockCheck& check : device.checks) addCheck(check, helpers);
         for (const FixedBit& one : device.fixed)
@@ -296,6 +320,8 @@ class CodePage {
                                     m_code.atFrame.empty() ? "codes" : "frames"));
         for (const CodeParameter& one : m_code.takes)
             if (!one.block.empty()) lines.push_back(fmt::format("{}: {} bytes.", one.name, one.bytes));
+        if (m_gauge.digital())
+            for (std::string& line : setUpLines(m_gauge.digital()->settings())) lines.push_back(std::move(line));
         const Interval span = spec.spanCanonical();
         if (const auto budget = m_gauge.budgetAt((span.low + span.high) / 2))
             lines.push_back(fmt::format("The gauge itself is good for +- {} {} (95 %) in the middle of its span.",

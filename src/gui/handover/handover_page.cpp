@@ -196,7 +196,10 @@ void HandoverPage::showEvent(QShowEvent* event) {
 
 void HandoverPage::fillUnits(const GaugeView& view) {
     if (m_gauge == view.id() && m_asked.reading.unit == view.spec().reading.unit) return;
-    if (m_gauge != view.id()) m_wantedError = 0;
+    if (m_gauge != view.id()) {
+        m_wantedError = 0;
+        refuse({});  // nothing of the gauge before stays while this one is worked out
+    }
     m_gauge = view.id();
     m_unit.clear();
     for (const Unit& unit : allUnits())
