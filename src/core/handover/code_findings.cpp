@@ -45,7 +45,9 @@ std::vector<Finding> codeFindings(const Gauge& gauge, const CodeWish& wish, cons
             "There a double is a float of 32 bits: the error is that of float.");
     if (wish.wantedError <= 0)
         add(Severity::Hint, "code-wanted", "The wanted error is not given",
-            fmt::format("{} was taken: a tenth of what the gauge itself can be trusted to.", size(code, code.wanted)));
+            fmt::format(
+                "{} was taken: a tenth of the accuracy wanted of the gauge or, where none is, of its uncertainty.",
+                size(code, code.wanted)));
     bool isCare = false;
     for (const Finding& one : gauge.findings(nullptr, nullptr)) isCare = isCare || one.severity == Severity::Care;
     if (isCare)

@@ -69,11 +69,11 @@ std::string identifierOf(std::string_view text) {
     std::string tidy;
     for (const char c : id)
         if (c != '_' || (!tidy.empty() && tidy.back() != '_')) tidy += c;
+    constexpr std::size_t kLongest = 40;
+    if (tidy.size() > kLongest) tidy.resize(kLongest);
     while (!tidy.empty() && tidy.back() == '_') tidy.pop_back();
     if (tidy.empty()) tidy = "gauge";
     if (tidy.front() >= '0' && tidy.front() <= '9') tidy = "n" + tidy;
-    constexpr std::size_t kLongest = 40;
-    if (tidy.size() > kLongest) tidy.resize(kLongest);
     return reserved().contains(tidy) ? tidy + "_" : tidy;
 }
 

@@ -67,7 +67,8 @@ Expected<CodeRange> codeRangeOf(const AnalogPath& path, Interval limits) {
     for (std::int64_t i = 0; last >= first && !fits(last) && i < kMostSteps; ++i) --last;
     if (first > last || !fits(first) || !fits(last))
         return fail(ErrorCode::Domain, "reading.span",
-                    fmt::format("{} … {} (canonical)", plainNumber(limits.low), plainNumber(limits.high)),
+                    fmt::format("{} … {} {}", plainNumber(limits.low), plainNumber(limits.high),
+                                canonicalUnit(path.quantity()).symbol),
                     "a span of which the converter can give a code");
     range.first = first, range.last = last;
     return range;
