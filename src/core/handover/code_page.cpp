@@ -1,16 +1,16 @@
 #include "handover/code_page.h"
 
+#include "handover/code_checks.h"
+#include "handover/code_display.h"
+#include "handover/code_program.h"
 #include "handover/code_thresholds.h"
 #include "handover/formula_writer.h"
 #include "handover/integer_writer.h"
+#include "handover/joined_text.h"
 #include "registers/register_map.h"
-#include "uncertainty/reading_text.h"
 #include "units/number_format.h"
 
 #include <fmt/format.h>
-#include <algorithm>
-#include <array>
-#include <cmath>
 #include <map>
 
 namespace fg {
@@ -61,7 +61,7 @@ class CodePage {
           m_wish(wish),
           m_code(code),
           m_isC(wish.language == CodeLanguage::C),
-          m_base(lower(identifierOf(gauge.spec().name))),
+          m_base(lower(identifierOf(lower(gauge.spec().name)))),
           m_names({"result", "low", "high", "middle", "i", "fg_between", m_base, m_base + "_read", m_base + "_text"}) {
         // A file of the library's name would be found in its place.
         if (m_base == "math" || m_base == "stdint" || m_base == "port") m_base += "_gauge";
@@ -116,10 +116,14 @@ class CodePage {
         if (m_isC) {
             m_code.files.push_back({m_base + ".h", header()});
             m_code.files.push_back({m_base + ".c", source(constants, functions, body, result, isReal)});
-            if (m_wish.shape == CodeShape::Program) m_code.files.push_back({m_base + "_main.c", mainC()});
+            if (m_wish.shape == CodeShape::Program)
+                m_code.files.push_back(
+                    {m_base + "_main.c", loopProgram(m_gauge, m_code, m_base, m_call, m_wish.language)});
         } else {
             m_code.files.push_back({m_base + ".py", module(constants, functions, body, result, isReal)});
-            if (m_wish.shape == CodeShape::Program) m_code.files.push_back({m_base + "_main.py", mainPython()});
+            if (m_wish.shape == CodeShape::Program)
+                m_code.files.push_back(
+                    {m_base + "_main.py", loopProgram(m_gauge, m_code, m_base, m_call, m_wish.language)});
         }
     }
 
@@ -142,117 +146,17 @@ class CodePage {
     }
 
     void addCheck(const BlockCheck& check, std::string& helpers) {
-        struct Helper {
-            const char *name, *c, *python;
-        };
-        static constexpr std::array kHelpers{
-            Helper{
-                "fg_crc8_ones",
-                "/* CRC-8, polynomial 0x31, high bit first. */\n"
-                "static uint8_t {0}(const uint8_t *bytes, unsigned count)\n{{\n    uint8_t crc = 0xFF;\n    while "
-                "(count-- > 0) {{\n        int i;\n        crc ^= *bytes++;\n        for (i = 0; i < 8; ++i)\n     "
-                "       crc = (uint8_t)((crc & 0x80) ? (crc << 1) ^ 0x31 : crc << 1);\n    }}\n    return crc;\n}}\n\n",
-                "\ndef {0}(data):\n    crc = 0xFF\n    for byte in data:\n        crc ^= byte\n        for _ in "
-                "range(8): crc = ((crc << 1) ^ 0x31 if crc & 0x80 else crc << 1) & 0xFF\n    return crc\n\n"},
-            Helper{
-                "fg_crc8_zero",
-                "/* CRC-8, polynomial 0x31, high bit first. */\n"
-                "static uint8_t {0}(const uint8_t *bytes, unsigned count)\n{{\n    uint8_t crc = 0;\n    while "
-                "(count-- > 0) {{\n        int i;\n        crc ^= *bytes++;\n        for (i = 0; i < 8; ++i)\n     "
-                "       crc = (uint8_t)((crc & 0x80) ? (crc << 1) ^ 0x31 : crc << 1);\n    }}\n    return crc;\n}}\n\n",
-                "\ndef {0}(data):\n    crc = 0\n    for byte in data:\n        crc ^= byte\n        for _ in "
-                "range(8): crc = ((crc << 1) ^ 0x31 if crc & 0x80 else crc << 1) & 0xFF\n    return crc\n\n"},
-            Helper{"fg_crc8_wire",
-                   "/* CRC-8, polynomial 0x31, low bit first. */\n"
-                   "static uint8_t {0}(const uint8_t *bytes, unsigned count)\n{{\n    uint8_t crc = 0;\n    while "
-                   "(count-- > 0) {{\n        int i;\n        crc ^= *bytes++;\n        for (i = 0; i < 8; ++i)\n     "
-                   "       crc = (uint8_t)((crc & 1) ? (crc >> 1) ^ 0x8C : crc >> 1);\n    }}\n    return crc;\n}}\n\n",
-                   "\ndef {0}(data):\n    crc = 0\n    for byte in data:\n        crc ^= byte\n        for _ in "
-                   "range(8): crc = (crc >> 1) ^ 0x8C if crc & 1 else crc >> 1\n    return crc\n\n"},
-            Helper{"fg_sum8",
-                   "static uint8_t {0}(const uint8_t *bytes, unsigned count)\n{{\n    uint8_t sum = 0;\n    while "
-                   "(count-- > 0) sum = (uint8_t)(sum + *bytes++);\n    return sum;\n}}\n\n",
-                   "\ndef {0}(data):\n    return sum(data) & 0xFF\n\n"},
-            Helper{
-                "fg_crc16",
-                "/* CRC-16, polynomial 0x8005, low bit first, from 0xFFFF. */\n"
-                "static uint16_t {0}(const uint8_t *bytes, unsigned count)\n{{\n    uint16_t crc = 0xFFFF;\n    "
-                "while (count-- > 0) {{\n        int i;\n        crc = (uint16_t)(crc ^ *bytes++);\n        for (i = "
-                "0; i < 8; ++i)\n            crc = (uint16_t)((crc & 1) ? (crc >> 1) ^ 0xA001 : crc >> 1);\n    }}\n  "
-                "  return crc;\n}}\n\n",
-                "\ndef {0}(data):\n    crc = 0xFFFF\n    for byte in data:\n        crc ^= byte\n        for _ in "
-                "range(8): crc = (crc >> 1) ^ 0xA001 if crc & 1 else crc >> 1\n    return crc\n\n"}};
-        const Helper& helper = kHelpers[static_cast<std::size_t>(check.kind)];
-        if (helpers.find(std::string(helper.name) + "(") == std::string::npos)
-            helpers += fmt::format(fmt::runtime(m_isC ? helper.c : helper.python), helper.name);
-        const std::string& block = m_code.takes[check.block].name;
-        const std::string there =
-            check.kind == CheckKind::Crc16Modbus
-                ? (m_isC ? fmt::format("(uint16_t)({0}[{1}] | {0}[{2}] << 8)", block, check.at, check.at + 1)
-                         : fmt::format("{0}[{1}] | {0}[{2}] << 8", block, check.at, check.at + 1))
-                : fmt::format("{}[{}]", block, check.at);
-        refuseIf(m_isC ? fmt::format("{}({}{}, {}) != {}", helper.name, block,
-                                     check.first == 0 ? std::string() : fmt::format(" + {}", check.first), check.count,
-                                     there)
-                       : fmt::format("{}({}[{}:{}]) != ({})", helper.name, block, check.first,
-                                     check.first + check.count, there),
-                 "FG_DAMAGED");
+        const CheckText text = checkText(check, m_code.takes[check.block].name, m_wish.language);
+        if (helpers.find(text.helper) == std::string::npos) helpers += text.helper;
+        refuseIf(text.condition, "FG_DAMAGED");
     }
 
-    /// A number joined from its bits: neighbours that move by as much are one term.
     std::string addInput(const JoinedInput& input, const DeviceCode& device, CodeReal real) {
-        double step = HUGE_VAL, most = std::abs(input.rest);
-        for (const InputBit& bit : input.bits)
-            step = std::min(step, std::abs(bit.weight)), most += std::abs(bit.weight);
-        const Node& node = device.formula->at(input.node);
-        if (input.bits.empty() || node.bits != 0) step = 1;
-        const std::string wide = most / step < 2147483647.0 ? "int32_t" : "int64_t";
-        struct Term {
-            std::size_t block, byte;
-            int shift;
-            bool isNegative;
-            int mask;
-        };
-        std::vector<Term> terms;
-        for (const InputBit& bit : input.bits) {
-            const int shift = static_cast<int>(std::lround(std::log2(std::abs(bit.weight) / step))) - bit.bit;
-            const bool isNegative = bit.weight < 0;
-            const auto known = std::find_if(terms.begin(), terms.end(), [&](const Term& one) {
-                return one.block == bit.block && one.byte == bit.byte && one.shift == shift &&
-                       one.isNegative == isNegative;
-            });
-            if (known != terms.end())
-                known->mask |= 1 << bit.bit;
-            else
-                terms.push_back({bit.block, bit.byte, shift, isNegative, 1 << bit.bit});
-        }
-        std::string sum;
-        for (const Term& term : terms) {
-            const std::string byte = fmt::format("{}[{}]", m_code.takes[term.block].name, term.byte);
-            std::string text = term.mask == 0xFF ? byte : fmt::format("({} & 0x{:02X})", byte, term.mask);
-            if (m_isC) text = fmt::format("({}){}", wide, text);
-            if (term.shift > 0) text = fmt::format("({} << {})", text, term.shift);
-            if (term.shift < 0) text = fmt::format("({} >> {})", text, -term.shift);
-            sum += sum.empty() ? (term.isNegative ? "-" : "") + text : (term.isNegative ? " - " : " + ") + text;
-        }
-        if (sum.empty()) sum = "0";
-        // What rests is a whole multiple of the step, left by bits that are always the same.
-        const auto rest = static_cast<std::int64_t>(std::llround(input.rest / step));
-        if (rest != 0) sum += rest < 0 ? fmt::format(" - {}", -rest) : fmt::format(" + {}", rest);
+        std::vector<std::string> blocks;
+        for (const CodeParameter& one : m_code.takes) blocks.push_back(one.name);
         const std::string name = m_names.fresh(input.name);
-        if (node.bits != 0 || step == 1) {
-            // A real number of the formula, where its node is no integer.
-            const bool isCast = node.bits == 0 && m_isC;
-            const std::string type = isCast ? (real == CodeReal::Float ? "float" : "double") : wide;
-            m_before += m_isC ? fmt::format("    const {0} {1} = {2};\n", type, name,
-                                            isCast ? fmt::format("({})({})", type, sum) : sum)
-                              : fmt::format("    {} = {}\n", name, sum);
-            return name;
-        }
-        const char* type = real == CodeReal::Float ? "float" : "double";
-        const std::string factor = realText(step, m_wish.language, real);
-        m_before += m_isC ? fmt::format("    const {0} {1} = ({0})({2}) * {3};\n", type, name, sum, factor)
-                          : fmt::format("    {} = ({}) * {}\n", name, sum, factor);
+        const bool isWhole = device.formula->at(input.node).bits != 0;
+        m_before += joinedLine(input, isWhole, name, blocks, m_wish.language, real);
         return name;
     }
 
@@ -379,8 +283,8 @@ class CodePage {
         text += "#ifndef FG_STATUS\n#define FG_STATUS\ntypedef enum {\n" + statusLines() + "} fg_status;\n#endif\n\n";
         text += fmt::format("/* {} `value` is written with FG_OK alone. */\n{};\n", m_given, m_code.signature);
         if (m_code.form)
-            text += fmt::format("\n/* A value as text, \"-0.5\"; `text` holds {} characters. */\n{};\n", textSize(),
-                                textSignature());
+            text += fmt::format("\n/* A value as text, \"-0.5\"; `text` holds {} characters. */\n{};\n",
+                                displaySize(m_code), displaySignature(m_base, m_code));
         text += thresholds();
         text += fmt::format("\n#endif\n");
         return text;
@@ -418,7 +322,7 @@ class CodePage {
         else
             text += fmt::format("    *value = {};\n", result);
         text += "    return FG_OK;\n}\n";
-        if (m_code.form) text += "\n" + textFunctionC();
+        if (m_code.form) text += "\n" + displayFunction(m_base, m_gauge, m_code, m_wish.language);
         return text;
     }
 
@@ -438,175 +342,8 @@ class CodePage {
         } else {
             text += body + fmt::format("    return (FG_OK, {})\n", result);
         }
-        if (m_code.form) text += "\n" + textFunctionPython();
+        if (m_code.form) text += "\n" + displayFunction(m_base, m_gauge, m_code, m_wish.language);
         return text + thresholds();
-    }
-
-    // A value for a display without floating point.
-    [[nodiscard]] int decimals() const {
-        int most = 0;
-        for (std::int64_t power = 1; power < m_code.scale; power *= 10) ++most;
-        if (const auto wanted = m_gauge.spec().reading.decimals) return std::clamp(*wanted, 0, most);
-        const Interval span = m_gauge.spec().spanCanonical();
-        const auto budget = m_gauge.budgetAt((span.low + span.high) / 2);
-        if (!budget || !(budget->expanded > 0)) return most;
-        return std::clamp(decimalsFor(m_code.unit->differenceFromCanonical(budget->expanded)), 0, most);
-    }
-    [[nodiscard]] static std::int64_t powerOfTen(int exponent) {
-        std::int64_t power = 1;
-        for (int i = 0; i < exponent; ++i) power *= 10;
-        return power;
-    }
-    [[nodiscard]] bool isWide() const { return m_code.gives == "int64_t"; }
-    [[nodiscard]] int textSize() const { return isWide() ? 24 : 14; }
-    [[nodiscard]] std::string textSignature() const {
-        return fmt::format("void {}_text({} value, char *text)", m_base, isWide() ? "int64_t" : "int32_t");
-    }
-    [[nodiscard]] std::string textFunctionC() const {
-        const int places = decimals();
-        const std::int64_t drop = m_code.scale / powerOfTen(places);
-        const std::string type = isWide() ? "uint64_t" : "uint32_t";
-        std::string text = fmt::format(
-            "/* Rounded to {0} decimal{1}, halves away from zero; the sign is put before what is left, so that -0.5\n"
-            "   keeps it and what rounds to 0 has none. */\n{2}\n{{\n",
-            places, places == 1 ? "" : "s", textSignature());
-        text += fmt::format("    char digits[{}];\n    int count = 0;\n", textSize());
-        text += fmt::format("    {0} size = value < 0 ? ({0})0 - ({0})value : ({0})value;\n", type);
-        if (drop > 1) text += fmt::format("    size = (size + {}u) / {}u;\n", drop / 2, drop);
-        text += "    if (value < 0 && size != 0) *text++ = '-';\n";
-        text += fmt::format("    while (size != 0 || count <= {}) {{\n", places);
-        text += "        digits[count++] = (char)('0' + (char)(size % 10u));\n        size /= 10u;\n    }\n";
-        text += "    while (count > 0) {\n";
-        if (places > 0) text += fmt::format("        if (count == {}) *text++ = '.';\n", places);
-        text += "        *text++ = digits[--count];\n    }\n    *text = '\\0';\n}\n";
-        return text;
-    }
-    [[nodiscard]] std::string textFunctionPython() const {
-        const int places = decimals();
-        const std::int64_t drop = m_code.scale / powerOfTen(places), unit = powerOfTen(places);
-        std::string text =
-            fmt::format("def {}_text(value):\n    \"\"\"Rounded to {} decimals, halves away from zero.\"\"\"\n", m_base,
-                        places);
-        text += fmt::format("    size = (abs(value) + {}) // {}\n", drop / 2, drop);
-        text += "    sign = '-' if value < 0 and size else ''\n";
-        text += places > 0
-                    ? fmt::format("    return '%s%d.%0{}d' % (sign, size // {}, size % {})\n", places, unit, unit)
-                    : "    return '%s%d' % (sign, size)\n";
-        return text;
-    }
-
-    // The program around it.
-    /// The function that the maker fills in: how raw values come.
-    [[nodiscard]] std::string portC() const {
-        if (m_gauge.analog())
-            return fmt::format(
-                "/* The raw value of one conversion: start it, wait until it is finished, read it. The first "
-                "conversion\n"
-                "   after power-on or after another channel is often thrown away. */\n"
-                "static {} fg_port_read(void)\n{{\n    return 0; /* fill in */\n}}\n\n",
-                m_raw.parameter);
-        std::string blocks;
-        for (std::size_t i = 0; i < m_code.takes.size(); ++i)
-            blocks +=
-                fmt::format("{}{} is {}, {} bytes", i == 0 ? "" : "; ", i, m_code.takes[i].name, m_code.takes[i].bytes);
-        return fmt::format(
-            "/* A block of the part: {}.\n   Before a measurement: start it and wait as long as the part takes; the "
-            "first\n"
-            "   result after power-on is the one asked for now, not the one before. Without an answer it returns 0. "
-            "*/\n"
-            "static int fg_port_read(unsigned block, uint8_t *bytes, unsigned count)\n{{\n    (void)block;\n    "
-            "(void)bytes;\n    (void)count;\n    return 0; /* fill in, and return 1 */\n}}\n\n",
-            blocks);
-    }
-    /// The blocks of a digital part as variables, and their reading: calibration once, the rest each time.
-    [[nodiscard]] std::string blocksC() const {
-        std::string text;
-        for (const CodeParameter& one : m_code.takes)
-            if (!one.block.empty()) text += fmt::format("    uint8_t {}[{}] = {{0}};\n", one.name, one.bytes);
-        return text;
-    }
-    [[nodiscard]] std::string readsC(const std::string& indent) const {
-        std::string all;
-        for (std::size_t i = 0; i < m_code.takes.size(); ++i)
-            all += fmt::format("{}fg_port_read({}, {}, {})", i == 0 ? "" : " && ", i, m_code.takes[i].name,
-                               m_code.takes[i].bytes);
-        return indent + fmt::format("const int is_read = {};\n", all);
-    }
-    [[nodiscard]] std::string mainC() const {
-        const std::string unit = commentText(m_code.unit->id);
-        std::string text = fmt::format(
-            "/* {0}: reads, converts and prints once a second. Fill in the three functions for your board. */\n"
-            "#include \"{1}.h\"\n\n"
-            "{2}"
-            "/* One character to the serial port or the display. */\n"
-            "static void fg_port_put(char character)\n{{\n    (void)character; /* fill in */\n}}\n\n"
-            "/* Waits. */\nstatic void fg_port_wait_ms(uint16_t milliseconds)\n{{\n    (void)milliseconds; /* fill in "
-            "*/\n}}\n\n"
-            "static void put(const char *text)\n{{\n    while (*text != '\\0') fg_port_put(*text++);\n}}\n\n",
-            commentText(m_gauge.spec().name), m_base, portC());
-        if (!m_code.form) text += textOfReal();
-        text += "int main(void)\n{\n" + (m_gauge.analog() ? std::string() : blocksC()) + "    for (;;) {\n";
-        text += fmt::format("        {} value;\n        char text[{}];\n", m_code.gives, std::max(textSize(), 14));
-        if (!m_gauge.analog()) text += readsC("        ");
-        text +=
-            m_gauge.analog()
-                ? fmt::format("        switch ({}(fg_port_read(), &value)) {{\n        case FG_OK:\n", m_code.function)
-                : fmt::format("        switch (is_read ? {}({}, &value) : FG_DAMAGED) {{\n        case FG_OK:\n",
-                              m_code.function, m_call);
-        text += fmt::format(
-            "            {}_text(value, text);\n            put(text);\n            put(\" {}\\n\");\n"
-            "            break;\n",
-            m_base, unit);
-        for (const CodeStatus& one : codeStatuses())
-            if (one.number != 0)
-                text += fmt::format("        case {}:\n            put(\"{}\\n\");\n            break;\n", one.name,
-                                    one.id);
-        return text + "        }\n        fg_port_wait_ms(1000);\n    }\n}\n";
-    }
-    /// A real value as text without a printf: to the decimals that its uncertainty deserves.
-    [[nodiscard]] std::string textOfReal() const {
-        const Interval span = m_gauge.spec().spanCanonical();
-        const auto budget = m_gauge.budgetAt((span.low + span.high) / 2);
-        const int deserved =
-            budget && budget->expanded > 0 ? decimalsFor(m_code.unit->differenceFromCanonical(budget->expanded)) : 2;
-        const int places = std::clamp(m_gauge.spec().reading.decimals.value_or(deserved), 0, 6);
-        const std::int64_t unit = powerOfTen(places);
-        std::string text = fmt::format(
-            "static void {0}_text({1} value, char *text)\n{{\n"
-            "    char digits[14];\n    int count = 0;\n    uint32_t size;\n"
-            "    const {1} scaled = (value < 0 ? -value : value) * {2} + {3};\n"
-            "    if (!(scaled < {4})) {{\n        *text++ = '?';\n        *text = '\\0';\n        return;\n    }}\n"
-            "    size = (uint32_t)scaled;\n",
-            m_base, m_code.gives, realText(static_cast<double>(unit), CodeLanguage::C, real()),
-            realText(0.5, CodeLanguage::C, real()), realText(4e9, CodeLanguage::C, real()));
-        text += "    if (value < 0 && size != 0) *text++ = '-';\n";
-        text += fmt::format("    while (size != 0 || count <= {}) {{\n", places);
-        text += "        digits[count++] = (char)('0' + (char)(size % 10u));\n        size /= 10u;\n    }\n";
-        text += "    while (count > 0) {\n";
-        if (places > 0) text += fmt::format("        if (count == {}) *text++ = '.';\n", places);
-        return text + "        *text++ = digits[--count];\n    }\n    *text = '\\0';\n}\n\n";
-    }
-    [[nodiscard]] CodeReal real() const { return m_code.gives == "float" ? CodeReal::Float : CodeReal::Double; }
-
-    [[nodiscard]] std::string mainPython() const {
-        const std::string shown = m_code.form ? fmt::format("{}.{}_text(value)", m_base, m_base) : std::string("value");
-        std::string nothing;
-        for (const CodeParameter& one : m_code.takes) nothing += one.block.empty() ? "0, " : "None, ";
-        nothing = "(" + nothing.substr(0, nothing.size() - 1) + ")";
-        return fmt::format(
-            "# {0}: reads, converts and prints once a second. Fill in the three functions for your board.\n"
-            "import {1}\n\n"
-            "def port_read():\n    \"\"\"{5}\"\"\"\n    return {6}  # fill in\n\n"
-            "def port_put(text):\n    print(text)\n\n"
-            "def port_wait_ms(milliseconds):\n    pass  # fill in: time.sleep_ms(milliseconds)\n\n"
-            "def main():\n    while True:\n        status, value = {1}.{2}(*port_read())\n"
-            "        if status == {1}.FG_OK: port_put('%s {3}' % {4})\n"
-            "        else: port_put('status %d' % status)\n"
-            "        port_wait_ms(1000)\n\n"
-            "if __name__ == '__main__': main()\n",
-            commentText(m_gauge.spec().name), m_base, m_code.function, m_code.unit->id, shown,
-            m_gauge.analog() ? "The raw value of one conversion." : "The blocks as they are read: " + m_call + ".",
-            nothing);
     }
 
     const Gauge& m_gauge;

@@ -60,10 +60,10 @@ class FormulaRunner {
                 return static_cast<std::int64_t>(m_inputs.empty() ? static_cast<double>(m_input)
                                                                   : m_inputs[static_cast<std::size_t>(index)]);
             case Op::Add:
-                value = wholeOf(a) + wholeOf(b);
+                if (__builtin_add_overflow(wholeOf(a), wholeOf(b), &value)) m_hasWrapped = true;
                 break;
             case Op::Subtract:
-                value = wholeOf(a) - wholeOf(b);
+                if (__builtin_sub_overflow(wholeOf(a), wholeOf(b), &value)) m_hasWrapped = true;
                 break;
             case Op::Multiply:
                 if (__builtin_mul_overflow(wholeOf(a), wholeOf(b), &value)) m_hasWrapped = true;
@@ -75,10 +75,11 @@ class FormulaRunner {
                 break;
             }
             case Op::ShiftLeft:
-                value = wholeOf(a) * (std::int64_t{1} << wholeOf(b));
+                if (__builtin_mul_overflow(wholeOf(a), std::int64_t{1} << (wholeOf(b) & 63), &value))
+                    m_hasWrapped = true;
                 break;
             case Op::ShiftRight:
-                value = wholeOf(a) >> wholeOf(b);
+                value = wholeOf(a) >> (wholeOf(b) & 63);
                 break;
             case Op::Select:
                 value = wholeOf(valueOf(node.operands[2]) != 0 ? a : b);

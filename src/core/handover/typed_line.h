@@ -53,7 +53,7 @@ class TypedLine {
 
   private:
     TypedLine() = default;
-    friend class LineReader;
+    friend class TypedLineReader;
     std::vector<std::shared_ptr<const Piece>> m_pieces;  ///< operands before operations; the last is the line
     std::string m_text, m_name;
 };
