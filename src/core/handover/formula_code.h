@@ -18,6 +18,8 @@ struct CodeRange {
     std::int64_t min = 0, max = 0;     ///< of the converter: either is only a limit
     std::int64_t first = 0, last = 0;  ///< beyond these the value would be outside what the code was made for
     [[nodiscard]] std::int64_t size() const { return last - first + 1; }
+    /// Codes that are no limits and give a status all the same.
+    [[nodiscard]] std::int64_t beyond() const { return max - min - 1 - size(); }
 };
 
 /// The expression of a gauge as it was recorded, with what a writer and a runner need besides.

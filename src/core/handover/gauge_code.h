@@ -69,6 +69,10 @@ struct GaugeCode {
     int operations = 0;               ///< estimated, of one conversion
     std::vector<Finding> findings;
     [[nodiscard]] bool holds() const { return error.worst <= wanted; }
+    /// How many times the wanted error the worst one is.
+    [[nodiscard]] double timesWanted() const { return error.worst / wanted; }
+    /// Is the error too small for anybody to read, as that of a double?
+    [[nodiscard]] bool isWithoutError() const { return error.worst < 1e-6 * wanted; }
     /// The error of one code of the range, in `unit`.
     std::function<double(std::int64_t)> errorAt;
 };

@@ -267,14 +267,13 @@ void HandoverPage::fillTable() {
         const GaugeCode& code = *one.code;
         const QString unit = QStringLiteral(" ") + qs(code.unit->symbol);
         // What a double loses is nothing that anybody could read.
-        const bool isNothing = code.error.worst < 1e-6 * code.wanted;
+        const bool isNothing = code.isWithoutError();
         const QString none = tr("none");
-        m_table.addRow(
-            {name, qs(code.method), isNothing ? none : qs(significantDigits(code.error.worst, 2)) + unit,
-             isNothing || !code.atFrame.empty() ? QStringLiteral("–") : QString::number(code.error.atCode),
-             isNothing ? QStringLiteral("–") : qs(significantDigits(code.error.mean, 2)), QString::number(code.bytes),
-             headroomText(code),
-             code.holds() ? tr("yes") : tr("no, %1 ×").arg(qs(plainNumber(code.error.worst / code.wanted, 2)))});
+        m_table.addRow({name, qs(code.method), isNothing ? none : qs(significantDigits(code.error.worst, 2)) + unit,
+                        isNothing || !code.atFrame.empty() ? QStringLiteral("–") : QString::number(code.error.atCode),
+                        isNothing ? QStringLiteral("–") : qs(significantDigits(code.error.mean, 2)),
+                        QString::number(code.bytes), headroomText(code),
+                        code.holds() ? tr("yes") : tr("no, %1 ×").arg(qs(plainNumber(code.timesWanted(), 2)))});
     }
     m_table.settle();
     for (std::size_t i = 0; i < m_choices.size(); ++i)
@@ -321,7 +320,7 @@ void HandoverPage::showChosen() {
                "value the other has it too. Farthest apart for %1.")
                 .arg(qs(code->atFrame)));
     } else if (code) {
-        const std::int64_t beyond = code->range.max - code->range.min - 1 - code->range.size();
+        const std::int64_t beyond = code->range.beyond();
         m_plotNote.setText(beyond > 0 ? tr("Hatched: a status, %1 codes beyond and 2 clipped.").arg(beyond)
                                       : tr("The 2 clipped codes give a status."));
     } else {
