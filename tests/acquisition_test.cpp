@@ -1,4 +1,5 @@
 #include "acquisition/line_reader.h"
+#include "acquisition/speed_search.h"
 #include "gauge/csv_convert.h"
 #include "simulation/virtual_board.h"
 #include "support.h"
@@ -270,6 +271,31 @@ TEST(Workshop, StepsDoNotChangeTheDay) {
     coarse.advance(1000);
     EXPECT_DOUBLE_EQ(fine.gluePot_degC(), coarse.gluePot_degC());
     EXPECT_TRUE(std::isnan(fine.value("attic")));
+}
+
+// A board at `real` baud: at its own speed lines, at any other junk in pieces of lines.
+int foundFor(int given, int real, bool isSilent = false) {
+    SpeedSearch search(given);
+    for (int turns = 0; search.state() == SpeedSearch::State::Searching && turns < 1000; ++turns) {
+        const int speed = search.speed();
+        for (int lines = 1; lines <= 12 && search.speed() == speed; ++lines) {
+            const bool isRight = speed == real && !isSilent;
+            const auto junk = static_cast<std::uint64_t>(isSilent ? 0 : isRight ? 1 : lines);
+            search.listen(isRight ? static_cast<std::uint64_t>(lines - 1) : 0, junk, 0.5 * lines);
+            if (search.state() != SpeedSearch::State::Searching) break;
+        }
+    }
+    return search.state() == SpeedSearch::State::Found ? search.speed() : -search.speed();
+}
+
+TEST(SpeedSearch, FindsTheSpeedAtWhichLinesAreUnderstood) {
+    for (const int real : usualSpeeds()) {
+        if (real == 115200) continue;
+        EXPECT_EQ(foundFor(115200, real), real);
+    }
+    EXPECT_EQ(foundFor(9600, 115200), 115200);
+    EXPECT_EQ(foundFor(9600, 31250), -9600) << "no usual one: back to what was given";
+    EXPECT_EQ(foundFor(9600, 9600, true), -9600) << "a board that fell silent";
 }
 
 }  // namespace

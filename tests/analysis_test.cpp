@@ -2,6 +2,8 @@
 
 #include "analysis/allan.h"
 #include "analysis/approach.h"
+#include "analysis/live_watch.h"
+#include "analysis/noise_picture.h"
 #include "analysis/pairing.h"
 #include "analysis/spectrum.h"
 #include "support.h"
@@ -54,8 +56,7 @@ TEST(Allan, TellsNoiseFromDrift) {
     std::vector<double> ramp(1000);
     for (std::size_t i = 0; i < ramp.size(); ++i) ramp[i] = 20 + 0.01 * static_cast<double>(i);
     const auto drift = allanDeviation(ramp, 1).value();
-    for (const AllanPoint& point : drift)
-        EXPECT_NEAR(point.deviation, 0.01 * point.averaging_s / std::sqrt(2), 1e-9);
+    for (const AllanPoint& point : drift) EXPECT_NEAR(point.deviation, 0.01 * point.averaging_s / std::sqrt(2), 1e-9);
 }
 
 // Parseval: the density's square summed over frequency is the variance; a sine stands in its own line.
@@ -163,6 +164,108 @@ TEST(Pairs, AreTakenBetweenTheSamplesAndNotAcrossGaps) {
     EXPECT_EQ(pairs.second, (std::vector<double>{10.5}));
     EXPECT_EQ(pairsOf(first, second, 10).second, (std::vector<double>{10.5, 11.5, 12.5, 13.5}));
     EXPECT_TRUE(pairsOf({}, second, 1).first.empty());
+}
+
+// A slope of −½ over two decades is the diagonal of a square of decades; what is 0 cannot stand on such an axis.
+TEST(NoisePicture, PutsDecadesAtEvenPlaces) {
+    SeenTrack trace;
+    trace.spec = test::gluePot();
+    trace.spec.reading.unit = "degF";
+    for (const double time_s : {1.0, 10.0, 100.0}) trace.allan.push_back({time_s, 0.1 / 1.8 / std::sqrt(time_s), 9});
+    trace.allan.push_back({1000, 0, 1});
+    const NoisePicture picture = noisePicture({trace}, NoiseKind::Allan);
+    ASSERT_EQ(picture.lines.size(), 1u);
+    ASSERT_EQ(picture.lines[0].points.size(), 3u);
+    EXPECT_NEAR(picture.lines[0].points[0][0], 0, 1e-12);
+    EXPECT_NEAR(picture.lines[0].points[1][0], 0.5, 1e-12);
+    EXPECT_NEAR(picture.lines[0].points[0][1], 1, 1e-9);
+    EXPECT_NEAR(picture.lines[0].points[2][1], 0, 1e-9);
+    EXPECT_EQ(picture.upUnit, "°F");
+    EXPECT_EQ(picture.across.front().text, "1");
+    EXPECT_EQ(picture.across.back().text, "100");
+    EXPECT_TRUE(noisePicture({trace}, NoiseKind::Spectrum).isEmpty());
+    EXPECT_TRUE(noisePicture({}, NoiseKind::Allan).isEmpty());
+}
+
+FilterSpec filterOf(const char* kind, std::size_t count, double alpha = 0.2) {
+    FilterSpec spec;
+    spec.kind = kind, spec.count = count, spec.alpha = alpha;
+    return spec;
+}
+
+// What is left of white noise and how late a slow slope comes, from 200,000 drawn readings against what is stated.
+TEST(Filter, DoesToNoiseAndDelayWhatItStates) {
+    std::mt19937 random(11);
+    std::normal_distribution<double> noise;
+    for (const FilterSpec& spec :
+         {filterOf("mean", 16), filterOf("mean", 1), filterOf("median", 3), filterOf("median", 4),
+          filterOf("median", 5), filterOf("median", 6), filterOf("median", 7), filterOf("median", 8),
+          filterOf("median", 9), filterOf("median", 31), filterOf("exponential", 1, 0.2),
+          filterOf("exponential", 1, 1)}) {
+        auto filter = ReadingFilter::make(spec).value();
+        auto slope = ReadingFilter::make(spec).value();
+        double squares = 0, late = 0;
+        constexpr int kDraws = 200000;
+        for (int i = 0; i < kDraws; ++i) {
+            const double value = filter.take(noise(random));
+            if (i >= 1000) squares += value * value;
+            late = i - slope.take(i);
+        }
+        const FilterEffect effect = filter.effect();
+        EXPECT_NEAR(std::sqrt(squares / (kDraws - 1000)), effect.noise, 0.015 * effect.noise) << filterText(spec);
+        EXPECT_NEAR(late, effect.delay_samples, 1e-6 + 1e-9 * kDraws) << filterText(spec);
+    }
+}
+
+TEST(Filter, GateHoldsWildOnesBackAndBelievesAStep) {
+    auto gate = ReadingFilter::make(filterOf("gate", 9)).value();
+    std::mt19937 random(3);
+    std::normal_distribution<double> noise(20, 0.1);
+    double last = 0;
+    for (int i = 0; i < 50; ++i) last = gate.take(noise(random));
+    const std::size_t ordinary = gate.gated();
+    EXPECT_LE(ordinary, 5u);
+    EXPECT_NEAR(gate.take(85), 20, 0.3);  // the power-on word of a probe
+    EXPECT_EQ(gate.gated(), ordinary + 1);
+    EXPECT_NEAR(last, 20, 0.5);
+    for (int i = 0; i < 6; ++i) last = gate.take(30 + 0.01 * i);
+    EXPECT_NEAR(last, 30, 0.1) << "half of the last are there now";
+    EXPECT_TRUE(std::isnan(gate.take(std::nan(""))));
+    for (const FilterSpec& bad : {filterOf("kalman", 3), filterOf("mean", 0), filterOf("gate", 3),
+                                  filterOf("exponential", 1, 0), filterOf("exponential", 1, 1.5)})
+        EXPECT_FALSE(ReadingFilter::make(bad)) << bad.kind;
+}
+
+// 2,000 readings of noise 0.2 K at 4 a second: the mean of 16 scatters by 0.05 K, ± 0.1 K as twice that.
+TEST(LiveWatch, TellsPaceNoiseExtremesAndHowManyToAverage) {
+    LiveWatch watch;
+    watch.setFilter(filterOf("mean", 16));
+    std::mt19937 random(8);
+    std::normal_distribution<double> noise(20, 0.2);
+    for (int i = 0; i < 2000; ++i) watch.take(0.25 * i, {i == 700 ? 26.0 : i == 900 ? 14.0 : noise(random)});
+    const auto state = watch.state(0.115);
+    EXPECT_NEAR(state.rate_Hz, 4, 1e-9);
+    EXPECT_EQ(state.most, 26.0);
+    EXPECT_EQ(state.mostAt_s, 175);
+    EXPECT_EQ(state.least, 14.0);
+    EXPECT_NEAR(state.noise, 0.2, 0.02);
+    EXPECT_EQ(state.toAverage, 16u);
+    EXPECT_NEAR(*state.filtered, 20, 0.2);
+    GaugeSpec spec = test::gluePot();
+    spec.reading.wanted = 0.115;
+    spec.reading.filter = filterOf("mean", 16);
+    const WatchText text = watchText(state, spec, 500);
+    EXPECT_EQ(text.advice, "Average 16 to hold ± 0.115 °C against the noise.");
+    EXPECT_NE(text.extremes.find("highest 26"), std::string::npos) << text.extremes;
+    EXPECT_NE(text.filter.find("25 % of white noise"), std::string::npos) << text.filter;
+    EXPECT_NE(text.filter.find("1.9 s late"), std::string::npos) << text.filter;
+    // A limit is no extreme; a drift cannot be averaged away.
+    watch.take(501, {99, Clip::AtLeast});
+    EXPECT_EQ(watch.state(0).most, 26.0);
+    LiveWatch drifting;
+    for (int i = 0; i < 1000; ++i) drifting.take(i, {i < 500 ? 20 + 0.01 * (i % 2) : 21.0});
+    EXPECT_TRUE(drifting.state(0.05).isAsked);
+    EXPECT_FALSE(drifting.state(0.05).toAverage);
 }
 
 }  // namespace

@@ -21,16 +21,15 @@ int run(const Law& law, const Options& options) {
     const auto found = referenceOf(law, options.typed);
     if (!found) return refuse(found.error());
     const LawOutput output = law.output();
-    const Unit* unit = output.quantity ? &canonicalUnit(*output.quantity) : nullptr;
+    const Unit* unit = &canonicalUnit(output.quantity);
     if (!options.unit.empty()) {
-        if (!unit) return refuse({ErrorCode::Unsupported, "--unit", options.unit, std::string(output.unit) + " alone"});
-        const auto other = unitFromId(options.unit, *output.quantity);
+        const auto other = unitFromId(options.unit, output.quantity);
         if (!other) return refuse(other.error().within("--unit"));
         unit = *other;
     }
-    const double value = unit ? unit->fromCanonical(found->value) : found->value;
-    const double u = unit ? unit->differenceFromCanonical(found->u) : found->u;
-    const std::string symbol(unit ? unit->symbol : output.unit);
+    const double value = unit->fromCanonical(found->value);
+    const double u = unit->differenceFromCanonical(found->u);
+    const std::string symbol(unit->symbol);
     const std::string digits = u > 0 ? fixedDigits(value, decimalsFor(2 * u)) : plainNumber(value, 6);
     const std::string display =
         digits + " " + symbol + (u > 0 ? " ± " + significantDigits(2 * u, 2) + " " + symbol : "");
@@ -51,7 +50,7 @@ int run(const Law& law, const Options& options) {
     if (options.json) {
         printJsonText(nlohmann::ordered_json{{"law", law.id()},
                                              {"value", value},
-                                             {"unit", unit ? unit->id : output.unit},
+                                             {"unit", unit->id},
                                              {"display", display},
                                              {"u", jsonNumber(u)},
                                              {"source", law.source()},

@@ -177,7 +177,7 @@ int run(const Options& options) {
     engine.setBench(*bench);
     std::vector<std::int64_t> ids;
     for (const BenchGauge& gauge : bench->gauges)
-        if (!gauge.spec.channel.empty()) ids.push_back(gauge.id);
+        if (!gauge.spec.channel.empty() || DerivedPath::applies(gauge.spec)) ids.push_back(gauge.id);
     const std::string name = options.name.empty() ? "Recording" : options.name;
     Moment start = clocks.now();
     if ((*source)->origin_us()) start = {*(*source)->origin_us(), 0};

@@ -102,6 +102,9 @@ int run(const Options& options) {
     if (!std::isfinite(options.step) || options.step < 0)
         return refuse({ErrorCode::Range, "--step", plainNumber(options.step), "a step above 0"});
     const double step = options.step > 0 ? options.step : gauge->spec().reading.span.width() / 20;
+    if (!gauge->analog() && !gauge->digital())
+        return refuse({ErrorCode::Unsupported, "--gauge", gauge->spec().sensor.part,
+                       "a gauge with a sensor of its own: codes or bytes are what the table lists"});
     if (gauge->digital()) {
         if (options.limit.empty() && !options.integers) return printBytes(*gauge, step);
         return refuse({ErrorCode::Unsupported, options.integers ? "--integers" : "--threshold",

@@ -161,7 +161,7 @@ struct Views : testing::Test {
 
 TEST_F(Views, WithNothingToShowItShowsTheMiddleOfTheSpan) {
     GaugeView view({1, spec}, catalogue);
-    view.follow({}, catalogue);
+    view.follow({});
     EXPECT_EQ(view.origin(), Origin::Example);
     EXPECT_EQ(view.evaluation()->at(Stage::World).value, 55);
     EXPECT_NEAR(view.positionInSpan().value(), 0.5, 0.001);
@@ -170,19 +170,19 @@ TEST_F(Views, WithNothingToShowItShowsTheMiddleOfTheSpan) {
 TEST_F(Views, AGaugeThatCannotBeBuiltSaysWhereAndShowsDashes) {
     spec.wiring.parameters.set("fixed_ohm", -5.0);
     GaugeView view({1, spec}, catalogue);
-    view.follow(LiveFeed::Latest{2155, {}, 0, false}, catalogue);
+    view.follow(LiveFeed::Latest{2155, {}, 0, false});
     ASSERT_TRUE(view.problem());
     EXPECT_EQ(view.findings().front().stage, Stage::Wiring);
     for (const Stage stage : kStages) EXPECT_EQ(view.textAt(stage).value.digits, "–");
     EXPECT_FALSE(view.positionInSpan());
-    EXPECT_FALSE(view.tryEntry({Stage::World, 20}, catalogue));
+    EXPECT_FALSE(view.tryEntry({Stage::World, 20}));
 }
 
 TEST_F(Views, PositionsBeyondTheSpanAreToldAsTheyAre) {
     GaugeView view({1, spec}, catalogue);
-    ASSERT_TRUE(view.tryEntry({Stage::World, 125}, catalogue));
+    ASSERT_TRUE(view.tryEntry({Stage::World, 125}));
     EXPECT_NEAR(view.positionInSpan().value(), 1.5, 0.01);
-    EXPECT_EQ(view.tryEntry({Stage::Converter, 5000}, catalogue).error().code, ErrorCode::Range);
+    EXPECT_EQ(view.tryEntry({Stage::Converter, 5000}).error().code, ErrorCode::Range);
     EXPECT_EQ(view.evaluation()->at(Stage::World).value, 125);  // a refused entry changes nothing
     EXPECT_EQ(view.quantityAt(Stage::Sensor), Quantity::Resistance);
     EXPECT_EQ(view.unitAt(Stage::Reading)->id, "degC");
@@ -190,7 +190,7 @@ TEST_F(Views, PositionsBeyondTheSpanAreToldAsTheyAre) {
 
 TEST_F(Views, AClippedValueHasNoBudgetAndNoHintAboutAccuracy) {
     GaugeView view({1, spec}, catalogue);
-    view.follow(LiveFeed::Latest{0, {}, 0, false}, catalogue);
+    view.follow(LiveFeed::Latest{0, {}, 0, false});
     EXPECT_EQ(view.budget(), nullptr);
     EXPECT_EQ(view.textAt(Stage::Reading).sign, "≥ ");
     for (const Finding& finding : view.findings()) EXPECT_NE(finding.id, "dominates");

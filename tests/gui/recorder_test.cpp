@@ -122,8 +122,31 @@ TEST(Recorder, LooksCloserAtTheRecordedDay) {
         page.findChild<QLabel*>(QStringLiteral("recorder.steps"))->text().contains(QStringLiteral("averaging pays")));
     ASSERT_FALSE(desk.seen()[0].allan.empty());
     EXPECT_EQ(desk.seen()[0].allan.front().averaging_s, 20);
+    auto* curve = page.findChild<NoisePlot*>(QStringLiteral("recorder.noisePlot"));
+    EXPECT_FALSE(curve->isVisible());
+    for (const int picture : {1, 2}) {
+        page.findChild<QTabBar*>(QStringLiteral("recorder.pictures"))->setCurrentIndex(picture);
+        EXPECT_TRUE(curve->isVisible()) << picture;
+    }
     QTest::keyClick(plot, Qt::Key_Escape);
     EXPECT_FALSE(desk.selection());
+    settle(page);
+    EXPECT_FALSE(curve->isVisible());
+    // A second cursor an hour before the first: what changed between them, in all and an hour.
+    const Micros at_us = *desk.cursor();
+    const double later = desk.seen()[0].atCursor->value;
+    desk.setCursor(at_us - 3600 * kMicrosASecond);
+    settle(page);
+    const double earlier = desk.seen()[0].atCursor->value;
+    QTest::keyClick(plot, Qt::Key_D);
+    desk.setCursor(at_us);
+    settle(page);
+    ASSERT_TRUE(desk.seen()[0].sinceOther);
+    EXPECT_NEAR(desk.seen()[0].sinceOther->difference, later - earlier, 1e-12);
+    EXPECT_NEAR(desk.seen()[0].sinceOther->perHour(), later - earlier, 1e-9);
+    QTest::keyClick(plot, Qt::Key_Escape);
+    EXPECT_FALSE(desk.other());
+    EXPECT_TRUE(desk.cursor());
 }
 
 TEST(Recorder, FollowsAGaugeThatIsPutRight) {

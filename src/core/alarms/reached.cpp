@@ -51,6 +51,12 @@ Expected<double> nextReading(const Gauge& gauge, double value, bool up, bool orE
 Expected<ReachedReadings> reachedReadings(const Gauge& gauge, const AlarmRule& rule) {
     if (const auto good = checkRule(rule); !good) return tl::unexpected(good.error());
     ReachedReadings reached;
+    // Without codes of its own a gauge has no steps to fall into.
+    if (gauge.derived() || gauge.said()) {
+        if (rule.high) reached.highOn = *rule.high, reached.highOff = *rule.high - rule.band;
+        if (rule.low) reached.lowOn = *rule.low, reached.lowOff = *rule.low + rule.band;
+        return reached;
+    }
     if (rule.high) {
         const auto on = nextReading(gauge, *rule.high, true, false);
         if (!on) return tl::unexpected(on.error());

@@ -113,6 +113,16 @@ Selection RecordingLook::lookAt(const LookWish& wish, const Track& track, TrackR
                 budget && (gauge->analog() || budget->sensorStated))
                 seen.expanded = budget->expanded;
     }
+    if (wish.other) {
+        seen.atOther = nearestTo(*wish.other, reader, step_us);
+        const auto isValue = [](const std::optional<Reading>& one) {
+            return one && !std::isnan(one->value) && one->clip == Clip::None;
+        };
+        if (wish.cursor && *wish.cursor != *wish.other && isValue(seen.atCursor) && isValue(seen.atOther))
+            seen.sinceOther =
+                CursorChange{seen.atCursor->value - seen.atOther->value,
+                             static_cast<double>(*wish.cursor - *wish.other) / static_cast<double>(kMicrosASecond)};
+    }
     const Micros end_us = wish.cursor.value_or(wish.span.to_us);
     // Somewhat more than so many readings at the usual distance: those that are no value are passed over.
     const auto reach_us = static_cast<Micros>(kUpToCursor + kUpToCursor / 2) * step_us;

@@ -20,6 +20,7 @@ struct LookWish {
     TimeSpan span;
     std::size_t columns = 1000;
     std::optional<Micros> cursor = {};
+    std::optional<Micros> other = {};        ///< a second cursor, from which differences are told
     std::optional<TimeSpan> selection = {};  ///< of the statistics; nothing: the readings up to the cursor
 };
 
@@ -30,6 +31,13 @@ struct Stretch {
     double limit = 0;  ///< canonical, of AtLeast and AtMost
 };
 
+/// From the second cursor to the first.
+struct CursorChange {
+    double difference = 0;  ///< canonical
+    double seconds = 0;
+    [[nodiscard]] double perHour() const { return 3600 * difference / seconds; }
+};
+
 /// One gauge of it.
 struct SeenTrack {
     std::int64_t gauge = 0;
@@ -38,6 +46,8 @@ struct SeenTrack {
     std::vector<Stretch> stretches;  ///< by time
     std::optional<Reading> atCursor;
     double expanded = 0;  ///< U of that reading; 0: not known
+    std::optional<Reading> atOther;
+    std::optional<CursorChange> sinceOther;  ///< where both cursors stand on a reading that is no limit
     std::optional<SelectionStatistics> statistics;
     // Of a selection alone:
     std::optional<Approach> approach;  ///< a step in it, and where it heads for; nothing where it does not bend

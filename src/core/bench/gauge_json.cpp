@@ -113,7 +113,7 @@ ReadingSpec readReading(JsonFields& gauge, Quantity quantity) {
     reading.unit = canonicalUnit(quantity).id;
     if (!gauge.has("reading")) return reading;
     JsonFields fields = gauge.object("reading");
-    refuseUnknownFields(fields, {"unit", "span", "wanted", "decimals"});
+    refuseUnknownFields(fields, {"unit", "span", "wanted", "decimals", "filter"});
     reading.unit = fields.textOr("unit", reading.unit);
     reading.span = fields.intervalOr("span", reading.span);
     reading.wanted = fields.numberOr("wanted", 0);
@@ -126,6 +126,16 @@ ReadingSpec readReading(JsonFields& gauge, Quantity quantity) {
     }
     if (const auto unit = unitFromId(reading.unit, quantity); !unit)
         fields.refuse(ErrorCode::Unknown, "unit", unit.error().found, unit.error().expected);
+    if (fields.has("filter")) {
+        JsonFields filter = fields.object("filter");
+        refuseUnknownFields(filter, {"kind", "count", "alpha"});
+        reading.filter.kind = filter.text("kind");
+        reading.filter.count = static_cast<std::size_t>(filter.wholeOr("count", 16, 1, 10'000));
+        reading.filter.alpha = filter.numberOr("alpha", reading.filter.alpha);
+        if (!(reading.filter.alpha > 0 && reading.filter.alpha <= 1))
+            filter.refuse(ErrorCode::Range, "alpha", plainNumber(reading.filter.alpha), "above 0, at most 1");
+        fields.adopt(filter);
+    }
     gauge.adopt(fields);
     return reading;
 }
@@ -152,20 +162,30 @@ std::optional<AlarmRule> readAlarm(JsonFields& gauge) {
     return rule;
 }
 
+LinkedInput linkIn(JsonFields& fields) {
+    return {fields.wholeOr("id", 0, 0, std::numeric_limits<int>::max()), fields.text("gauge")};
+}
+
+nlohmann::ordered_json linkJson(const LinkedInput& link) {
+    nlohmann::ordered_json json{{"gauge", link.name}};
+    if (link.gauge != 0) json["id"] = link.gauge;
+    return json;
+}
+
 std::map<std::string, LinkedInput> readInputs(JsonFields& gauge) {
     std::map<std::string, LinkedInput> inputs;
     if (!gauge.has("inputs")) return inputs;
     JsonFields fields = gauge.object("inputs");
     if (fields.json().is_object())
         for (const auto& [field, input] : fields.json().items()) {
-            if (!field.starts_with("sensor."))
+            if (!field.starts_with("sensor.") && !field.starts_with("wiring.") && !field.starts_with("converter."))
                 fields.refuse(ErrorCode::Unknown, field, "a field that takes no reading",
-                              "a field of the sensor, like sensor.cold_junction_degC");
+                              "a field of a stage, like sensor.cold_junction_degC");
             else if (input.is_string())  // as earlier versions wrote it
                 inputs[field] = {0, fields.text(field.c_str())};
             else {
                 JsonFields one = fields.object(field.c_str());
-                inputs[field] = {one.wholeOr("id", 0, 0, std::numeric_limits<int>::max()), one.text("gauge")};
+                inputs[field] = linkIn(one);
                 fields.adopt(one);
             }
         }
@@ -192,12 +212,12 @@ Expected<GaugeSpec> readGauge(const std::string& text, const std::string& file) 
                           fmt::format("{}", kGaugeFileVersion));
         refuseUnknownFields(fields,
                             {"$schema", "fairgauge", "name", "note", "quantity", "sensor", "wiring", "converter",
-                             "correction", "reading", "inputs", "channel", "cautions", "examples", "alarm"});
+                             "correction", "reading", "inputs", "beside", "channel", "cautions", "examples", "alarm"});
 
         GaugeSpec spec;
         spec.name = fields.text("name");
         spec.note = fields.textOr("note", "");
-        spec.quantity = fields.measurand("quantity");
+        spec.quantity = fields.readable("quantity");
         JsonFields sensor = fields.object("sensor");
         refuseUnknownFields(sensor, {"part", "parameters"});
         spec.sensor = {sensor.text("part"), sensor.parametersIn("parameters")};
@@ -214,6 +234,11 @@ Expected<GaugeSpec> readGauge(const std::string& text, const std::string& file) 
         spec.correction = readCorrection(fields);
         spec.reading = readReading(fields, spec.quantity);
         spec.inputs = readInputs(fields);
+        if (fields.has("beside")) {
+            JsonFields beside = fields.object("beside");
+            spec.beside = linkIn(beside);
+            fields.adopt(beside);
+        }
         spec.channel = fields.textOr("channel", "");
         spec.cautions = fields.texts("cautions");
         const auto examples = fields.texts("examples");
@@ -241,11 +266,11 @@ std::string writeGauge(const GaugeSpec& spec) {
     json["reading"]["unit"] = spec.reading.unit;
     json["reading"]["span"] = {fileNumber(spec.reading.span.low), fileNumber(spec.reading.span.high)};
     if (spec.reading.wanted > 0) json["reading"]["wanted"] = fileNumber(spec.reading.wanted);
+    if (const FilterSpec& filter = spec.reading.filter; filter != FilterSpec{})
+        json["reading"]["filter"] = {{"kind", filter.kind}, {"count", filter.count}, {"alpha", filter.alpha}};
     if (spec.reading.decimals) json["reading"]["decimals"] = *spec.reading.decimals;
-    for (const auto& [field, input] : spec.inputs) {
-        json["inputs"][field] = {{"gauge", input.name}};
-        if (input.gauge != 0) json["inputs"][field]["id"] = input.gauge;
-    }
+    for (const auto& [field, input] : spec.inputs) json["inputs"][field] = linkJson(input);
+    if (!spec.beside.name.empty()) json["beside"] = linkJson(spec.beside);
     if (!spec.channel.empty()) json["channel"] = spec.channel;
     if (!spec.cautions.empty()) json["cautions"] = spec.cautions;
     if (!spec.examples.empty()) json["examples"] = spec.examples;

@@ -1,7 +1,10 @@
 #include "bench/linked_inputs.h"
 
+#include "converters/kind.h"
+#include "path/derived_path.h"
 #include "path/gauge_field.h"
 #include "sensors/family.h"
+#include "wiring/kind.h"
 
 #include <algorithm>
 #include <cmath>
@@ -12,12 +15,20 @@ namespace fg {
 
 std::vector<LinkableField> linkableFields(const GaugeSpec& spec, const Catalogue& catalogue) {
     std::vector<LinkableField> fields;
+    const auto add = [&](const char* stage, const std::vector<ParameterSpec>& parameters) {
+        for (const ParameterSpec& one : parameters)
+            if (isReadable(one.quantity) && one.tolerance == ToleranceKind::Absolute)
+                fields.push_back({stage + one.id, one.label, one.quantity, one.toleranceId});
+    };
+    if (DerivedPath::applies(spec)) {
+        add("sensor.", derivedParameters(spec));
+        return fields;
+    }
     const auto part = catalogue.partOrFamily(spec.sensor.part, spec.quantity);
-    const SensorFamily* family = part ? findSensorFamily(part->family) : nullptr;
-    if (!family) return fields;
-    for (const ParameterSpec& one : family->parameters(spec.quantity))
-        if (isMeasurand(one.quantity) && one.tolerance == ToleranceKind::Absolute)
-            fields.push_back({"sensor." + one.id, one.label, one.quantity, one.toleranceId});
+    if (const SensorFamily* family = part ? findSensorFamily(part->family) : nullptr)
+        add("sensor.", family->parameters(spec.quantity));
+    if (const WiringKind* kind = findWiringKind(spec.wiring.kind)) add("wiring.", kind->parameters());
+    if (const ConverterKind* kind = findConverterKind(spec.converter.kind)) add("converter.", kind->parameters());
     return fields;
 }
 
@@ -31,7 +42,7 @@ Expected<GaugeSpec> withInputs(const GaugeSpec& spec, const Catalogue& catalogue
                                      [&wanted = field](const LinkableField& one) { return one.field == wanted; });
         if (it == fields.end())
             return fail(ErrorCode::Unknown, field, "the reading of “" + input.name + "”",
-                        "a field of this sensor that takes the reading of another gauge");
+                        "a field of this gauge that takes the reading of another one");
         const auto linked = readingOf(input);
         if (!linked)
             return fail(ErrorCode::Unknown, field, "“" + input.name + "”",
@@ -42,23 +53,27 @@ Expected<GaugeSpec> withInputs(const GaugeSpec& spec, const Catalogue& catalogue
         Parameters& parameters = parametersAt(filled, field);
         parameters.set(fieldName(field), linked->reading);
         parameters.set(it->toleranceId, std::sqrt(3.0) * linked->standard);
+        filled.lent[field] = linked->lent;
     }
     return filled;
 }
 
 void settleInputs(Bench& bench) {
-    for (BenchGauge& gauge : bench.gauges)
-        for (auto& [field, input] : gauge.spec.inputs) {
-            const BenchGauge* linked = std::as_const(bench).find(input.gauge);
-            if (!linked) {
-                std::vector<const BenchGauge*> named;
-                for (const BenchGauge& other : bench.gauges)
-                    if (other.spec.name == input.name && other.id != gauge.id) named.push_back(&other);
-                linked = named.size() == 1 ? named.front() : nullptr;
-            }
-            input.gauge = linked ? linked->id : 0;
-            if (linked) input.name = linked->spec.name;
+    const auto settle = [&](const BenchGauge& gauge, LinkedInput& input) {
+        const BenchGauge* linked = std::as_const(bench).find(input.gauge);
+        if (!linked) {
+            std::vector<const BenchGauge*> named;
+            for (const BenchGauge& other : bench.gauges)
+                if (other.spec.name == input.name && other.id != gauge.id) named.push_back(&other);
+            linked = named.size() == 1 ? named.front() : nullptr;
         }
+        input.gauge = linked ? linked->id : 0;
+        if (linked) input.name = linked->spec.name;
+    };
+    for (BenchGauge& gauge : bench.gauges) {
+        for (auto& [field, input] : gauge.spec.inputs) settle(gauge, input);
+        if (!gauge.spec.beside.name.empty()) settle(gauge, gauge.spec.beside);
+    }
 }
 
 std::optional<Error> linkCircle(const Bench& bench, const BenchGauge& gauge) {

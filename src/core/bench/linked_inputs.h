@@ -12,10 +12,11 @@ namespace fg {
 struct LinkedReading {
     double reading = 0;   ///< canonical; NaN when the gauge has none now
     double standard = 0;  ///< its standard uncertainty, canonical
+    Lent lent = {};       ///< what that is made of
 };
 
-/// A field of the gauge's sensor that another gauge may fill: a value of a measurand with an absolute tolerance of its
-/// own.
+/// A field of a gauge that another gauge may fill: a value that gauges read, with an absolute tolerance of its own. Of
+/// any stage, and every input of a derived gauge.
 struct LinkableField {
     std::string field;  ///< "sensor.cold_junction_degC"
     std::string label;

@@ -65,7 +65,7 @@ double uOfMean(const CorrectionSpec& correction) {
     return std::hypot(std::sqrt(squares) / static_cast<double>(count), correction.reference);
 }
 
-Expected<HistoryLine> lineOf(const JournalEntry& entry, const Catalogue& catalogue) {
+Expected<HistoryLine> workedOut(const JournalEntry& entry, const Catalogue& catalogue) {
     const GaugeSpec& found = entry.calibration->found;
     const GaugeSpec& left = entry.calibration->left;
     const auto asLeft = Correction::make(left.correction, left.quantity);
@@ -271,7 +271,7 @@ CorrectionSpec inForceOf(CorrectionSpec correction) {
 
 std::optional<HistoryLine> HistoryMemory::lineOf(const Journal::Entry& entry, const Catalogue& catalogue) {
     if (const auto it = m_lines.find(entry); it != m_lines.end()) return it->second;
-    const auto line = fg::lineOf(*entry, catalogue);
+    const auto line = workedOut(*entry, catalogue);
     return m_lines.emplace(entry, line ? std::optional(*line) : std::nullopt).first->second;
 }
 

@@ -122,6 +122,16 @@ Quantity JsonFields::measurand(const char* name) {
     return Quantity::Temperature;
 }
 
+Quantity JsonFields::readable(const char* name) {
+    const std::string found = text(name);
+    const auto quantity = quantityFromName(found);
+    if (quantity && isReadable(*quantity)) return *quantity;
+    refuse(ErrorCode::Unknown, name, "“" + found + "”",
+           "temperature, humidity, pressure or illuminance; of derived gauges also length, vapour_density, "
+           "wood_moisture or a rate");
+    return Quantity::Temperature;
+}
+
 std::vector<std::string> JsonFields::texts(const char* name) {
     const nlohmann::json* value = find(name, false, "");
     std::vector<std::string> list;

@@ -28,6 +28,8 @@ class JsonFields {
     [[nodiscard]] Interval interval(const char* name);
     [[nodiscard]] Interval intervalOr(const char* name, Interval otherwise);
     [[nodiscard]] Quantity measurand(const char* name);
+    /// What a gauge may read: a measurand, or what follows from measurands.
+    [[nodiscard]] Quantity readable(const char* name);
     [[nodiscard]] std::vector<std::string> texts(const char* name);
     /// Every member of the object under `name` as a parameter; numbers, texts, and lists of pairs.
     [[nodiscard]] Parameters parametersIn(const char* name);

@@ -10,9 +10,9 @@ struct WoodMoisture {
     static constexpr std::string_view kId = "wood-moisture", kTitle = "Moisture that wood settles at",
                                       kSource = "Wood Handbook, FPL-GTR-190 (2010), equation 4-5 (Hailwood–Horrobin)";
     static constexpr std::array kInputs{
-        LawInput{"temperature", "Temperature of the air", "t", Quantity::Temperature, {-1.1, 132}},
+        LawInput{"temperature", "Temperature of the air", "t", Quantity::Temperature, {-1.2, 132.3}},
         LawInput{"humidity", "Relative humidity", "RH", Quantity::RelativeHumidity, {0, 95}}};
-    static constexpr LawOutput kOutput{"M", std::nullopt, "%"};
+    static constexpr LawOutput kOutput{"M", Quantity::WoodMoisture, "%"};
     static constexpr double kExpanded = 0;
 
     template <class N>

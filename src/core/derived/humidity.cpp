@@ -69,7 +69,7 @@ struct AbsoluteHumidity {
     static constexpr std::string_view kId = "absolute-humidity", kTitle = "Water in the air",
                                       kSource = "e/(Rv·T), ideal gas";
     static constexpr std::array kInputs{kAir, kHumidity};
-    static constexpr LawOutput kOutput{"ρv", std::nullopt, "g/m³"};
+    static constexpr LawOutput kOutput{"ρv", Quantity::VapourDensity, "g/m³"};
     static constexpr double kExpanded = 0;
 
     template <class N>

@@ -30,9 +30,9 @@ struct LawInput {
 
 /// What a law gives.
 struct LawOutput {
-    std::string_view symbol;                ///< "td"
-    std::optional<Quantity> quantity = {};  ///< to be shown in any of its units; none: in `unit` alone
-    std::string_view unit;                  ///< id of the canonical unit, or a compound: "g/m³"
+    std::string_view symbol;  ///< "td"
+    Quantity quantity;
+    std::string_view unit;  ///< id of the canonical unit
 };
 
 /// A formula of several inputs. Values are canonical.

@@ -1,4 +1,6 @@
 #include "engine/binding.h"
+#include "path/said_path.h"
+#include "units/value_text.h"
 
 #include "gauge/gauge.h"
 #include "units/number_format.h"
@@ -42,7 +44,8 @@ std::vector<BindingGuess> bindingGuesses(const std::string& channel, const Raw& 
     const auto* bytes = std::get_if<std::vector<std::uint8_t>>(&raw);
     for (const BenchGauge& one : bench.gauges) {
         const auto gauge = Gauge::make(one.spec, catalogue);
-        if (!gauge || (bytes != nullptr) != (gauge->digital() != nullptr)) continue;
+        if (!gauge || gauge->derived() || gauge->said() || (bytes != nullptr) != (gauge->digital() != nullptr))
+            continue;
         const Reading reading = bytes ? gauge->read(*bytes) : gauge->read(std::get<double>(raw));
         if (std::isnan(reading.value)) continue;
         BindingGuess guess{one.id, 0, {}};
@@ -66,6 +69,39 @@ std::vector<BindingGuess> bindingGuesses(const std::string& channel, const Raw& 
     std::stable_sort(guesses.begin(), guesses.end(),
                      [](const BindingGuess& a, const BindingGuess& b) { return a.weight > b.weight; });
     return guesses;
+}
+
+std::vector<const Unit*> unitsSaid(const std::string& written) {
+    std::vector<const Unit*> units;
+    for (const Unit& unit : allUnits()) {
+        if (!isMeasurand(unit.quantity)) continue;
+        if (written.empty()) {
+            units.push_back(&unit);
+            continue;
+        }
+        const auto one = readValue("1 " + written, unit.quantity), two = readValue("2 " + written, unit.quantity);
+        if (one && two && std::abs(one->canonical - unit.toCanonical(1)) <= 1e-12 * std::abs(unit.scale) &&
+            std::abs(two->canonical - unit.toCanonical(2)) <= 1e-12 * std::abs(unit.scale))
+            return {&unit};
+    }
+    return units;
+}
+
+std::int64_t addSaid(Bench& bench, const std::string& channel, const Unit& unit, std::int64_t beside) {
+    GaugeSpec spec = defaultSaidGauge(channel, unit);
+    const BenchGauge* own = bench.find(beside);
+    std::string name = own ? own->spec.name + ", as the board says" : channel;
+    const auto isTaken = [&](const std::string& wanted) {
+        return std::any_of(bench.gauges.begin(), bench.gauges.end(),
+                           [&](const BenchGauge& one) { return one.spec.name == wanted; });
+    };
+    for (int number = 2; isTaken(name); ++number)
+        name = (own ? own->spec.name + ", as the board says " : channel + " ") + std::to_string(number);
+    spec.name = name;
+    if (own) spec.reading.span = own->spec.reading.span, spec.reading.unit = own->spec.reading.unit;
+    const std::int64_t id = bench.add(std::move(spec));
+    if (BenchGauge* raw = bench.find(beside)) raw->spec.beside = {id, name};
+    return id;
 }
 
 }  // namespace fg

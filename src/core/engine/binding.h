@@ -23,4 +23,12 @@ struct BindingGuess {
                                                        const std::string& unit, const Bench& bench,
                                                        const Catalogue& catalogue);
 
+/// The units in which a channel may write readings that the board has worked out: the one that `written` means, or
+/// every unit of a measurand where the board writes none.
+[[nodiscard]] std::vector<const Unit*> unitsSaid(const std::string& written);
+
+/// Adds a gauge that takes such a channel's readings as they are; where `beside` is a gauge, it is shown beside that
+/// one and called after it. Answers its id.
+std::int64_t addSaid(Bench& bench, const std::string& channel, const Unit& unit, std::int64_t beside);
+
 }  // namespace fg

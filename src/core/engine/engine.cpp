@@ -30,6 +30,12 @@ void Engine::setBench(const Bench& bench) {
 }
 
 void Engine::remake(Running& one) {
+    if (DerivedPath::applies(one.gauge.spec)) {
+        auto made = Gauge::make(one.gauge.spec, m_catalogue);
+        one.made.reset();
+        if (made) one.made.emplace(std::move(*made));
+        return;
+    }
     const auto filled =
         withInputs(one.gauge.spec, m_catalogue, [&](const LinkedInput& input) -> std::optional<LinkedReading> {
             const auto it = one.linked.find(input.gauge);
@@ -58,7 +64,7 @@ void Engine::restart() {
     m_boundNames.clear();
     m_lastRaw.clear();
     m_samples = 0;
-    for (Running& one : m_running) one.last.reset();
+    for (Running& one : m_running) one.last.reset(), one.window.reset();
 }
 
 void Engine::interrupt() {
@@ -112,24 +118,43 @@ void Engine::takeLocked(std::span<const Sample> samples, const std::vector<std::
     for (Running& one : m_running) one.samples.clear();
 }
 
+const Engine::Running* Engine::lenderOf(const Running& one, const LinkedInput& input) const {
+    const auto source = std::find_if(m_running.begin(), m_running.end(), [&](const Running& other) {
+        return other.gauge.id == input.gauge && &other != &one;
+    });
+    return source == m_running.end() ? nullptr : &*source;
+}
+
+namespace {
+
+/// Behind the last sample that is not after a time.
+std::ptrdiff_t countUntil(const std::vector<const Sample*>& samples, double time_s) {
+    return std::upper_bound(samples.begin(), samples.end(), time_s,
+                            [](double time, const Sample* sample) { return time < sample->time_s; }) -
+           samples.begin();
+}
+
+double wordOf(const Raw& raw) {
+    const double* word = std::get_if<double>(&raw);
+    return word ? *word : std::nan("");
+}
+
+double valueOf(const Reading& reading) { return reading.clip == Clip::None ? reading.value : std::nan(""); }
+
+}  // namespace
+
 void Engine::followInputs(Running& one, double time_s) {
     bool isChanged = false;
     for (const auto& [field, input] : one.gauge.spec.inputs) {
-        const auto source =
-            std::find_if(m_running.begin(), m_running.end(), [&one, wanted = input.gauge](const Running& other) {
-                return other.gauge.id == wanted && &other != &one;
-            });
-        if (source == m_running.end()) continue;
+        const Running* const source = lenderOf(one, input);
+        if (!source) continue;
         // What the source read last before this sample: in this batch, or before it.
-        const auto later = std::upper_bound(source->samples.begin(), source->samples.end(), time_s,
-                                            [](double time, const Sample* sample) { return time < sample->time_s; });
-        std::optional<Reading> read;
-        if (later != source->samples.begin())
-            read = source->readings[static_cast<std::size_t>(later - source->samples.begin()) - 1];
-        else if (source->before)
-            read = source->before->second;
+        const auto until = countUntil(source->samples, time_s);
         std::optional<double> value;
-        if (read) value = read->clip == Clip::None ? read->value : std::nan("");
+        if (until > 0)
+            value = valueOf(source->readings[static_cast<std::size_t>(until) - 1]);
+        else if (source->before)
+            value = valueOf(source->before->second);
         const auto known = one.linked.find(input.gauge);
         const bool isSame = value ? known != one.linked.end() && known->second == *value : known == one.linked.end();
         if (isSame) continue;
@@ -139,25 +164,70 @@ void Engine::followInputs(Running& one, double time_s) {
         else
             one.linked.erase(input.gauge);
     }
-    if (isChanged) remake(one);
+    // The formula of a derived gauge takes the values as they are: nothing is made anew.
+    if (isChanged && !DerivedPath::applies(one.gauge.spec)) remake(one);
 }
 
-namespace {
-
-double wordOf(const Raw& raw) {
-    const double* word = std::get_if<double>(&raw);
-    return word ? *word : std::nan("");
+void Engine::makeOwnSamples(Running& one) {
+    one.own.clear();
+    std::vector<double> times;
+    for (const auto& [field, input] : one.gauge.spec.inputs)
+        if (const Running* const source = lenderOf(one, input))
+            for (const Sample* sample : source->samples) times.push_back(sample->time_s);
+    std::sort(times.begin(), times.end());
+    times.erase(std::unique(times.begin(), times.end()), times.end());
+    for (const double time_s : times) one.own.push_back({0, time_s, std::nan("")});
+    for (const Sample& sample : one.own) one.samples.push_back(&sample);
 }
 
-}  // namespace
+void Engine::deriveAll(Running& one) {
+    const bool isTriggered = one.own.empty();
+    const auto put = [&](std::size_t i, double value) {
+        one.readings[i] = Reading{value};
+        if (!isTriggered) one.own[i].raw = value;
+    };
+    const DerivedPath* const path = one.made ? one.made->derived() : nullptr;
+    const auto& inputs = one.gauge.spec.inputs;
+    if (path && path->running()) {
+        const Running* const source = inputs.empty() ? nullptr : lenderOf(one, inputs.begin()->second);
+        if (!one.window) one.window.emplace(path->running()->over, path->window_s()), one.windowTo_s = -HUGE_VAL;
+        std::size_t next = 0;
+        for (std::size_t i = 0; i < one.samples.size(); ++i) {
+            for (; source && next < source->samples.size() && source->samples[next]->time_s <= one.samples[i]->time_s;
+                 ++next) {
+                if (source->samples[next]->time_s <= one.windowTo_s) continue;
+                one.windowTo_s = source->samples[next]->time_s;
+                one.window->add(one.windowTo_s, valueOf(source->readings[next]));
+            }
+            put(i, path->corrected(one.window->value()));
+        }
+        return;
+    }
+    const auto parameters = derivedParameters(one.gauge.spec);
+    std::vector<double> values = path ? path->inputs() : std::vector<double>();
+    for (std::size_t i = 0; i < one.samples.size(); ++i) {
+        followInputs(one, one.samples[i]->time_s);
+        for (std::size_t k = 0; k < values.size(); ++k) {
+            const auto input = inputs.find("sensor." + parameters[k].id);
+            if (input == inputs.end()) continue;
+            const auto linked = one.linked.find(input->second.gauge);
+            values[k] = linked == one.linked.end() ? std::nan("") : linked->second;
+        }
+        put(i, path ? path->readingOf(values) : std::nan(""));
+    }
+}
 
 void Engine::run(Running& one) {
     one.before.reset();
     if (one.last) one.before.emplace(one.last->time_s, one.last->reading);
+    const bool isDerived = DerivedPath::applies(one.gauge.spec);
+    if (isDerived && one.gauge.spec.channel.empty()) makeOwnSamples(one);
     if (one.samples.empty()) return;
     one.readings.resize(one.samples.size());
     const bool hasInputs = !one.gauge.spec.inputs.empty();
-    if (one.made && one.made->analog() && !hasInputs) {
+    if (isDerived) {
+        deriveAll(one);
+    } else if (one.made && !one.made->digital() && !hasInputs) {
         constexpr std::size_t kBlock = 512;  // stays in the first-level cache
         std::array<double, kBlock> words;
         for (std::size_t begin = 0; begin < one.samples.size(); begin += kBlock) {

@@ -37,7 +37,9 @@ struct ChannelState {
 
 /// The gauges of a bench, each made once, in the order of their links: samples in, readings out to any number of
 /// listeners, gauge by gauge. A gauge with linked inputs computes with what that one read last before
-/// its own sample. All members may be called from any thread; listeners are called in the thread that takes.
+/// its own sample. A derived gauge has a reading whenever one of its inputs has; its samples hold that reading as it
+/// was worked out. With a channel of its own it has one whenever that brings something. All members may be called from
+/// any thread; listeners are called in the thread that takes.
 class Engine {
   public:
     using Listener = std::function<void(const GaugeBatch&)>;
@@ -89,7 +91,10 @@ class Engine {
         std::optional<Gauge> made;              ///< nothing where it cannot be made
         std::map<std::int64_t, double> linked;  ///< by gauge: the reading it was made with
         std::optional<LastReading> last;
+        std::optional<RunningWindow> window;  ///< of a running value: its last while
+        double windowTo_s = 0;                ///< the last of its input's samples that went into it
         // Of one batch:
+        std::vector<Sample> own;  ///< of a derived gauge without a channel
         std::vector<const Sample*> samples;
         std::vector<Reading> readings;
         std::optional<std::pair<double, Reading>> before;  ///< what it read last before the batch, and when
@@ -98,6 +103,9 @@ class Engine {
     void run(Running& one);
     void remake(Running& one);
     void followInputs(Running& one, double time_s);
+    [[nodiscard]] const Running* lenderOf(const Running& one, const LinkedInput& input) const;
+    void makeOwnSamples(Running& one);
+    void deriveAll(Running& one);
     void takeLocked(std::span<const Sample> samples, const std::vector<std::string>& channelNames);
 
     const Catalogue& m_catalogue;

@@ -65,6 +65,10 @@ struct FindingContext {
                                                      const Catalogue& catalogue, const Evaluation* now,
                                                      const Budget* budget);
 
+/// The same for gauges without a sensor of their own: what they need of others, and how far to trust it.
+[[nodiscard]] std::vector<Finding> findingsWithoutSensor(const GaugeSpec& spec, const Catalogue& catalogue,
+                                                         const Evaluation* now, const Budget* budget);
+
 /// A gauge that cannot be built is one fault at the field that stopped it.
 [[nodiscard]] Finding findingFromError(const Error& error);
 

@@ -12,23 +12,28 @@
 namespace fg {
 
 Expected<Gauge> Gauge::make(GaugeSpec spec, const Catalogue& catalogue) {
-    Gauge gauge(std::move(spec), catalogue);
-    if (DigitalPath::applies(gauge.m_spec, catalogue)) {
-        auto path = DigitalPath::build(gauge.m_spec, catalogue);
+    const auto made = [&](auto path) -> Expected<Gauge> {
         if (!path) return tl::unexpected(path.error());
-        gauge.m_digital = std::move(*path);
-    } else {
-        auto path = AnalogPath::build(gauge.m_spec, catalogue);
-        if (!path) return tl::unexpected(path.error());
-        gauge.m_analog = std::move(*path);
-    }
-    return gauge;
+        return Gauge(std::move(spec), catalogue, std::move(*path));
+    };
+    if (DerivedPath::applies(spec)) return made(DerivedPath::build(spec));
+    if (SaidPath::applies(spec)) return made(SaidPath::build(spec));
+    return DigitalPath::applies(spec, catalogue) ? made(DigitalPath::build(spec, catalogue))
+                                                 : made(AnalogPath::build(spec, catalogue));
 }
 
 const SignalPath& Gauge::path() const {
-    if (m_digital) return *m_digital;
-    return *m_analog;
+    return std::visit([](const auto& path) -> const SignalPath& { return path; }, m_path);
 }
+
+namespace {
+
+Expected<Entry> notFromRaw(const std::string& found) {
+    return fail(ErrorCode::Unsupported, "converter", found,
+                "nothing: this gauge follows from the readings of others, given as its inputs");
+}
+
+}  // namespace
 
 std::optional<Error> Gauge::missing() const { return missingValues(m_spec, *m_catalogue); }
 
@@ -39,14 +44,19 @@ Reading Gauge::read(double word) const {
 }
 
 Reading Gauge::read(std::span<const std::uint8_t> frame) const {
-    return m_digital ? m_digital->readingOf(frame) : Reading{std::nan("")};
+    return digital() ? digital()->readingOf(frame) : Reading{std::nan("")};
 }
 
 void Gauge::read(std::span<const double> words, std::span<Reading> readings) const {
-    if (!m_analog) return std::fill(readings.begin(), readings.end(), Reading{std::nan("")});
-    const Converter& converter = m_analog->converter();
+    const AnalogPath* const path = analog();
+    if (!path) {
+        for (std::size_t i = 0; i < words.size(); ++i)
+            readings[i] = Reading{said() ? said()->readingOf(words[i]) : std::nan("")};
+        return;
+    }
+    const Converter& converter = path->converter();
     const double least = static_cast<double>(converter.minCode()), most = static_cast<double>(converter.maxCode());
-    const Clip atMost = m_analog->isRising() ? Clip::AtMost : Clip::AtLeast, atLeast = flipped(atMost);
+    const Clip atMost = path->isRising() ? Clip::AtMost : Clip::AtLeast, atLeast = flipped(atMost);
     constexpr std::size_t kBlock = 512;
     std::array<double, kBlock> codes;
     for (std::size_t begin = 0; begin < words.size(); begin += kBlock) {
@@ -60,7 +70,7 @@ void Gauge::read(std::span<const double> words, std::span<Reading> readings) con
             for (std::size_t i = 0; i < size; ++i)
                 codes[i] = converter.codeOfWord(words[begin + i]).value_or(std::nan(""));
         std::array<double, kBlock> values;
-        m_analog->readings({codes.data(), size}, {values.data(), size});
+        path->readings({codes.data(), size}, {values.data(), size});
         for (std::size_t i = 0; i < size; ++i) {
             Reading& reading = readings[begin + i];
             reading.value = values[i];
@@ -74,9 +84,11 @@ void Gauge::read(std::span<const double> words, std::span<Reading> readings) con
 }
 
 Expected<Entry> Gauge::entryOf(double word) const {
-    if (!m_analog)
-        return fail(ErrorCode::Syntax, "converter", plainNumber(word), "the bytes of " + m_digital->part().id);
-    const auto code = m_analog->converter().codeOfWord(word);
+    if (said()) return Entry{Stage::Converter, word};
+    if (derived()) return notFromRaw(plainNumber(word));
+    if (digital())
+        return fail(ErrorCode::Syntax, "converter", plainNumber(word), "the bytes of " + digital()->part().id);
+    const auto code = analog()->converter().codeOfWord(word);
     if (!code) return tl::unexpected(code.error());
     Entry entry{Stage::Converter, *code};
     entry.word = word;
@@ -84,31 +96,39 @@ Expected<Entry> Gauge::entryOf(double word) const {
 }
 
 Expected<Entry> Gauge::entryOf(std::span<const std::uint8_t> frame) const {
-    if (!m_digital) return fail(ErrorCode::Syntax, "converter", "bytes", "a count of the converter");
-    const auto blocks = m_digital->blocksOf(frame);
+    if (derived()) return notFromRaw("bytes");
+    if (!digital())
+        return fail(ErrorCode::Syntax, "converter", "bytes", said() ? "a number" : "a count of the converter");
+    const auto blocks = digital()->blocksOf(frame);
     if (!blocks) return tl::unexpected(blocks.error().within("converter"));
     return Entry{Stage::Converter, 0, std::make_shared<const RawData>(*blocks)};
 }
 
 Expected<Entry> Gauge::entryOfRaw(std::string_view text) const {
-    if (m_analog) {
+    if (said()) {
+        const auto value = readValue(text, m_spec.quantity, &said()->unit());
+        return value ? Expected<Entry>(Entry{Stage::Converter, said()->unit().fromCanonical(value->canonical)})
+                     : tl::unexpected(value.error());
+    }
+    if (!digital()) {
         const auto word = readRawWord(text);
         return word ? entryOf(*word) : tl::unexpected(word.error());
     }
-    const bool isSingleBus = m_digital->part().interface == "single-bus";
+    const DigitalPath& path = *digital();
+    const bool isSingleBus = path.part().interface == "single-bus";
     const auto read = isSingleBus ? readSingleBus(text) : readDump(text);
     if (!read) return tl::unexpected(read.error());
-    const Device& device = *m_digital->part().device;
-    const auto raw = laidOut(device, m_digital->options(), *read);
+    const Device& device = *path.part().device;
+    const auto raw = laidOut(device, path.options(), *read);
     if (!raw) return tl::unexpected(raw.error());
-    if (device.specimen && !m_digital->hasOwnCalibration())
-        for (const BlockSpec& block : device.blocks(m_digital->options())) {
+    if (device.specimen && !path.hasOwnCalibration())
+        for (const BlockSpec& block : device.blocks(path.options())) {
             if (!block.isCalibration || block.isOptional) continue;
             const bool isThere =
                 block.address ? raw->registers(*block.address, block.size).has_value() : raw->hasBlock(block.name);
             if (!isThere)
                 return fail(ErrorCode::Missing, "sensor.parameters.calibration", "nothing",
-                            "the coefficients of this very " + m_digital->part().id +
+                            "the coefficients of this very " + path.part().id +
                                 ", in the gauge or with the bytes (block " +
                                 RawBlock{block.name, block.address, {}}.label() + ")");
         }
@@ -116,38 +136,44 @@ Expected<Entry> Gauge::entryOfRaw(std::string_view text) const {
 }
 
 Expected<Entry> Gauge::entryAt(Stage stage, std::string_view text) const {
+    if (derived()) return notFromRaw("“" + std::string(text) + "”");
     if (stage == Stage::Converter) return entryOfRaw(text);
     const Quantity quantity = quantityAt(stage);
-    const auto value = readValue(text, quantity, isMeasurand(quantity) ? &unit() : nullptr);
+    const auto value = readValue(text, quantity, quantity == m_spec.quantity ? &unit() : nullptr);
     if (!value) return tl::unexpected(value.error());
     return Entry{stage, value->canonical};
 }
 
 Quantity Gauge::quantityAt(Stage stage) const {
     if (stage == Stage::Converter) return Quantity::Count;
-    if (m_digital) return stage == Stage::Wiring ? Quantity::Count : m_spec.quantity;
-    if (stage == Stage::Sensor) return m_analog->signalQuantity();
-    return stage == Stage::Wiring ? m_analog->converter().input() : m_spec.quantity;
+    if (stage != Stage::Sensor && stage != Stage::Wiring) return m_spec.quantity;
+    if (const AnalogPath* path = analog())
+        return stage == Stage::Sensor ? path->signalQuantity() : path->converter().input();
+    return stage == Stage::Wiring ? Quantity::Count : m_spec.quantity;
 }
 
 std::optional<Budget> Gauge::budgetOf(const Evaluation& evaluation) const {
     const StageValue& world = evaluation.at(Stage::World);
     if (evaluation.at(Stage::Reading).clip != Clip::None || std::isnan(world.value)) return std::nullopt;
-    if (m_digital && evaluation.device) {
-        const DeviceReading* reading = evaluation.device->decoded.find(m_digital->reading());
-        return fg::budgetOf(m_spec, *m_digital, world.value, reading ? reading->step : 0);
+    if (digital() && evaluation.device) {
+        const DeviceReading* reading = evaluation.device->decoded.find(digital()->reading());
+        return fg::budgetOf(m_spec, *digital(), world.value, reading ? reading->step : 0);
     }
     auto budget = budgetAt(world.value);
     return budget ? std::optional(std::move(*budget)) : std::nullopt;
 }
 
 Expected<Budget> Gauge::budgetAt(double world) const {
-    return m_analog ? fg::budgetOf(m_spec, *m_catalogue, *m_analog, world) : fg::budgetAt(m_spec, *m_catalogue, world);
+    if (analog()) return fg::budgetOf(m_spec, *m_catalogue, *analog(), world);
+    if (derived()) return fg::budgetOf(m_spec, *derived(), world);
+    if (said()) return fg::budgetOf(m_spec, *said(), world);
+    return fg::budgetAt(m_spec, *m_catalogue, world);
 }
 
-std::vector<Finding> Gauge::findings(const Evaluation* now, const Budget* budget) const {
-    return m_digital ? findingsForDevice(m_spec, *m_digital, *m_catalogue, now, budget)
-                     : findingsFor(m_spec, *m_analog, *m_catalogue, now, budget);
+std::vector<Finding> Gauge::findings(const Evaluation* now, const Budget* budget, const MonteCarlo* run) const {
+    if (analog()) return findingsFor(m_spec, *analog(), *m_catalogue, now, budget, run);
+    if (digital()) return findingsForDevice(m_spec, *digital(), *m_catalogue, now, budget);
+    return findingsWithoutSensor(m_spec, *m_catalogue, now, budget);
 }
 
 }  // namespace fg

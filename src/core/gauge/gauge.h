@@ -1,16 +1,19 @@
-// Room `gauge`: one measuring chain, made once from its description: the same door for analog sensors and digital
-// parts.
+// Room `gauge`: one measuring chain, made once from its description: the same door for analog sensors, digital parts,
+// values that follow from other gauges, and readings that the board works out itself.
 #pragma once
 
 #include "findings/finding.h"
 #include "path/analog_path.h"
+#include "path/derived_path.h"
 #include "path/digital_path.h"
+#include "path/said_path.h"
 #include "uncertainty/budget.h"
 
 #include <optional>
 #include <span>
 #include <string>
 #include <string_view>
+#include <variant>
 #include <vector>
 
 namespace fg {
@@ -18,15 +21,17 @@ namespace fg {
 /// A gauge that can answer. `catalogue` must outlive it.
 class Gauge {
   public:
-    /// Errors: those of AnalogPath::build() and DigitalPath::build().
+    /// Errors: those of the build() of its kind of path.
     [[nodiscard]] static Expected<Gauge> make(GaugeSpec spec, const Catalogue& catalogue);
 
     [[nodiscard]] const GaugeSpec& spec() const { return m_spec; }
     [[nodiscard]] const Unit& unit() const { return m_spec.readingUnit(); }
     [[nodiscard]] const SignalPath& path() const;
-    /// Null for the other kind.
-    [[nodiscard]] const AnalogPath* analog() const { return m_analog ? &*m_analog : nullptr; }
-    [[nodiscard]] const DigitalPath* digital() const { return m_digital ? &*m_digital : nullptr; }
+    /// Null for gauges of another kind.
+    [[nodiscard]] const AnalogPath* analog() const { return std::get_if<AnalogPath>(&m_path); }
+    [[nodiscard]] const DigitalPath* digital() const { return std::get_if<DigitalPath>(&m_path); }
+    [[nodiscard]] const DerivedPath* derived() const { return std::get_if<DerivedPath>(&m_path); }
+    [[nodiscard]] const SaidPath* said() const { return std::get_if<SaidPath>(&m_path); }
 
     /// What of the gauge nobody has given yet; then it has no reading. See path/examples.h.
     [[nodiscard]] std::optional<Error> missing() const;
@@ -45,7 +50,7 @@ class Gauge {
     /// NaN for what the converter or the part cannot have sent.
     [[nodiscard]] Reading read(double word) const;
     [[nodiscard]] Reading read(std::span<const std::uint8_t> frame) const;
-    /// The same over a batch of words of an analog gauge; as many readings as words.
+    /// The same over a batch of words; as many readings as words.
     void read(std::span<const double> words, std::span<Reading> readings) const;
     /// The entry that a raw value of a board is, for evaluate(). Errors: those of codeOfWord() and blocksOfFrame().
     [[nodiscard]] Expected<Entry> entryOf(double word) const;
@@ -56,15 +61,17 @@ class Gauge {
     /// The budget behind an evaluation; nothing for a limit, for no value, or where the path has none.
     [[nodiscard]] std::optional<Budget> budgetOf(const Evaluation& evaluation) const;
     [[nodiscard]] Expected<Budget> budgetAt(double world) const;
-    [[nodiscard]] std::vector<Finding> findings(const Evaluation* now, const Budget* budget) const;
+    [[nodiscard]] std::vector<Finding> findings(const Evaluation* now, const Budget* budget,
+                                                const MonteCarlo* run = nullptr) const;
 
   private:
-    Gauge(GaugeSpec spec, const Catalogue& catalogue) : m_spec(std::move(spec)), m_catalogue(&catalogue) {}
+    using Path = std::variant<AnalogPath, DigitalPath, DerivedPath, SaidPath>;
+    Gauge(GaugeSpec spec, const Catalogue& catalogue, Path path)
+        : m_spec(std::move(spec)), m_catalogue(&catalogue), m_path(std::move(path)) {}
 
     GaugeSpec m_spec;
     const Catalogue* m_catalogue;
-    std::optional<AnalogPath> m_analog;
-    std::optional<DigitalPath> m_digital;
+    Path m_path;
 };
 
 }  // namespace fg

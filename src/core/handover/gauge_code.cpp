@@ -216,6 +216,9 @@ std::int64_t codeScaleFor(double wanted) {
 
 Expected<GaugeCode> writeCode(const Gauge& gauge, const CodeWish& wish) {
     if (const auto missing = gauge.missing()) return tl::unexpected(*missing);
+    if (!gauge.analog() && !gauge.digital())
+        return fail(ErrorCode::Unsupported, "“" + gauge.spec().name + "”", "a gauge without a sensor of its own",
+                    "a gauge whose raw values a program can read");
     if (!(wish.wantedError >= 0) || !std::isfinite(wish.wantedError))
         return fail(ErrorCode::Range, "--max-error", plainNumber(wish.wantedError), "an error above 0");
     GaugeCode code;

@@ -1,6 +1,7 @@
 #include "path/digital_path.h"
 
 #include "bytes/dump_text.h"
+#include "path/ready_reading.h"
 #include "units/number_format.h"
 
 #include <fmt/format.h>
@@ -198,13 +199,6 @@ Expected<Evaluation> DigitalPath::fromRaw(const Entry& entry, const RawData& raw
     // What was read is also held against what a bus gives where nothing answers; what was worked out here is not.
     auto decoded = entry.raw ? decode(*m_part->device, raw, m_options) : m_part->device->decode(raw, m_options);
     if (!decoded) return tl::unexpected(decoded.error());
-    Evaluation evaluation;
-    evaluation.entry = entry;
-    for (const Stage stage : kStages) {
-        StageValue& at = evaluation.at(stage);
-        at.stage = stage;
-        at.quantity = m_quantity;
-    }
     const DeviceReading* reading = decoded->find(m_reading);
     const double sensed = reading ? reading->value : kNoReading;
     std::string problem;
@@ -214,19 +208,8 @@ Expected<Evaluation> DigitalPath::fromRaw(const Entry& entry, const RawData& raw
             if (one.kind == StatusKind::Fault) problem = one.text;
     }
     const Clip clip = clipOf(reading ? reading->bound : Bound::None);
-    const double corrected = std::isnan(sensed) ? kNoReading : m_correction.apply(sensed);
-    const auto put = [&](Stage stage, double value) {
-        StageValue& at = evaluation.at(stage);
-        at.value = at.exact = value;
-        at.problem = std::isnan(value) ? problem : "";
-        at.clip = clip;
-    };
-    put(Stage::World, corrected), put(Stage::Sensor, sensed), put(Stage::Formula, sensed),
-        put(Stage::Correction, corrected), put(Stage::Reading, corrected);
-    evaluation.at(Stage::Correction).amount = corrected - sensed;
+    Evaluation evaluation = readyEvaluation(entry, m_quantity, sensed, clip, problem, m_correction);
     StageValue &wiring = evaluation.at(Stage::Wiring), &bytes = evaluation.at(Stage::Converter);
-    wiring.quantity = bytes.quantity = Quantity::Count;
-    wiring.value = wiring.exact = bytes.value = bytes.exact = kNoReading;
     wiring.text = m_address ? fmt::format("0x{:02X}", *m_address) : interfaceText(m_part->interface);
     bytes.text = hexText(measuredBytes(*m_part->device, m_options, raw));
     evaluation.device = std::make_shared<const DeviceAnswer>(DeviceAnswer{raw, std::move(*decoded), m_reading});

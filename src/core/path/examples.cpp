@@ -1,7 +1,9 @@
 #include "path/examples.h"
 
 #include "converters/kind.h"
+#include "path/derived_path.h"
 #include "path/gauge_field.h"
+#include "path/said_path.h"
 #include "sensors/family.h"
 #include "units/number_format.h"
 #include "wiring/kind.h"
@@ -50,6 +52,10 @@ struct StageFields {
 
 std::vector<StageFields> stagesOf(const GaugeSpec& spec, const Catalogue& catalogue) {
     std::vector<StageFields> stages;
+    if (DerivedPath::applies(spec))
+        return {{"sensor.", derivedParameters(spec), spec.sensor.parameters, spec.quantity}};
+    if (SaidPath::applies(spec))
+        return {{"sensor.", saidParameters(spec.quantity), spec.sensor.parameters, spec.quantity}};
     const auto part = catalogue.partOrFamily(spec.sensor.part, spec.quantity);
     if (const SensorFamily* family = part ? findSensorFamily(part->family) : nullptr)
         stages.push_back({"sensor.", family->parameters(spec.quantity), spec.sensor.parameters, family->output});

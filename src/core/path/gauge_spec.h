@@ -71,14 +71,23 @@ struct CorrectionSpec {
     bool operator==(const CorrectionSpec&) const = default;
 };
 
+/// How readings are smoothed for the eye and for a program's display. Recordings and alarms take them as they come.
+struct FilterSpec {
+    std::string kind = "none";  ///< "none", "mean", "median", "exponential", "gate"
+    std::size_t count = 16;     ///< readings, of mean, median and gate
+    double alpha = 0.2;         ///< weight of the newest, of the exponential; above 0, at most 1
+    bool operator==(const FilterSpec&) const = default;
+};
+
 struct ReadingSpec {
     std::string unit = "degC";         ///< unit id
     Interval span{0, 100};             ///< wanted span, in `unit`
     double wanted = 0;                 ///< accuracy wanted (± , a difference in `unit`); 0 when not said
     std::optional<int> decimals = {};  ///< of the reading as shown; nothing: as many as its uncertainty deserves
+    FilterSpec filter = {};
     bool operator==(const ReadingSpec& other) const {
         return unit == other.unit && span.low == other.span.low && span.high == other.span.high &&
-               wanted == other.wanted && decimals == other.decimals;
+               wanted == other.wanted && decimals == other.decimals && filter == other.filter;
     }
 };
 
@@ -87,6 +96,22 @@ struct LinkedInput {
     std::int64_t gauge = 0;  ///< its id on the bench; 0: not found there yet
     std::string name;        ///< as it is called there, or was when it was last found
     bool operator==(const LinkedInput&) const = default;
+};
+
+/// A cause of uncertainty that readings may have in common, and what it does to one of them.
+struct SharedPart {
+    std::string origin;        ///< the same text: the same cause
+    std::string label;         ///< in words: "Reference ± 1 %"
+    double effect = 0;         ///< standard uncertainty in that reading with the sign in which it moves, canonical
+    bool isRectangle = false;  ///< of limits, anywhere between them; else normal
+    bool operator==(const SharedPart&) const = default;
+};
+
+/// What a gauge lends with its reading.
+struct Lent {
+    std::vector<SharedPart> parts;  ///< of its uncertainty, all of them; empty: not known
+    bool isStated = true;           ///< false: nobody said how accurate its sensor is
+    bool operator==(const Lent&) const = default;
 };
 
 /// One measuring chain as the maker describes it: plain data, the same as in the gauge file
@@ -101,11 +126,14 @@ struct GaugeSpec {
     CorrectionSpec correction;
     ReadingSpec reading;
     std::map<std::string, LinkedInput> inputs = {};  ///< by field: "sensor.cold_junction_degC"
+    LinkedInput beside = {};                         ///< the gauge whose reading is shown beside; no name: none
     std::string channel;                             ///< name under which a source delivers its raw values; empty: none
     std::vector<std::string> cautions;               ///< "heat", "mains", "vacuum", … beyond those of its part
     /// Fields whose value is an example and not the maker's: "sensor.r25_ohm". See path/examples.h.
     std::set<std::string> examples = {};
     std::optional<AlarmRule> alarm = {};
+    /// By field of `inputs`: what withInputs() put in beside the values. Stands in no file.
+    std::map<std::string, Lent> lent = {};
 
     /// The unit of the reading; canonical when the id is not one of the quantity.
     [[nodiscard]] const Unit& readingUnit() const;

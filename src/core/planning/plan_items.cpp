@@ -61,6 +61,7 @@ std::optional<PullUpAnswer> Item::ownPullUp() const {
 std::vector<Item> itemsOf(const Bench& bench, const Catalogue& catalogue) {
     std::vector<Item> items;
     for (const BenchGauge& gauge : bench.gauges) {
+        if (DerivedPath::applies(gauge.spec) || SaidPath::applies(gauge.spec)) continue;  // nothing to wire
         const auto shared =
             std::find_if(items.begin(), items.end(), [&](const Item& item) { return feeds(item, gauge); });
         const auto said = bench.board.places.find(gauge.id);

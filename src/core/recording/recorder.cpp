@@ -11,7 +11,8 @@ Expected<std::unique_ptr<Recorder>> Recorder::start(RecordingStore& store, const
     BenchRecording wanted{0, name, source, now.wall_us};
     for (const std::int64_t id : gauges) {
         const BenchGauge* gauge = bench.find(id);
-        if (gauge && !gauge->spec.channel.empty()) wanted.tracks.push_back({0, id, {{now.wall_us, gauge->spec}}});
+        const bool speaks = gauge && (!gauge->spec.channel.empty() || DerivedPath::applies(gauge->spec));
+        if (speaks) wanted.tracks.push_back({0, id, {{now.wall_us, gauge->spec}}});
     }
     if (wanted.tracks.empty())
         return fail(ErrorCode::Missing, "recording", "no gauge that has a channel", "a gauge that a source speaks to");
@@ -32,6 +33,8 @@ void Recorder::take(const GaugeBatch& batch) {
     std::vector<RecordedSample>& waiting = m_waiting[track->id];
     for (const Sample* sample : batch.samples) {
         const auto* frame = std::get_if<std::vector<std::uint8_t>>(&sample->raw);
+        // A derived gauge without a reading yet says nothing.
+        if (const double* word = std::get_if<double>(&sample->raw); word && std::isnan(*word)) continue;
         if (m_waitingCount >= kMostWaiting || (frame && frame->empty())) {
             ++m_status.lost;
             continue;

@@ -20,8 +20,8 @@ struct Moment {
 /// is noted (MarkKind::Clock) and changes no time. All members may be called from any thread.
 class Recorder {
   public:
-    /// `gauges` of the bench, by id; those without a channel are passed over. Errors: Missing where none is left; those
-    /// of the store.
+    /// `gauges` of the bench, by id; those without a channel are passed over, but derived ones. Errors: Missing where
+    /// none is left; those of the store.
     [[nodiscard]] static Expected<std::unique_ptr<Recorder>> start(RecordingStore& store, const Bench& bench,
                                                                    std::span<const std::int64_t> gauges,
                                                                    const std::string& name, const std::string& source,

@@ -3,7 +3,7 @@
 #include "path/digital_path.h"
 
 #include "uncertainty/calibrated.h"
-#include "uncertainty/coverage.h"
+#include "uncertainty/combine.h"
 #include "uncertainty/hardware.h"
 #include "units/number_format.h"
 
@@ -85,29 +85,7 @@ void correct(Budget& budget, const GaugeSpec& spec, const Correction& correction
     }
 }
 
-void combine(Budget& budget) {
-    double variance = 0;
-    for (const Contribution& line : budget.contributions) variance += line.standard * line.standard;
-    for (Contribution& line : budget.contributions)
-        line.share = variance > 0 ? line.standard * line.standard / variance : 0;
-    budget.standard = std::sqrt(variance);
-    budget.expanded = expandedOf(budget.contributions, budget.contributions.size());
-}
-
 }  // namespace
-
-double expandedOf(const std::vector<Contribution>& contributions, std::size_t leftOut) {
-    std::vector<double> rectangles;
-    double normal = 0;
-    for (std::size_t i = 0; i < contributions.size(); ++i) {
-        if (i == leftOut) continue;
-        if (contributions[i].distribution == Distribution::Normal)
-            normal += contributions[i].standard * contributions[i].standard;
-        else
-            rectangles.push_back(contributions[i].limit);
-    }
-    return coverageHalfWidth(rectangles, std::sqrt(normal));
-}
 
 Budget budgetOf(const GaugeSpec& spec, const DigitalPath& path, double world, double step) {
     Budget budget;
@@ -130,6 +108,14 @@ Budget budgetOf(const GaugeSpec& spec, const DigitalPath& path, double world, do
 }
 
 Expected<Budget> budgetAt(const GaugeSpec& spec, const Catalogue& catalogue, double world) {
+    if (DerivedPath::applies(spec)) {
+        const auto path = DerivedPath::build(spec);
+        return path ? budgetOf(spec, *path, world) : tl::unexpected(path.error());
+    }
+    if (SaidPath::applies(spec)) {
+        const auto path = SaidPath::build(spec);
+        return path ? Expected<Budget>(budgetOf(spec, *path, world)) : tl::unexpected(path.error());
+    }
     if (!DigitalPath::applies(spec, catalogue)) {
         const auto path = AnalogPath::build(spec, catalogue);
         return path ? budgetOf(spec, catalogue, *path, world) : tl::unexpected(path.error());
@@ -140,6 +126,78 @@ Expected<Budget> budgetAt(const GaugeSpec& spec, const Catalogue& catalogue, dou
     if (!evaluation) return tl::unexpected(evaluation.error());
     const DeviceReading* reading = evaluation->device->decoded.find(path->reading());
     return budgetOf(spec, *path, world, reading ? reading->step : 0);
+}
+
+Expected<Budget> budgetOf(const GaugeSpec& spec, const DerivedPath& path, double reading) {
+    Budget budget;
+    budget.at = reading;
+    budget.sensorStated = true;
+    const auto parameters = derivedParameters(spec);
+    std::vector<double> slopes{1};
+    if (path.law()) {
+        std::vector<LawValue> values;
+        for (const double input : path.inputs()) values.push_back({input});
+        const auto derived = derive(*path.law(), values);
+        if (!derived) return tl::unexpected(derived.error());
+        slopes = derived->slopes;
+    } else if (path.running()->over == Over::Rate) {
+        slopes = {0};  // what is the same at every reading does not move a slope; what scatters is not known here
+        budget.sensorStated = false;
+    }
+    for (std::size_t i = 0; i < slopes.size(); ++i) {
+        const ParameterSpec& taken = parameters[i];
+        const std::string field = "sensor." + taken.id;
+        const double limit = spec.sensor.parameters.numberOr(taken.toleranceId, 0);
+        const double effect = slopes[i] * standardOf(limit, Distribution::Rectangular);
+        Contribution line{Stage::Sensor,
+                          taken.label,
+                          limitOf(std::abs(effect)),
+                          Distribution::Rectangular,
+                          std::abs(effect),
+                          0,
+                          field,
+                          Cause::Tolerance,
+                          taken,
+                          effect};
+        if (const auto input = spec.inputs.find(field); input != spec.inputs.end()) {
+            line.label = fmt::format("{}, of “{}”", taken.label, input->second.name);
+            line.distribution = Distribution::Normal;
+            line.limit = kStatedCoverage * line.standard;
+            if (const auto lent = spec.lent.find(field); lent != spec.lent.end()) {
+                takeOver(line, lent->second, slopes[i]);
+                budget.sensorStated = budget.sensorStated && lent->second.isStated;
+            }
+        } else {
+            line.label = limit > 0 ? toleranceText(taken, path.inputs()[i], limit) : taken.label + ", no ± given";
+            const bool isTaken = taken.defaultValue && !spec.sensor.parameters.has(taken.id);
+            if (!(limit > 0) && !isTaken) budget.sensorStated = false;
+            if (!(limit > 0) && isTaken) continue;
+        }
+        budget.contributions.push_back(std::move(line));
+    }
+    if (path.law() && path.law()->expanded() > 0)
+        budget.contributions.push_back({Stage::Formula, "The formula itself", path.law()->expanded(),
+                                        Distribution::Normal, path.law()->expanded() / kStatedCoverage, 0, "",
+                                        Cause::SensorAccuracy});
+    correct(budget, spec, path.correction(), [&](double) { return budget.contributions; });
+    combine(budget);
+    return budget;
+}
+
+Budget budgetOf(const GaugeSpec& spec, const SaidPath& path, double reading) {
+    Budget budget;
+    budget.at = reading;
+    const double limit = spec.sensor.parameters.numberOr("accuracy", 0);
+    const auto accuracyAt = [&](double) {
+        std::vector<Contribution> lines;
+        if (limit > 0) lines.push_back(accuracyOf("what the board says", limit));
+        return lines;
+    };
+    budget.contributions = accuracyAt(reading);
+    budget.sensorStated = limit > 0;
+    correct(budget, spec, path.correction(), accuracyAt);
+    combine(budget);
+    return budget;
 }
 
 namespace {
@@ -171,9 +229,18 @@ Expected<Budget> uncalibrated(const GaugeSpec& spec, const Catalogue& catalogue,
         const bool cancels = standard < 1e-9 * (std::abs(world) + 1);
         const std::string label = cancels ? influence.spec.label + ": cancels"
                                           : toleranceText(influence.spec, influence.value, influence.limit);
-        budget.contributions.push_back({influence.stage, label, limitOf(standard), Distribution::Rectangular, standard,
-                                        0, std::string(stageName(influence.stage)) + "." + influence.spec.id,
-                                        Cause::Tolerance, influence.spec, effect});
+        const std::string field = std::string(stageName(influence.stage)) + "." + influence.spec.id;
+        Contribution line{
+            influence.stage, label, limitOf(standard), Distribution::Rectangular, standard, 0, field, Cause::Tolerance,
+            influence.spec,  effect};
+        if (const auto lent = spec.lent.find(field); lent != spec.lent.end()) {
+            takeOver(line, lent->second, effect / step);
+            if (const auto input = spec.inputs.find(field); input != spec.inputs.end())
+                line.label = fmt::format("{}, of “{}”", influence.spec.label, input->second.name);
+        } else if (const std::string origin = originOf(spec, influence); !origin.empty()) {
+            line.parts = {{origin, label, effect, true}};
+        }
+        budget.contributions.push_back(std::move(line));
     }
     if (influences.signalTolerance > 0) {
         const double limit = influences.signalTolerance;

@@ -3,8 +3,10 @@
 
 #include "catalogue/catalogue.h"
 #include "path/analog_path.h"
+#include "path/derived_path.h"
 #include "path/digital_path.h"
 #include "path/gauge_spec.h"
+#include "path/said_path.h"
 #include "sensors/family.h"
 
 #include <string>
@@ -42,12 +44,21 @@ struct Contribution {
     Cause cause = Cause::Tolerance;
     ParameterSpec spec = {};  ///< of that field, where it is a parameter with a tolerance
     double effect = 0;        ///< u with the sign in which the reading moves when the parameter is larger
+    /// What of it other lines or other gauges may have in common with it. Empty: nothing.
+    std::vector<SharedPart> parts = {};
+};
+
+/// A cause that several lines have in common: their effects are added with their signs (JCGM 100:2008, 5.2.2).
+struct CommonCause {
+    std::string label;
+    std::size_t lines = 0;
+    double variance = 0;  ///< what it adds to Σu², or takes off
 };
 
 /// The uncertainty budget of a gauge at one value of the measurand.
 ///
-/// Combined standard uncertainty u = √Σuᵢ² (JCGM 100:2008, 5.1.2, inputs independent). Expanded U: half the interval
-/// that holds 95 % of the combined distribution (coverage.h), so k = U/u follows from the shape: 1.65 for one
+/// Combined standard uncertainty u = √Σuᵢ² (JCGM 100:2008, 5.1.2), and with common causes 5.2.2. Expanded U: half the
+/// interval that holds 95 % of the combined distribution (coverage.h), so k = U/u follows from the shape: 1.65 for one
 /// dominating rectangle, 2 for many alike. Sensitivities are found on the path itself: a parameter of the hardware is
 /// moved by ± its own standard uncertainty, the formula keeps its nominal one, and half the change of the reading is
 /// that contribution (5.1.3, note 2). What cancels in the circuit so cancels here. A calibration whose points are known
@@ -57,6 +68,7 @@ struct Budget {
     std::vector<Contribution> contributions;  ///< in path order
     double standard = 0;
     double expanded = 0;
+    std::vector<CommonCause> common = {};  ///< none: the lines are independent
     /// What U is of u: U = k·u. 2 when there is nothing to combine.
     [[nodiscard]] double coverage() const { return standard > 0 ? expanded / standard : 2; }
     bool sensorStated = false;  ///< false: nobody said how accurate the sensor is, so the budget lacks its largest part
@@ -73,6 +85,15 @@ struct Budget {
 /// Of a digital part: its stated accuracy, its own step as the decoding of its bytes knows it, and the correction;
 /// nothing else in its path is analog. `step` canonical, 0 when unknown.
 [[nodiscard]] Budget budgetOf(const GaugeSpec& spec, const DigitalPath& path, double world, double step);
+
+/// Of a gauge without a sensor of its own: what its inputs are uncertain by, and its law.
+[[nodiscard]] Expected<Budget> budgetOf(const GaugeSpec& spec, const DerivedPath& path, double reading);
+
+/// Of what the board says: its accuracy where somebody stated it.
+[[nodiscard]] Budget budgetOf(const GaugeSpec& spec, const SaidPath& path, double reading);
+
+/// What a gauge lends beside its reading: every line of its budget, told apart by `lender`, its id on the bench.
+[[nodiscard]] Lent lentOf(const Budget& budget, std::int64_t lender);
 
 /// U of these contributions, and of them without the one at `leftOut` (their count: none left out).
 [[nodiscard]] double expandedOf(const std::vector<Contribution>& contributions, std::size_t leftOut);

@@ -76,6 +76,7 @@ void Calibrated::apply(std::vector<Contribution>& lines) const {
         if (!isSystematic(line) || line.standard < 1e-9 * (std::abs(m_places.front()) + 1)) continue;
         if (rest < 0.995 * line.standard)
             line.label += rest < 0.005 * line.standard ? ": calibrated away" : ", calibrated";
+        for (SharedPart& part : line.parts) part.effect *= rest / line.standard;
         line.limit = std::sqrt(3.0) * rest;
         line.standard = rest;
     }

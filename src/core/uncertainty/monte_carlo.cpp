@@ -1,6 +1,7 @@
 #include "uncertainty/monte_carlo.h"
 
 #include "uncertainty/calibrated.h"
+#include "uncertainty/combine.h"
 #include "uncertainty/coverage.h"
 #include "uncertainty/hardware.h"
 #include "uncertainty/random.h"
@@ -29,6 +30,39 @@ GaugeSpec uncalibratedSpec(GaugeSpec spec) {
     spec.correction.points.clear();
     spec.correction.uncertainty = 0;
     return spec;
+}
+
+/// A linked input that has causes in common with parameters of the gauge itself.
+struct Common {
+    std::size_t to = 0;  // influences, as `from` below
+    struct From {
+        std::size_t influence;
+        double effect;  // of that parameter's standard uncertainty in the input
+    };
+    std::vector<From> from;
+    double rest = 1;  // what is left of the input's own limit
+};
+
+std::vector<Common> commonOf(const GaugeSpec& spec, const Influences& influences) {
+    std::vector<Common> all;
+    for (std::size_t to = 0; to < influences.parameters.size(); ++to) {
+        const Influence& input = influences.parameters[to];
+        const auto lent = spec.lent.find(std::string(stageName(input.stage)) + "." + input.spec.id);
+        if (lent == spec.lent.end()) continue;
+        Common one{to, {}, 1};
+        double rest = 1;
+        for (std::size_t from = 0; from < influences.parameters.size(); ++from) {
+            const std::string origin = originOf(spec, influences.parameters[from]);
+            for (const SharedPart& part : lent->second.parts) {
+                if (origin.empty() || part.origin != origin) continue;
+                one.from.push_back({from, part.effect});
+                rest -= 3 * part.effect * part.effect / (input.limit * input.limit);
+            }
+        }
+        one.rest = std::sqrt(std::max(0.0, rest));
+        if (!one.from.empty()) all.push_back(std::move(one));
+    }
+    return all;
 }
 
 /// The interval that leaves `tail` out at either end, and how far its ends scatter: a share found from n draws is
@@ -89,6 +123,7 @@ Expected<MonteCarlo> monteCarlo(const GaugeSpec& spec, const Catalogue& catalogu
         random.fillSymmetric(row);
         for (double& value : row) value = middle + limit * value;
     };
+    const std::vector<Common> common = commonOf(spec, influences);
     std::vector<const double*> drawn;
     for (std::size_t k = 0; k < count; ++k) drawn.push_back(rows[k].data());
     std::vector<double> results(draws);
@@ -99,6 +134,16 @@ Expected<MonteCarlo> monteCarlo(const GaugeSpec& spec, const Catalogue& catalogu
         const std::size_t size = std::min(kBlock, draws - begin);
         for (std::size_t k = 0; k < count; ++k)
             fill(rows[k], influences.parameters[k].value, influences.parameters[k].limit);
+        // What a linked input owes to a parameter of this gauge moves with that parameter's draw.
+        for (const Common& one : common) {
+            const double middle = influences.parameters[one.to].value;
+            for (std::size_t i = 0; i < size; ++i) rows[one.to][i] = middle + one.rest * (rows[one.to][i] - middle);
+            for (const auto& [from, effect] : one.from) {
+                const Influence& cause = influences.parameters[from];
+                const double scale = std::sqrt(3.0) * effect / cause.limit;
+                for (std::size_t i = 0; i < size; ++i) rows[one.to][i] += scale * (rows[from][i] - cause.value);
+            }
+        }
         fill(accuracyRow, fixedValue, accuracy);
         fill(heatingRow, heating, heatingLimit);
         fill(pointsRow, 0, pointsTolerance);

@@ -20,7 +20,12 @@ enum class Quantity {
     Time,              ///< s
     Ratio,             ///< 1 (0.01 is one percent)
     Count,             ///< 1 (converter codes, pulses)
-    Length             ///< m, of cables
+    Length,            ///< m, of cables, heights and depths
+    VapourDensity,     ///< g/m³, water in the air
+    WoodMoisture,      ///< % of the dry mass
+    TemperatureRate,   ///< °C/h
+    HumidityRate,      ///< %RH/h
+    PressureRate       ///< Pa/h
 };
 
 /// Name used in files: "temperature", "humidity", "pressure", "illuminance", "voltage", …
@@ -32,7 +37,13 @@ enum class Quantity {
 /// The letter that stands for it in a formula: "t", "RH", "p", "E", "U", "I", "R", "C", "f", "T" …
 [[nodiscard]] std::string_view quantitySymbol(Quantity quantity);
 
-/// Is it one of the four a gauge can measure (temperature, humidity, pressure, illuminance)?
+/// Is it one of the four that sensors measure (temperature, humidity, pressure, illuminance)?
 [[nodiscard]] bool isMeasurand(Quantity quantity);
+
+/// May a gauge read it: a measurand, or what follows from measurands (a height, the moisture of wood)?
+[[nodiscard]] bool isReadable(Quantity quantity);
+
+/// How fast that changes: of a temperature °C/h. Nothing where nobody reads it.
+[[nodiscard]] std::optional<Quantity> rateOf(Quantity quantity);
 
 }  // namespace fg

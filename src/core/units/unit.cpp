@@ -9,12 +9,15 @@ constexpr double kPascalPerPsi = 6894.757293168;
 constexpr double kPascalPerMmHg = 133.322387415;
 constexpr double kLuxPerFootCandle = 1.0 / (0.3048 * 0.3048);
 
-constexpr std::array kQuantityNames{"temperature", "humidity",   "pressure",    "illuminance", "voltage",
-                                    "current",     "resistance", "capacitance", "frequency",   "time",
-                                    "ratio",       "count",      "length"};
+constexpr std::array kQuantityNames{"temperature",   "humidity",       "pressure",      "illuminance",
+                                    "voltage",       "current",        "resistance",    "capacitance",
+                                    "frequency",     "time",           "ratio",         "count",
+                                    "length",        "vapour_density", "wood_moisture", "temperature_rate",
+                                    "humidity_rate", "pressure_rate"};
 
-constexpr std::array<std::string_view, kQuantityNames.size()> kQuantitySymbols{"t", "RH", "p", "E", "U", "I", "R",
-                                                                               "C", "f",  "T", "x", "N", "l"};
+constexpr std::array<std::string_view, kQuantityNames.size()> kQuantitySymbols{"t", "RH", "p", "E",  "U",   "I",
+                                                                               "R", "C",  "f", "T",  "x",   "N",
+                                                                               "l", "ρv", "M", "dt", "dRH", "dp"};
 
 constexpr std::array kUnits{
     Unit{"degC", "°C", Quantity::Temperature, 1, 0, false},
@@ -47,6 +50,14 @@ constexpr std::array kUnits{
     Unit{"mm", "mm", Quantity::Length, 0.001, 0, false},
     Unit{"ft", "ft", Quantity::Length, 0.3048, 0, false},
     Unit{"in", "in", Quantity::Length, 0.0254, 0, false},
+    Unit{"g/m³", "g/m³", Quantity::VapourDensity, 1, 0, false},
+    Unit{"%", "%", Quantity::WoodMoisture, 1, 0, false},
+    Unit{"degC/h", "°C/h", Quantity::TemperatureRate, 1, 0, false},
+    Unit{"degF/h", "°F/h", Quantity::TemperatureRate, 1 / 1.8, 0, false},
+    Unit{"degC/min", "°C/min", Quantity::TemperatureRate, 60, 0, false},
+    Unit{"percent/h", "%RH/h", Quantity::HumidityRate, 1, 0, false},
+    Unit{"Pa/h", "Pa/h", Quantity::PressureRate, 1, 0, false},
+    Unit{"hPa/h", "hPa/h", Quantity::PressureRate, 100, 0, false},
 };
 
 }  // namespace
@@ -66,6 +77,21 @@ std::optional<Quantity> quantityFromName(std::string_view name) {
 }
 
 bool isMeasurand(Quantity quantity) { return quantity <= Quantity::Illuminance; }
+
+bool isReadable(Quantity quantity) { return isMeasurand(quantity) || quantity >= Quantity::Length; }
+
+std::optional<Quantity> rateOf(Quantity quantity) {
+    switch (quantity) {
+        case Quantity::Temperature:
+            return Quantity::TemperatureRate;
+        case Quantity::RelativeHumidity:
+            return Quantity::HumidityRate;
+        case Quantity::Pressure:
+            return Quantity::PressureRate;
+        default:
+            return std::nullopt;
+    }
+}
 
 std::span<const Unit> allUnits() { return kUnits; }
 

@@ -55,6 +55,11 @@ constexpr std::array kSpellings{
     Spelling{"'", "ft", Quantity::Length},
     Spelling{"inch", "in", Quantity::Length},
     Spelling{"\"", "in", Quantity::Length},
+    Spelling{"g/m3", "g/m³", Quantity::VapourDensity},
+    Spelling{"C/h", "degC/h", Quantity::TemperatureRate},
+    Spelling{"K/h", "degC/h", Quantity::TemperatureRate},
+    Spelling{"F/h", "degF/h", Quantity::TemperatureRate},
+    Spelling{"%/h", "percent/h", Quantity::HumidityRate},
     Spelling{"counts", "1", Quantity::Count},
     Spelling{"codes", "1", Quantity::Count},
 };
@@ -126,6 +131,16 @@ std::string exampleOf(Quantity quantity) {
             return "a count like 817, 0x331 or 0b1100";
         case Quantity::Length:
             return "a length like 2.5 m, 40 cm or 15 ft";
+        case Quantity::VapourDensity:
+            return "water in the air like 9.4 g/m³";
+        case Quantity::WoodMoisture:
+            return "a moisture of wood like 9.2 %";
+        case Quantity::TemperatureRate:
+            return "a rate like 1.5 °C/h";
+        case Quantity::HumidityRate:
+            return "a rate like 4 %RH/h";
+        case Quantity::PressureRate:
+            return "a rate like 120 Pa/h or 1.2 hPa/h";
     }
     return "a number";
 }

@@ -1,6 +1,7 @@
 #include "lines/lines_page.h"
 
 #include "engine/binding.h"
+#include "path/said_path.h"
 #include "recording/recording_csv.h"
 #include "theme/theme.h"
 #include "widgets/text.h"
@@ -68,6 +69,19 @@ LinesPage::LinesPage(Workbench& workbench, QWidget* parent)
     right->addWidget(&m_gauge);
     right->addWidget(&m_reason);
     right->addWidget(&m_bind);
+    m_saidUnit.setObjectName(QStringLiteral("lines.saidUnit"));
+    m_saidUnit.setAccessibleName(tr("Unit in which the board writes"));
+    m_saidOf.setObjectName(QStringLiteral("lines.saidOf"));
+    m_saidOf.setAccessibleName(tr("Gauge beside which it is shown"));
+    m_takeSaid.setObjectName(QStringLiteral("lines.takeSaid"));
+    m_takeSaid.setText(tr("&Take it as what the board says"));
+    m_saidTitle.setWordWrap(true);
+    right->addWidget(&m_saidTitle);
+    auto* saidRow = new QHBoxLayout;
+    saidRow->addWidget(&m_saidUnit);
+    saidRow->addWidget(&m_saidOf, 1);
+    right->addLayout(saidRow);
+    right->addWidget(&m_takeSaid);
     row->addLayout(left, 1);
     row->addLayout(right, 1);
     column->addLayout(row, 1);
@@ -77,6 +91,8 @@ LinesPage::LinesPage(Workbench& workbench, QWidget* parent)
     connect(&m_gauge, &QComboBox::activated, this,
             [this] { m_reason.setText(m_gauge.currentData(Qt::UserRole + 1).toString()); });
     connect(&m_bind, &QPushButton::clicked, this, &LinesPage::bind);
+    connect(&m_saidUnit, &QComboBox::activated, this, &LinesPage::fillSaidGauges);
+    connect(&m_takeSaid, &QPushButton::clicked, this, &LinesPage::takeSaid);
     connect(&m_workbench, &Workbench::gaugesChanged, this, [this] {
         if (isVisible()) fillGuesses();
     });
@@ -128,6 +144,7 @@ void LinesPage::fillGuesses() {
     const bool isChosen = !m_chosen.isEmpty() && raw;
     m_gauge.setVisible(isChosen);
     m_bind.setVisible(isChosen);
+    fillSaid(unit, isChosen && std::holds_alternative<double>(raw->first));
     if (!isChosen) return m_reason.setText(tr("Click a channel to choose the gauge that listens to it."));
     for (const BindingGuess& guess : bindingGuesses(m_chosen.toStdString(), raw->first, unit,
                                                     m_workbench.bench().bench(), m_workbench.catalogue())) {
@@ -136,10 +153,49 @@ void LinesPage::fillGuesses() {
         m_gauge.setItemData(m_gauge.count() - 1, qs(guess.reason), Qt::UserRole + 1);
     }
     m_bind.setEnabled(m_gauge.count() > 0);
+    m_bind.setVisible(unit.empty());
+    m_gauge.setVisible(unit.empty());
     m_reason.setText(m_gauge.count() > 0 ? m_gauge.itemData(0, Qt::UserRole + 1).toString()
                      : unit.empty()
                          ? tr("No gauge of this bench could have sent such a value.")
-                         : tr("The board has worked this reading out itself; a gauge listens to raw values."));
+                         : tr("The board has worked this reading out itself; a gauge with a sensor listens to raw "
+                              "values."));
+}
+
+void LinesPage::fillSaid(const std::string& unit, bool isNumber) {
+    for (QWidget* widget : std::initializer_list<QWidget*>{&m_saidTitle, &m_saidUnit, &m_saidOf, &m_takeSaid})
+        widget->setVisible(isNumber);
+    if (!isNumber) return;
+    m_saidTitle.setText(unit.empty() ? tr("Or is it a reading that the board has worked out? It writes no unit:")
+                                     : tr("Taken as it is, alone or beside the gauge that reads the same from raw:"));
+    m_saidUnit.clear();
+    for (const Unit* one : unitsSaid(unit)) {
+        m_saidUnit.addItem(qs(one->symbol), qs(one->id));
+        m_saidUnit.setItemData(m_saidUnit.count() - 1, static_cast<int>(one->quantity), Qt::UserRole + 1);
+    }
+    m_takeSaid.setEnabled(m_saidUnit.count() > 0);
+    if (m_saidUnit.count() == 0)
+        m_saidTitle.setText(tr("“%1” is no unit of a temperature, humidity, pressure or light.").arg(qs(unit)));
+    fillSaidGauges();
+}
+
+void LinesPage::fillSaidGauges() {
+    m_saidOf.clear();
+    m_saidOf.addItem(tr("a gauge of its own"), 0);
+    const auto quantity = static_cast<Quantity>(m_saidUnit.currentData(Qt::UserRole + 1).toInt());
+    for (const GaugeView& view : m_workbench.views())
+        if (view.spec().quantity == quantity && !SaidPath::applies(view.spec()))
+            m_saidOf.addItem(tr("beside “%1”").arg(qs(view.spec().name)), qint64{view.id()});
+}
+
+void LinesPage::takeSaid() {
+    const auto quantity = static_cast<Quantity>(m_saidUnit.currentData(Qt::UserRole + 1).toInt());
+    const auto unit = unitFromId(m_saidUnit.currentData().toString().toStdString(), quantity);
+    if (m_chosen.isEmpty() || !unit) return;
+    m_workbench.bench().change(tr("Take %1 as what the board says").arg(m_chosen), [&](Bench& bench) {
+        addSaid(bench, m_chosen.toStdString(), **unit, m_saidOf.currentData().toLongLong());
+    });
+    fillChannels();
 }
 
 void LinesPage::refresh() {

@@ -37,6 +37,9 @@ class LinesPage final : public QWidget {
     void fillLines();
     void fillChannels();
     void fillGuesses();
+    void fillSaid(const std::string& unit, bool isNumber);
+    void fillSaidGauges();
+    void takeSaid();
 
     Workbench& m_workbench;
     QLabel m_title, m_intro, m_linesTitle, m_channelsTitle, m_reason;
@@ -45,6 +48,9 @@ class LinesPage final : public QWidget {
     SheetTable m_channels;
     QComboBox m_gauge;
     QPushButton m_bind;
+    QLabel m_saidTitle;
+    QComboBox m_saidUnit, m_saidOf;
+    QPushButton m_takeSaid;
     QTimer m_tick;
     QString m_chosen;
     QStringList m_names;  // of the rows

@@ -30,22 +30,27 @@ void GaugeView::useInputs(const Expected<GaugeSpec>& filled, const Catalogue& ca
     build(catalogue);
 }
 
-void GaugeView::follow(const std::optional<LiveFeed::Latest>& latest, const Catalogue& catalogue) {
+void GaugeView::follow(const std::optional<LiveFeed::Latest>& latest) {
     m_age_s = latest ? latest->age_s : 0;
     if (!m_made) return;
     if (m_tried) {
         m_origin = Origin::Tried;
-        return evaluate(*m_tried, catalogue);
+        return evaluate(*m_tried);
     }
     m_origin = latest ? Origin::Live : Origin::Example;
+    if (m_made->derived()) {
+        // A running value is known to the engine alone; a law takes the inputs as they are.
+        const double running = latest ? latest->reading.value : std::nan("");
+        return evaluate({Stage::Reading, running});
+    }
     const Interval span = m_gauge.spec.spanCanonical();
-    if (!latest) return evaluate({Stage::World, (span.low + span.high) / 2}, catalogue);
+    if (!latest) return evaluate({Stage::World, (span.low + span.high) / 2});
     const bool isWord = !std::isnan(latest->raw);
     // What the converter cannot send is passed on as it came, for the path to refuse.
-    if (isWord && path())
-        return evaluate(m_made->entryOf(latest->raw).value_or(Entry{Stage::Converter, latest->raw}), catalogue);
+    if (isWord && !digital())
+        return evaluate(m_made->entryOf(latest->raw).value_or(Entry{Stage::Converter, latest->raw}));
     const auto entry = isWord ? m_made->entryOf(latest->raw) : m_made->entryOf(latest->bytes);
-    if (entry) return evaluate(*entry, catalogue);
+    if (entry) return evaluate(*entry);
     refuse(entry.error());
 }
 
@@ -69,14 +74,14 @@ void GaugeView::refuse(const Error& error) {
     m_findings = {findingFromError(error)};
 }
 
-void GaugeView::evaluate(const Entry& entry, const Catalogue& catalogue) {
+void GaugeView::evaluate(const Entry& entry) {
     auto evaluation = m_made->evaluate(entry);
     // A board that sends impossible codes is a fault to see, not a reason to keep an old value.
     if (!evaluation) return refuse(digital() ? evaluation.error().within("converter") : evaluation.error());
-    take(std::move(*evaluation), catalogue);
+    take(std::move(*evaluation));
 }
 
-void GaugeView::take(Evaluation evaluation, const Catalogue& catalogue) {
+void GaugeView::take(Evaluation evaluation) {
     const StageValue& reading = evaluation.at(Stage::Reading);
     const bool isSameKind = m_evaluation && m_origin == Origin::Live && m_judgedOrigin == m_origin &&
                             m_evaluation->at(Stage::Reading).clip == reading.clip &&
@@ -87,8 +92,7 @@ void GaugeView::take(Evaluation evaluation, const Catalogue& catalogue) {
     m_judged.restart();
     m_judgedOrigin = m_origin;
     m_budget = m_made->budgetOf(*m_evaluation);
-    m_findings = digital() ? m_made->findings(&*m_evaluation, budget())
-                           : findingsFor(m_effective, *path(), catalogue, &*m_evaluation, budget(), run());
+    m_findings = m_made->findings(&*m_evaluation, budget(), run());
 }
 
 void GaugeView::addFindings(std::vector<Finding> findings) {
@@ -103,13 +107,13 @@ void GaugeView::addFindings(std::vector<Finding> findings) {
                      [](const Finding& a, const Finding& b) { return a.severity < b.severity; });
 }
 
-Expected<void> GaugeView::tryEntry(const Entry& entry, const Catalogue& catalogue) {
+Expected<void> GaugeView::tryEntry(const Entry& entry) {
     if (!m_made) return tl::unexpected(*m_problem);
     const auto possible = m_made->evaluate(entry);
     if (!possible) return tl::unexpected(possible.error());
     m_tried = entry;
     m_origin = Origin::Tried;
-    evaluate(entry, catalogue);
+    evaluate(entry);
     return {};
 }
 
@@ -120,7 +124,7 @@ Quantity GaugeView::quantityAt(Stage stage) const {
 }
 
 const Unit* GaugeView::unitAt(Stage stage) const {
-    return isMeasurand(quantityAt(stage)) ? &m_gauge.spec.readingUnit() : &canonicalUnit(quantityAt(stage));
+    return quantityAt(stage) == m_gauge.spec.quantity ? &m_gauge.spec.readingUnit() : &canonicalUnit(quantityAt(stage));
 }
 
 ReadingText GaugeView::textAt(Stage stage) const {
@@ -128,9 +132,10 @@ ReadingText GaugeView::textAt(Stage stage) const {
     const Unit& unit = m_gauge.spec.readingUnit();
     const StageValue& value = m_evaluation->at(stage);
     // A digital part's own step says nothing about how true it is.
-    const bool unstated = digital() && m_budget && !m_budget->sensorStated;
+    const bool unstated = !path() && m_budget && !m_budget->sensorStated;
     if (!unstated || !value.text.empty() || stage == Stage::Correction)
         return stageText(value, expanded(), unit, m_gauge.spec.reading.decimals);
+    if (stage == Stage::Converter || stage == Stage::Wiring) return stageText(value, expanded(), unit);
     return readingText(value, 0, unit, m_gauge.spec.reading.decimals.value_or(decimalsWhenUnstated(value.value, unit)));
 }
 

@@ -3,6 +3,7 @@
 #include "bench/document.h"
 #include "gauge/gauge.h"
 #include "model/live_feed.h"
+#include "path/gauge_stages.h"
 #include "uncertainty/reading_text.h"
 
 #include <optional>
@@ -27,7 +28,7 @@ class GaugeView {
     void useInputs(const Expected<GaugeSpec>& filled, const Catalogue& catalogue);
 
     /// Evaluates for the live value (or the example when there is none), unless a value is being tried.
-    void follow(const std::optional<LiveFeed::Latest>& latest, const Catalogue& catalogue);
+    void follow(const std::optional<LiveFeed::Latest>& latest);
     /// Takes over the reading that the engine made, with budget and findings as they were. False where that is not
     /// enough: another kind of value (a limit, none, the first live one), and then nothing is changed.
     [[nodiscard]] bool glance(const std::optional<LiveFeed::Latest>& latest);
@@ -38,11 +39,15 @@ class GaugeView {
     }
     /// The path of a digital part; null for an analog one.
     [[nodiscard]] const DigitalPath* digital() const { return m_made ? m_made->digital() : nullptr; }
+    /// Has it that stage? See hasStage().
+    [[nodiscard]] bool has(Stage stage) const { return hasStage(m_gauge.spec, stage); }
+    /// Does it follow from the readings of other gauges?
+    [[nodiscard]] bool isDerived() const { return DerivedPath::applies(m_gauge.spec); }
     /// Whichever path there is; null when the gauge cannot be built.
     [[nodiscard]] const SignalPath* signalPath() const { return m_made ? &m_made->path() : nullptr; }
 
     /// Puts a value into a stage and holds it there; the path answers to it until release().
-    [[nodiscard]] Expected<void> tryEntry(const Entry& entry, const Catalogue& catalogue);
+    [[nodiscard]] Expected<void> tryEntry(const Entry& entry);
     void release() { m_tried.reset(); }
     [[nodiscard]] const std::optional<Entry>& tried() const { return m_tried; }
 
@@ -84,8 +89,8 @@ class GaugeView {
     static constexpr int kJudgedEvery_ms = 2000;
 
   private:
-    void evaluate(const Entry& entry, const Catalogue& catalogue);
-    void take(Evaluation evaluation, const Catalogue& catalogue);
+    void evaluate(const Entry& entry);
+    void take(Evaluation evaluation);
     void refuse(const Error& error);
 
     void build(const Catalogue& catalogue);

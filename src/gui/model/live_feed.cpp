@@ -44,6 +44,15 @@ void LiveFeed::setSource(std::unique_ptr<ByteSource> source) {
                 emit statusChanged();
             },
             Qt::QueuedConnection);
+        connect(
+            m_source, &ByteSource::renamed, this,
+            [this](const QString& name, const QString& why) {
+                m_engine.interrupt();
+                m_name = name;
+                emit statusChanged();
+                emit noticed(why);
+            },
+            Qt::QueuedConnection);
         m_thread.start();
         m_source->moveToThread(&m_thread);
         QMetaObject::invokeMethod(m_source, &ByteSource::start, Qt::BlockingQueuedConnection);
@@ -90,7 +99,11 @@ void LiveFeed::tick() {
 
 std::optional<LiveFeed::Latest> LiveFeed::latest(const BenchGauge& gauge) const {
     const auto last = m_engine.last(gauge.id);
-    if (gauge.spec.channel.empty()) return std::nullopt;
+    if (DerivedPath::applies(gauge.spec)) {
+        if (!last) return std::nullopt;
+    } else if (gauge.spec.channel.empty()) {
+        return std::nullopt;
+    }
     // A gauge that was bound to a channel after its value came has not read it itself.
     const auto raw = last ? std::optional(std::pair(last->raw, last->time_s)) : m_engine.lastRaw(gauge.spec.channel);
     if (!raw) return std::nullopt;

@@ -59,8 +59,9 @@ class LiveFeed final : public QObject {
     static constexpr int kLeastBetween_ms = 100;
 
   signals:
-    void received();       ///< new values, or values that grew old
-    void statusChanged();  ///< source, rate, junk or staleness changed
+    void received();                    ///< new values, or values that grew old
+    void statusChanged();               ///< source, rate, junk or staleness changed
+    void noticed(const QString& text);  ///< something about the source that its user should know
 
   private:
     void take(const QByteArray& bytes);  // in the source's thread

@@ -87,6 +87,7 @@ void RecordingDesk::choose(std::int64_t id) {
     const BenchRecording* chosen = recording();
     m_gauges.clear();
     m_cursor.reset();
+    m_other.reset();
     m_selection.reset();
     m_seen.clear();
     m_isWhole = true;
@@ -135,6 +136,12 @@ void RecordingDesk::setCursor(std::optional<Micros> cursor) {
     look();
 }
 
+void RecordingDesk::setOther(std::optional<Micros> other) {
+    if (other == m_other) return;
+    m_other = other;
+    look();
+}
+
 void RecordingDesk::setSelection(std::optional<TimeSpan> selection) {
     if (selection == m_selection) return;
     m_selection = selection;
@@ -147,7 +154,7 @@ void RecordingDesk::look() {
         m_seen.clear();
         return emit looked();
     }
-    LookWish wish{*chosen,    m_workbench.bench().bench(), m_conversion, m_gauges, m_span, m_columns, m_cursor,
+    LookWish wish{*chosen,    m_workbench.bench().bench(), m_conversion, m_gauges, m_span, m_columns, m_cursor, m_other,
                   m_selection};
     if (m_worker)
         m_next = std::move(wish);

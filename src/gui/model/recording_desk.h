@@ -36,6 +36,9 @@ class RecordingDesk final : public QObject {
     void setColumns(std::size_t columns);
     [[nodiscard]] std::optional<Micros> cursor() const { return m_cursor; }
     void setCursor(std::optional<Micros> cursor);
+    /// The second cursor, from which differences are told.
+    [[nodiscard]] std::optional<Micros> other() const { return m_other; }
+    void setOther(std::optional<Micros> other);
     [[nodiscard]] std::optional<TimeSpan> selection() const { return m_selection; }
     void setSelection(std::optional<TimeSpan> selection);
 
@@ -75,7 +78,7 @@ class RecordingDesk final : public QObject {
     TimeSpan m_span;
     bool m_isWhole = true;
     std::size_t m_columns = 600;
-    std::optional<Micros> m_cursor;
+    std::optional<Micros> m_cursor, m_other;
     std::optional<TimeSpan> m_selection;
     std::vector<SeenTrack> m_seen;
     TimeSpan m_seenSpan;

@@ -23,7 +23,7 @@ bool isSame(const std::vector<Finding>& a, const std::vector<Finding>& b) {
 }  // namespace
 
 Workbench::Workbench(Catalogue catalogue, QObject* parent)
-    : QObject(parent), m_catalogue(std::move(catalogue)), m_feed(m_catalogue), m_alarms(m_feed) {
+    : QObject(parent), m_catalogue(std::move(catalogue)), m_feed(m_catalogue), m_alarms(m_feed), m_watches(m_feed) {
     connect(&m_bench, &BenchModel::changed, this, &Workbench::rebuild);
     connect(&m_feed, &LiveFeed::received, this, &Workbench::followLive);
     connect(&m_alarms, &LiveAlarms::changed, this, &Workbench::valuesChanged);
@@ -39,6 +39,7 @@ const GaugeView* Workbench::current() const { return const_cast<Workbench*>(this
 
 void Workbench::rebuild() {
     m_alarms.setBench(m_bench.bench());
+    m_watches.setBench(m_bench.bench());
     m_feed.engine().setBench(m_bench.bench());
     const auto judgedBefore = std::exchange(m_calibrationFindings, {});
     judgeCalibrations();
@@ -60,7 +61,7 @@ void Workbench::rebuild() {
         // A value being tried stays while the circuit around it is changed: that is what it is tried for.
         const bool keepsTry = known && known->tried() && known->spec().quantity == gauge.spec.quantity;
         if (keepsTry && views.back().signalPath()) {
-            if (const auto kept = views.back().tryEntry(*known->tried(), m_catalogue); !kept) views.back().release();
+            if (const auto kept = views.back().tryEntry(*known->tried()); !kept) views.back().release();
         }
     }
     m_views = std::move(views);
@@ -98,7 +99,7 @@ void Workbench::followOne(GaugeView& view, const std::optional<LiveFeed::Latest>
         const auto readingOf = [this](const LinkedInput& input) { return linkedReading(input); };
         view.useInputs(circle ? tl::unexpected(*circle) : withInputs(spec, m_catalogue, readingOf), m_catalogue);
     }
-    view.follow(latest, m_catalogue);
+    view.follow(latest);
     if (view.digital()) view.addFindings(busFindings(m_bench.bench(), view.gauge(), m_catalogue));
     if (const auto it = m_calibrationFindings.find(view.id()); it != m_calibrationFindings.end())
         view.addFindings(it->second);
@@ -120,8 +121,12 @@ std::optional<LinkedReading> Workbench::linkedReading(const LinkedInput& input) 
     for (const GaugeView& view : m_views) {
         if (view.id() != input.gauge) continue;
         const bool isValue = view.evaluation() && view.evaluation()->at(Stage::Reading).clip == Clip::None;
-        return LinkedReading{isValue ? view.evaluation()->reading() : std::nan(""),
-                             view.budget() ? view.budget()->standard : 0};
+        LinkedReading linked{isValue ? view.evaluation()->reading() : std::nan("")};
+        if (const Budget* budget = view.budget()) {
+            linked.standard = budget->standard;
+            linked.lent = lentOf(*budget, view.id());
+        }
+        return linked;
     }
     return std::nullopt;
 }
@@ -154,11 +159,14 @@ Expected<void> Workbench::tryText(Stage stage, const QString& text) {
         // As a line from a board has it: a signed or left-justified word, two registers; bytes of a digital part.
         const auto entry = view->made()->entryOfRaw(text.toStdString());
         if (!entry) return tl::unexpected(entry.error());
-        return take(view->tryEntry(*entry, m_catalogue), stage);
+        return take(view->tryEntry(*entry), stage);
     }
+    if (view->isDerived())
+        return fail(ErrorCode::Unsupported, std::string(stageName(stage)), "a value put in",
+                    "nothing: it follows from other gauges; try a value there");
     const auto value = readValue(text.toStdString(), view->quantityAt(stage), view->unitAt(stage));
     if (!value) return tl::unexpected(value.error());
-    return take(view->tryEntry({stage, value->canonical}, m_catalogue), stage);
+    return take(view->tryEntry({stage, value->canonical}), stage);
 }
 
 Expected<void> Workbench::take(Expected<void> tried, Stage stage) {

@@ -5,6 +5,7 @@
 #include "model/bench_model.h"
 #include "model/gauge_view.h"
 #include "model/live_alarms.h"
+#include "model/live_watches.h"
 #include "model/live_feed.h"
 
 #include <map>
@@ -22,6 +23,7 @@ class Workbench final : public QObject {
     [[nodiscard]] BenchModel& bench() { return m_bench; }
     [[nodiscard]] LiveFeed& feed() { return m_feed; }
     [[nodiscard]] LiveAlarms& alarms() { return m_alarms; }
+    [[nodiscard]] LiveWatches& watches() { return m_watches; }
     [[nodiscard]] const Catalogue& catalogue() const { return m_catalogue; }
 
     [[nodiscard]] const std::vector<GaugeView>& views() const { return m_views; }
@@ -71,6 +73,7 @@ class Workbench final : public QObject {
     BenchModel m_bench;
     LiveFeed m_feed;
     LiveAlarms m_alarms;
+    LiveWatches m_watches;
     std::vector<GaugeView> m_views;
     std::int64_t m_currentId = 0;
     Stage m_stage = Stage::Wiring;

@@ -22,6 +22,13 @@ PathStrip::PathStrip(Workbench& workbench, QWidget* parent) : QWidget(parent) {
         for (StageTile* tile : m_tiles) tile->setMinimumWidth(std::min(px(96), 138));
     };
     resize();
+    const auto showThose = [this, &workbench] {
+        const GaugeView* view = workbench.current();
+        for (const Stage stage : kStages) tile(stage)->setVisible(!view || view->has(stage));
+        update();
+    };
+    connect(&workbench, &Workbench::currentChanged, this, showThose);
+    connect(&workbench, &Workbench::gaugesChanged, this, showThose);
     connect(&Theme::instance(), &Theme::changed, this, resize);
 }
 
@@ -30,6 +37,7 @@ void PathStrip::paintEvent(QPaintEvent*) {
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setPen(QPen(colours().ink2, 1.4));
     for (std::size_t i = 0; i + 1 < m_tiles.size(); ++i) {
+        if (m_tiles[i]->isHidden()) continue;
         const double x = m_tiles[i]->geometry().right() + 2.5, y = height() / 2.0;
         painter.drawPolyline(QPolygonF({{x, y - 5}, {x + 5, y}, {x, y + 5}}));
     }

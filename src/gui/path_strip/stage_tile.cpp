@@ -26,6 +26,12 @@ QString clipNote(const StageValue& value, bool isReading) {
 
 }  // namespace
 
+QString StageTile::title() const {
+    const GaugeView* view = m_workbench.current();
+    if (m_stage == Stage::Sensor && view && view->isDerived()) return tr("Inputs");
+    return qs(stageTitle(m_stage));
+}
+
 StageTile::StageTile(Workbench& workbench, Stage stage, QWidget* parent)
     : QWidget(parent), m_workbench(workbench), m_stage(stage), m_edit(this) {
     setFocusPolicy(Qt::StrongFocus);
@@ -64,7 +70,7 @@ void StageTile::refresh() {
         m_shown.forget();
         return update();
     }
-    const QString spoken = tr("%1: %2").arg(qs(stageTitle(m_stage)), qs(view->textAt(m_stage).joined()));
+    const QString spoken = tr("%1: %2").arg(title(), qs(view->textAt(m_stage).joined()));
     const Evaluation* evaluation = view->evaluation();
     const bool isEntry = evaluation && evaluation->entry.stage == m_stage;
     const QString now = QStringLiteral("%1|%2|%3|%4|%5|%6|%7|%8")
@@ -118,7 +124,7 @@ QString StageTile::note(const GaugeView& view) const {
 QFont StageTile::titleFont() const {
     QFont font = Theme::instance().caption();
     const double room = width() - px(10) - px(8);
-    while (font.pixelSize() > 12 && QFontMetricsF(font).horizontalAdvance(qs(stageTitle(m_stage))) > room)
+    while (font.pixelSize() > 12 && QFontMetricsF(font).horizontalAdvance(title()) > room)
         font.setPixelSize(font.pixelSize() - 1);
     return font;
 }
@@ -129,7 +135,7 @@ void StageTile::paintCorner(QPainter& painter, const GaugeView& view) const {
     const double right = width() - px(10);
     painter.setFont(Theme::instance().text(12));
     const Evaluation* evaluation = view.evaluation();
-    const double captionEnd = px(10) + QFontMetricsF(titleFont()).horizontalAdvance(qs(stageTitle(m_stage))) + px(4);
+    const double captionEnd = px(10) + QFontMetricsF(titleFont()).horizontalAdvance(title()) + px(4);
     const auto fits = [&](const QString& text, double rightEdge) {
         return rightEdge - QFontMetricsF(Theme::instance().text(12, true)).horizontalAdvance(text) > captionEnd;
     };
@@ -182,6 +188,13 @@ void StageTile::paintBytes(QPainter& painter, const QString& bytes, const QColor
     painter.drawText(QPointF(px(10), px(57)), second.join(QLatin1Char(' ')));
 }
 
+void StageTile::paintInputs(QPainter& painter, const QString& inputs, const QColor& ink) const {
+    painter.setFont(Theme::instance().digits(15));
+    painter.setPen(ink);
+    painter.drawText(QPointF(px(10), px(48)),
+                     painter.fontMetrics().elidedText(inputs, Qt::ElideRight, width() - px(20)));
+}
+
 void StageTile::paintValue(QPainter& painter, const GaugeView& view) const {
     const Palette& p = colours();
     const ReadingText text = view.textAt(m_stage);
@@ -193,6 +206,7 @@ void StageTile::paintValue(QPainter& painter, const GaugeView& view) const {
         unit = tr("of %1").arg(view.path()->converter().codeCount(), 0, 'f', 0);
     const bool isReading = m_stage == Stage::Reading;
     if (view.digital() && m_stage == Stage::Converter) return paintBytes(painter, digits, style.ink);
+    if (view.isDerived() && m_stage == Stage::Sensor) return paintInputs(painter, digits, style.ink);
     style.size = isReading ? 32 : 22;
     style.bold = isReading;
     const auto tooWide = [&] { return numberWidth(digits, unit, style) > width() - px(20); };
@@ -215,7 +229,7 @@ void StageTile::paintValue(QPainter& painter, const GaugeView& view) const {
         if (painter.fontMetrics().horizontalAdvance(coverage) + used + px(24) < width())
             painter.drawText(QRectF(0, y - px(13), width() - px(10), px(17)), Qt::AlignRight | Qt::AlignVCenter,
                              coverage);
-    } else if (view.digital() && view.budget() && !view.budget()->sensorStated) {
+    } else if (!view.path() && view.budget() && !view.budget()->sensorStated) {
         painter.setFont(Theme::instance().text(12));
         painter.setPen(p.ink2);
         painter.drawText(QPointF(px(10), y), tr("accuracy not stated"));
@@ -243,7 +257,7 @@ void StageTile::paintEvent(QPaintEvent*) {
 
     painter.setFont(titleFont());
     painter.setPen(selected ? p.brass : p.ink2);
-    painter.drawText(QPointF(px(10), px(21)), qs(stageTitle(m_stage)));
+    painter.drawText(QPointF(px(10), px(21)), title());
     paintCorner(painter, *view);
     if (!m_edit.isVisible()) paintValue(painter, *view);
 

@@ -6,10 +6,10 @@
 #include <cmath>
 
 namespace fg::gui {
-namespace {}  // namespace
 
 ReadingSheet::ReadingSheet(Workbench& workbench, QWidget* parent)
     : Sheet(workbench, tr("Reading"), tr("The result, how far to trust it, and which code is which reading."), parent),
+      m_now(new NowPage(workbench)),
       m_trust(new TrustPage(workbench)),
       m_limits(new LimitsPage(workbench)),
       m_alarm(new AlarmPage(workbench)),
@@ -29,8 +29,9 @@ ReadingSheet::ReadingSheet(Workbench& workbench, QWidget* parent)
     m_tabs.addTab(tr("Limits and integers"));
     m_tabs.addTab(tr("Table over the span"));
     m_tabs.addTab(tr("Alarm"));
+    m_tabs.addTab(tr("Now"));
     body().addWidget(&m_tabs);
-    for (QWidget* page : std::initializer_list<QWidget*>{m_trust, m_limits, m_table, m_alarm}) m_pages.addWidget(page);
+    for (QWidget* page : std::initializer_list<QWidget*>{m_trust, m_limits, m_table, m_alarm, m_now}) m_pages.addWidget(page);
     body().addWidget(&m_pages, 1);
     connect(&m_tabs, &QTabBar::currentChanged, this, [this](int page) {
         m_pages.setCurrentIndex(page);
@@ -40,6 +41,7 @@ ReadingSheet::ReadingSheet(Workbench& workbench, QWidget* parent)
 
 void ReadingSheet::showSpec(const GaugeView& view) {
     if (m_pages.currentWidget() == m_trust) m_trust->showSpec(view);
+    if (m_pages.currentWidget() == m_now) m_now->showSpec(view);
     if (m_pages.currentWidget() == m_limits) m_limits->showSpec(view);
     if (m_pages.currentWidget() == m_table) m_table->showSpec(view);
     if (m_pages.currentWidget() == m_alarm) m_alarm->showSpec(view);
@@ -47,6 +49,7 @@ void ReadingSheet::showSpec(const GaugeView& view) {
 
 void ReadingSheet::showValues(const GaugeView& view) {
     if (m_pages.currentWidget() == m_trust) m_trust->showValues(view);
+    if (m_pages.currentWidget() == m_now) m_now->showValues(view);
     if (m_pages.currentWidget() == m_alarm) m_alarm->showValues(view);
     dress(m_value, Theme::instance().text(20, true), colours().ink);
     dress(m_units, Theme::instance().text(13), colours().ink2);

@@ -3,6 +3,7 @@
 
 #include "reading/alarm_page.h"
 #include "reading/limits_page.h"
+#include "reading/now_page.h"
 #include "reading/table_page.h"
 #include "reading/trust_page.h"
 #include "sheets/sheet.h"
@@ -27,6 +28,7 @@ class ReadingSheet final : public Sheet {
     QLabel m_units;
     QTabBar m_tabs;
     QStackedWidget m_pages;
+    NowPage* m_now;
     TrustPage* m_trust;
     LimitsPage* m_limits;
     AlarmPage* m_alarm;

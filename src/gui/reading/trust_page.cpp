@@ -7,7 +7,6 @@
 #include <QHBoxLayout>
 
 namespace fg::gui {
-namespace {}  // namespace
 
 TrustPage::TrustPage(Workbench& workbench, QWidget* parent)
     : QWidget(parent), m_workbench(workbench), m_run(workbench.catalogue()), m_wayRows(&m_ways) {

@@ -40,6 +40,14 @@ QString CursorPanel::summary() const {
 }
 
 QString CursorPanel::changeOf(const SeenTrack& trace) const {
+    if (trace.sinceOther) {
+        const Unit& unit = trace.spec.readingUnit();
+        const double difference = unit.differenceFromCanonical(trace.sinceOther->difference);
+        const double scatter = trace.statistics ? unit.differenceFromCanonical(trace.statistics->series.scatter) : 0;
+        return tr("%1 %2, %3 per h")
+            .arg(qs(signedDigits(difference, scatter > 0 ? decimalsFor(scatter) : 2)), qs(unit.symbol),
+                 qs(significantDigits(unit.differenceFromCanonical(trace.sinceOther->perHour()), 2)));
+    }
     if (!m_desk.selection() || !trace.statistics) return {};
     const Unit& unit = trace.spec.readingUnit();
     const double change = trace.statistics->changeOver(m_desk.selection()->seconds());
@@ -55,7 +63,12 @@ void CursorPanel::paintEvent(QPaintEvent*) {
     painter.fillRect(rect(), p.sheet);
     painter.setFont(Theme::instance().caption());
     painter.setPen(p.ink2);
-    painter.drawText(QPointF(px(14), px(20)), m_desk.cursor() ? tr("Cursor") : tr("At the end"));
+    const bool isBetween = m_desk.cursor() && m_desk.other();
+    const QString title = isBetween         ? tr("Cursor, since %1").arg(clockText(*m_desk.other()))
+                          : m_desk.other()  ? tr("Set the cursor too")
+                          : m_desk.cursor() ? tr("Cursor")
+                                            : tr("At the end");
+    painter.drawText(QPointF(px(14), px(20)), title);
     const Micros at_us = m_desk.cursor().value_or(m_desk.span().to_us);
     if (m_desk.recording())
         paintNumberRight(painter, QPointF(width() - px(14), px(21)), clockText(at_us), {}, {.size = 14});

@@ -95,7 +95,21 @@ NoisePanel::NoisePanel(RecordingDesk& desk, QWidget* parent)
     m_steps.setWordWrap(true);
     m_steps.setTextInteractionFlags(Qt::TextSelectableByMouse);
     column->addWidget(&m_steps);
+    m_pictures.setObjectName(QStringLiteral("recorder.pictures"));
+    m_pictures.setAccessibleName(tr("Pictures of the noise"));
+    m_pictures.setDrawBase(false);
+    m_pictures.setExpanding(false);
+    m_pictures.addTab(tr("Codes"));
+    m_pictures.addTab(tr("Allan deviation"));
+    m_pictures.addTab(tr("Spectrum"));
+    column->addWidget(&m_pictures);
     column->addWidget(m_histogram);
+    m_plot.setObjectName(QStringLiteral("recorder.noisePlot"));
+    column->addWidget(&m_plot);
+    connect(&m_pictures, &QTabBar::currentChanged, this, [this] {
+        refresh();
+        emit heightChanged();
+    });
     setAutoFillBackground(true);
     setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Maximum);
 }
@@ -171,7 +185,16 @@ void NoisePanel::refresh() {
     const bool hasHistogram = std::any_of(m_desk.seen().begin(), m_desk.seen().end(), [](const SeenTrack& trace) {
         return trace.statistics && !trace.statistics->histogram.empty();
     });
-    m_histogram->setVisible(hasHistogram);
+    // Both curves want an even, chosen stretch.
+    m_pictures.setVisible(m_desk.selection().has_value());
+    const int picture = m_desk.selection() ? m_pictures.currentIndex() : 0;
+    const bool isAllan = picture == 1;
+    m_plot.show(picture == 0 ? NoisePicture{}
+                             : noisePicture(m_desk.seen(), isAllan ? NoiseKind::Allan : NoiseKind::Spectrum),
+                isAllan ? tr("How much neighbouring means differ, by how long each is: averaging pays down to the "
+                             "lowest point")
+                        : tr("Noise density by frequency: a peak is hum or a cycle, a rise to the left drift"));
+    m_histogram->setVisible(hasHistogram && picture == 0);
     m_histogram->setFixedHeight(px(62));
     m_histogram->update();
 }

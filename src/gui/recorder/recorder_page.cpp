@@ -122,6 +122,8 @@ void RecorderPage::connectAll() {
             [this](int index) { m_desk.setConversion(index == 0 ? Conversion::AsRecorded : Conversion::AsNow); });
     buildMore();
     connect(&m_plot, &TracePlot::cursorWanted, &m_desk, &RecordingDesk::setCursor);
+    connect(&m_noise, &NoisePanel::heightChanged, this, &RecorderPage::showLook);
+    connect(&m_plot, &TracePlot::otherWanted, &m_desk, &RecordingDesk::setOther);
     connect(&m_plot, &TracePlot::spanWanted, &m_desk, &RecordingDesk::setSpan);
     connect(&m_plot, &TracePlot::selectionWanted, &m_desk, &RecordingDesk::setSelection);
     connect(&m_plot, &TracePlot::resized, this, [this] { m_desk.setColumns(m_plot.columns()); });
@@ -277,7 +279,7 @@ void RecorderPage::showState() {
 void RecorderPage::showLook() {
     m_plot.setSpan(m_desk.span(), m_desk.whole());
     m_plot.setTraces(m_desk.seen(), m_desk.seenSpan());
-    m_plot.setCursor(m_desk.cursor());
+    m_plot.setCursor(m_desk.cursor(), m_desk.other());
     m_plot.setSelection(m_desk.selection());
     if (const BenchRecording* recording = m_desk.recording())
         m_overview.setSpans(m_desk.span(), m_desk.whole(), recording->marks);
@@ -349,6 +351,7 @@ bool RecorderPage::event(QEvent* event) {
 
 void RecorderPage::keyPressEvent(QKeyEvent* event) {
     if (event->key() == Qt::Key_Escape && m_desk.selection()) return m_desk.setSelection(std::nullopt);
+    if (event->key() == Qt::Key_Escape && m_desk.other()) return m_desk.setOther(std::nullopt);
     if (event->key() == Qt::Key_Escape && m_desk.cursor()) return m_desk.setCursor(std::nullopt);
     if (event->key() == Qt::Key_Escape) return emit done();
     QWidget::keyPressEvent(event);

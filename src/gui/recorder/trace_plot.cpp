@@ -46,7 +46,7 @@ TracePlot::TracePlot(QWidget* parent) : QWidget(parent) {
     setAccessibleName(tr("Traces over time"));
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(false);
-    setCursor(Qt::CrossCursor);
+    QWidget::setCursor(Qt::CrossCursor);
     connect(&Theme::instance(), &Theme::changed, this, [this] { update(); });
 }
 
@@ -99,8 +99,9 @@ void TracePlot::setSpan(TimeSpan span, TimeSpan whole) {
     update();
 }
 
-void TracePlot::setCursor(std::optional<Micros> cursor) {
+void TracePlot::setCursor(std::optional<Micros> cursor, std::optional<Micros> other) {
     m_cursor = cursor;
+    m_other = other;
     update();
 }
 
@@ -359,6 +360,28 @@ void TracePlot::paintMarks(QPainter& painter) const {
     }
 }
 
+void TracePlot::paintOther(QPainter& painter) const {
+    const QRectF box = area();
+    const double x = m_other ? xOf(*m_other) : -1;
+    if (x < box.left() || x > box.right()) return;
+    painter.setPen(QPen(colours().ink, 1.5, Qt::DashLine));
+    painter.drawLine(QPointF(x, box.top()), QPointF(x, box.bottom()));
+    for (const SeenTrack& trace : m_traces) {
+        const Axis* axis = axisOf(trace);
+        if (!axis || !trace.atOther || std::isnan(trace.atOther->value)) continue;
+        const double y = yOf(*axis, trace.atOther->value);
+        painter.setBrush(colours().field);
+        painter.setPen(QPen(colours().of(axis->quantity).line, 1.5));
+        if (y >= box.top() && y <= box.bottom()) painter.drawEllipse(QPointF(x, y), px(4), px(4));
+    }
+    const QString text = clockText(*m_other);
+    const NumberStyle style{.size = 12, .ink = colours().sheet};
+    QRectF tag(0, 0, numberWidth(text, {}, style) + px(12), px(20));
+    tag.moveCenter(QPointF(x, box.bottom() + px(13)));
+    painter.fillRect(tag, colours().ink);
+    paintNumber(painter, QPointF(tag.left() + px(6), tag.bottom() - px(5)), text, {}, style);
+}
+
 void TracePlot::paintCursor(QPainter& painter) const {
     const QRectF box = area();
     if (m_selection) {
@@ -411,6 +434,7 @@ void TracePlot::paintEvent(QPaintEvent*) {
     for (const SeenTrack& trace : m_traces) paintPlates(painter, trace);
     painter.restore();
     paintMarks(painter);
+    paintOther(painter);
     paintCursor(painter);
     if (hasFocus()) {
         painter.setPen(QPen(colours().ink, 1, Qt::DotLine));
@@ -467,6 +491,8 @@ void TracePlot::mouseReleaseEvent(QMouseEvent* event) {
     if (m_pressed && !m_isDragging) {
         if (m_isSelecting)
             emit selectionWanted(std::nullopt);
+        else if (event->modifiers().testFlag(Qt::ControlModifier))
+            emit otherWanted(timeAt(event->position().x()));
         else
             emit cursorWanted(timeAt(event->position().x()));
     }
@@ -492,6 +518,8 @@ void TracePlot::keyPressEvent(QKeyEvent* event) {
             return zoom(kStep, at_us);
         case Qt::Key_Minus:
             return zoom(1 / kStep, at_us);
+        case Qt::Key_D:
+            return emit otherWanted(m_other ? std::nullopt : std::optional(at_us));
         case Qt::Key_Home:
             return emit spanWanted(m_whole);
         default:

@@ -8,7 +8,8 @@
 namespace fg::gui {
 
 /// The traces of several gauges over time: an axis for each unit, markers on a rail above, saturated and missing
-/// stretches drawn as such. The wheel zooms, dragging pans, a click sets the cursor, dragging with Shift selects.
+/// stretches drawn as such. The wheel zooms, dragging pans, a click sets the cursor, one with Ctrl (or D, where the
+/// cursor is) the second from which differences are told, dragging with Shift selects.
 class TracePlot final : public QWidget {
     Q_OBJECT
   public:
@@ -19,7 +20,7 @@ class TracePlot final : public QWidget {
     void setMarks(const std::vector<TimeMark>& marks);
     /// The piece of time that is to be shown; what was seen is drawn where it belongs until more is.
     void setSpan(TimeSpan span, TimeSpan whole);
-    void setCursor(std::optional<Micros> cursor);
+    void setCursor(std::optional<Micros> cursor, std::optional<Micros> other);
     void setSelection(std::optional<TimeSpan> selection);
 
     /// How many columns its picture has.
@@ -30,6 +31,7 @@ class TracePlot final : public QWidget {
 
   signals:
     void cursorWanted(std::optional<fg::Micros> time_us);
+    void otherWanted(std::optional<fg::Micros> time_us);
     void spanWanted(fg::TimeSpan span);
     void selectionWanted(std::optional<fg::TimeSpan> selection);
     void resized();
@@ -66,12 +68,13 @@ class TracePlot final : public QWidget {
     void paintName(QPainter& painter, const SeenTrack& trace, double& lowest) const;
     void paintMarks(QPainter& painter) const;
     void paintCursor(QPainter& painter) const;
+    void paintOther(QPainter& painter) const;
 
     std::vector<SeenTrack> m_traces;
     std::vector<Axis> m_axes;
     std::vector<TimeMark> m_marks;
     TimeSpan m_seen, m_span{0, kMicrosASecond}, m_whole{0, kMicrosASecond};
-    std::optional<Micros> m_cursor;
+    std::optional<Micros> m_cursor, m_other;
     std::optional<TimeSpan> m_selection;
     std::optional<QPointF> m_pressed;
     TimeSpan m_spanPressed;

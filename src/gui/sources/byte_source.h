@@ -20,6 +20,8 @@ class ByteSource : public QObject {
     void bytes(const QByteArray& bytes);
     /// What is wrong with it now; empty when it works.
     void stateChanged(const QString& problem);
+    /// It goes under another name now, and why.
+    void renamed(const QString& name, const QString& why);
 };
 
 }  // namespace fg::gui

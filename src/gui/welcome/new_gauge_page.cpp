@@ -1,6 +1,7 @@
 #include "welcome/new_gauge_page.h"
 #include "paint/marks.h"
 #include "path/default_gauge.h"
+#include "path/derived_path.h"
 #include "path/digital_path.h"
 #include "sensors/family.h"
 #include "theme/theme.h"
@@ -50,6 +51,25 @@ std::vector<Choice> choices(const Catalogue& catalogue) {
                         QObject::tr("Slope and offset are entered on the Sensor sheet."),
                         QStringLiteral("own linear line slope mV ") + name, quantity});
     }
+    for (const Law* law : laws()) {
+        QString words = QStringLiteral("derived follows ") + qs(law->id()) + QLatin1Char(' ') + qs(law->title());
+        QStringList taken;
+        for (const LawInput& input : law->inputs()) taken << qs(input.label).toLower();
+        list.push_back({qs(law->id()), QObject::tr("follows from other gauges: %1").arg(qs(law->title())),
+                        QObject::tr("From %1. %2").arg(taken.join(QStringLiteral(", ")), qs(law->source())), words,
+                        law->output().quantity, QStringLiteral("derived")});
+    }
+    for (const RunningKind& kind : runningKinds())
+        for (const Quantity quantity : measurands) {
+            const auto output = outputOf(kind, quantity);
+            if (!output) continue;
+            const QString name = QString::fromUtf8(quantityName(quantity).data());
+            list.push_back({qs(kind.id), QObject::tr("follows from another gauge: %1, %2").arg(qs(kind.title), name),
+                            qs(kind.source),
+                            QStringLiteral("derived follows trend average minimum maximum ") + qs(kind.id) +
+                                QLatin1Char(' ') + qs(kind.title) + QLatin1Char(' ') + name,
+                            *output, QStringLiteral("derived:") + name});
+        }
     return list;
 }
 
@@ -70,8 +90,11 @@ NewGaugePage::NewGaugePage(Workbench& workbench, QWidget* parent)
     m_quantity.setObjectName(QStringLiteral("newGauge.quantity"));
     m_quantity.addItem(tr("any quantity"), -1);
     for (const Quantity quantity :
-         {Quantity::Temperature, Quantity::RelativeHumidity, Quantity::Pressure, Quantity::Illuminance})
-        m_quantity.addItem(QString::fromUtf8(quantityName(quantity).data()), static_cast<int>(quantity));
+         {Quantity::Temperature, Quantity::RelativeHumidity, Quantity::Pressure, Quantity::Illuminance,
+          Quantity::WoodMoisture, Quantity::VapourDensity, Quantity::Length, Quantity::TemperatureRate,
+          Quantity::HumidityRate, Quantity::PressureRate})
+        m_quantity.addItem(QString::fromUtf8(quantityName(quantity).data()).replace(QLatin1Char('_'), QLatin1Char(' ')),
+                           static_cast<int>(quantity));
     m_list.setObjectName(QStringLiteral("newGauge.list"));
     m_list.setAccessibleName(tr("Parts"));
     m_name.setObjectName(QStringLiteral("newGauge.name"));
@@ -182,12 +205,21 @@ void NewGaugePage::create() {
     if (!item) return;
     const auto quantity = static_cast<Quantity>(item->data(Qt::UserRole + 1).toInt());
     const std::string id = item->data(Qt::UserRole).toString().toStdString();
+    const QString reading = item->data(Qt::UserRole + 3).toString();
+    const QString name = m_name.text().trimmed();
+    if (reading.startsWith(QStringLiteral("derived"))) {
+        const auto of = quantityFromName(reading.section(QLatin1Char(':'), 1).toStdString());
+        auto derived = defaultDerivedGauge(id, of.value_or(Quantity::Temperature));
+        if (!derived) return;
+        derived->name = name.isEmpty() ? m_workbench.freeName(id) : name.toStdString();
+        m_workbench.addGauge(*derived);
+        m_workbench.selectStage(Stage::Sensor);
+        return emit done();
+    }
     const DevicePart* device = m_workbench.catalogue().findDevicePart(id);
     const auto part = device ? Expected<Part>() : m_workbench.catalogue().partOrFamily(id, quantity);
     if (!part) return;
-    GaugeSpec spec = device ? defaultDeviceGauge(*device, item->data(Qt::UserRole + 3).toString().toStdString())
-                            : defaultGauge(*part);
-    const QString name = m_name.text().trimmed();
+    GaugeSpec spec = device ? defaultDeviceGauge(*device, reading.toStdString()) : defaultGauge(*part);
     spec.name = name.isEmpty() ? m_workbench.freeName(id) : name.toStdString();
     m_workbench.addGauge(spec);
     m_workbench.selectStage(Stage::Sensor);

@@ -1,6 +1,5 @@
 #include "window/bench_actions.h"
 
-#include "calibration/history.h"
 #include "bench/gauge_json.h"
 #include "calibration/history.h"
 #include "files/output_file.h"
@@ -45,7 +44,7 @@ Expected<Bench> BenchActions::demoBench() {
     Bench bench;
     for (const char* name :
          {"glue-pot", "workshop-air", "drying-cupboard", "bending-iron", "vacuum-clamp", "window-light", "barometer",
-          "wood-store", "store-warmth", "soaking-tray", "varnish-cabinet"}) {
+          "wood-store", "store-warmth", "soaking-tray", "varnish-cabinet", "wood-moisture"}) {
         auto spec = readGaugeFile(demoFolder() + "/" + name + ".json");
         if (!spec) return tl::unexpected(spec.error());
         bench.add(std::move(*spec));

@@ -56,6 +56,7 @@ MainWindow::MainWindow(Workbench& workbench, QWidget* parent)
     setCentralWidget(central);
     buildMenus();
     connect(&m_actions, &BenchActions::failed, &m_message, &MessageBar::showMessage);
+    connect(&workbench.feed(), &LiveFeed::noticed, &m_message, &MessageBar::showMessage);
     connect(&workbench.bench(), &BenchModel::failed, &m_message, &MessageBar::showMessage);
     connect(&workbench.bench(), &BenchModel::fileLost, this, [this](const QString& message) {
         m_message.showMessage(

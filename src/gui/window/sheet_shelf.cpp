@@ -4,9 +4,12 @@
 #include "digital/bus_sheet.h"
 #include "digital/bytes_sheet.h"
 #include "digital/device_sheet.h"
+#include "path/said_path.h"
 #include "reading/reading_sheet.h"
 #include "sheets/converter_sheet.h"
 #include "sheets/formula_sheet.h"
+#include "sheets/inputs_sheet.h"
+#include "sheets/said_sheet.h"
 #include "sheets/sensor_sheet.h"
 #include "sheets/wiring_sheet.h"
 #include "sheets/world_sheet.h"
@@ -44,16 +47,28 @@ Sheet* SheetShelf::make(Stage stage, bool isDigital) {
 }
 
 void SheetShelf::showChosen() {
-    const Stage stage = m_workbench.stage();
     const GaugeView* view = m_workbench.current();
+    // A gauge with fewer stages shows its reading instead; the stage is told to everybody, this shelf included.
+    if (view && !view->has(m_workbench.stage())) return m_workbench.selectStage(Stage::Reading);
+    const Stage stage = m_workbench.stage();
     const bool hasOwn = stage == Stage::Sensor || stage == Stage::Wiring || stage == Stage::Converter;
-    const bool isDigital = hasOwn && view && m_workbench.catalogue().findDevicePart(view->spec().sensor.part);
-    Sheet*& sheet = (isDigital ? m_digital : m_analog)[static_cast<std::size_t>(stage)];
-    if (!sheet) {
-        sheet = make(stage, isDigital);
-        addWidget(sheet);
+    Sheet** sheet = &m_analog[static_cast<std::size_t>(stage)];
+    std::function<Sheet*()> makeIt = [&] { return make(stage, false); };
+    if (view && view->isDerived() && stage == Stage::Sensor) {
+        sheet = &m_inputs;
+        makeIt = [&] { return new InputsSheet(m_workbench); };
+    } else if (view && SaidPath::applies(view->spec()) && stage == Stage::Converter) {
+        sheet = &m_said;
+        makeIt = [&] { return new SaidSheet(m_workbench); };
+    } else if (hasOwn && view && m_workbench.catalogue().findDevicePart(view->spec().sensor.part)) {
+        sheet = &m_digital[static_cast<std::size_t>(stage)];
+        makeIt = [&] { return make(stage, true); };
     }
-    setCurrentWidget(sheet);
+    if (!*sheet) {
+        *sheet = makeIt();
+        addWidget(*sheet);
+    }
+    setCurrentWidget(*sheet);
 }
 
 }  // namespace fg::gui

@@ -3,6 +3,7 @@
 #include "model/workbench.h"
 
 #include <array>
+#include <functional>
 #include <QStackedWidget>
 
 namespace fg::gui {
@@ -27,6 +28,8 @@ class SheetShelf final : public QStackedWidget {
     Workbench& m_workbench;
     std::array<Sheet*, kStageCount> m_analog{};
     std::array<Sheet*, kStageCount> m_digital{};
+    Sheet* m_inputs = nullptr;  // of derived gauges, in the place of Sensor
+    Sheet* m_said = nullptr;    // of what the board says, in the place of Converter
 };
 
 }  // namespace fg::gui

@@ -1,0 +1,31 @@
+#pragma once
+
+#include "sheets/input_form.h"
+#include "sheets/sheet.h"
+#include "widgets/parameter_form.h"
+
+#include <QComboBox>
+
+namespace fg::gui {
+
+/// What a derived gauge follows and from which gauges: its law, and each input as a link or a value.
+class InputsSheet final : public Sheet {
+    Q_OBJECT
+  public:
+    explicit InputsSheet(Workbench& workbench, QWidget* parent = nullptr);
+
+  protected:
+    void showSpec(const GaugeView& view) override;
+    void showValues(const GaugeView& view) override;
+
+  private:
+    void chooseLaw(const QString& id);
+
+    QComboBox m_law;
+    QLabel* m_facts;
+    InputForm m_linkedInputs;
+    ParameterForm m_parameters;
+    QLabel* m_now;
+};
+
+}  // namespace fg::gui

@@ -1,0 +1,275 @@
+// Gauges without a sensor of their own: what follows from other gauges, and what the board says. Causes that two
+// readings have in common are added with their signs.
+
+#include "bench/linked_inputs.h"
+#include "engine/engine.h"
+#include "gauge/gauge.h"
+#include "path/default_gauge.h"
+#include "recording/recorder.h"
+#include "recording/track_reader.h"
+#include "storage/bench_file.h"
+#include "support.h"
+#include "uncertainty/monte_carlo.h"
+
+#include <fmt/format.h>
+#include <cmath>
+
+namespace fg {
+namespace {
+
+using test::catalogue;
+
+GaugeSpec said(const std::string& name, const std::string& channel, const char* unit, Quantity quantity) {
+    GaugeSpec spec = defaultSaidGauge(channel, **unitFromId(unit, quantity));
+    spec.name = name;
+    return spec;
+}
+
+GaugeSpec derivedOf(const char* law, std::initializer_list<std::pair<const char*, const char*>> inputs) {
+    GaugeSpec spec = defaultDerivedGauge(law).value();
+    spec.name = law;
+    for (const auto& [field, gauge] : inputs) spec.inputs["sensor." + std::string(field)] = {0, gauge};
+    return spec;
+}
+
+/// Warmth in °F and humidity as a board writes them, and the wood between.
+Bench storeBench() {
+    Bench bench;
+    bench.add(derivedOf("wood-moisture", {{"temperature", "Warmth"}, {"humidity", "Air"}}));
+    bench.add(said("Warmth", "warmth", "degF", Quantity::Temperature));
+    bench.add(said("Air", "h", "percent", Quantity::RelativeHumidity));
+    settleInputs(bench);
+    return bench;
+}
+
+/// What each gauge read, in order.
+std::map<std::int64_t, std::vector<std::pair<double, double>>> runBench(const Bench& bench, const std::string& lines,
+                                                                        double step_s = 1) {
+    Engine engine(catalogue());
+    engine.setBench(bench);
+    std::map<std::int64_t, std::vector<std::pair<double, double>>> got;
+    engine.addListener([&](const GaugeBatch& batch) {
+        for (std::size_t i = 0; i < batch.samples.size(); ++i)
+            got[batch.gauge].emplace_back(batch.samples[i]->time_s, batch.readings[i].value);
+    });
+    std::istringstream text(lines);
+    double now_s = 0;
+    for (std::string line; std::getline(text, line); now_s += step_s) engine.take(line + "\n", now_s);
+    return got;
+}
+
+// Wood Handbook, FPL-GTR-190, table 4-2, moisture at 70 °F: 9.2 % at 50 %RH, 11.0 % at 60 %RH; at 30 °F and 50 %RH 9.5
+// %.
+TEST(DerivedGauge, FollowsItsInputsAtEveryOneOfTheirSamples) {
+    const auto got = runBench(storeBench(), "warmth=70\nh=50\nh=60\nwarmth=30 h=50\nh=120\nwarmth=70 h=50\n");
+    const auto& wood = got.at(1);
+    ASSERT_EQ(wood.size(), 6u);  // a line with both is one reading
+    EXPECT_TRUE(std::isnan(wood[0].second));
+    EXPECT_NEAR(wood[1].second, 9.2, 0.05);
+    EXPECT_NEAR(wood[2].second, 11.0, 0.05);
+    EXPECT_NEAR(wood[3].second, 9.5, 0.05);
+    EXPECT_TRUE(std::isnan(wood[4].second)) << "beyond the law's range";
+    EXPECT_NEAR(wood[5].second, 9.2, 0.05);
+    EXPECT_EQ(wood[3].first, got.at(3)[2].first);
+}
+
+TEST(DerivedGauge, SaysWhatItNeedsAndWhatIsWrong) {
+    Bench bench = storeBench();
+    const auto filled = [&](double warmth, double air) {
+        return withInputs(bench.gauges[0].spec, catalogue(), [&](const LinkedInput& input) {
+            return std::optional(LinkedReading{input.name == "Warmth" ? warmth : air, 0.1});
+        });
+    };
+    const auto good = Gauge::make(filled(21.1, 50).value(), catalogue());
+    ASSERT_TRUE(good);
+    const auto now = good->evaluate({Stage::Reading, std::nan("")});
+    EXPECT_NEAR(now->reading(), 9.2, 0.05);
+    EXPECT_GE(good->trace(*now).size(), 6u);
+    EXPECT_FALSE(good->entryOfRaw("512"));
+    // Outside the formula: no number, and the reason names the input.
+    const auto wet = Gauge::make(filled(21.1, 99).value(), catalogue()).value();
+    const auto none = wet.evaluate({Stage::Reading, std::nan("")}).value();
+    EXPECT_TRUE(std::isnan(none.reading()));
+    EXPECT_NE(none.at(Stage::Reading).problem.find("humidity"), std::string::npos);
+    // Not linked: a fault that says which.
+    GaugeSpec loose = bench.gauges[0].spec;
+    loose.inputs.erase("sensor.humidity");
+    const auto missing = Gauge::make(loose, catalogue()).value();
+    const auto evaluated = missing.evaluate({Stage::Reading, std::nan("")}).value();
+    const auto findings = missing.findings(&evaluated, nullptr);
+    ASSERT_FALSE(findings.empty());
+    EXPECT_EQ(findings[0].id, "input-missing");
+    for (const auto& [part, quantity] : {std::pair{"dew-pint", Quantity::Temperature},
+                                         {"dew-point", Quantity::Pressure},
+                                         {"rate-of-change", Quantity::Temperature}}) {
+        GaugeSpec wrong = bench.gauges[0].spec;
+        wrong.sensor.part = part;
+        wrong.quantity = quantity;
+        wrong.reading.unit = canonicalUnit(quantity).id;
+        EXPECT_FALSE(Gauge::make(wrong, catalogue())) << part;
+    }
+    const auto back = readGauge(writeGauge(bench.gauges[0].spec), "there and back");
+    ASSERT_TRUE(back) << back.error().message();
+    EXPECT_EQ(*back, bench.gauges[0].spec);
+}
+
+// A straight line of 20 °C + 0.5 °C/h · t with a jump at the end; mean, extremes and slope over ten minutes.
+TEST(DerivedGauge, RunningValuesOverTheLastWhile) {
+    Bench bench;
+    bench.add(said("Warmth", "warmth", "degC", Quantity::Temperature));
+    for (const char* kind : {"rate-of-change", "running-mean", "running-least", "running-most"}) {
+        GaugeSpec spec = derivedOf(kind, {{"reading", "Warmth"}});
+        spec.sensor.parameters.set("window_s", 600.0);
+        bench.add(spec);
+    }
+    settleInputs(bench);
+    std::string lines;
+    for (int i = 0; i < 3600; ++i) lines += fmt::format("warmth={:.9f}\n", 20 + 0.5 * i / 3600);
+    const auto got = runBench(bench, lines);
+    const auto at = [&](std::int64_t gauge, std::size_t i) { return got.at(gauge)[i].second; };
+    EXPECT_TRUE(std::isnan(at(2, 50)));
+    EXPECT_NEAR(at(2, 80), 0.5, 1e-6);
+    EXPECT_NEAR(at(2, 3599), 0.5, 1e-6);
+    // Pieces of 2.5 s: the window begins within one of them.
+    EXPECT_NEAR(at(3, 3599), 20 + 0.5 * (3599 - 300) / 3600, 0.5 * 2.5 / 3600);
+    EXPECT_NEAR(at(4, 3599), 20 + 0.5 * (3599 - 600) / 3600, 0.5 * 3.5 / 3600);
+    EXPECT_NEAR(at(5, 3599), 20 + 0.5 * 3599 / 3600, 1e-9);
+}
+
+/// A pressure sensor of 1 V at 100 kPa, straight on one converter of 24 bits whose reference of 4 V is within 1 %.
+GaugeSpec pressureGauge(const std::string& name) {
+    GaugeSpec spec;
+    spec.name = name;
+    spec.quantity = Quantity::Pressure;
+    spec.sensor = {"linear-voltage", {{"slope_V_per_Pa", 1e-5}, {"offset_V", 0.0}}};
+    spec.converter = {"adc", "adc-12bit-3v3", {{"bits", 24.0}, {"reference_V", 4.0}, {"reference_tolerance", 0.01}}};
+    spec.reading = {"Pa", {0, 300000}};
+    return spec;
+}
+
+Lent lentBy(const GaugeSpec& spec, double world, std::int64_t id, double& standard) {
+    const auto budget = budgetAt(spec, catalogue(), world);
+    EXPECT_TRUE(budget) << budget.error().message();
+    standard = budget->standard;
+    return lentOf(*budget, id);
+}
+
+// The reference is off by δ: both pressures are off by p·δ, their difference by (p − p0)·δ. A rectangle of ± 1 kPa
+// holds 95 % within ± 950 Pa. Two references would be √(200² + 100²)·10 Pa/√3 = 1291 Pa.
+TEST(CommonCauses, OfTwoGaugesOnOneReferenceAreAddedWithTheirSigns) {
+    const auto differenceOf = [&](const GaugeSpec& a, const GaugeSpec& b) {
+        GaugeSpec spec = derivedOf("gauge-pressure", {{"pressure", "a"}, {"ambient", "b"}});
+        const auto filled = withInputs(spec, catalogue(), [&](const LinkedInput& input) {
+            const bool isFirst = input.name == "a";
+            LinkedReading linked{isFirst ? 200000.0 : 100000.0};
+            linked.lent = lentBy(isFirst ? a : b, linked.reading, isFirst ? 1 : 2, linked.standard);
+            return std::optional(linked);
+        });
+        return budgetAt(filled.value(), catalogue(), 100000).value();
+    };
+    const Budget shared = differenceOf(pressureGauge("a"), pressureGauge("b"));
+    EXPECT_NEAR(shared.standard, 1000 / std::sqrt(3.0), 1);
+    EXPECT_NEAR(shared.expanded, 950, 5);
+    ASSERT_EQ(shared.common.size(), 1u);
+    double shares = 0;
+    for (const Contribution& line : shared.contributions) shares += line.share;
+    EXPECT_NEAR(shares, 1, 1e-9);
+    GaugeSpec other = pressureGauge("b");
+    other.converter.part = "adc-10bit-supply";
+    EXPECT_NEAR(differenceOf(pressureGauge("a"), other).standard, 1291, 2);
+    // One gauge lent twice: the same to the last digit, noise and step included.
+    GaugeSpec twice = derivedOf("gauge-pressure", {{"pressure", "a"}, {"ambient", "a"}});
+    const auto filled = withInputs(twice, catalogue(), [&](const LinkedInput&) {
+        LinkedReading linked{100000};
+        linked.lent = lentBy(pressureGauge("a"), 100000, 1, linked.standard);
+        return std::optional(linked);
+    });
+    EXPECT_LT(budgetAt(filled.value(), catalogue(), 0)->standard, 1e-6);
+}
+
+// A thermocouple whose cold junction another gauge of the same converter reads: draws with the common reference agree
+// with the budget, which without it would be another one.
+TEST(CommonCauses, DrawsAgreeWithTheBudget) {
+    GaugeSpec cold = test::directGauge("lm35", 16, 3.3);
+    cold.converter.part = "adc-12bit-3v3";
+    cold.converter.parameters.set("reference_tolerance", 0.03);
+    GaugeSpec hot = defaultGauge(catalogue().partOrFamily("thermocouple-k", Quantity::Temperature).value());
+    hot.wiring = {"amplifier", {{"gain", 60.0}}};
+    hot.converter = cold.converter;
+    hot.sensor.parameters.remove("cold_junction_tolerance_K");
+    hot.inputs["sensor.cold_junction_degC"] = {7, "cold"};
+    const auto filledWith = [&](bool isLent) {
+        return withInputs(hot, catalogue(),
+                          [&](const LinkedInput&) {
+                              LinkedReading linked{60};
+                              Lent lent = lentBy(cold, 60, 7, linked.standard);
+                              if (isLent) linked.lent = lent;
+                              return std::optional(linked);
+                          })
+            .value();
+    };
+    const GaugeSpec together = filledWith(true);
+    const auto budget = budgetAt(together, catalogue(), 120);
+    ASSERT_TRUE(budget) << budget.error().message();
+    ASSERT_FALSE(budget->common.empty());
+    const auto run = monteCarlo(together, catalogue(), 120, 400000, 5);
+    ASSERT_TRUE(run) << run.error().message();
+    EXPECT_NEAR(run->standard, budget->standard, 0.01 * budget->standard);
+    const auto apart = budgetAt(filledWith(false), catalogue(), 120);
+    EXPECT_GT(std::abs(apart->standard - budget->standard), 0.1 * budget->standard);
+}
+
+TEST(SaidGauge, TakesTheBoardsReadingInItsUnit) {
+    GaugeSpec spec = said("Warmth", "warmth", "degF", Quantity::Temperature);
+    spec.correction = {"offset", -0.5};
+    spec.sensor.parameters.set("accuracy", 1.0);
+    const auto gauge = Gauge::make(spec, catalogue()).value();
+    EXPECT_NEAR(gauge.read(68.0).value, 19.5, 1e-12);
+    const auto entry = gauge.entryOfRaw("68");
+    ASSERT_TRUE(entry);
+    const auto now = gauge.evaluate(*entry).value();
+    EXPECT_NEAR(now.reading(), 19.5, 1e-12);
+    EXPECT_EQ(now.at(Stage::Converter).text, "68");
+    EXPECT_NEAR(gauge.budgetOf(now)->expanded, 0.95, 0.01);
+    spec.converter.parameters.set("unit", std::string("furlong"));
+    EXPECT_EQ(Gauge::make(spec, catalogue()).error().where, "converter.unit");
+}
+
+// What a derived gauge read is kept; put an input right and the derived recording follows.
+TEST(DerivedGauge, ItsRecordingFollowsItsInputs) {
+    const test::TemporaryFolder folder;
+    Bench bench = storeBench();
+    const auto file = BenchFile::create(folder / "store.fairgauge", bench).value();
+    Engine engine(catalogue());
+    engine.setBench(bench);
+    const std::int64_t all[] = {1, 2, 3};
+    auto recorder =
+        Recorder::start(file->recordings(), bench, all, "Store", "test", {1'000'000'000'000'000, 0}).value();
+    engine.addListener([&](const GaugeBatch& batch) { recorder->take(batch); });
+    for (int i = 0; i < 50; ++i) engine.take(fmt::format("warmth=70 h={}\n", 40 + i / 5), i);
+    ASSERT_TRUE(recorder->stop({1'000'000'050'000'000, 50}));
+    const auto recording = file->recordings().recordings()->front();
+    const auto readingsOf = [&](Conversion conversion) {
+        auto reader = TrackReader::make(file->recordings(), recording, 1, conversion, bench, catalogue()).value();
+        std::vector<double> values;
+        EXPECT_TRUE(reader.read(recording.span(), [&](const ReadingColumns& columns, const SampleColumns&) {
+            for (const Reading& one : columns.readings) values.push_back(one.value);
+            return true;
+        }));
+        return values;
+    };
+    const Law& law = *findLaw("wood-moisture");
+    const auto then = readingsOf(Conversion::AsRecorded);
+    ASSERT_EQ(then.size(), 50u);
+    for (int i = 0; i < 50; ++i) {
+        const double inputs[] = {(70 - 32) / 1.8, 40.0 + i / 5};
+        EXPECT_NEAR(then[static_cast<std::size_t>(i)], law.value(inputs), 1e-9) << i;
+    }
+    bench.gauges[2].spec.correction = {"offset", 5};
+    const auto now = readingsOf(Conversion::AsNow);
+    const double moved[] = {(70 - 32) / 1.8, 45.0};
+    EXPECT_NEAR(now.front(), law.value(moved), 1e-9);
+}
+
+}  // namespace
+}  // namespace fg
