@@ -1,5 +1,6 @@
 // Alarms: when they go on and off, what they would have done, and where they really switch.
 
+#include "alarms/device_alarm.h"
 #include "alarms/reached.h"
 #include "analysis/selection.h"
 #include "support.h"
@@ -122,6 +123,82 @@ TEST(AlarmReached, TellsTheReadingsAtWhichItReallySwitches) {
     rule = {};
     rule.high = 1000;
     EXPECT_FALSE(reachedReadings(gauge, rule));  // it cannot read that: the alarm would never go on
+}
+
+/// A course that passes both limits up and down and meets none of them.
+std::vector<double> courseAbout(double low, double high) {
+    std::vector<double> values;
+    for (int i = 0; i < 800; ++i) values.push_back((low + high) / 2 + (high - low) * 0.9173 * std::sin(0.031 * i));
+    return values;
+}
+
+// What the registers hold does what the rule does, result by result, for every thermometer with an alert.
+TEST(DeviceAlarm, DoesWhatTheRuleDoes) {
+    const Catalogue& catalogue = test::catalogue();
+    int compared = 0;
+    for (const DevicePart& part : catalogue.devices()) {
+        const RegisterMap* map = catalogue.findRegisterMap(part.id);
+        const bool isThermometer =
+            std::find(part.readings.begin(), part.readings.end(), "temperature") != part.readings.end();
+        if (!map || !isThermometer || !alertSettingOf(map->all({}))) continue;
+        const auto gauge = Gauge::make(defaultDeviceGauge(part, "temperature"), catalogue).value();
+        for (const bool isHigh : {true, false}) {
+            AlarmRule rule;
+            (isHigh ? rule.high : rule.low) = isHigh ? 30.0 : 20.0;
+            rule.band = 3;
+            const auto alarm = deviceAlarm(gauge, catalogue, rule);
+            ASSERT_TRUE(alarm) << part.id << ": " << alarm.error().message();
+            // What the registers hold, in their steps; a hysteresis that comes in four sizes is the one it came to.
+            const AlertSetting& is = alarm->inForce;
+            const bool isInverse = !isHigh && is.mode == AlertMode::Comparator;
+            const double on = isHigh ? is.high : is.low,
+                         off = isHigh ? is.clearHigh.value_or(is.low) : is.clearLow.value_or(is.high);
+            EXPECT_NEAR(on, isHigh ? 30 : 20, 0.3) << part.id;
+            EXPECT_NEAR(std::abs(on - off), 3, 0.5) << part.id;
+            AlarmRule held = rule;
+            (isHigh ? held.high : held.low) = on;
+            held.band = std::abs(on - off);
+            const auto course = courseAbout(17, 33);
+            const auto levels = alertLevels(course, {}, alarm->inForce);
+            AlarmWatch watch(held);
+            int differ = 0;
+            for (std::size_t i = 0; i < course.size(); ++i) {
+                watch.take(static_cast<double>(i), {course[i]});
+                const bool isActive = levels[i] == alarm->inForce.activeHigh;
+                differ += (isInverse ? !isActive : isActive) != watch.isOn() ? 1 : 0;
+            }
+            EXPECT_EQ(differ, 0) << part.id << (isHigh ? " high" : " low");
+            ++compared;
+        }
+    }
+    EXPECT_GE(compared, 12);
+}
+
+// TMP102 data sheet, table 6: 25 °C is 0x1900 in the left-justified word; 0.0625 °C a count.
+TEST(DeviceAlarm, IsWrittenAsTheDataSheetWritesIt) {
+    const Catalogue& catalogue = test::catalogue();
+    GaugeSpec spec = defaultDeviceGauge(*catalogue.findDevicePart("tmp102"), "temperature");
+    AlarmRule rule;
+    rule.high = 25.0, rule.band = 0.5;
+    const auto plain = deviceAlarm(Gauge::make(spec, catalogue).value(), catalogue, rule).value();
+    const auto wordOf = [](const DeviceAlarm& alarm, const char* name) -> std::string {
+        for (const RegisterWord& one : alarm.words)
+            if (one.in->name == name) return one.text();
+        return "none";
+    };
+    EXPECT_EQ(wordOf(plain, "high_limit"), "0x1900");
+    EXPECT_EQ(wordOf(plain, "low_limit"), "0x1880");
+    EXPECT_TRUE(plain.notes.empty());
+    // The gauge is corrected by −1 K: the device, which knows nothing of it, warns at its own 26 °C.
+    spec.correction = {"offset", -1};
+    const auto corrected = deviceAlarm(Gauge::make(spec, catalogue).value(), catalogue, rule).value();
+    EXPECT_EQ(wordOf(corrected, "high_limit"), "0x1A00");
+    EXPECT_EQ(corrected.notes.size(), 1u);
+    rule.low = 10.0;
+    EXPECT_EQ(deviceAlarm(Gauge::make(spec, catalogue).value(), catalogue, rule).error().code, ErrorCode::Unsupported);
+    EXPECT_FALSE(deviceAlarm(Gauge::make(test::gluePot(), catalogue).value(), catalogue, rule));
+    rule.low.reset(), rule.high = 900.0;
+    EXPECT_EQ(deviceAlarm(Gauge::make(spec, catalogue).value(), catalogue, rule).error().code, ErrorCode::Range);
 }
 
 }  // namespace

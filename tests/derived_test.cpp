@@ -89,7 +89,7 @@ TEST(Law, UncertaintyOfBothInputsAndTheirCorrelation) {
         std::vector<LawValue> values;
         for (const LawInput& input : law->inputs()) {
             const double at = input.otherwise.value_or(input.quantity == Quantity::Pressure ? 1e5
-                                                       : input.quantity == Quantity::Length ? 20
+                                                       : input.quantity == Quantity::Height ? 20
                                                                                             : 25);
             values.push_back({at, 1e-3 * std::max(1.0, std::abs(at))});
         }

@@ -206,5 +206,35 @@ TEST(Binding, GuessesWithReasons) {
               std::string::npos);
 }
 
+// Two boards that use the same names, one at its own clock, cut in the middle of lines.
+TEST(Engine, KeepsSeveralSourcesApart) {
+    Bench bench;
+    for (const char* channel : {"pot", "2:pot"}) {
+        GaugeSpec spec = test::gluePot();
+        spec.name = channel;
+        spec.channel = channel;
+        bench.add(spec);
+    }
+    Engine engine(test::catalogue());
+    engine.setBench(bench);
+    engine.take("pot=20", 1, 0);
+    engine.take("pot=1", 1, 1);
+    engine.take("00\n", 1, 0);
+    engine.take("500 door=7\nair=3\n", 1, 1);
+    EXPECT_EQ(std::get<double>(engine.last(1)->raw), 2000);
+    EXPECT_EQ(std::get<double>(engine.last(2)->raw), 1500);
+    EXPECT_EQ(engine.status().channels, (std::vector<std::string>{"2:air", "2:door", "2:pot", "pot"}));
+    EXPECT_EQ(engine.lastLines().back().text, "2  air=3");
+    // The second is unplugged within a line and comes anew: the first goes on with its half line.
+    engine.take("pot=21", 2, 0);
+    engine.take("pot=99", 2, 1);
+    engine.restart(1);
+    EXPECT_FALSE(engine.last(2));
+    engine.take("pot=1600\n", 3, 1);
+    engine.take("00\n", 3, 0);
+    EXPECT_EQ(std::get<double>(engine.last(1)->raw), 2100);
+    EXPECT_EQ(std::get<double>(engine.last(2)->raw), 1600);
+}
+
 }  // namespace
 }  // namespace fg

@@ -1,6 +1,7 @@
 // Recording from the command line as a person does it: the simulated bench, a board on a serial port, kernel files, a
 // recording played again; into a bench, out as CSV, in again.
 
+#include "derived/law.h"
 #include "process.h"
 #include "recording/track_reader.h"
 #include "storage/bench_file.h"
@@ -104,6 +105,47 @@ TEST(FgaugeLog, ASimulatedBenchGoesIntoAFileAndOutAndInAgain) {
         run(FAIRGAUGE_FGAUGE, {"log", "--source", "replay:" + (folder / "a.csv").string() + "@50", "--bench", bench});
     ASSERT_EQ(played.exitCode, 0) << played.err;
     EXPECT_EQ(rowsOf(played.out), rows);
+}
+
+// The wood in the store's air, from two readings of one device, line by line; the same through a bench file.
+TEST(FgaugeLog, DerivedGaugesAreReadAndRecordedWithTheOthers) {
+    const std::vector<std::string> gauges{"wood-moisture.json", "wood-store.json", "store-warmth.json"};
+    std::vector<std::string> words{"log", "--source", "sim", "--for", "1.1 s"};
+    const TemporaryFolder folder;
+    const std::string bench = folder / "a.fairgauge";
+    Bench content;
+    for (const std::string& gauge : gauges) {
+        words.insert(words.end(), {"--gauge", demo(gauge)});
+        content.add(readGaugeFile(demo(gauge)).value());
+    }
+    const auto check = [](const std::vector<std::string>& rows) {
+        ASSERT_GE(rows.size(), 4u);
+        EXPECT_TRUE(rows[0].starts_with("time,Wood moisture raw,Wood moisture %,")) << rows[0];
+        for (std::size_t i = 1; i < rows.size(); ++i) {
+            std::vector<std::string> fields;
+            std::istringstream line(rows[i]);
+            for (std::string one; std::getline(line, one, ',');) fields.push_back(one);
+            ASSERT_GE(fields.size(), 9u) << rows[i];
+            const double inputs[] = {test::number(fields[8]), test::number(fields[5])};
+            EXPECT_NEAR(test::number(fields[2]), findLaw("wood-moisture")->value(inputs), 0.01) << rows[i];
+        }
+    };
+    const auto logged = run(FAIRGAUGE_FGAUGE, words);
+    ASSERT_EQ(logged.exitCode, 0) << logged.err;
+    check(rowsOf(logged.out));
+    ASSERT_TRUE(BenchFile::create(bench, content));
+    ASSERT_EQ(run(FAIRGAUGE_FGAUGE, {"log", "--source", "sim", "--into", bench, "--for", "1.1 s"}).exitCode, 0);
+    const auto exported = run(FAIRGAUGE_FGAUGE, {"export", bench});
+    check(rowsOf(exported.out));
+    // Such a gauge has no raw value, no code and no table, and says so.
+    for (const std::vector<std::string>& asked :
+         {std::vector<std::string>{"convert", "--gauge", demo(gauges[0]), "--raw", "512"},
+          {"table", "--gauge", demo(gauges[0])},
+          {"code", "--gauge", demo(gauges[0]), "--language", "c"}}) {
+        const auto refused = run(FAIRGAUGE_FGAUGE, asked);
+        EXPECT_NE(refused.exitCode, 0) << asked[0];
+        EXPECT_FALSE(refused.err.empty());
+    }
 }
 
 TEST(FgaugeLog, ABoardOnASerialPortUntilItIsInterrupted) {

@@ -17,6 +17,7 @@ TEST(Lengths, AsPeopleMeasureCables) {
     EXPECT_DOUBLE_EQ(readValue("40 cm", Quantity::Length)->canonical, 0.4);
     EXPECT_DOUBLE_EQ(readValue("2,5", Quantity::Length)->canonical, 2.5);
     EXPECT_FALSE(readValue("-1 m", Quantity::Length));
+    EXPECT_DOUBLE_EQ(readValue("-1400 ft", Quantity::Height)->canonical, -426.72);  // the shore of a dead sea
     EXPECT_EQ(quantityFromName("light"), Quantity::Illuminance);
 }
 

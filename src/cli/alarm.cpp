@@ -1,3 +1,4 @@
+#include "alarms/device_alarm.h"
 #include "alarms/trial.h"
 #include "gauge/gauge.h"
 #include "output.h"
@@ -66,7 +67,7 @@ void printReached(const ReachedReadings& reached, const Gauge& gauge) {
                unit.symbol);
 }
 
-int print(const Options& options, const Gauge& gauge, const AlarmTrial& trial) {
+int print(const Options& options, const Gauge& gauge, const AlarmTrial& trial, const Expected<DeviceAlarm>& own) {
     const auto& [reached, neverOn, advice, tried] = trial;
     const Unit& unit = gauge.unit();
     const auto amount = [&](double canonical) { return unit.differenceFromCanonical(canonical); };
@@ -90,6 +91,11 @@ int print(const Options& options, const Gauge& gauge, const AlarmTrial& trial) {
                                {"low_on", value(reached->lowOn)},
                                {"low_off", value(reached->lowOff)},
                                {"step", amount(reached->step)}};
+        if (own) {
+            for (const Setting& one : own->settings) json["device_alert"]["settings"][one.id] = one.value;
+            for (const RegisterWord& one : own->words) json["device_alert"]["words"][one.in->name] = one.text();
+            json["device_alert"]["notes"] = own->notes;
+        }
         json["replayed"] = list;
         printJsonText(json);
         return kFine;
@@ -99,6 +105,10 @@ int print(const Options& options, const Gauge& gauge, const AlarmTrial& trial) {
         printReached(*reached, gauge);
     else
         fmt::print("  {}\n", neverOn->message());
+    if (own)
+        fmt::print("  in the device's own registers: {}\n", deviceAlarmText(*own));
+    else if (gauge.digital())
+        fmt::print("  no alert of the device itself: {}\n", own.error().message());
     fmt::print("  suggested dead band: {} {} (noise {}, drift in a minute {}, two steps {})\n\n",
                significantDigits(amount(advice.band), 2), unit.symbol, significantDigits(amount(advice.fromNoise), 2),
                significantDigits(amount(advice.fromDrift), 2), significantDigits(amount(advice.fromSteps), 2));
@@ -140,7 +150,7 @@ int run(const Options& options) {
 
     const auto trial = tryAlarm(*reader, recording->span(), *gauge, *rule, *every_s);
     if (!trial) return refuse(trial.error());
-    return print(options, *gauge, *trial);
+    return print(options, *gauge, *trial, deviceAlarm(*gauge, catalogue(), *rule));
 }
 
 }  // namespace

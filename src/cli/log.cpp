@@ -56,7 +56,7 @@ Expected<Bench> benchOf(const Options& options) {
     for (const std::string& path : options.gauges) {
         auto spec = readGaugeFile(path);
         if (!spec) return tl::unexpected(spec.error());
-        if (spec->channel.empty())
+        if (spec->channel.empty() && !DerivedPath::applies(*spec))
             return fail(ErrorCode::Missing, path + ": channel", "nothing", "the channel whose values the gauge takes");
         bench.add(std::move(*spec));
     }

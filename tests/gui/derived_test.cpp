@@ -9,6 +9,7 @@
 #include <termios.h>
 #include <unistd.h>
 #include <cstdlib>
+#include <QAction>
 #include <QComboBox>
 #include <QLabel>
 #include <QListWidget>
@@ -120,6 +121,30 @@ TEST_F(Derived, WhatTheBoardSaysStandsBesideTheGaugesOwnValue) {
     bed.workbench.bench().undo();
     EXPECT_EQ(bed.workbench.views().size(), before);
     EXPECT_TRUE(bed.workbench.views()[0].spec().beside.name.empty());
+}
+
+TEST_F(Derived, ASecondSourceBesideTheFirstHasChannelsOfItsOwn) {
+    auto owned = std::make_unique<ToldLines>();
+    ToldLines* second = owned.get();
+    bed.workbench.feed().addSource(std::move(owned));
+    EXPECT_EQ(bed.workbench.feed().sourceName(), QStringLiteral("Told + 2: Told"));
+    tell(QStringLiteral("pot=2155\n"));
+    emit second->bytes("pot=100\n");
+    bed.workbench.feed().flush();
+    EXPECT_EQ(bed.workbench.views()[0].evaluation()->at(Stage::Converter).value, 2155);
+    EXPECT_TRUE(bed.workbench.feed().channels().contains(QStringLiteral("2:pot")));
+    bed.workbench.bench().changeGauge(1, QStringLiteral("Listen"), [](GaugeSpec& spec) { spec.channel = "2:pot"; });
+    EXPECT_EQ(bed.workbench.views()[0].evaluation()->at(Stage::Converter).value, 100);
+    // What is wrong with one of them is said with its name; the simulated bench joins by the menu.
+    emit second->stateChanged(QStringLiteral("unplugged"));
+    ASSERT_TRUE(test::waitUntil([&] { return !bed.workbench.feed().problem().isEmpty(); }));
+    EXPECT_TRUE(bed.workbench.feed().problem().contains(QStringLiteral("unplugged")));
+    bed.find<QAction>("source.beside")->setChecked(true);
+    bed.window.useSimulation();
+    EXPECT_TRUE(bed.workbench.feed().sourceName().endsWith(QStringLiteral("3: Simulated bench")));
+    EXPECT_FALSE(bed.find<QAction>("source.beside")->isChecked());
+    bed.workbench.feed().setSource(nullptr);
+    EXPECT_FALSE(bed.workbench.feed().hasSource());
 }
 
 TEST_F(Derived, NowPageFiltersAndCountsExtremes) {

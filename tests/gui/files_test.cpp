@@ -51,7 +51,7 @@ TEST_F(Files, NewBenchReplacesTheOldAndLeavesItIntact) {
     EXPECT_EQ(bed.window.windowTitle(), QStringLiteral("second.fairgauge – Fair Gauge"));
     answerDialog(old);
     bed.window.benchActions().openBench();
-    EXPECT_EQ(bed.workbench.views().size(), 11u);
+    EXPECT_EQ(bed.workbench.views().size(), 12u);
     EXPECT_FALSE(bed.workbench.bench().canUndo());
 }
 
@@ -66,7 +66,7 @@ TEST_F(Files, OpeningWhatIsNoBenchIsSaidAndChangesNothing) {
     EXPECT_TRUE(message->isVisible());
     EXPECT_TRUE(message->accessibleName().contains(QStringLiteral("a file of another kind")))
         << message->accessibleName().toStdString();
-    EXPECT_EQ(bed.workbench.views().size(), 11u);
+    EXPECT_EQ(bed.workbench.views().size(), 12u);
     QTest::mouseClick(message->findChild<QPushButton*>(), Qt::LeftButton);
     EXPECT_FALSE(message->isVisible());
 }
@@ -81,7 +81,7 @@ TEST_F(Files, ACancelledDialogDoesNothing) {
         (bed.window.benchActions().*action)();
     }
     EXPECT_EQ(bed.workbench.bench().filePath(), before);
-    EXPECT_EQ(bed.workbench.views().size(), 11u);
+    EXPECT_EQ(bed.workbench.views().size(), 12u);
     EXPECT_FALSE(bed.find<QWidget>("message")->isVisible());
 }
 
@@ -102,7 +102,7 @@ TEST_F(Files, AGaugeGoesOutAndComesBack) {
     EXPECT_EQ(readGaugeFile(at("pot.json").toStdString()).value(), bed.workbench.current()->spec());
     answerDialog(at("pot.json"));
     bed.window.benchActions().importGauge();
-    ASSERT_EQ(bed.workbench.views().size(), 12u);
+    ASSERT_EQ(bed.workbench.views().size(), 13u);
     EXPECT_EQ(bed.workbench.current()->id(), bed.workbench.views().back().id());
     EXPECT_EQ(bed.workbench.current()->spec(), bed.workbench.views().front().spec());
     QFile broken(at("pot.json"));
@@ -112,7 +112,7 @@ TEST_F(Files, AGaugeGoesOutAndComesBack) {
     answerDialog(at("pot.json"));
     bed.window.benchActions().importGauge();
     EXPECT_TRUE(bed.find<QWidget>("message")->accessibleName().contains(QStringLiteral("name: found nothing")));
-    EXPECT_EQ(bed.workbench.views().size(), 12u);
+    EXPECT_EQ(bed.workbench.views().size(), 13u);
 }
 
 TEST_F(Files, TheDemoOpensTheSameBenchEachTime) {

@@ -156,7 +156,7 @@ TEST(UnreadableGauge, IsSaidAndTheOthersOpen) {
         database.exec("UPDATE gauge SET json = '{' WHERE id = 3");
     }
     ASSERT_TRUE(bed.workbench.bench().openFile(path));
-    EXPECT_EQ(bed.workbench.views().size(), 10u);
+    EXPECT_EQ(bed.workbench.views().size(), 11u);
     EXPECT_TRUE(bed.find<QWidget>("message")->accessibleName().contains(QStringLiteral("gauge 3")));
 }
 

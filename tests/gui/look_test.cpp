@@ -197,10 +197,10 @@ TEST(Keyboard, UndoSaysWhatItTakesBack) {
     EXPECT_TRUE(texts.contains(QStringLiteral("&Undo: Set R1 to 3.3 kΩ")))
         << texts.join(QLatin1Char('|')).toStdString();
     bed.workbench.removeCurrent();
-    EXPECT_EQ(bed.workbench.views().size(), 10u);
+    EXPECT_EQ(bed.workbench.views().size(), 11u);
     EXPECT_EQ(bed.workbench.current()->spec().name, "Workshop air");
     QTest::keyClick(&bed.window, Qt::Key_Z, Qt::ControlModifier);
-    EXPECT_EQ(bed.workbench.views().size(), 11u);
+    EXPECT_EQ(bed.workbench.views().size(), 12u);
 }
 
 TEST(NewGauge, SearchNarrowsByDesignationWordAndQuantity) {
@@ -225,7 +225,7 @@ TEST(NewGauge, SearchNarrowsByDesignationWordAndQuantity) {
     EXPECT_EQ(list->count(), all);
     QTest::keyClick(search, Qt::Key_Escape);
     EXPECT_FALSE(search->isVisible());  // back to the gauge, nothing made
-    EXPECT_EQ(bed.workbench.views().size(), 11u);
+    EXPECT_EQ(bed.workbench.views().size(), 12u);
 }
 
 }  // namespace

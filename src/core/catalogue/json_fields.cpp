@@ -127,7 +127,7 @@ Quantity JsonFields::readable(const char* name) {
     const auto quantity = quantityFromName(found);
     if (quantity && isReadable(*quantity)) return *quantity;
     refuse(ErrorCode::Unknown, name, "“" + found + "”",
-           "temperature, humidity, pressure or illuminance; of derived gauges also length, vapour_density, "
+           "temperature, humidity, pressure or illuminance; of derived gauges also height, vapour_density, "
            "wood_moisture or a rate");
     return Quantity::Temperature;
 }

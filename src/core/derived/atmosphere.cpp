@@ -9,7 +9,7 @@ namespace {
 using namespace physical;
 
 constexpr Interval kLowLayer{-5000, 11000};
-constexpr LawInput kAltitude{"altitude", "Height above the sea", "h", Quantity::Length, kLowLayer};
+constexpr LawInput kAltitude{"altitude", "Height above the sea", "h", Quantity::Height, kLowLayer};
 constexpr LawInput kStation{"pressure", "Pressure there", "p", Quantity::Pressure, {2e4, 1.2e5}};
 constexpr std::string_view kStandard = "ISO 2533:1975, lowest layer: T = 288.15 K − 6.5 K/km";
 
@@ -43,7 +43,7 @@ struct Altitude {
     static constexpr std::array kInputs{
         kStation,
         LawInput{"reference", "Pressure where the height is 0", "p0", Quantity::Pressure, {5e4, 1.2e5}, kSeaLevel_Pa}};
-    static constexpr LawOutput kOutput{"h", Quantity::Length, "m"};
+    static constexpr LawOutput kOutput{"h", Quantity::Height, "m"};
     static constexpr double kExpanded = 0;
 
     template <class N>
@@ -92,7 +92,7 @@ struct PressureHigher {
                                       kSource = "barometric formula at one temperature: p·e^(−g·h/(R·T)), dry air";
     static constexpr std::array kInputs{
         LawInput{"pressure", "Pressure below", "p0", Quantity::Pressure, {3e4, 1.2e5}},
-        LawInput{"height", "Height above it", "h", Quantity::Length, {-500, 500}},
+        LawInput{"height", "Height above it", "h", Quantity::Height, {-500, 500}},
         LawInput{"temperature", "Temperature of the air", "t", Quantity::Temperature, {-60, 60}, 15},
     };
     static constexpr LawOutput kOutput{"p", Quantity::Pressure, "Pa"};

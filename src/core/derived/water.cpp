@@ -49,7 +49,7 @@ struct WaterColumn {
     static constexpr std::string_view kId = "water-column", kTitle = "Pressure of a column of water",
                                       kSource = "p = ρ·g·h";
     static constexpr std::array kInputs{
-        LawInput{"height", "Height between the two surfaces", "h", Quantity::Length, {-100, 100}}, kWaterTemperature,
+        LawInput{"height", "Height between the two surfaces", "h", Quantity::Height, {-100, 100}}, kWaterTemperature,
         kGravity};
     static constexpr LawOutput kOutput{"p", Quantity::Pressure, "Pa"};
     static constexpr double kExpanded = 0;
@@ -67,7 +67,7 @@ struct Depth {
         LawInput{"pressure", "Absolute pressure down there", "p", Quantity::Pressure, {0, 2e7}},
         LawInput{"surface", "Absolute pressure at the surface", "p0", Quantity::Pressure, {3e4, 1.1e5}},
         LawInput{"density", "Density of the water", "ρ", Quantity::Ratio, {950, 1250}, 998.2, "kg/m³"}, kGravity};
-    static constexpr LawOutput kOutput{"h", Quantity::Length, "m"};
+    static constexpr LawOutput kOutput{"h", Quantity::Height, "m"};
     static constexpr double kExpanded = 0;
 
     template <class N>

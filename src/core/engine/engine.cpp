@@ -25,8 +25,12 @@ void Engine::setBench(const Bench& bench) {
         running.push_back(std::move(one));
     }
     m_running = std::move(running);
-    m_bound.clear();
-    m_boundNames.clear();
+    forgetBindings();
+}
+
+void Engine::forgetBindings() {
+    for (auto& [number, heard] : m_sources) heard.bound.clear();
+    m_given.bound.clear();
 }
 
 void Engine::remake(Running& one) {
@@ -59,58 +63,72 @@ void Engine::removeListener(std::size_t number) {
 
 void Engine::restart() {
     const std::lock_guard lock(m_guard);
-    m_feed = Feed();
-    m_bound.clear();
-    m_boundNames.clear();
+    m_sources.clear();
+    m_given = Heard();
     m_lastRaw.clear();
     m_samples = 0;
     for (Running& one : m_running) one.last.reset(), one.window.reset();
 }
 
-void Engine::interrupt() {
+void Engine::restart(int source) {
     const std::lock_guard lock(m_guard);
-    m_feed.interrupt();
+    const auto it = m_sources.find(source);
+    if (it == m_sources.end()) return;
+    for (const std::string& name : it->second.names) {
+        m_lastRaw.erase(name);
+        for (Running& one : m_running)
+            if (one.gauge.spec.channel == name) one.last.reset();
+    }
+    m_sources.erase(it);
 }
 
-void Engine::take(std::string_view bytes, double now_s) {
+void Engine::interrupt(int source) {
     const std::lock_guard lock(m_guard);
-    const std::vector<Sample> samples = m_feed.take(bytes, now_s);
-    takeLocked(samples, m_feed.channelNames());
+    if (const auto it = m_sources.find(source); it != m_sources.end()) it->second.feed.interrupt();
+}
+
+void Engine::take(std::string_view bytes, double now_s, int source) {
+    const std::lock_guard lock(m_guard);
+    Heard& heard = m_sources[source];
+    const std::vector<Sample> samples = heard.feed.take(bytes, now_s);
+    const auto& names = heard.feed.channelNames();
+    while (heard.names.size() < names.size()) {
+        const std::string& name = names[heard.names.size()];
+        heard.names.push_back(source == 0 ? name : std::to_string(source + 1) + ":" + name);
+    }
+    takeLocked(samples, heard);
 }
 
 void Engine::take(std::span<const Sample> samples, const std::vector<std::string>& channelNames) {
     const std::lock_guard lock(m_guard);
-    takeLocked(samples, channelNames);
+    // Other names than those that the numbers stood for: another source.
+    const bool isSameSource = m_given.names.size() <= channelNames.size() &&
+                              std::equal(m_given.names.begin(), m_given.names.end(), channelNames.begin());
+    if (!isSameSource) m_given.bound.clear();
+    if (!isSameSource || m_given.names.size() < channelNames.size()) m_given.names = channelNames;
+    takeLocked(samples, m_given);
 }
 
-void Engine::bind(const std::vector<std::string>& channelNames) {
-    for (std::size_t channel = m_boundNames.size(); channel < channelNames.size(); ++channel) {
+void Engine::bind(Heard& heard) const {
+    for (std::size_t channel = heard.bound.size(); channel < heard.names.size(); ++channel) {
         std::vector<std::size_t> gauges;
         for (std::size_t i = 0; i < m_running.size(); ++i)
-            if (m_running[i].gauge.spec.channel == channelNames[channel]) gauges.push_back(i);
-        m_bound.push_back(std::move(gauges));
-        m_boundNames.push_back(channelNames[channel]);
+            if (m_running[i].gauge.spec.channel == heard.names[channel]) gauges.push_back(i);
+        heard.bound.push_back(std::move(gauges));
     }
 }
 
-void Engine::takeLocked(std::span<const Sample> samples, const std::vector<std::string>& channelNames) {
+void Engine::takeLocked(std::span<const Sample> samples, Heard& heard) {
     if (samples.empty()) return;
-    // Other names than those that the numbers stood for: another source.
-    const bool isSameSource = m_boundNames.size() <= channelNames.size() &&
-                              std::equal(m_boundNames.begin(), m_boundNames.end(), channelNames.begin());
-    if (!isSameSource) {
-        m_bound.clear();
-        m_boundNames.clear();
-    }
-    bind(channelNames);
+    bind(heard);
     m_samples += samples.size();
-    std::vector<const Sample*> newest(channelNames.size());
+    std::vector<const Sample*> newest(heard.names.size());
     for (const Sample& sample : samples) {
         newest[sample.channel] = &sample;
-        for (const std::size_t index : m_bound[sample.channel]) m_running[index].samples.push_back(&sample);
+        for (const std::size_t index : heard.bound[sample.channel]) m_running[index].samples.push_back(&sample);
     }
     for (std::size_t channel = 0; channel < newest.size(); ++channel)
-        if (newest[channel]) m_lastRaw[channelNames[channel]] = {newest[channel]->raw, newest[channel]->time_s};
+        if (newest[channel]) m_lastRaw[heard.names[channel]] = {newest[channel]->raw, newest[channel]->time_s};
     for (Running& one : m_running) run(one);
     for (const Running& one : m_running)
         if (!one.samples.empty())
@@ -267,34 +285,43 @@ std::optional<std::pair<Raw, double>> Engine::lastRaw(const std::string& channel
 
 std::vector<ChannelState> Engine::channels() const {
     const std::lock_guard lock(m_guard);
+    std::map<std::string, std::string, std::less<>> units;
+    for (const auto& [number, heard] : m_sources)
+        for (std::size_t i = 0; i < heard.names.size(); ++i) units[heard.names[i]] = heard.feed.channelUnits()[i];
     std::vector<ChannelState> all;
-    for (const auto& [name, last] : m_lastRaw) all.push_back({name, {}, last.first, last.second});
-    const auto& names = m_feed.channelNames();
-    for (ChannelState& channel : all) {
-        const auto it = std::find(names.begin(), names.end(), channel.name);
-        if (it != names.end()) channel.unit = m_feed.channelUnits()[static_cast<std::size_t>(it - names.begin())];
+    for (const auto& [name, last] : m_lastRaw) {
+        const auto unit = units.find(name);
+        all.push_back({name, unit == units.end() ? std::string() : unit->second, last.first, last.second});
     }
     return all;
 }
 
 std::vector<SeenLine> Engine::lastLines() const {
     const std::lock_guard lock(m_guard);
-    const auto& lines = m_feed.reader().lastLines();
-    return {lines.begin(), lines.end()};
+    std::vector<SeenLine> all;
+    for (const auto& [number, heard] : m_sources)
+        for (const SeenLine& line : heard.feed.reader().lastLines()) {
+            all.push_back(line);
+            if (m_sources.size() > 1) all.back().text = std::to_string(number + 1) + "  " + line.text;
+        }
+    return all;
 }
 
 Engine::Status Engine::status() const {
     const std::lock_guard lock(m_guard);
     Status status;
-    const LineReader& reader = m_feed.reader();
-    status.frames = reader.frameCount();
-    status.junk = reader.junkCount();
-    status.lastJunk = reader.lastJunk();
-    status.looksLikeWrongSpeed = reader.looksLikeWrongSpeed();
+    for (const auto& [number, heard] : m_sources) {
+        const LineReader& reader = heard.feed.reader();
+        status.frames += reader.frameCount();
+        status.junk += reader.junkCount();
+        if (!reader.lastJunk().empty()) status.lastJunk = reader.lastJunk();
+        status.looksLikeWrongSpeed |= reader.looksLikeWrongSpeed();
+        status.restarts += heard.feed.restarts();
+        status.wraps += heard.feed.wraps();
+        if (const BoardClock* clock = heard.feed.clock(); clock && !status.drift_ppm)
+            status.drift_ppm = clock->drift_ppm();
+    }
     status.samples = m_samples;
-    status.restarts = m_feed.restarts();
-    status.wraps = m_feed.wraps();
-    if (const BoardClock* clock = m_feed.clock()) status.drift_ppm = clock->drift_ppm();
     for (const auto& [name, value] : m_lastRaw) status.channels.push_back(name);
     return status;
 }

@@ -55,15 +55,18 @@ class Engine {
     /// Waits until it is not being called; it is not called after that.
     void removeListener(std::size_t number);
 
-    /// Bytes of the board at `now_s` of our clock, which only rises.
-    void take(std::string_view bytes, double now_s);
+    /// Bytes of a source at `now_s` of our clock, which only rises. Sources have numbers from 0 on; the channels of the
+    /// first keep their names, those of the second are "2:pot" and so on, so that two boards may use the same names.
+    void take(std::string_view bytes, double now_s, int source = 0);
     /// Samples whose channels have these names by number.
     void take(std::span<const Sample> samples, const std::vector<std::string>& channelNames);
 
-    /// Another source: a new feed, no channels, no readings.
+    /// Other sources: new feeds, no channels, no readings.
     void restart();
-    /// The transport was interrupted; see LineReader::interrupt().
-    void interrupt();
+    /// One source comes anew or goes: its lines and channels begin anew, those of the others stay.
+    void restart(int source);
+    /// The transport of a source was interrupted; see LineReader::interrupt().
+    void interrupt(int source = 0);
 
     [[nodiscard]] std::optional<LastReading> last(std::int64_t gauge) const;
     /// The newest raw value of a channel and its time, whether a gauge is bound to it or not.
@@ -71,10 +74,11 @@ class Engine {
 
     /// All channels that came, by name.
     [[nodiscard]] std::vector<ChannelState> channels() const;
-    /// The last lines, newest last; see LineReader::lastLines().
+    /// The last lines, newest last; see LineReader::lastLines(). Of several sources one after the other, each line
+    /// behind its source's number.
     [[nodiscard]] std::vector<SeenLine> lastLines() const;
 
-    /// What the feed says of itself.
+    /// What the feeds say of themselves, all sources together; the drift of the first that knows its own.
     struct Status {
         std::uint64_t frames = 0, junk = 0, samples = 0, restarts = 0, wraps = 0;
         std::string lastJunk;
@@ -99,21 +103,27 @@ class Engine {
         std::vector<Reading> readings;
         std::optional<std::pair<double, Reading>> before;  ///< what it read last before the batch, and when
     };
-    void bind(const std::vector<std::string>& channelNames);
+    /// A source as the engine hears it.
+    struct Heard {
+        Feed feed;
+        std::vector<std::string> names;               ///< of its channels by number, as gauges know them
+        std::vector<std::vector<std::size_t>> bound;  ///< by channel number: indices of m_running
+    };
+    void bind(Heard& heard) const;
+    void forgetBindings();
     void run(Running& one);
     void remake(Running& one);
     void followInputs(Running& one, double time_s);
     [[nodiscard]] const Running* lenderOf(const Running& one, const LinkedInput& input) const;
     void makeOwnSamples(Running& one);
     void deriveAll(Running& one);
-    void takeLocked(std::span<const Sample> samples, const std::vector<std::string>& channelNames);
+    void takeLocked(std::span<const Sample> samples, Heard& heard);
 
     const Catalogue& m_catalogue;
     mutable std::mutex m_guard;
-    Feed m_feed;
-    std::vector<Running> m_running;                 // in the order of their links
-    std::vector<std::vector<std::size_t>> m_bound;  // by channel number: indices of m_running
-    std::vector<std::string> m_boundNames;          // the names that m_bound was made for
+    std::map<int, Heard> m_sources;
+    Heard m_given;                   // samples that come without a feed
+    std::vector<Running> m_running;  // in the order of their links
     std::map<std::string, std::pair<Raw, double>, std::less<>> m_lastRaw;
     std::map<std::size_t, Listener> m_listeners;
     std::size_t m_nextListener = 0;

@@ -85,7 +85,7 @@ std::optional<GaugeSpec> defaultDerivedGauge(std::string_view id, Quantity of) {
                 return {4, 20};
             case Quantity::VapourDensity:
                 return {0, 25};
-            case Quantity::Length:
+            case Quantity::Height:
                 return id == "depth" ? Interval{0, 5} : Interval{0, 1000};
             case Quantity::TemperatureRate:
             case Quantity::HumidityRate:

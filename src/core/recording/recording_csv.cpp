@@ -36,6 +36,7 @@ std::string comment(const std::string& key, const std::string& text) {
 
 void appendRaw(std::string& text, const Raw& raw) {
     if (const double* word = std::get_if<double>(&raw)) {
+        if (std::isnan(*word)) return;  // a derived gauge that has no reading yet
         constexpr double kWhole = 1e15;
         if (*word == std::floor(*word) && std::abs(*word) < kWhole && !(*word == 0 && std::signbit(*word)))
             fmt::format_to(std::back_inserter(text), "{}", static_cast<std::int64_t>(*word));

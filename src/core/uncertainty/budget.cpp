@@ -8,6 +8,7 @@
 #include "units/number_format.h"
 
 #include <fmt/format.h>
+#include <cctype>
 #include <cmath>
 
 namespace fg {
@@ -26,6 +27,13 @@ double standardOf(double limit, Distribution distribution) {
 }
 
 double limitOf(double standard) { return standard * std::sqrt(3.0); }
+
+/// A label behind a colon.
+std::string lowered(std::string label) {
+    if (label.size() > 1 && std::islower(static_cast<unsigned char>(label[1])))
+        label[0] = static_cast<char>(std::tolower(static_cast<unsigned char>(label[0])));
+    return label;
+}
 
 std::string toleranceText(const ParameterSpec& spec, double value, double limit) {
     const std::string tolerance = spec.tolerance == ToleranceKind::Relative
@@ -160,7 +168,7 @@ Expected<Budget> budgetOf(const GaugeSpec& spec, const DerivedPath& path, double
                           taken,
                           effect};
         if (const auto input = spec.inputs.find(field); input != spec.inputs.end()) {
-            line.label = fmt::format("{}, of “{}”", taken.label, input->second.name);
+            line.label = fmt::format("{}: {}", input->second.name, lowered(taken.label));
             line.distribution = Distribution::Normal;
             line.limit = kStatedCoverage * line.standard;
             if (const auto lent = spec.lent.find(field); lent != spec.lent.end()) {
@@ -236,7 +244,7 @@ Expected<Budget> uncalibrated(const GaugeSpec& spec, const Catalogue& catalogue,
         if (const auto lent = spec.lent.find(field); lent != spec.lent.end()) {
             takeOver(line, lent->second, effect / step);
             if (const auto input = spec.inputs.find(field); input != spec.inputs.end())
-                line.label = fmt::format("{}, of “{}”", influence.spec.label, input->second.name);
+                line.label = fmt::format("{}: {}", input->second.name, lowered(influence.spec.label));
         } else if (const std::string origin = originOf(spec, influence); !origin.empty()) {
             line.parts = {{origin, label, effect, true}};
         }

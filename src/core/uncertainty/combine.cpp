@@ -88,14 +88,20 @@ std::string originOf(const GaugeSpec& spec, const Influence& influence) {
 void takeOver(Contribution& line, const Lent& lent, double slope) {
     if (lent.parts.empty()) return;
     line.parts.clear();
-    double variance = 0;
+    std::vector<double> rectangles;
+    double variance = 0, normal = 0;
     for (const SharedPart& part : lent.parts) {
-        line.parts.push_back({part.origin, part.label, slope * part.effect, part.isRectangle});
-        variance += slope * slope * part.effect * part.effect;
+        const double effect = slope * part.effect;
+        line.parts.push_back({part.origin, part.label, effect, part.isRectangle});
+        variance += effect * effect;
+        if (part.isRectangle)
+            rectangles.push_back(std::sqrt(3.0) * std::abs(effect));
+        else
+            normal += effect * effect;
     }
-    line.distribution = Distribution::Normal;
+    line.distribution = Distribution::Normal;  // of many; its shape is that of its parts
     line.standard = std::sqrt(variance);
-    line.limit = 2 * line.standard;
+    line.limit = coverageHalfWidth(rectangles, std::sqrt(normal));
 }
 
 Lent lentOf(const Budget& budget, std::int64_t lender) {

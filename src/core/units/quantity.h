@@ -20,7 +20,8 @@ enum class Quantity {
     Time,              ///< s
     Ratio,             ///< 1 (0.01 is one percent)
     Count,             ///< 1 (converter codes, pulses)
-    Length,            ///< m, of cables, heights and depths
+    Length,            ///< m, of cables; never below 0
+    Height,            ///< m, above the sea or another level; below it negative. Depths too
     VapourDensity,     ///< g/m³, water in the air
     WoodMoisture,      ///< % of the dry mass
     TemperatureRate,   ///< °C/h

@@ -9,15 +9,15 @@ constexpr double kPascalPerPsi = 6894.757293168;
 constexpr double kPascalPerMmHg = 133.322387415;
 constexpr double kLuxPerFootCandle = 1.0 / (0.3048 * 0.3048);
 
-constexpr std::array kQuantityNames{"temperature",   "humidity",       "pressure",      "illuminance",
-                                    "voltage",       "current",        "resistance",    "capacitance",
-                                    "frequency",     "time",           "ratio",         "count",
-                                    "length",        "vapour_density", "wood_moisture", "temperature_rate",
-                                    "humidity_rate", "pressure_rate"};
+constexpr std::array kQuantityNames{"temperature",      "humidity",      "pressure",       "illuminance",
+                                    "voltage",          "current",       "resistance",     "capacitance",
+                                    "frequency",        "time",          "ratio",          "count",
+                                    "length",           "height",        "vapour_density", "wood_moisture",
+                                    "temperature_rate", "humidity_rate", "pressure_rate"};
 
-constexpr std::array<std::string_view, kQuantityNames.size()> kQuantitySymbols{"t", "RH", "p", "E",  "U",   "I",
-                                                                               "R", "C",  "f", "T",  "x",   "N",
-                                                                               "l", "ρv", "M", "dt", "dRH", "dp"};
+constexpr std::array<std::string_view, kQuantityNames.size()> kQuantitySymbols{"t",  "RH", "p",  "E",   "U", "I", "R",
+                                                                               "C",  "f",  "T",  "x",   "N", "l", "h",
+                                                                               "ρv", "M",  "dt", "dRH", "dp"};
 
 constexpr std::array kUnits{
     Unit{"degC", "°C", Quantity::Temperature, 1, 0, false},
@@ -50,6 +50,12 @@ constexpr std::array kUnits{
     Unit{"mm", "mm", Quantity::Length, 0.001, 0, false},
     Unit{"ft", "ft", Quantity::Length, 0.3048, 0, false},
     Unit{"in", "in", Quantity::Length, 0.0254, 0, false},
+    Unit{"m", "m", Quantity::Height, 1, 0, false},
+    Unit{"ft", "ft", Quantity::Height, 0.3048, 0, false},
+    Unit{"cm", "cm", Quantity::Height, 0.01, 0, false},
+    Unit{"mm", "mm", Quantity::Height, 0.001, 0, false},
+    Unit{"in", "in", Quantity::Height, 0.0254, 0, false},
+    Unit{"km", "km", Quantity::Height, 1000, 0, false},
     Unit{"g/m³", "g/m³", Quantity::VapourDensity, 1, 0, false},
     Unit{"%", "%", Quantity::WoodMoisture, 1, 0, false},
     Unit{"degC/h", "°C/h", Quantity::TemperatureRate, 1, 0, false},
@@ -78,7 +84,7 @@ std::optional<Quantity> quantityFromName(std::string_view name) {
 
 bool isMeasurand(Quantity quantity) { return quantity <= Quantity::Illuminance; }
 
-bool isReadable(Quantity quantity) { return isMeasurand(quantity) || quantity >= Quantity::Length; }
+bool isReadable(Quantity quantity) { return isMeasurand(quantity) || quantity >= Quantity::Height; }
 
 std::optional<Quantity> rateOf(Quantity quantity) {
     switch (quantity) {

@@ -55,6 +55,10 @@ constexpr std::array kSpellings{
     Spelling{"'", "ft", Quantity::Length},
     Spelling{"inch", "in", Quantity::Length},
     Spelling{"\"", "in", Quantity::Length},
+    Spelling{"metres", "m", Quantity::Height},
+    Spelling{"meters", "m", Quantity::Height},
+    Spelling{"feet", "ft", Quantity::Height},
+    Spelling{"'", "ft", Quantity::Height},
     Spelling{"g/m3", "g/m³", Quantity::VapourDensity},
     Spelling{"C/h", "degC/h", Quantity::TemperatureRate},
     Spelling{"K/h", "degC/h", Quantity::TemperatureRate},
@@ -131,6 +135,8 @@ std::string exampleOf(Quantity quantity) {
             return "a count like 817, 0x331 or 0b1100";
         case Quantity::Length:
             return "a length like 2.5 m, 40 cm or 15 ft";
+        case Quantity::Height:
+            return "a height like 430 m, -12 m or 1400 ft";
         case Quantity::VapourDensity:
             return "water in the air like 9.4 g/m³";
         case Quantity::WoodMoisture:

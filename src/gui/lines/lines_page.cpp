@@ -76,6 +76,7 @@ LinesPage::LinesPage(Workbench& workbench, QWidget* parent)
     m_takeSaid.setObjectName(QStringLiteral("lines.takeSaid"));
     m_takeSaid.setText(tr("&Take it as what the board says"));
     m_saidTitle.setWordWrap(true);
+    m_saidTitle.setTextFormat(Qt::PlainText);
     right->addWidget(&m_saidTitle);
     auto* saidRow = new QHBoxLayout;
     saidRow->addWidget(&m_saidUnit);

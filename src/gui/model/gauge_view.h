@@ -41,6 +41,10 @@ class GaugeView {
     [[nodiscard]] const DigitalPath* digital() const { return m_made ? m_made->digital() : nullptr; }
     /// Has it that stage? See hasStage().
     [[nodiscard]] bool has(Stage stage) const { return hasStage(m_gauge.spec, stage); }
+    /// "Inputs" where a derived gauge has them in place of a sensor.
+    [[nodiscard]] std::string_view titleOf(Stage stage) const {
+        return isDerived() && stage == Stage::Sensor ? "Inputs" : stageTitle(stage);
+    }
     /// Does it follow from the readings of other gauges?
     [[nodiscard]] bool isDerived() const { return DerivedPath::applies(m_gauge.spec); }
     /// Whichever path there is; null when the gauge cannot be built.

@@ -14,58 +14,95 @@ LiveFeed::LiveFeed(const Catalogue& catalogue, QObject* parent) : QObject(parent
     connect(&m_next, &QTimer::timeout, this, &LiveFeed::tell);
 }
 
-LiveFeed::~LiveFeed() { dropSource(); }
+LiveFeed::~LiveFeed() { dropSources(); }
 
-void LiveFeed::dropSource() {
-    if (!m_source) return;
-    // Its timers and ports may only be closed where they were opened.
-    QMetaObject::invokeMethod(
-        m_source, [source = m_source] { delete source; }, Qt::BlockingQueuedConnection);
-    m_source = nullptr;
-    m_thread.quit();
-    m_thread.wait();
+void LiveFeed::dropSources() {
+    for (const auto& one : m_sources) {
+        // Its timers and ports may only be closed where they were opened.
+        QMetaObject::invokeMethod(
+            one->source, [source = one->source] { delete source; }, Qt::BlockingQueuedConnection);
+        one->thread.quit();
+        one->thread.wait();
+    }
+    m_sources.clear();
+}
+
+LiveFeed::Connected* LiveFeed::connectedOf(const ByteSource* source) const {
+    for (const auto& one : m_sources)
+        if (one->source == source) return one.get();
+    return nullptr;
+}
+
+void LiveFeed::connectTo(Connected& one) {
+    connect(
+        one.source, &ByteSource::bytes, this, [this, number = one.number](const QByteArray& got) { take(number, got); },
+        Qt::DirectConnection);
+    connect(
+        one.source, &ByteSource::stateChanged, this,
+        [this, source = one.source](const QString& problem) {
+            Connected* const from = connectedOf(source);
+            if (!from) return;  // said before it was taken away
+            if (!problem.isEmpty()) m_engine.interrupt(from->number);
+            from->problem = problem;
+            emit statusChanged();
+        },
+        Qt::QueuedConnection);
+    connect(
+        one.source, &ByteSource::renamed, this,
+        [this, source = one.source](const QString& name, const QString& why) {
+            Connected* const from = connectedOf(source);
+            if (!from) return;
+            m_engine.interrupt(from->number);
+            from->name = name;
+            emit statusChanged();
+            emit noticed(why);
+        },
+        Qt::QueuedConnection);
 }
 
 void LiveFeed::setSource(std::unique_ptr<ByteSource> source) {
-    dropSource();
+    dropSources();
     m_engine.restart();
     m_frameRate = 0;
     m_framesBefore = 0;
-    m_name = source ? source->name() : QString();
-    m_problem.clear();
-    if (source) {
-        m_source = source.release();
-        connect(m_source, &ByteSource::bytes, this, &LiveFeed::take, Qt::DirectConnection);
-        connect(
-            m_source, &ByteSource::stateChanged, this,
-            [this](const QString& problem) {
-                if (!problem.isEmpty()) m_engine.interrupt();
-                m_problem = problem;
-                emit statusChanged();
-            },
-            Qt::QueuedConnection);
-        connect(
-            m_source, &ByteSource::renamed, this,
-            [this](const QString& name, const QString& why) {
-                m_engine.interrupt();
-                m_name = name;
-                emit statusChanged();
-                emit noticed(why);
-            },
-            Qt::QueuedConnection);
-        m_thread.start();
-        m_source->moveToThread(&m_thread);
-        QMetaObject::invokeMethod(m_source, &ByteSource::start, Qt::BlockingQueuedConnection);
-        m_tick.start();
-    } else {
-        m_tick.stop();
-    }
+    if (source) return addSource(std::move(source));
+    m_tick.stop();
     emit received();
     emit statusChanged();
 }
 
-void LiveFeed::take(const QByteArray& bytes) {
-    m_engine.take({bytes.constData(), static_cast<std::size_t>(bytes.size())}, now_s());
+void LiveFeed::addSource(std::unique_ptr<ByteSource> source) {
+    auto owned = std::make_unique<Connected>();
+    Connected& one = *owned;
+    one.number = static_cast<int>(m_sources.size());
+    one.name = source->name();
+    one.source = source.release();
+    m_sources.push_back(std::move(owned));
+    connectTo(one);
+    one.thread.start();
+    one.source->moveToThread(&one.thread);
+    QMetaObject::invokeMethod(one.source, &ByteSource::start, Qt::BlockingQueuedConnection);
+    m_tick.start();
+    emit received();
+    emit statusChanged();
+}
+
+QString LiveFeed::sourceName() const {
+    QStringList names;
+    for (const auto& one : m_sources)
+        names << (one->number == 0 ? one->name : QStringLiteral("%1: %2").arg(one->number + 1).arg(one->name));
+    return names.join(QStringLiteral(" + "));
+}
+
+QString LiveFeed::problem() const {
+    for (const auto& one : m_sources)
+        if (!one->problem.isEmpty())
+            return m_sources.size() == 1 ? one->problem : QStringLiteral("%1: %2").arg(one->name, one->problem);
+    return {};
+}
+
+void LiveFeed::take(int source, const QByteArray& bytes) {
+    m_engine.take({bytes.constData(), static_cast<std::size_t>(bytes.size())}, now_s(), source);
     if (!m_isWaiting.exchange(true)) QMetaObject::invokeMethod(this, &LiveFeed::told, Qt::QueuedConnection);
 }
 

@@ -13,8 +13,8 @@
 
 namespace fg::gui {
 
-/// The running bench: bytes of whichever source is chosen go through the engine in the source's own thread; the window
-/// hears of it at most ten times a second.
+/// The running bench: bytes of whichever sources are chosen go through the engine in each source's own thread; the
+/// window hears of it at most ten times a second.
 class LiveFeed final : public QObject {
     Q_OBJECT
   public:
@@ -22,13 +22,15 @@ class LiveFeed final : public QObject {
     explicit LiveFeed(const Catalogue& catalogue, QObject* parent = nullptr);
     ~LiveFeed() override;
 
-    /// Replaces the source; null stops. The new one is started, in a thread of its own.
+    /// Replaces every source; null stops. The new one is started, in a thread of its own.
     void setSource(std::unique_ptr<ByteSource> source);
-    [[nodiscard]] bool hasSource() const { return m_source != nullptr; }
-    /// For the status bar.
-    [[nodiscard]] const QString& sourceName() const { return m_name; }
-    /// What is wrong with the source; empty when it works.
-    [[nodiscard]] const QString& problem() const { return m_problem; }
+    /// One more beside those that run; its channels are "2:…", "3:…" (see Engine::take()).
+    void addSource(std::unique_ptr<ByteSource> source);
+    [[nodiscard]] bool hasSource() const { return !m_sources.empty(); }
+    /// For the status bar; of several "A + 2: B".
+    [[nodiscard]] QString sourceName() const;
+    /// What is wrong with a source; empty when all work.
+    [[nodiscard]] QString problem() const;
 
     [[nodiscard]] Engine& engine() { return m_engine; }
     [[nodiscard]] const Engine& engine() const { return m_engine; }
@@ -64,17 +66,24 @@ class LiveFeed final : public QObject {
     void noticed(const QString& text);  ///< something about the source that its user should know
 
   private:
-    void take(const QByteArray& bytes);  // in the source's thread
+    /// One that runs, in a thread of its own.
+    struct Connected {
+        ByteSource* source = nullptr;  // lives in the thread
+        QThread thread;
+        QString name, problem;
+        int number = 0;
+    };
+    void take(int source, const QByteArray& bytes);  // in the source's thread
+    void connectTo(Connected& one);
+    [[nodiscard]] Connected* connectedOf(const ByteSource* source) const;
     void told();
     void tell();
     void tick();
-    void dropSource();
+    void dropSources();
     [[nodiscard]] double now_s() const { return 1e-3 * static_cast<double>(m_clock.elapsed()); }
 
     Engine m_engine;
-    QThread m_thread;
-    ByteSource* m_source = nullptr;  // lives in m_thread
-    QString m_name, m_problem;
+    std::vector<std::unique_ptr<Connected>> m_sources;
     QElapsedTimer m_clock;
     std::atomic<bool> m_isWaiting = false;
     QElapsedTimer m_lastTold;

@@ -3,6 +3,7 @@
 #include "paint/marks.h"
 #include "paint/number_painter.h"
 #include "theme/theme.h"
+#include "widgets/text.h"
 
 #include <cmath>
 #include <QMouseEvent>
@@ -48,7 +49,7 @@ std::vector<Ribbon::Piece> Ribbon::pieces() const {
             if (!largest || line.share > largest->share) largest = &line;
         }
         if (!largest || share < 0.0005) continue;
-        const QString title = QString::fromUtf8(stageTitle(stage).data());
+        const QString title = qs(view->titleOf(stage));
         const QString what = count == 1 ? QStringLiteral(" ") + QString::fromStdString(largest->label) : QString();
         pieces.push_back({stage, title + what + QStringLiteral("  %1 %").arg(std::round(100 * share)), share, {}});
     }

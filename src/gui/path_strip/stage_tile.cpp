@@ -28,8 +28,7 @@ QString clipNote(const StageValue& value, bool isReading) {
 
 QString StageTile::title() const {
     const GaugeView* view = m_workbench.current();
-    if (m_stage == Stage::Sensor && view && view->isDerived()) return tr("Inputs");
-    return qs(stageTitle(m_stage));
+    return qs(view ? view->titleOf(m_stage) : stageTitle(m_stage));
 }
 
 StageTile::StageTile(Workbench& workbench, Stage stage, QWidget* parent)
@@ -189,7 +188,7 @@ void StageTile::paintBytes(QPainter& painter, const QString& bytes, const QColor
 }
 
 void StageTile::paintInputs(QPainter& painter, const QString& inputs, const QColor& ink) const {
-    painter.setFont(Theme::instance().digits(15));
+    painter.setFont(Theme::instance().text(15));
     painter.setPen(ink);
     painter.drawText(QPointF(px(10), px(48)),
                      painter.fontMetrics().elidedText(inputs, Qt::ElideRight, width() - px(20)));

@@ -39,7 +39,6 @@ class StageTile final : public QWidget {
     void refresh();
     [[nodiscard]] bool hasExamples(const GaugeView& view) const;
     [[nodiscard]] QString note(const GaugeView& view) const;
-    /// "Inputs" where a derived gauge has them in place of a sensor.
     [[nodiscard]] QString title() const;
     void paintInputs(QPainter& painter, const QString& inputs, const QColor& ink) const;
     void paintBytes(QPainter& painter, const QString& bytes, const QColor& ink) const;

@@ -1,5 +1,6 @@
 #include "reading/alarm_page.h"
 
+#include "alarms/device_alarm.h"
 #include "alarms/trial.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
@@ -162,6 +163,11 @@ void AlarmPage::showReached(const GaugeView& view) {
                      .arg(text(*reached->highOn), text(*reached->highOff));
     if (reached->lowOn)
         lines << tr("Below: on at %1, off again at %2.").arg(text(*reached->lowOn), text(*reached->lowOff));
+    if (view.digital()) {
+        const auto own = deviceAlarm(*view.made(), m_workbench.catalogue(), *alarm);
+        lines << (own ? tr("In the device's own registers: %1").arg(qs(deviceAlarmText(*own)))
+                      : tr("No alert of the device itself: %1").arg(qs(own.error().message())));
+    }
     m_reached.setText(lines.join(QLatin1Char('\n')));
 }
 

@@ -71,6 +71,8 @@ void LimitsPage::showLimit() {
         return m_codes.setText(
             tr("A digital part gives its value itself; the limits it watches stand in its registers, on the Converter "
                "sheet."));
+    if (view && view->made() && !view->path())
+        return m_codes.setText(tr("This gauge has no codes of its own: its limits are those of the Alarm page."));
     if (!view || !view->path()) return m_codes.clear();
     const AnalogPath& path = *view->path();
     const Unit& unit = view->spec().readingUnit();

@@ -22,6 +22,7 @@ NowPage::NowPage(Workbench& workbench, QWidget* parent) : QWidget(parent), m_wor
     m_beside.setObjectName(QStringLiteral("now.besideText"));
     for (QLabel* label : {&m_pace, &m_extremes, &m_filtered, &m_advice, &m_beside}) {
         label->setWordWrap(true);
+        label->setTextFormat(Qt::PlainText);  // gauges are called what their makers like
         label->setTextInteractionFlags(Qt::TextSelectableByMouse);
     }
     column->addWidget(&m_pace);

@@ -102,6 +102,8 @@ void TablePage::fill() {
         part->setEnabled(view && view->path() && rows);
     if (view && view->digital())
         return m_note.setText(tr("A digital part gives its value itself: there are no codes to tabulate."));
+    if (view && view->made() && !view->path())
+        return m_note.setText(tr("This gauge has no codes of its own to tabulate."));
     if (!view || !view->path())
         return m_note.setText(tr("There is nothing to tabulate until the gauge can be computed."));
     if (!rows) return m_note.setText(qs(rows.error().message()));

@@ -12,6 +12,7 @@
 #include <QMessageBox>
 #include <QProgressDialog>
 #include <QSignalBlocker>
+#include <QTimer>
 #include <QVBoxLayout>
 
 namespace fg::gui {
@@ -122,7 +123,11 @@ void RecorderPage::connectAll() {
             [this](int index) { m_desk.setConversion(index == 0 ? Conversion::AsRecorded : Conversion::AsNow); });
     buildMore();
     connect(&m_plot, &TracePlot::cursorWanted, &m_desk, &RecordingDesk::setCursor);
-    connect(&m_noise, &NoisePanel::heightChanged, this, &RecorderPage::showLook);
+    connect(&m_noise, &NoisePanel::heightChanged, this, [this] {
+        showLook();
+        // What was asked for stands at the end of the panel.
+        QTimer::singleShot(0, this, [this] { m_noiseScroll.ensureVisible(0, m_noise.height(), 0, 0); });
+    });
     connect(&m_plot, &TracePlot::otherWanted, &m_desk, &RecordingDesk::setOther);
     connect(&m_plot, &TracePlot::spanWanted, &m_desk, &RecordingDesk::setSpan);
     connect(&m_plot, &TracePlot::selectionWanted, &m_desk, &RecordingDesk::setSelection);

@@ -378,6 +378,9 @@ void TracePlot::paintOther(QPainter& painter) const {
     const NumberStyle style{.size = 12, .ink = colours().sheet};
     QRectF tag(0, 0, numberWidth(text, {}, style) + px(12), px(20));
     tag.moveCenter(QPointF(x, box.bottom() + px(13)));
+    // The cursor's own tag is as wide: where both would overlap this one gives way.
+    if (const double cursor = m_cursor ? xOf(*m_cursor) : -1e9; std::abs(cursor - x) < tag.width() + 2)
+        tag.moveCenter(QPointF(cursor + (x < cursor ? -1 : 1) * (tag.width() + 2), box.bottom() + px(13)));
     painter.fillRect(tag, colours().ink);
     paintNumber(painter, QPointF(tag.left() + px(6), tag.bottom() - px(5)), text, {}, style);
 }

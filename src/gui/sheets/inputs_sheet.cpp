@@ -44,7 +44,7 @@ InputsSheet::InputsSheet(Workbench& workbench, QWidget* parent)
     m_facts = addText({});
     addCaption(tr("Readings it takes"));
     body().addWidget(&m_linkedInputs);
-    addCaption(tr("Fixed values, for what no gauge reads"));
+    m_fixed = addCaption(tr("Fixed values, for what no gauge reads"));
     body().addWidget(&m_parameters);
     m_now = addText({});
     body().addStretch();
@@ -85,6 +85,8 @@ void InputsSheet::showSpec(const GaugeView& view) {
     std::vector<ParameterSpec> typed;
     for (const ParameterSpec& one : derivedParameters(spec))
         if (spec.inputs.count("sensor." + one.id) == 0) typed.push_back(one);
+    m_fixed->setVisible(!typed.empty());
+    m_parameters.setVisible(!typed.empty());
     m_parameters.show(typed, spec.sensor.parameters);
 }
 

@@ -24,6 +24,7 @@ class InputsSheet final : public Sheet {
     QComboBox m_law;
     QLabel* m_facts;
     InputForm m_linkedInputs;
+    QLabel* m_fixed;
     ParameterForm m_parameters;
     QLabel* m_now;
 };

@@ -147,8 +147,13 @@ bool loadFont(const char* name) {
 const QuantityColours& Palette::of(Quantity quantity) const {
     switch (quantity) {
         case Quantity::RelativeHumidity:
+        case Quantity::VapourDensity:
+        case Quantity::WoodMoisture:
+        case Quantity::HumidityRate:
             return humidity;
         case Quantity::Pressure:
+        case Quantity::PressureRate:
+        case Quantity::Height:
             return pressure;
         case Quantity::Illuminance:
             return light;

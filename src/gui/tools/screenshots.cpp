@@ -63,6 +63,36 @@ void recorder(const Camera& camera, MainWindow& window) {
     });
 }
 
+/// To look at, not to keep: what follows from other gauges, what comes now, the noise of a stretch.
+void closer(const Camera& camera, MainWindow& window, Workbench& workbench) {
+    if (camera.only.isEmpty()) return;
+    camera.take(window, "recorder-noise", [&] {
+        window.showRecorder();
+        settle(400);
+        RecordingDesk& desk = window.findChild<RecorderPage*>(QStringLiteral("recorder"))->desk();
+        const Micros from_us = desk.whole().from_us;
+        desk.setGauges({1, 8});
+        desk.setSelection(TimeSpan{from_us, from_us + 7200 * kMicrosASecond});
+        desk.setCursor(from_us + 9000 * kMicrosASecond);
+        desk.setOther(from_us + 7600 * kMicrosASecond);
+        settle(800);
+        window.findChild<QTabBar*>(QStringLiteral("recorder.pictures"))->setCurrentIndex(1);
+        settle(400);
+    });
+    workbench.selectGauge(1);
+    workbench.selectGauge(workbench.views().back().id());
+    camera.take(window, "derived-inputs", [&] { workbench.selectStage(Stage::Sensor); });
+    camera.take(window, "derived-formula", [&] { workbench.selectStage(Stage::Formula); });
+    camera.take(window, "derived-reading", [&] { workbench.selectStage(Stage::Reading); });
+    camera.take(window, "now", [&] {
+        workbench.selectGauge(1);
+        workbench.edit(QStringLiteral("Filter"), [](GaugeSpec& spec) { spec.reading.filter.kind = "mean"; });
+        window.findChild<QTabBar*>(QStringLiteral("reading.pages"))->setCurrentIndex(4);
+        settle(9000);
+    });
+    window.findChild<QTabBar*>(QStringLiteral("reading.pages"))->setCurrentIndex(0);
+}
+
 void stages(const Camera& camera, MainWindow& window, Workbench& workbench) {
     camera.take(window, "gauge-wiring", [&] { workbench.selectStage(Stage::Wiring); });
     camera.take(window, "gauge-formula", [&] { workbench.selectStage(Stage::Formula); });
@@ -210,6 +240,7 @@ int main(int argc, char** argv) {
     stages(camera, window, workbench);
     benchPages(camera, window, workbench);
     recorder(camera, window);
+    closer(camera, window, workbench);
     camera.take(window, "gauge-night", [&] {
         Theme::instance().setNight(true);
         workbench.selectStage(Stage::Wiring);

@@ -91,7 +91,7 @@ NewGaugePage::NewGaugePage(Workbench& workbench, QWidget* parent)
     m_quantity.addItem(tr("any quantity"), -1);
     for (const Quantity quantity :
          {Quantity::Temperature, Quantity::RelativeHumidity, Quantity::Pressure, Quantity::Illuminance,
-          Quantity::WoodMoisture, Quantity::VapourDensity, Quantity::Length, Quantity::TemperatureRate,
+          Quantity::WoodMoisture, Quantity::VapourDensity, Quantity::Height, Quantity::TemperatureRate,
           Quantity::HumidityRate, Quantity::PressureRate})
         m_quantity.addItem(QString::fromUtf8(quantityName(quantity).data()).replace(QLatin1Char('_'), QLatin1Char(' ')),
                            static_cast<int>(quantity));

@@ -337,6 +337,10 @@ void MainWindow::buildSourceMenu() {
     source->addAction(tr("Serial &port…"), this, &MainWindow::askForSerial);
     source->addAction(tr("Play a &recording…"), this, &MainWindow::askForReplay);
     source->addAction(tr("&Kernel files…"), this, &MainWindow::askForKernelFiles);
+    m_beside = source->addAction(tr("The next one &beside those that run"));
+    m_beside->setObjectName(QStringLiteral("source.beside"));
+    m_beside->setCheckable(true);
+    m_beside->setToolTip(tr("Its channels are then called 2:pot, 2:air and so on"));
     source->addSeparator();
     source->addAction(tr("&Lines as they come"), QKeySequence(tr("Ctrl+L")), this, &MainWindow::showLines);
     source->addSeparator();
@@ -386,20 +390,28 @@ void MainWindow::buildViewMenu() {
     }
 }
 
+void MainWindow::take(std::unique_ptr<ByteSource> source) {
+    LiveFeed& feed = m_workbench.feed();
+    if (m_beside && m_beside->isChecked() && feed.hasSource()) {
+        feed.addSource(std::move(source));
+        m_beside->setChecked(false);  // the next one replaces again, unless it is asked for
+    } else {
+        feed.setSource(std::move(source));
+    }
+}
+
 void MainWindow::useSimulation() {
     auto parts = readVirtualBoard(BenchActions::demoFolder(), m_workbench.catalogue());
     if (!parts) return m_message.showMessage(QString::fromStdString(parts.error().message()));
-    m_workbench.feed().setSource(std::make_unique<SimulatedSource>(std::move(*parts), m_workbench.catalogue()));
+    take(std::make_unique<SimulatedSource>(std::move(*parts), m_workbench.catalogue()));
 }
 
-void MainWindow::useSerial(const QString& port, int baud) {
-    m_workbench.feed().setSource(std::make_unique<SerialSource>(port, baud));
-}
+void MainWindow::useSerial(const QString& port, int baud) { take(std::make_unique<SerialSource>(port, baud)); }
 
 void MainWindow::useSource(const QString& text) {
     auto source = openSource(text.toStdString(), m_workbench.catalogue());
     if (!source) return m_message.showMessage(QString::fromStdString(source.error().message()));
-    m_workbench.feed().setSource(std::make_unique<CoreSource>(std::move(*source)));
+    take(std::make_unique<CoreSource>(std::move(*source)));
 }
 
 void MainWindow::askForReplay() {

@@ -74,6 +74,7 @@ class MainWindow final : public QMainWindow {
     void buildMenus();
     void buildGaugeMenu();
     void buildSourceMenu();
+    void take(std::unique_ptr<ByteSource> source);
     void buildRecordMenu();
     void buildViewMenu();
     void updateTitle();
@@ -96,6 +97,7 @@ class MainWindow final : public QMainWindow {
     JournalPage* m_journal = nullptr;
     RecorderPage* m_recorderPage = nullptr;
     LinesPage* m_lines = nullptr;
+    QAction* m_beside = nullptr;
     bool m_isFurnished = false;
     QWidget* m_gaugePage = nullptr;
     HandoverPage* m_handover = nullptr;
