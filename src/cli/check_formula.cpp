@@ -59,7 +59,7 @@ int run(const Options& options) {
     const auto gauge = openGauge(options.gauge, options.without);
     if (!gauge) return refuse(gauge.error());
     if (!gauge->analog())
-        return refuse({ErrorCode::Unsupported, "sensor.part", "“" + gauge->spec().sensor.part + "”, a digital part",
+        return refuse({ErrorCode::Unsupported, "sensor.part", "“" + gauge->spec().sensor.part + "”, which has none",
                        "a gauge with a converter"});
     const auto width = widthOf(options.arithmetic);
     if (!width) return refuse(width.error());

@@ -10,6 +10,16 @@ namespace {
 
 /// What a derived gauge still needs, and what of it holds without anybody having said so.
 void derivedInputs(const GaugeSpec& spec, const Evaluation* now, std::vector<Finding>& findings) {
+    std::string elsewhere;
+    for (const auto& [field, input] : spec.inputs)
+        if (!now && spec.lent.count(field) == 0) elsewhere += (elsewhere.empty() ? "“" : ", “") + input.name + "”";
+    if (!elsewhere.empty())
+        findings.push_back({Severity::Hint,
+                            Stage::Sensor,
+                            "inputs-elsewhere",
+                            "It takes readings of other gauges",
+                            "It can be read on the bench that has " + elsewhere + ".",
+                            {}});
     for (const ParameterSpec& one : derivedParameters(spec)) {
         if (one.tolerance == ToleranceKind::None) continue;
         const bool isGiven = spec.inputs.count("sensor." + one.id) > 0 || spec.sensor.parameters.has(one.id);

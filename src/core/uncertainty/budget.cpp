@@ -143,6 +143,10 @@ Expected<Budget> budgetOf(const GaugeSpec& spec, const DerivedPath& path, double
     const auto parameters = derivedParameters(spec);
     std::vector<double> slopes{1};
     if (path.law()) {
+        for (std::size_t i = 0; i < path.inputs().size(); ++i)
+            if (std::isnan(path.inputs()[i]))
+                return fail(ErrorCode::Missing, "sensor.parameters." + parameters[i].id,
+                            parameters[i].label + " not given", "a value, or the bench with the gauge that reads it");
         std::vector<LawValue> values;
         for (const double input : path.inputs()) values.push_back({input});
         const auto derived = derive(*path.law(), values);

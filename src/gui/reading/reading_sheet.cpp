@@ -31,7 +31,8 @@ ReadingSheet::ReadingSheet(Workbench& workbench, QWidget* parent)
     m_tabs.addTab(tr("Alarm"));
     m_tabs.addTab(tr("Now"));
     body().addWidget(&m_tabs);
-    for (QWidget* page : std::initializer_list<QWidget*>{m_trust, m_limits, m_table, m_alarm, m_now}) m_pages.addWidget(page);
+    for (QWidget* page : std::initializer_list<QWidget*>{m_trust, m_limits, m_table, m_alarm, m_now})
+        m_pages.addWidget(page);
     body().addWidget(&m_pages, 1);
     connect(&m_tabs, &QTabBar::currentChanged, this, [this](int page) {
         m_pages.setCurrentIndex(page);
