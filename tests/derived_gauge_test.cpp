@@ -1,6 +1,7 @@
 // Gauges without a sensor of their own: what follows from other gauges, and what the board says. Causes that two
 // readings have in common are added with their signs.
 
+#include "analysis/live_watch.h"
 #include "bench/linked_inputs.h"
 #include "engine/engine.h"
 #include "gauge/gauge.h"
@@ -13,6 +14,8 @@
 
 #include <fmt/format.h>
 #include <cmath>
+#include <cstdlib>
+#include <fstream>
 
 namespace fg {
 namespace {
@@ -269,6 +272,67 @@ TEST(DerivedGauge, ItsRecordingFollowsItsInputs) {
     const auto now = readingsOf(Conversion::AsNow);
     const double moved[] = {(70 - 32) / 1.8, 45.0};
     EXPECT_NEAR(now.front(), law.value(moved), 1e-9);
+}
+
+double residentMegabytes() {
+    std::ifstream statm("/proc/self/statm");
+    double pages = 0, resident = 0;
+    statm >> pages >> resident;
+    return resident * static_cast<double>(::sysconf(_SC_PAGESIZE)) / 1e6;
+}
+
+// An hour of eight gauges at 100 readings a second, as fast as it goes, with everything that listens in the window:
+// once all is warm, memory stays as it is. FAIRGAUGE_SOAK_HOURS makes it longer (scripts/soak).
+TEST(Soak, AnHourOfEightGaugesLeavesMemoryAsItWas) {
+    const char* wanted = std::getenv("FAIRGAUGE_SOAK_HOURS");
+    const double hours = wanted ? test::number(wanted) : 1;
+    ASSERT_GT(hours, 0);
+    const test::TemporaryFolder folder;
+    Bench bench;
+    std::vector<std::int64_t> all;
+    for (int i = 0; i < 6; ++i) {
+        GaugeSpec spec = test::gluePot();
+        spec.name = fmt::format("pot {}", i);
+        spec.channel = fmt::format("pot{}", i);
+        all.push_back(bench.add(spec));
+    }
+    for (const char* kind : {"running-mean", "rate-of-change"})
+        all.push_back(bench.add(derivedOf(kind, {{"reading", "pot 0"}})));
+    settleInputs(bench);
+    const auto file = BenchFile::create(folder / "soak.fairgauge", bench).value();
+    Engine engine(catalogue());
+    engine.setBench(bench);
+    constexpr Micros kStart_us = 1'000'000'000'000'000;
+    auto recorder = Recorder::start(file->recordings(), bench, all, "Soak", "test", {kStart_us, 0}).value();
+    std::map<std::int64_t, LiveWatch> watches;
+    engine.addListener([&](const GaugeBatch& batch) {
+        recorder->take(batch);
+        for (std::size_t i = 0; i < batch.samples.size(); ++i)
+            watches[batch.gauge].take(batch.samples[i]->time_s, batch.readings[i]);
+    });
+    constexpr int kLinesAtOnce = 1000;
+    const int rounds = static_cast<int>(std::ceil(hours * 360));
+    double warm = 0;
+    for (int round = 0; round < rounds; ++round) {
+        std::string lines;
+        for (int i = 0; i < kLinesAtOnce; ++i) {
+            const double time_s = 10.0 * round + 0.01 * i;
+            lines += fmt::format("t={:.2f}", time_s);
+            for (int k = 0; k < 6; ++k)
+                lines += fmt::format(" pot{}={}", k, 2000 + (round * 31 + i * 7 + k * 13) % 200);
+            lines += '\n';
+            if (i % 50 != 49) continue;  // as a port gives them: some at once
+            engine.take(lines, time_s + 0.01);
+            lines.clear();
+        }
+        ASSERT_TRUE(recorder->flush({kStart_us + microsOf(10.0 * round + 10), 10.0 * round + 10}));
+        if (round == rounds / 4) warm = residentMegabytes();
+    }
+    EXPECT_LT(residentMegabytes() - warm, 8) << "MB more after three quarters of the time";
+    EXPECT_EQ(engine.last(1)->count, static_cast<std::uint64_t>(rounds) * kLinesAtOnce);
+    EXPECT_EQ(recorder->status().lost, 0u);
+    EXPECT_GE(recorder->status().samples, static_cast<std::uint64_t>(rounds) * kLinesAtOnce * 7);
+    ASSERT_TRUE(recorder->stop({kStart_us + microsOf(10.0 * rounds), 10.0 * rounds}));
 }
 
 }  // namespace

@@ -2,7 +2,9 @@
 // would give.
 
 #include "engine/engine.h"
+#include "bench/linked_inputs.h"
 #include "engine/binding.h"
+#include "path/default_gauge.h"
 #include "simulation/virtual_board.h"
 #include "support.h"
 
@@ -234,6 +236,29 @@ TEST(Engine, KeepsSeveralSourcesApart) {
     engine.take("00\n", 3, 0);
     EXPECT_EQ(std::get<double>(engine.last(1)->raw), 2100);
     EXPECT_EQ(std::get<double>(engine.last(2)->raw), 1600);
+}
+
+// Two thermocouples that take each other's reading: neither has one, whatever order the batches come in.
+TEST(Engine, ACircleOfLinksHasNoReading) {
+    Bench bench;
+    for (const char* channel : {"a", "b"}) {
+        GaugeSpec spec = defaultGauge(test::catalogue().partOrFamily("thermocouple-k", Quantity::Temperature).value());
+        spec.name = spec.channel = channel;
+        spec.inputs["sensor.cold_junction_degC"] = {0, channel == std::string("a") ? "b" : "a"};
+        bench.add(spec);
+    }
+    settleInputs(bench);
+    Engine engine(test::catalogue());
+    engine.setBench(bench);
+    for (int size = 1; size <= 64; size *= 4) {
+        std::string lines;
+        for (int i = 0; i < size; ++i) lines += i % 2 == 0 ? "a=100\n" : "b=200 a=3\n";
+        engine.take(lines, size);
+        for (const std::int64_t id : {1, 2})
+            if (const auto last = engine.last(id)) {
+                EXPECT_TRUE(std::isnan(last->reading.value));
+            }
+    }
 }
 
 }  // namespace

@@ -287,6 +287,24 @@ TEST(AlarmPage, WarnsIsHeldAgainstTheDayAndIsNotedInTheRecording) {
     ASSERT_NE(alarm, marks.end());
     EXPECT_EQ(alarm->gauge, 1);
     EXPECT_EQ(alarm->text, "above 61 °C");
+    // What is played again keeps the times it had: every 20 s from nine o'clock of that day on.
+    constexpr Micros kNine_us = 1'795'424'400 * kMicrosASecond,
+                     kEvery_us = 20 * kMicrosASecond;  // 2026-11-23T09:00:00Z
+    const Track* track = recordings.back().trackOf(1);
+    ASSERT_TRUE(track);
+    std::size_t seen = 0;
+    ASSERT_TRUE(bed.workbench.bench().file()->recordings().read(
+        track->id, recordings.back().span(), [&](const SampleColumns& samples) {
+            for (const Micros time_us : samples.times) {
+                EXPECT_NEAR(static_cast<double>((time_us - kNine_us + kEvery_us / 2) % kEvery_us),
+                            static_cast<double>(kEvery_us / 2), 100);
+                EXPECT_GE(time_us, kNine_us - 100);
+                ++seen;
+            }
+            return true;
+        }));
+    EXPECT_GE(seen, 3u);
+    EXPECT_EQ(alarm->span.from_us / (86400 * kMicrosASecond), kNine_us / (86400 * kMicrosASecond));
 }
 
 }  // namespace

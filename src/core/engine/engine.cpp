@@ -133,7 +133,7 @@ void Engine::takeLocked(std::span<const Sample> samples, Heard& heard) {
     for (const Running& one : m_running)
         if (!one.samples.empty())
             for (const auto& [number, listener] : m_listeners) listener({one.gauge.id, one.samples, one.readings});
-    for (Running& one : m_running) one.samples.clear();
+    for (Running& one : m_running) one.samples.clear(), one.ready = 0;
 }
 
 const Engine::Running* Engine::lenderOf(const Running& one, const LinkedInput& input) const {
@@ -167,7 +167,7 @@ void Engine::followInputs(Running& one, double time_s) {
         const Running* const source = lenderOf(one, input);
         if (!source) continue;
         // What the source read last before this sample: in this batch, or before it.
-        const auto until = countUntil(source->samples, time_s);
+        const auto until = std::min(countUntil(source->samples, time_s), static_cast<std::ptrdiff_t>(source->ready));
         std::optional<double> value;
         if (until > 0)
             value = valueOf(source->readings[static_cast<std::size_t>(until) - 1]);
@@ -191,7 +191,9 @@ void Engine::makeOwnSamples(Running& one) {
     std::vector<double> times;
     for (const auto& [field, input] : one.gauge.spec.inputs)
         if (const Running* const source = lenderOf(one, input))
-            for (const Sample* sample : source->samples) times.push_back(sample->time_s);
+            // Clocks of two sources may be apart: a reading is never older than the one before it.
+            for (const Sample* sample : source->samples)
+                times.push_back(one.last ? std::max(sample->time_s, one.last->time_s) : sample->time_s);
     std::sort(times.begin(), times.end());
     times.erase(std::unique(times.begin(), times.end()), times.end());
     for (const double time_s : times) one.own.push_back({0, time_s, std::nan("")});
@@ -211,8 +213,7 @@ void Engine::deriveAll(Running& one) {
         if (!one.window) one.window.emplace(path->running()->over, path->window_s()), one.windowTo_s = -HUGE_VAL;
         std::size_t next = 0;
         for (std::size_t i = 0; i < one.samples.size(); ++i) {
-            for (; source && next < source->samples.size() && source->samples[next]->time_s <= one.samples[i]->time_s;
-                 ++next) {
+            for (; source && next < source->ready && source->samples[next]->time_s <= one.samples[i]->time_s; ++next) {
                 if (source->samples[next]->time_s <= one.windowTo_s) continue;
                 one.windowTo_s = source->samples[next]->time_s;
                 one.window->add(one.windowTo_s, valueOf(source->readings[next]));
@@ -263,6 +264,7 @@ void Engine::run(Running& one) {
             one.readings[i] = bytes ? one.made->read(*bytes) : one.made->read(wordOf(sample.raw));
         }
     }
+    one.ready = one.readings.size();
     if (!one.last) one.last.emplace();
     one.last->time_s = one.samples.back()->time_s;
     one.last->reading = one.readings.back();

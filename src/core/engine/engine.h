@@ -101,6 +101,7 @@ class Engine {
         std::vector<Sample> own;  ///< of a derived gauge without a channel
         std::vector<const Sample*> samples;
         std::vector<Reading> readings;
+        std::size_t ready = 0;  ///< readings of this batch that are made; in a circle of links another's are not yet
         std::optional<std::pair<double, Reading>> before;  ///< what it read last before the batch, and when
     };
     /// A source as the engine hears it.

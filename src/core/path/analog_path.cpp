@@ -2,6 +2,7 @@
 
 #include "converters/kind.h"
 #include "formula/text.h"
+#include "path/reading_spec.h"
 #include "sensors/family.h"
 #include "units/nearest_name.h"
 #include "units/number_format.h"
@@ -114,12 +115,10 @@ Parameters effectiveConverter(const GaugeSpec& spec, const Catalogue& catalogue)
 Expected<AnalogPath> AnalogPath::build(const GaugeSpec& spec, const Catalogue& catalogue) {
     AnalogPath path;
     path.m_quantity = spec.quantity;
-    if (const auto unit = unitFromId(spec.reading.unit, spec.quantity); !unit)
-        return tl::unexpected(unit.error().within("reading.unit"));
-    if (!(spec.reading.span.low < spec.reading.span.high))
-        return fail(ErrorCode::Range, "reading.span",
-                    fmt::format("[{}, {}]", plainNumber(spec.reading.span.low), plainNumber(spec.reading.span.high)),
-                    "a low end below the high end");
+    if (!isMeasurand(spec.quantity))
+        return fail(ErrorCode::Range, "quantity", std::string(quantityName(spec.quantity)),
+                    "what a sensor measures: temperature, humidity, pressure or illuminance");
+    if (const auto good = checkReading(spec); !good) return tl::unexpected(good.error());
 
     auto part = catalogue.partOrFamily(spec.sensor.part, spec.quantity);
     if (!part) return tl::unexpected(part.error());

@@ -1,5 +1,6 @@
 #include "path/derived_path.h"
 
+#include "path/reading_spec.h"
 #include "path/ready_reading.h"
 #include "units/number_format.h"
 
@@ -118,12 +119,7 @@ Expected<DerivedPath> DerivedPath::build(const GaugeSpec& spec) {
                     path.m_law ? fmt::format("what {} gives: {}", path.m_law->id(),
                                              quantityName(path.m_law->output().quantity))
                                : "a rate: temperature_rate, humidity_rate or pressure_rate");
-    if (const auto unit = unitFromId(spec.reading.unit, spec.quantity); !unit)
-        return tl::unexpected(unit.error().within("reading.unit"));
-    if (!(spec.reading.span.low < spec.reading.span.high))
-        return fail(ErrorCode::Range, "reading.span",
-                    fmt::format("[{}, {}]", plainNumber(spec.reading.span.low), plainNumber(spec.reading.span.high)),
-                    "a low end below the high end");
+    if (const auto good = checkReading(spec); !good) return tl::unexpected(good.error());
     const auto parameters = derivedParameters(spec);
     for (const auto& [name, value] : spec.sensor.parameters.all()) {
         const bool isKnown = std::any_of(parameters.begin(), parameters.end(), [&wanted = name](const auto& one) {

@@ -1,6 +1,7 @@
 #include "path/digital_path.h"
 
 #include "bytes/dump_text.h"
+#include "path/reading_spec.h"
 #include "path/ready_reading.h"
 #include "units/number_format.h"
 
@@ -104,12 +105,7 @@ Expected<DigitalPath> DigitalPath::build(const GaugeSpec& spec, const Catalogue&
     DigitalPath path;
     path.m_part = std::make_shared<const DevicePart>(*part);
     path.m_quantity = spec.quantity;
-    if (const auto unit = unitFromId(spec.reading.unit, spec.quantity); !unit)
-        return tl::unexpected(unit.error().within("reading.unit"));
-    if (!(spec.reading.span.low < spec.reading.span.high))
-        return fail(ErrorCode::Range, "reading.span",
-                    fmt::format("[{}, {}]", plainNumber(spec.reading.span.low), plainNumber(spec.reading.span.high)),
-                    "a low end below the high end");
+    if (const auto good = checkReading(spec); !good) return tl::unexpected(good.error());
     path.m_reading = spec.sensor.parameters.textOr("reading", std::string(quantityName(spec.quantity)));
     const bool gives = std::find(part->readings.begin(), part->readings.end(), path.m_reading) != part->readings.end();
     if (!gives || quantityOfReading(path.m_reading) != spec.quantity) {

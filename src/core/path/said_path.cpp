@@ -1,5 +1,6 @@
 #include "path/said_path.h"
 
+#include "path/reading_spec.h"
 #include "path/ready_reading.h"
 #include "units/number_format.h"
 
@@ -38,8 +39,7 @@ Expected<SaidPath> SaidPath::build(const GaugeSpec& spec) {
     const auto unit = unitFromId(spec.converter.parameters.textOr("unit", spec.reading.unit), spec.quantity);
     if (!unit) return tl::unexpected(unit.error().within("converter.unit"));
     path.m_unit = *unit;
-    if (const auto shown = unitFromId(spec.reading.unit, spec.quantity); !shown)
-        return tl::unexpected(shown.error().within("reading.unit"));
+    if (const auto good = checkReading(spec); !good) return tl::unexpected(good.error());
     for (const auto& [name, value] : spec.converter.parameters.all())
         if (name != "unit")
             return fail(ErrorCode::Unknown, "converter." + name, "a field that is not known here", "unit");

@@ -35,7 +35,13 @@ LiveFeed::Connected* LiveFeed::connectedOf(const ByteSource* source) const {
 
 void LiveFeed::connectTo(Connected& one) {
     connect(
-        one.source, &ByteSource::bytes, this, [this, number = one.number](const QByteArray& got) { take(number, got); },
+        one.source, &ByteSource::bytes, this,
+        [this, number = one.number](const QByteArray& got) { take(number, got, now_s()); }, Qt::DirectConnection);
+    // A source's own clock began when it was started, as ours did if it is the first.
+    connect(
+        one.source, &ByteSource::timedBytes, this,
+        [this, number = one.number, begin_s = now_s(), scale = m_speed / one.source->speed()](
+            const QByteArray& got, double at_s) { take(number, got, begin_s + scale * at_s); },
         Qt::DirectConnection);
     connect(
         one.source, &ByteSource::stateChanged, this,
@@ -65,10 +71,18 @@ void LiveFeed::setSource(std::unique_ptr<ByteSource> source) {
     m_engine.restart();
     m_frameRate = 0;
     m_framesBefore = 0;
+    useClockOf(source.get());
     if (source) return addSource(std::move(source));
     m_tick.stop();
     emit received();
     emit statusChanged();
+}
+
+void LiveFeed::useClockOf(const ByteSource* source) {
+    m_base_s = now_s();
+    m_clock.restart();
+    m_speed = source ? source->speed() : 1;
+    m_origin_us = source ? source->origin_us() : std::nullopt;
 }
 
 void LiveFeed::addSource(std::unique_ptr<ByteSource> source) {
@@ -101,8 +115,8 @@ QString LiveFeed::problem() const {
     return {};
 }
 
-void LiveFeed::take(int source, const QByteArray& bytes) {
-    m_engine.take({bytes.constData(), static_cast<std::size_t>(bytes.size())}, now_s(), source);
+void LiveFeed::take(int source, const QByteArray& bytes, double time_s) {
+    m_engine.take({bytes.constData(), static_cast<std::size_t>(bytes.size())}, time_s, source);
     if (!m_isWaiting.exchange(true)) QMetaObject::invokeMethod(this, &LiveFeed::told, Qt::QueuedConnection);
 }
 
@@ -145,7 +159,7 @@ std::optional<LiveFeed::Latest> LiveFeed::latest(const BenchGauge& gauge) const 
     const auto raw = last ? std::optional(std::pair(last->raw, last->time_s)) : m_engine.lastRaw(gauge.spec.channel);
     if (!raw) return std::nullopt;
     Latest latest;
-    latest.age_s = std::max(0.0, now_s() - raw->second);
+    latest.age_s = std::max(0.0, now_s() - raw->second) / m_speed;  // as long as somebody has waited for it
     latest.stale = latest.age_s > kStaleAfter_s;
     latest.reading = last ? last->reading : Reading{std::nan("")};
     const double* word = std::get_if<double>(&raw->first);
@@ -156,7 +170,9 @@ std::optional<LiveFeed::Latest> LiveFeed::latest(const BenchGauge& gauge) const 
 
 Moment LiveFeed::moment() const {
     constexpr std::int64_t kThousand = 1000;
-    return {QDateTime::currentMSecsSinceEpoch() * kThousand, now_s()};
+    const double engine_s = now_s();  // once: both clocks of one moment
+    if (m_origin_us) return {*m_origin_us + microsOf(engine_s - m_base_s), engine_s};
+    return {QDateTime::currentMSecsSinceEpoch() * kThousand, engine_s};
 }
 
 QStringList LiveFeed::channels() const {

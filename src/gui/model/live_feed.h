@@ -49,7 +49,7 @@ class LiveFeed final : public QObject {
     /// Frames a second over the last two seconds.
     [[nodiscard]] double frameRate() const { return m_frameRate; }
 
-    /// Both clocks now: the computer's and the engine's.
+    /// Both clocks now: the computer's (while a recording is played, that of then) and the engine's.
     [[nodiscard]] Moment moment() const;
 
     /// Tells at once what is waiting to be told.
@@ -73,18 +73,22 @@ class LiveFeed final : public QObject {
         QString name, problem;
         int number = 0;
     };
-    void take(int source, const QByteArray& bytes);  // in the source's thread
+    void take(int source, const QByteArray& bytes, double time_s);  // in the source's thread
+    void useClockOf(const ByteSource* source);
     void connectTo(Connected& one);
     [[nodiscard]] Connected* connectedOf(const ByteSource* source) const;
     void told();
     void tell();
     void tick();
     void dropSources();
-    [[nodiscard]] double now_s() const { return 1e-3 * static_cast<double>(m_clock.elapsed()); }
+    /// The engine's clock. It only rises, and runs as fast as the first source's.
+    [[nodiscard]] double now_s() const { return m_base_s + m_speed * 1e-3 * static_cast<double>(m_clock.elapsed()); }
 
     Engine m_engine;
     std::vector<std::unique_ptr<Connected>> m_sources;
-    QElapsedTimer m_clock;
+    QElapsedTimer m_clock;  // since the first source was chosen
+    double m_base_s = 0, m_speed = 1;
+    std::optional<qint64> m_origin_us;  // of a recording that is played again
     std::atomic<bool> m_isWaiting = false;
     QElapsedTimer m_lastTold;
     QTimer m_next, m_tick;

@@ -18,6 +18,13 @@ CoreSource::~CoreSource() = default;
 
 QString CoreSource::name() const { return qs(m_source->name()); }
 
+double CoreSource::speed() const { return m_source->speed(); }
+
+std::optional<qint64> CoreSource::origin_us() const {
+    const auto origin_us = m_source->origin_us();
+    return origin_us ? std::optional<qint64>(*origin_us) : std::nullopt;
+}
+
 void CoreSource::start() {
     m_clock.start();
     m_timer.start();
@@ -27,9 +34,7 @@ void CoreSource::start() {
 void CoreSource::take() {
     const double now_s = 1e-3 * static_cast<double>(m_clock.elapsed()) * m_source->speed();
     const Source::Given given = m_source->take(now_s);
-    QByteArray all;
-    for (const Source::Piece& piece : given.pieces) all += QByteArray::fromStdString(piece.bytes);
-    if (!all.isEmpty()) emit bytes(all);
+    for (const Source::Piece& piece : given.pieces) emit timedBytes(QByteArray::fromStdString(piece.bytes), piece.at_s);
     QString problem = qs(given.problem);
     if (given.isAtEnd) {
         m_timer.stop();

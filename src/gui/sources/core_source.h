@@ -19,6 +19,8 @@ class CoreSource final : public ByteSource {
     ~CoreSource() override;
     void start() override;
     [[nodiscard]] QString name() const override;
+    [[nodiscard]] double speed() const override;
+    [[nodiscard]] std::optional<qint64> origin_us() const override;
 
   private:
     void take();
