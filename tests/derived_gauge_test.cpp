@@ -114,6 +114,10 @@ TEST(DerivedGauge, SaysWhatItNeedsAndWhatIsWrong) {
     const auto back = readGauge(writeGauge(bench.gauges[0].spec), "there and back");
     ASSERT_TRUE(back) << back.error().message();
     EXPECT_EQ(*back, bench.gauges[0].spec);
+    std::string text = writeGauge(bench.gauges[0].spec);
+    text.replace(text.find("\"reading\": {"), 12, "\"reading\": {\"filter\": {\"kind\": \"kalman\"},");
+    ASSERT_FALSE(readGauge(text, "another filter"));
+    EXPECT_NE(readGauge(text, "another filter").error().found.find("kalman"), std::string::npos);
 }
 
 // A straight line of 20 °C + 0.5 °C/h · t with a jump at the end; mean, extremes and slope over ten minutes.

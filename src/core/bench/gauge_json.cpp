@@ -6,6 +6,7 @@
 
 #include <fmt/format.h>
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace fg {
@@ -130,6 +131,10 @@ ReadingSpec readReading(JsonFields& gauge, Quantity quantity) {
         JsonFields filter = fields.object("filter");
         refuseUnknownFields(filter, {"kind", "count", "alpha"});
         reading.filter.kind = filter.text("kind");
+        constexpr std::array kKinds{"none", "mean", "median", "exponential", "gate"};
+        if (std::find(kKinds.begin(), kKinds.end(), reading.filter.kind) == kKinds.end())
+            filter.refuse(ErrorCode::Unknown, "kind", "“" + reading.filter.kind + "”",
+                          "none, mean, median, exponential or gate");
         reading.filter.count = static_cast<std::size_t>(filter.wholeOr("count", 16, 1, 10'000));
         reading.filter.alpha = filter.numberOr("alpha", reading.filter.alpha);
         if (!(reading.filter.alpha > 0 && reading.filter.alpha <= 1))

@@ -8,6 +8,20 @@
 
 namespace fg::rules {
 
+void accuracyWanted(const GaugeSpec& spec, const Budget& budget, std::vector<Finding>& findings) {
+    const Unit& unit = spec.readingUnit();
+    const double wanted = unit.differenceToCanonical(spec.reading.wanted);
+    if (!(wanted > 0 && budget.expanded > wanted)) return;
+    findings.push_back({Severity::Doubt,
+                        Stage::Reading,
+                        "accuracy-wanted",
+                        "Less accurate than wanted",
+                        fmt::format("± {} {} against the ± {} {} wanted.",
+                                    significantDigits(unit.differenceFromCanonical(budget.expanded), 2), unit.symbol,
+                                    plainNumber(spec.reading.wanted, 3), unit.symbol),
+                        {}});
+}
+
 void accuracy(const FindingContext& context, std::vector<Finding>& findings) {
     if (!context.budget) return;
     const Budget& budget = *context.budget;
@@ -25,15 +39,7 @@ void accuracy(const FindingContext& context, std::vector<Finding>& findings) {
                  "± {} {} leaves the sensor itself out. Enter its tolerances on the Sensor sheet, or calibrate.",
                  difference(budget.expanded), unit.symbol),
              {}});
-    if (const double wanted = unit.differenceToCanonical(context.spec.reading.wanted);
-        wanted > 0 && budget.expanded > wanted)
-        findings.push_back({Severity::Doubt,
-                            Stage::Reading,
-                            "accuracy-wanted",
-                            "Less accurate than wanted",
-                            fmt::format("± {} {} against the ± {} {} wanted.", difference(budget.expanded), unit.symbol,
-                                        plainNumber(context.spec.reading.wanted, 3), unit.symbol),
-                            {}});
+    accuracyWanted(context.spec, budget, findings);
 
     const auto worst = std::max_element(budget.contributions.begin(), budget.contributions.end(),
                                         [](const auto& a, const auto& b) { return a.share < b.share; });

@@ -76,7 +76,6 @@ void range(const GaugeSpec& spec, const DigitalPath& path, const Evaluation* now
 }
 
 void accuracy(const GaugeSpec& spec, const DigitalPath& path, const Budget* budget, std::vector<Finding>& findings) {
-    const Unit& unit = spec.readingUnit();
     if (budget && !budget->sensorStated)
         findings.push_back({Severity::Doubt,
                             Stage::Sensor,
@@ -86,15 +85,7 @@ void accuracy(const GaugeSpec& spec, const DigitalPath& path, const Budget* budg
                                         "the ± leaves the sensor out.",
                                         path.part().id),
                             {}});
-    if (budget && spec.reading.wanted > 0 && unit.differenceFromCanonical(budget->expanded) > spec.reading.wanted)
-        findings.push_back({Severity::Doubt,
-                            Stage::Reading,
-                            "accuracy-wanted",
-                            "Less certain than wanted",
-                            fmt::format("± {} {} against the ± {} wanted. A calibration, or a closer part.",
-                                        significantDigits(unit.differenceFromCanonical(budget->expanded), 2),
-                                        unit.symbol, plainNumber(spec.reading.wanted, 4)),
-                            {}});
+    if (budget) rules::accuracyWanted(spec, *budget, findings);
     if (path.part().device->specimen && !path.hasOwnCalibration())
         findings.push_back({Severity::Hint,
                             Stage::Formula,

@@ -47,6 +47,9 @@ void selfHeating(const FindingContext& context, std::vector<Finding>& findings);
 /// One part dominates the budget, or nobody said how accurate the sensor is.
 void accuracy(const FindingContext& context, std::vector<Finding>& findings);
 
+/// The uncertainty is larger than the accuracy wanted, for gauges of any kind.
+void accuracyWanted(const GaugeSpec& spec, const Budget& budget, std::vector<Finding>& findings);
+
 /// One code is more than the accuracy wanted.
 void resolution(const FindingContext& context, std::vector<Finding>& findings);
 

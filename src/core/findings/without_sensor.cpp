@@ -89,15 +89,7 @@ std::vector<Finding> findingsWithoutSensor(const GaugeSpec& spec, const Catalogu
                                     : "Nobody said how accurate what the board says is. Enter it on the Converter "
                                       "sheet, or compare it with something better.",
                                 {}});
-        if (spec.reading.wanted > 0 && unit.differenceFromCanonical(budget->expanded) > spec.reading.wanted)
-            findings.push_back({Severity::Doubt,
-                                Stage::Reading,
-                                "accuracy-wanted",
-                                "Less accurate than wanted",
-                                fmt::format("± {} {} against the ± {} {} wanted.",
-                                            significantDigits(unit.differenceFromCanonical(budget->expanded), 2),
-                                            unit.symbol, plainNumber(spec.reading.wanted, 4), unit.symbol),
-                                {}});
+        rules::accuracyWanted(spec, *budget, findings);
     }
     rules::cautionsOf(spec.cautions, {}, findings);
     std::stable_sort(findings.begin(), findings.end(),
