@@ -1,6 +1,9 @@
 // What is handed over is compiled and run: over every code of the converter it gives what the gauge reads.
+#include "acquisition/line_reader.h"
 #include "handover/formula_check.h"
 #include "handover/gauge_code.h"
+#include "handover/measuring_sequence.h"
+#include "handover/raw_sender.h"
 
 #include "path/default_gauge.h"
 #include "path/threshold.h"
@@ -491,6 +494,261 @@ TEST_F(HandOver, ProgramsCompileAndWhatDoesNotHoldIsAFault) {
         EXPECT_EQ(isFault, arithmetic == CodeArithmetic::Int16);
         EXPECT_EQ(code->holds(), !isFault);
     }
+}
+
+/// What goes over the bus while a part is set up and measured once: what the part answers is taken from `blocks`.
+struct Transcript {
+    std::vector<SequenceStep> steps;
+    std::vector<std::vector<std::uint8_t>> answers;
+};
+
+Transcript transcriptOf(const Gauge& gauge, const GaugeCode& code, const RawData& raw) {
+    const DigitalPath& path = *gauge.digital();
+    std::map<std::string, std::vector<std::uint8_t>> blocks;
+    const auto specs = path.part().device->blocks(path.options());
+    for (const BlockSpec& spec : specs)
+        for (const RawBlock& block : raw.blocks())
+            if (spec.address ? block.address == spec.address : block.name == spec.name)
+                blocks[spec.name].insert(blocks[spec.name].end(), block.bytes.begin(), block.bytes.end());
+    std::vector<std::string> wanted;
+    for (const CodeParameter& one : code.takes) wanted.push_back(one.of);
+    const MeasuringSequence sequence = sequenceOf(path, gauge.spec(), catalogue(), wanted);
+    Transcript transcript;
+    for (const auto* steps : {&sequence.once, &sequence.each})
+        for (const SequenceStep& step : *steps) {
+            if (step.out.empty() && step.in == 0 && !step.isUnanswered) continue;
+            transcript.steps.push_back(step);
+            std::vector<std::uint8_t> answer(step.in);
+            const auto& block = blocks[step.block];
+            if (step.in > 0 && step.at + step.in <= block.size())
+                std::copy_n(block.begin() + static_cast<std::ptrdiff_t>(step.at), step.in, answer.begin());
+            transcript.answers.push_back(std::move(answer));
+        }
+    return transcript;
+}
+
+std::string replaced(std::string text, const std::string& what, const std::string& by) {
+    const std::size_t at = text.find(what);
+    EXPECT_NE(at, std::string::npos) << what << " in\n" << text;
+    return at == std::string::npos ? text : text.replace(at, what.size(), by);
+}
+
+std::string bytesOf(const std::vector<std::uint8_t>& bytes, const char* form, const char* between) {
+    std::string text;
+    for (const std::uint8_t byte : bytes) text += (text.empty() ? "" : between) + fmt::format(fmt::runtime(form), byte);
+    return text;
+}
+
+/// The whole program of a digital part, its three functions filled in with a bus that gives what the part would: it
+/// writes its words, waits, reads, and prints the reading.
+TEST_F(HandOver, ProgramsOfDigitalPartsSetThePartUpAndMeasure) {
+    struct Case {
+        const char *part, *reading, *settings;
+        const char* written;  ///< among what goes over the bus, by hand from the part's document
+    };
+    for (const Case& one :
+         {Case{"bme280", "humidity", "osrs_h=x1,osrs_t=x1,osrs_p=x1,mode=forced,filter=off",
+               "F2 01|F5 00|88|A1|E1|F4 25|F7"},
+          Case{"bmp280", "pressure", "osrs_t=x2,osrs_p=x16,mode=normal,filter=16", "F5 10|F4 57|88|F7"},
+          Case{"sht31", "temperature", "repeatability=high", "24 00"},
+          Case{"ds18b20", "temperature", "resolution=12", "CC 4E 4B 46 7F|CC 44|CC BE"},
+          Case{"tmp117", "temperature", "mode=oneshot,conv=15.5ms,avg=none", "01 0C 00|00"},
+          Case{"bh1750", "illuminance", "power=on,repeat=once,mode=h", "01|20"},
+          Case{"aht20", "humidity", "", "BE 08 00|AC 33 00"}, Case{"si7021", "humidity", "", "F3|F5"},
+          Case{"max31855", "temperature", "", ""}}) {
+        const DevicePart& part = *catalogue().findDevicePart(one.part);
+        GaugeSpec spec = defaultDeviceGauge(part, one.reading);
+        spec.name = fmt::format("probe {}", one.part);
+        if (*one.settings) spec.sensor.parameters.set("settings", std::string(one.settings));
+        const auto gauge = Gauge::make(spec, catalogue());
+        ASSERT_TRUE(gauge) << one.part << ": " << gauge.error().message();
+        const Interval span = spec.spanCanonical();
+        const auto now = gauge->path().evaluate({Stage::World, (span.low + span.high) / 2});
+        ASSERT_TRUE(now && now->device);
+        const double expected = gauge->unit().fromCanonical(now->at(Stage::Reading).value);
+        for (const CodeLanguage language : {CodeLanguage::C, CodeLanguage::MicroPython}) {
+            const bool isC = language == CodeLanguage::C;
+            const auto code =
+                writeCode(*gauge,
+                          {.language = language, .arithmetic = CodeArithmetic::Double, .shape = CodeShape::Program});
+            ASSERT_TRUE(code) << one.part << ": " << code.error().message();
+            const Transcript transcript = transcriptOf(*gauge, *code, now->device->raw);
+            std::string written;
+            for (const SequenceStep& step : transcript.steps)
+                if (!step.out.empty()) written += (written.empty() ? "" : "|") + bytesOf(step.out, "{:02X}", " ");
+            EXPECT_EQ(written, one.written) << one.part;
+            std::string table, printed;
+            for (std::size_t i = 0; i < transcript.steps.size(); ++i) {
+                const auto& [step, answer] = std::pair(transcript.steps[i], transcript.answers[i]);
+                table += isC ? fmt::format("{{{}, {{{}}}, {}, {{{}}}}},\n", step.out.size(),
+                                           step.out.empty() ? "0" : bytesOf(step.out, "{}", ", "), step.in,
+                                           answer.empty() ? "0" : bytesOf(answer, "{}", ", "))
+                             : fmt::format("(bytes([{}]), bytes([{}])),\n", bytesOf(step.out, "{}", ", "),
+                                           bytesOf(answer, "{}", ", "));
+            }
+            for (const CodeFile& file : code->files) {
+                std::string text = file.text;
+                if (file.name.ends_with("_main.c")) {
+                    text = replaced(text, "return 0; /* fill in, and return 1 */",
+                                    "return bus(out, out_count, in, in_count);");
+                    text = replaced(text, "(void)character; /* fill in */", "putchar(character);");
+                    text = replaced(text, "(void)milliseconds; /* fill in */",
+                                    "if (milliseconds == 1000u && at == COUNT) exit(0);");
+                    text =
+                        "#include <stdio.h>\n#include <stdlib.h>\n#include <string.h>\n#include <stdint.h>\n"
+                        "static const struct { unsigned n; uint8_t out[16]; unsigned m; uint8_t in[64]; } steps[] = "
+                        "{\n" +
+                        table +
+                        "};\nenum { COUNT = sizeof steps / sizeof steps[0] };\nstatic unsigned at;\n"
+                        "static int bus(const uint8_t *out, unsigned n, uint8_t *in, unsigned m)\n{\n"
+                        "    if (at == COUNT || n != steps[at].n || m != steps[at].m) exit(2);\n"
+                        "    if (n > 0 && memcmp(out, steps[at].out, n) != 0) exit(3);\n"
+                        "    if (m > 0) memcpy(in, steps[at].in, m);\n    ++at;\n    return 1;\n}\n" +
+                        text;
+                } else if (file.name.ends_with("_main.py")) {
+                    text = replaced(text, "    raise OSError  # fill in",
+                                    "    wanted, given = STEPS.pop(0)\n    assert bytes(out) == wanted, (out, wanted)\n"
+                                    "    assert len(given) == count\n    return given");
+                    text = replaced(text, "    pass  # fill in: time.sleep_ms(milliseconds)",
+                                    "    if milliseconds == 1000 and not STEPS: raise SystemExit");
+                    text = "STEPS = [" + table + "]\n" + text;
+                }
+                test::writeText(m_folder / file.name, text);
+            }
+            const std::string base = code->files.front().name.substr(0, code->files.front().name.find('.'));
+            if (isC) {
+                const auto compiled =
+                    test::run("/usr/bin/gcc",
+                              {"-std=c99", "-Wall", "-Wextra", "-Wconversion", "-pedantic", "-Werror",
+                               "-fsanitize=address,undefined", "-o", (m_folder / "probe").string(),
+                               (m_folder / (base + "_main.c")).string(), (m_folder / (base + ".c")).string(), "-lm"});
+                ASSERT_EQ(compiled.exitCode, 0) << one.part << compiled.err;
+                const auto ran = test::run((m_folder / "probe").string(), {});
+                EXPECT_EQ(ran.exitCode, 0) << one.part << ran.err;
+                printed = ran.out;
+            } else {
+                const auto ran = test::run("/usr/bin/env", {"-C", m_folder.string(), "python3", base + "_main.py"});
+                EXPECT_EQ(ran.exitCode, 0) << one.part << ran.err;
+                printed = ran.out;
+            }
+            EXPECT_NEAR(test::number(printed), expected, 0.006) << one.part << ": " << printed;
+        }
+    }
+}
+
+/// The sender of a whole bench, its functions filled in with a board that gives what the gauges expect at the middle of
+/// their spans: the lines it prints are read by the product's own reader, and every channel is what it should be.
+TEST_F(HandOver, TheRawSendersLinesAreReadAsTheRawValues) {
+    std::vector<Gauge> gauges;
+    for (const char* name : {"glue-pot", "barometer", "wood-store", "store-warmth", "soaking-tray", "bending-iron"}) {
+        GaugeSpec spec = readGaugeFile((test::dataFolder() / "demo" / (std::string(name) + ".json")).string()).value();
+        if (std::string(name) == "glue-pot") spec.channel = "2:pot";        // heard from a second source
+        if (std::string(name) == "bending-iron") spec.channel = "no name";  // nothing a line can say
+        gauges.push_back(Gauge::make(spec, catalogue()).value());
+    }
+    gauges.push_back(
+        Gauge::make(defaultDeviceGauge(*catalogue().findDevicePart("dht22"), "humidity"), catalogue()).value());
+    const auto ends = [](const std::string& text, const char* what) { return text.find(what) != std::string::npos; };
+    for (const CodeLanguage language : {CodeLanguage::C, CodeLanguage::MicroPython}) {
+        const bool isC = language == CodeLanguage::C;
+        const auto sender = rawSender(gauges, "workshop", language);
+        ASSERT_TRUE(sender) << sender.error().message();
+        EXPECT_EQ(sender->file.name, isC ? "workshop_sender.c" : "workshop_sender.py");
+        EXPECT_EQ(sender->channels.at(5), "bending_iron");
+        EXPECT_TRUE(std::any_of(sender->notes.begin(), sender->notes.end(),
+                                [&](const std::string& note) { return ends(note, "dht22"); }));
+        // What the board is asked for, in the order in which it is asked: set-ups first, then a measurement each.
+        std::map<std::string, Raw> expected{{"pot", 2047.0}, {"bending_iron", 301.0}};
+        std::vector<SequenceStep> once, each;
+        std::vector<std::vector<std::uint8_t>> onceIn, eachIn;
+        std::string coefficients;
+        for (const std::size_t i : {1u, 2u, 4u}) {
+            const DigitalPath& path = *gauges[i].digital();
+            const Interval span = gauges[i].spec().spanCanonical();
+            const auto now = path.evaluate({Stage::World, (span.low + span.high) / 2}).value();
+            std::map<std::string, std::vector<std::uint8_t>> blocks;
+            std::vector<std::uint8_t> frame;
+            for (const BlockSpec& spec : path.part().device->blocks(path.options()))
+                for (const RawBlock& block : now.device->raw.blocks())
+                    if (spec.address ? block.address == spec.address : block.name == spec.name) {
+                        blocks[spec.name] = block.bytes;
+                        if (!spec.isCalibration && !spec.isOptional)
+                            frame.insert(frame.end(), block.bytes.begin(), block.bytes.end());
+                        else if (spec.isCalibration)
+                            coefficients = "# baro 88: " + bytesOf(block.bytes, "{:02X}", " ");
+                    }
+            expected[gauges[i].spec().channel] = frame;
+            const MeasuringSequence sequence = sequenceOf(path, gauges[i].spec(), catalogue());
+            for (const auto& [steps, into, in] :
+                 {std::tuple(&sequence.once, &once, &onceIn), std::tuple(&sequence.each, &each, &eachIn)})
+                for (const SequenceStep& step : *steps) {
+                    if (step.out.empty() && step.in == 0) continue;
+                    into->push_back(step);
+                    in->push_back(step.in > 0 ? blocks[step.block] : std::vector<std::uint8_t>());
+                }
+        }
+        once.insert(once.end(), each.begin(), each.end());
+        onceIn.insert(onceIn.end(), eachIn.begin(), eachIn.end());
+        std::string table, text = sender->file.text;
+        for (std::size_t i = 0; i < once.size(); ++i)
+            table += isC ? fmt::format("{{{}, {{{}}}, {}, {{{}}}}},\n", once[i].out.size(),
+                                       once[i].out.empty() ? "0" : bytesOf(once[i].out, "{}", ", "), once[i].in,
+                                       onceIn[i].empty() ? "0" : bytesOf(onceIn[i], "{}", ", "))
+                         : fmt::format("(bytes([{}]), bytes([{}])),\n", bytesOf(once[i].out, "{}", ", "),
+                                       bytesOf(onceIn[i], "{}", ", "));
+        test::Finished ran;
+        if (isC) {
+            for (int i = 0; i < 2; ++i)  // two buses
+                text = replaced(text, "(void)in_count;\n    return 0; /* fill in, and return 1 */",
+                                "return bus(out, out_count, in, in_count);");
+            text = replaced(text, "return 0; /* fill in */", "return channel == 0 ? 2047 : 301;");
+            text = replaced(text, "(void)character; /* fill in */", "putchar(character);");
+            text = replaced(text, "return 0; /* fill in */", "return 12345u;");
+            text = replaced(text, "(void)milliseconds; /* fill in */",
+                            "if (milliseconds == 1000u && at == COUNT) exit(0);");
+            text =
+                "#include <stdio.h>\n#include <stdlib.h>\n#include <string.h>\n#include <stdint.h>\n"
+                "static const struct { unsigned n; uint8_t out[16]; unsigned m; uint8_t in[64]; } steps[] = {\n" +
+                table +
+                "};\nenum { COUNT = sizeof steps / sizeof steps[0] };\nstatic unsigned at;\n"
+                "static int bus(const uint8_t *out, unsigned n, uint8_t *in, unsigned m)\n{\n"
+                "    if (at == COUNT || n != steps[at].n || m != steps[at].m) exit(2);\n"
+                "    if (n > 0 && memcmp(out, steps[at].out, n) != 0) exit(3);\n"
+                "    if (m > 0) memcpy(in, steps[at].in, m);\n    ++at;\n    return 1;\n}\n" +
+                text;
+            test::writeText(m_folder / "sender.c", text);
+            const auto compiled =
+                test::run("/usr/bin/gcc", {"-std=c99", "-Wall", "-Wextra", "-Wconversion", "-pedantic", "-Werror",
+                                           "-fsanitize=address,undefined", "-o", (m_folder / "sender").string(),
+                                           (m_folder / "sender.c").string()});
+            ASSERT_EQ(compiled.exitCode, 0) << compiled.err;
+            ran = test::run((m_folder / "sender").string(), {});
+        } else {
+            for (int i = 0; i < 2; ++i)
+                text = replaced(
+                    text, "does not answer.\"\"\"\n    raise OSError  # fill in",
+                    "does not answer.\"\"\"\n    wanted, given = STEPS.pop(0)\n"
+                    "    assert bytes(out) == wanted and len(given) == count, (out, wanted)\n    return given");
+            text = replaced(text, "return 0  # fill in\n", "return 2047 if channel == 0 else 301\n");
+            text = replaced(text, "return 0  # fill in:", "return 12345  #");
+            text = replaced(text, "    pass  # fill in: time.sleep_ms(milliseconds)",
+                            "    if milliseconds == 1000 and not STEPS: raise SystemExit");
+            test::writeText(m_folder / "sender.py", "STEPS = [" + table + "]\n" + text);
+            ran = test::run("/usr/bin/env", {"-C", m_folder.string(), "python3", "sender.py"});
+        }
+        ASSERT_EQ(ran.exitCode, 0) << ran.err << ran.out;
+        EXPECT_NE(ran.out.find(coefficients + "\n"), std::string::npos) << ran.out;
+        LineReader reader;
+        const auto frames = reader.feed(ran.out);
+        ASSERT_EQ(frames.size(), 1u) << ran.out;
+        EXPECT_EQ(frames[0].time_s, 12.345);
+        std::map<std::string, Raw> sent;
+        for (const RawSample& sample : frames[0].samples) sent[sample.channel] = sample.raw;
+        EXPECT_EQ(sent, expected) << ran.out;
+    }
+    // Nothing to send is no program.
+    const std::vector<Gauge> none;
+    EXPECT_FALSE(rawSender(none, "empty", CodeLanguage::C));
 }
 
 // A line of a maker's own.

@@ -10,9 +10,9 @@ int main(int argc, char** argv) {
                     FAIRGAUGE_VERSION);
     program.top().requireVerb();
     for (const auto add :
-         {addConvert, addCode,   addCheckFormula, addPaper,   addParts,  addCheck,  addSize,   addBudget,
-          addTable,   addDecode, addRegisters,    addBus,     addChoose, addPlan,   addBench,  addCalibrate,
-          addRecord,  addDerive, addCompare,      addJournal, addLog,    addExport, addImport, addAlarm})
+         {addConvert, addCode,      addCheckFormula, addPaper,  addParts,  addCheck, addSize,      addBudget, addTable,
+          addDecode,  addRegisters, addBus,          addChoose, addPlan,   addBench, addCalibrate, addRecord, addDerive,
+          addCompare, addJournal,   addLog,          addExport, addImport, addAlarm, addSender})
         add(program.top());
     // An output that is interrupted leaves nothing half written behind.
     for (const int signal : {SIGINT, SIGTERM, SIGHUP}) {

@@ -29,5 +29,6 @@ void addLog(Verb& program);
 void addExport(Verb& program);
 void addImport(Verb& program);
 void addAlarm(Verb& program);
+void addSender(Verb& program);
 
 }  // namespace fg::cli

@@ -1,5 +1,7 @@
 #include "catalogue/device_part.h"
 
+#include "bytes/dump_text.h"
+
 #include "catalogue/json_fields.h"
 #include "units/number_format.h"
 
@@ -40,6 +42,36 @@ void readIdentity(JsonFields& fields, DevicePart& part) {
     if (!address || !value)
         return fields.refuse(ErrorCode::Syntax, "identity", describe(entry), "register and value in hexadecimal");
     part.identity = Identity{*address, *value};
+}
+
+/// "measure": [{"why": "measure", "write": "AC 33 00", "wait_s": 0.08}, {"why": "the result", "read": 6, "block":
+/// "frame"}].
+void readMeasure(JsonFields& fields, DevicePart& part) {
+    if (!fields.has("measure")) return;
+    for (const auto& entry : fields.at("measure")) {
+        JsonFields step(entry, "measure.");
+        MeasureStep read;
+        read.why = step.text("why");
+        if (const std::string bytes = step.textOr("write", ""); !bytes.empty()) {
+            const auto raw = readDump(bytes);
+            if (!raw || raw->blocks().size() != 1)
+                step.refuse(ErrorCode::Syntax, "write", "“" + bytes + "”", "bytes in hexadecimal");
+            else
+                read.out = raw->blocks().front().bytes;
+        }
+        read.in = static_cast<std::size_t>(step.wholeOr("read", 0, 0, 64));
+        read.block = step.textOr("block", "");
+        read.wait_s = step.numberOr("wait_s", 0);
+        read.isOnce = entry.is_object() && entry.value("once", false);
+        read.isUnanswered = entry.is_object() && entry.value("unanswered", false);
+        if ((read.in > 0) == read.block.empty())
+            step.refuse(ErrorCode::Missing, "block", "“" + read.block + "”", "the block that is read, and only that");
+        if (step.error()) {
+            fields.adopt(step);
+            return;
+        }
+        part.measure.push_back(std::move(read));
+    }
 }
 
 void readAccuracy(JsonFields& fields, DevicePart& part) {
@@ -129,6 +161,7 @@ Expected<DevicePart> readDevicePart(const std::string& text, const std::string& 
         readAccuracy(fields, part);
         readAddresses(fields, part);
         readIdentity(fields, part);
+        readMeasure(fields, part);
         part.openDrain = fields.textOr("open_drain", "");
         part.nothingToSet = fields.textOr("nothing_to_set", "");
         if (part.interface.empty())

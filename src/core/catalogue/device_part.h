@@ -25,6 +25,17 @@ struct DeviceAccuracy {
     AccuracyBand band;
 };
 
+/// One transfer of a measurement that does not follow from the part's registers.
+struct MeasureStep {
+    std::vector<std::uint8_t> out;  ///< written first
+    std::size_t in = 0;             ///< bytes read after it
+    std::string block;              ///< of the decoder, that they are
+    double wait_s = 0;              ///< afterwards
+    bool isOnce = false;            ///< after power-on alone
+    bool isUnanswered = false;      ///< a wake-up that the part does not acknowledge
+    std::string why;
+};
+
 /// A digital part as the catalogue knows it: data/devices/*.json.
 struct DevicePart : PartFacts {
     const Device* device = nullptr;  ///< its decoder
@@ -34,7 +45,8 @@ struct DevicePart : PartFacts {
     std::vector<DeviceAccuracy> accuracy;
     std::vector<BusAddress> addresses;
     std::optional<Identity> identity;
-    std::string openDrain;     ///< an output that needs a pull-up: "ALERT"; empty: none
+    std::string openDrain;             ///< an output that needs a pull-up: "ALERT"; empty: none
+    std::vector<MeasureStep> measure;  ///< how it measures, where its registers do not say it
     std::string nothingToSet;  ///< why it has no register map: "only sends its reading"; empty for parts that have
                                ///< something to configure
 

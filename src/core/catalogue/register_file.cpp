@@ -72,6 +72,25 @@ void readNumber(JsonFields& entry, RegisterField& field) {
     entry.adopt(number);
 }
 
+/// "means": {"avcc": {"reference_kind": "supply"}, …}: what choices make of the converter.
+void readMeanings(JsonFields& entry, RegisterField& field) {
+    if (!entry.has("means")) return;
+    for (const auto& [name, facts] : entry.at("means").items()) {
+        const auto choice = std::find_if(field.choices.begin(), field.choices.end(),
+                                         [&name = name](const auto& each) { return each.first == name; });
+        if (choice == field.choices.end() || !facts.is_object())
+            return entry.refuse(ErrorCode::Unknown, "means." + name, describe(facts),
+                                "one of the choices, and its facts");
+        for (const auto& [fact, value] : facts.items()) {
+            if (!value.is_string() && !value.is_number())
+                return entry.refuse(ErrorCode::Syntax, "means." + name + "." + fact, describe(value),
+                                    "a word or a number");
+            field.means[choice->second][fact] =
+                value.is_string() ? value.get<std::string>() : plainNumber(value.get<double>(), 9);
+        }
+    }
+}
+
 /// [7, 5], or [[7, 7], [0, 0]] where the code is split.
 std::vector<BitRun> readBits(JsonFields& entry, const Register& in) {
     const nlohmann::json& json = entry.at("bits");
@@ -124,6 +143,7 @@ RegisterField readField(JsonFields& entry, const Register& in, bool isListed, st
                     isListed ? 0xFFFF : static_cast<std::uint32_t>((std::uint64_t{1} << field.width()) - 1));
     else
         readNumber(entry, field);
+    readMeanings(entry, field);
     if (entry.has("when")) readInstead(entry, field, in, taken);
     return field;
 }
@@ -208,6 +228,35 @@ Expected<Register> readRegister(const nlohmann::json& json, const std::string& f
     return in;
 }
 
+ConverterClock readClock(JsonFields& fields) {
+    ConverterClock clock;
+    if (!fields.has("clock")) return clock;
+    JsonFields entry = fields.object("clock");
+    clock.lowest_Hz = entry.numberOr("lowest_Hz", 0);
+    clock.highest_Hz = entry.numberOr("highest_Hz", 0);
+    clock.clocks = entry.numberOr("clocks", 0);
+    clock.note = entry.textOr("note", "");
+    fields.adopt(entry);
+    return clock;
+}
+
+/// "measuring": {"once": "mode=forced", "always": "mode=normal", "burst_flag": "0x80"}.
+void readMeasuring(JsonFields& fields, RegisterMap& map) {
+    if (!fields.has("measuring")) return;
+    JsonFields entry = fields.object("measuring");
+    for (const auto& [name, settings] : {std::pair{"once", &map.measuring.once}, {"always", &map.measuring.always}}) {
+        const auto read = RegisterMap::readSettings(entry.textOr(name, ""));
+        const auto words = read ? map.set(*read) : tl::unexpected(read.error());
+        if (!words)
+            entry.refuse(ErrorCode::Unknown, name, entry.textOr(name, ""), words.error().message());
+        else
+            *settings = *read;
+    }
+    map.measuring.isAlways = entry.has("always") && map.measuring.always.empty();
+    map.measuring.burstFlag = hexIn(entry, "burst_flag", "0x0");
+    fields.adopt(entry);
+}
+
 }  // namespace
 
 Expected<RegisterMap> readRegisterMap(const std::string& text, const std::string& file) {
@@ -219,6 +268,9 @@ Expected<RegisterMap> readRegisterMap(const std::string& text, const std::string
         map.id = fields.text("id");
         map.parts = fields.texts("parts");
         map.source = fields.text("source");
+        map.title = fields.textOr("title", "");
+        map.converters = fields.texts("converters");
+        map.clock = readClock(fields);
         if (!fields.has("registers") || !fields.at("registers").is_array())
             fields.refuse(ErrorCode::Missing, "registers", "none", "a list of registers");
         if (fields.error()) return tl::unexpected(*fields.error());
@@ -243,6 +295,8 @@ Expected<RegisterMap> readRegisterMap(const std::string& text, const std::string
                                 "a field of this map and one of its choices");
                 field.insteadCode = it->second;
             }
+        readMeasuring(fields, map);
+        if (fields.error()) return tl::unexpected(*fields.error());
         return map;
     });
 }

@@ -51,11 +51,13 @@ std::vector<ParameterSpec> adcParameters() {
             {"source_impedance_max_ohm", "Most the source may have", Quantity::Resistance, "", 0.0},
             {"clamp_current_max_A", "Most its clamp diodes take", Quantity::Current, "", 0.0},
             {"acquisition_s", "Acquisition time", Quantity::Time, "", 0.0},
-            {"sample_capacitor_F", "Sampling capacitor", Quantity::Capacitance, "", 0.0}};
+            {"sample_capacitor_F", "Sampling capacitor", Quantity::Capacitance, "", 0.0},
+            {"setup_clock_Hz", "Clock of its controller", Quantity::Frequency, "", 0.0}};
 }
 
 std::vector<std::string> adcWords() {
-    return {"code_law", "rounding", "polarity", "word", "reference_kind", "nonlinearity_code_LSB"};
+    return {"code_law",   "rounding", "polarity", "word", "reference_kind", "nonlinearity_code_LSB",
+            "setup_part", "setup"};
 }
 
 // Counts of the signal during a gate: one count is 1/gate. A gate that is not in step with the signal loses or gains up

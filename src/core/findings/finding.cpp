@@ -14,12 +14,13 @@ std::string_view severityName(Severity severity) {
 
 std::vector<Finding> findingsFor(const GaugeSpec& spec, const AnalogPath& path, const Catalogue& catalogue,
                                  const Evaluation* now, const Budget* budget, const MonteCarlo* run) {
-    constexpr std::array all{rules::examples,        rules::referenceFeed, rules::currentLoop,     rules::remarks,
-                             rules::converterTraps,  rules::clipped,       rules::pinOvervoltage,  rules::sensorSupply,
-                             rules::reference,       rules::rangeUsed,     rules::sensorRange,     rules::selfHeating,
-                             rules::accuracy,        rules::resolution,    rules::sourceImpedance, rules::pressureKind,
-                             rules::chipSensor,      rules::cable,         rules::percentOfWhat,   rules::codeLaw,
-                             rules::supplyReference, rules::decimals,      rules::monteCarlo,      rules::cautions};
+    constexpr std::array all{rules::examples,       rules::referenceFeed,   rules::currentLoop, rules::remarks,
+                             rules::converterTraps, rules::setupWords,      rules::clipped,     rules::pinOvervoltage,
+                             rules::sensorSupply,   rules::reference,       rules::rangeUsed,   rules::sensorRange,
+                             rules::selfHeating,    rules::accuracy,        rules::resolution,  rules::sourceImpedance,
+                             rules::pressureKind,   rules::chipSensor,      rules::cable,       rules::percentOfWhat,
+                             rules::codeLaw,        rules::supplyReference, rules::decimals,    rules::monteCarlo,
+                             rules::cautions};
     const ConverterPart* part = spec.converter.part.empty() ? nullptr : catalogue.findConverter(spec.converter.part);
     const FindingContext context{spec, path, catalogue, now, budget, run, effectiveConverter(spec, catalogue), part};
     std::vector<Finding> findings;

@@ -53,6 +53,10 @@ void accuracyWanted(const GaugeSpec& spec, const Budget& budget, std::vector<Fin
 /// One code is more than the accuracy wanted.
 void resolution(const FindingContext& context, std::vector<Finding>& findings);
 
+/// The words that set the converter up make of it something else than what the gauge counts with, or clock it beyond
+/// its range.
+void setupWords(const FindingContext& context, std::vector<Finding>& findings);
+
 /// The converter is stated for a lower source impedance than it looks into.
 void sourceImpedance(const FindingContext& context, std::vector<Finding>& findings);
 

@@ -55,6 +55,8 @@ class Gauge {
     /// The entry that a raw value of a board is, for evaluate(). Errors: those of codeOfWord() and blocksOfFrame().
     [[nodiscard]] Expected<Entry> entryOf(double word) const;
     [[nodiscard]] Expected<Entry> entryOf(std::span<const std::uint8_t> frame) const;
+    [[nodiscard]] const Catalogue& catalogue() const { return *m_catalogue; }
+
     /// The steps behind an evaluation.
     [[nodiscard]] std::vector<TraceLine> trace(const Evaluation& evaluation) const { return path().trace(evaluation); }
 

@@ -7,7 +7,7 @@
 #include "handover/formula_writer.h"
 #include "handover/integer_writer.h"
 #include "handover/joined_text.h"
-#include "registers/register_map.h"
+#include "handover/sequence_text.h"
 #include "units/number_format.h"
 
 #include <fmt/format.h>
@@ -33,23 +33,15 @@ std::string upper(std::string text) {
     return text;
 }
 
-/// What is written to the part before it measures, register by register in the order of its map, and why.
-std::vector<std::string> setUpLines(const std::vector<FieldValue>& settings) {
+/// What is written to the part before it measures, in the order in which to write it, and why.
+std::vector<std::string> setUpLines(const Gauge& gauge) {
     std::vector<std::string> lines;
-    for (std::size_t from = 0; from < settings.size();) {
-        const Register& in = *settings[from].in;
-        std::uint32_t word = in.reset;
-        std::string why;
-        std::size_t i = from;
-        for (; i < settings.size() && settings[i].in == &in; ++i) {
-            word = in.with(*settings[i].field, word, settings[i].code).value_or(word);
-            why += (why.empty() ? "" : ", ") + settings[i].field->id + "=" + settings[i].text;
-        }
-        from = i;
-        if (in.isReadOnly || word == in.reset) continue;
-        lines.push_back(fmt::format("Set-up: write {} to {}, {}: {}", RegisterWord{&in, word}.text(), in.name,
-                                    in.place(), commentText(why)));
-    }
+    const MeasuringSequence sequence = sequenceOf(*gauge.digital(), gauge.spec(), gauge.catalogue());
+    for (const auto* steps : {&sequence.once, &sequence.each})
+        for (const SequenceStep& step : *steps)
+            if (!step.out.empty() && step.in == 0)
+                lines.push_back(fmt::format("{}: write {}; {}", steps == &sequence.once ? "Set-up" : "Each time",
+                                            bytesText(step.out, CodeLanguage::C), commentText(step.why)));
     return lines;
 }
 
@@ -84,7 +76,8 @@ class CodePage {
     /// For a digital part: its blocks, their checks, and the numbers that the formula takes from them.
     std::map<std::int32_t, std::string> takeDevice(const DeviceCode& device, CodeReal real, std::string& helpers) {
         for (const DeviceBlock& block : device.blocks)
-            m_code.takes.push_back({m_names.freshExact(block.name), "const uint8_t *", block.name, block.bytes});
+            m_code.takes.push_back(
+                {m_names.freshExact(block.name), "const uint8_t *", block.name, block.bytes, block.of, block.at});
         m_given = "Each block as it is read from the part, in the order of its registers.";
         std::string none;
         for (const CodeParameter& one : m_code.takes)
@@ -225,7 +218,7 @@ class CodePage {
         for (const CodeParameter& one : m_code.takes)
             if (!one.block.empty()) lines.push_back(fmt::format("{}: {} bytes.", one.name, one.bytes));
         if (m_gauge.digital())
-            for (std::string& line : setUpLines(m_gauge.digital()->settings())) lines.push_back(std::move(line));
+            for (std::string& line : setUpLines(m_gauge)) lines.push_back(std::move(line));
         const Interval span = spec.spanCanonical();
         if (const auto budget = m_gauge.budgetAt((span.low + span.high) / 2))
             lines.push_back(fmt::format("The gauge itself is good for +- {} {} (95 %) in the middle of its span.",

@@ -1,8 +1,11 @@
 #include "handover/code_set.h"
 
+#include "bench/gauge_json.h"
 #include "files/output_file.h"
 #include "handover/code_thresholds.h"
+#include "handover/setup_paper.h"
 #include "papers/document.h"
+#include "path/span_table.h"
 #include "units/number_format.h"
 
 #include <fmt/format.h>
@@ -95,12 +98,10 @@ std::string codeReadme(const Gauge& gauge, const GaugeCode& code) {
     return markdownOf(paper);
 }
 
-Expected<void> writeCodeFolder(const Gauge& gauge, const GaugeCode& code, const std::string& folder) {
+Expected<void> writeCodeFiles(const std::vector<CodeFile>& files, const std::string& folder) {
     std::error_code failed;
     std::filesystem::create_directories(folder, failed);
     if (failed) return fail(ErrorCode::Io, folder, failed.message(), "a folder that can be made");
-    std::vector<CodeFile> files = code.files;
-    files.push_back({"README.md", codeReadme(gauge, code)});
     for (const CodeFile& file : files) {
         const auto output = OutputFile::open(std::filesystem::path(folder) / file.name);
         if (!output) return tl::unexpected(output.error());
@@ -108,6 +109,20 @@ Expected<void> writeCodeFolder(const Gauge& gauge, const GaugeCode& code, const 
         if (const auto done = (*output)->commit(); !done) return done;
     }
     return {};
+}
+
+Expected<void> writeCodeFolder(const Gauge& gauge, const GaugeCode& code, const std::string& folder) {
+    std::vector<CodeFile> files = code.files;
+    files.push_back({"README.md", codeReadme(gauge, code)});
+    files.push_back({"gauge.json", writeGauge(gauge.spec())});
+    Paper setup;
+    setup.title = gauge.spec().name + ": set-up";
+    setup.sections = setupSections(gauge);
+    if (!setup.sections.empty()) files.push_back({"registers.md", markdownOf(setup)});
+    if (const AnalogPath* path = gauge.analog())
+        if (const auto rows = spanTable(gauge.spec(), *path, niceStep(gauge.spec().reading.span.width())))
+            files.push_back({"table.csv", spanTableCsv(gauge.spec(), *path, *rows)});
+    return writeCodeFiles(files, folder);
 }
 
 }  // namespace fg

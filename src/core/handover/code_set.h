@@ -24,8 +24,13 @@ struct CodeChoice {
 /// than can be run in a second, over so many of them.
 [[nodiscard]] std::vector<CodeErrorBand> errorCurve(const GaugeCode& code, std::size_t bands);
 
-/// The files of a hand-over and a README.md beside them that says what they are worth, in a folder that is made where
-/// it is not there. Files of the same names are replaced, each only when it is whole. Errors: Io.
+/// Files in a folder that is made where it is not there. Files of the same names are replaced, each only when it is
+/// whole. Errors: Io.
+[[nodiscard]] Expected<void> writeCodeFiles(const std::vector<CodeFile>& files, const std::string& folder);
+
+/// The files of a hand-over, with what belongs to them: a README.md that says what they are worth, the words to write
+/// before measuring (registers.md), a table over the span (table.csv) of an analog gauge, and the gauge itself
+/// (gauge.json). Errors as above.
 [[nodiscard]] Expected<void> writeCodeFolder(const Gauge& gauge, const GaugeCode& code, const std::string& folder);
 
 /// What README.md says.

@@ -95,7 +95,11 @@ class DeviceProbe {
             });
             const bool isKnown = spec != specs.end();
             const std::string name = isKnown ? spec->name : block.name.empty() ? std::string("data") : block.name;
-            m_code.blocks.push_back({names.fresh(name), block.bytes.size(), isKnown && spec->isCalibration});
+            std::size_t at = 0;
+            for (auto before = specs.begin(); isKnown && before != spec; ++before)
+                if (before->name == spec->name) at += before->size;
+            m_code.blocks.push_back({names.fresh(name), block.bytes.size(), isKnown && spec->isCalibration,
+                                     isKnown ? spec->name : std::string(), at});
         }
     }
 

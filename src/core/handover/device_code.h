@@ -41,9 +41,11 @@ struct BlockCheck {
 };
 
 struct DeviceBlock {
-    std::string name;
+    std::string name;  ///< in the code
     std::size_t bytes = 0;
     bool isCalibration = false;
+    std::string of;      ///< name of the decoder's block; several may have the same
+    std::size_t at = 0;  ///< where it stands in those
 };
 
 /// The reading of a digital part as an expression over the bytes of its blocks.

@@ -50,6 +50,9 @@ struct CodeParameter {
     std::string name, type;
     std::string block;  ///< of a digital part; empty for a code
     std::size_t bytes = 0;
+    std::string of = {};       ///< the decoder's block that it is a piece of
+    std::size_t at = 0;        ///< where it stands in that
+    std::string address = {};  ///< of its first register, hexadecimal; empty where it has none
 };
 
 /// A gauge as code, and what was found when it was run over every code.

@@ -56,13 +56,13 @@ const std::vector<WantedReading> kOrdinaryRoom{{"temperature", 20}, {"humidity",
 
 }  // namespace
 
-Expected<std::vector<FieldValue>> settingsOf(const GaugeSpec& spec, const Catalogue& catalogue) {
+Expected<std::vector<RegisterWord>> settingWordsOf(const GaugeSpec& spec, const Catalogue& catalogue) {
     const DevicePart* part = catalogue.findDevicePart(spec.sensor.part);
     const RegisterMap* map = part ? catalogue.findRegisterMap(part->id) : nullptr;
     const std::string text = spec.sensor.parameters.textOr("settings", "");
     const auto within = [](const Error& error) { return tl::unexpected(error.within("sensor.parameters.settings")); };
     if (!map)
-        return text.empty() ? Expected<std::vector<FieldValue>>(std::vector<FieldValue>())
+        return text.empty() ? Expected<std::vector<RegisterWord>>(std::vector<RegisterWord>())
                             : within({ErrorCode::Unsupported, "", "“" + text + "”",
                                       "nothing: no registers of this part are known"});
     // Options of the decoder that are registers too (a resolution, a gain) say what the device is set to.
@@ -79,7 +79,14 @@ Expected<std::vector<FieldValue>> settingsOf(const GaugeSpec& spec, const Catalo
     settings.insert(settings.end(), said->begin(), said->end());
     const auto words = map->set(settings);
     if (!words) return within(words.error());
-    return settings.empty() ? std::vector<FieldValue>() : map->all(*words);
+    return *words;
+}
+
+Expected<std::vector<FieldValue>> settingsOf(const GaugeSpec& spec, const Catalogue& catalogue) {
+    const auto words = settingWordsOf(spec, catalogue);
+    if (!words) return tl::unexpected(words.error());
+    if (words->empty()) return std::vector<FieldValue>();
+    return catalogue.findRegisterMap(catalogue.findDevicePart(spec.sensor.part)->id)->all(*words);
 }
 
 namespace {

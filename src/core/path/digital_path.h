@@ -18,6 +18,9 @@ struct DeviceAnswer {
 /// gauge says nothing of them. Errors name sensor.parameters.settings. The fields belong to the catalogue.
 [[nodiscard]] Expected<std::vector<FieldValue>> settingsOf(const GaugeSpec& spec, const Catalogue& catalogue);
 
+/// The same as the words that are written, of those registers alone that the gauge says something of.
+[[nodiscard]] Expected<std::vector<RegisterWord>> settingWordsOf(const GaugeSpec& spec, const Catalogue& catalogue);
+
 /// The signal path of a digital part: world → what the part senses → bus → bytes → compensated → corrected → reading.
 ///
 /// The Converter stage holds bytes (StageValue::text; Entry::raw); a value put in elsewhere is turned into the bytes

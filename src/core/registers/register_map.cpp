@@ -302,6 +302,22 @@ Expected<std::vector<RegisterWord>> RegisterMap::set(std::span<const Setting> se
     return result;
 }
 
+Measuring RegisterMap::measuringWith(std::span<const RegisterWord> words) const {
+    const auto values = all(words);
+    // A code that means the same as another one is named after it: "forced (10)".
+    const auto holds = [&](const Setting& setting) {
+        return std::any_of(values.begin(), values.end(), [&](const FieldValue& value) {
+            return value.field->id == setting.id &&
+                   (value.text == setting.value || value.text.starts_with(setting.value + " ("));
+        });
+    };
+    const auto allHold = [&](const std::vector<Setting>& settings) {
+        return !settings.empty() && std::all_of(settings.begin(), settings.end(), holds);
+    };
+    if (allHold(measuring.once)) return Measuring::Once;
+    return measuring.isAlways || allHold(measuring.always) ? Measuring::Always : Measuring::Rests;
+}
+
 bool RegisterMap::hasCommands() const {
     return std::any_of(registers.begin(), registers.end(),
                        [](const Register& one) { return one.form != WordForm::Register; });

@@ -31,13 +31,35 @@ struct Mismatch {
     std::string text;  ///< one sentence: "standby is 500ms, half of the 1000ms asked for"
 };
 
+/// The clock of a converter inside a controller: the controller's own, divided.
+struct ConverterClock {
+    double lowest_Hz = 0, highest_Hz = 0;  ///< where it keeps its accuracy; 0: not stated
+    double clocks = 0;                     ///< of a conversion beside its sampling; 0: not stated
+    std::string note;                      ///< what else the document says of it
+};
+
+/// Whether a part measures with the words as they are.
+enum class Measuring { Rests, Once, Always };
+
+/// What makes a part measure.
+struct MeasuringSettings {
+    std::vector<Setting> once;    ///< each time they are written; empty: it cannot
+    std::vector<Setting> always;  ///< without end
+    bool isAlways = false;        ///< it measures without end whatever is written
+    unsigned burstFlag = 0;       ///< goes with the address where several registers are read in a row
+};
+
 /// The configurable registers and commands of a device, by meaning and as words, both ways. Plain data, read from
 /// data/registers/*.json.
 class RegisterMap {
   public:
     std::string id;
     std::vector<std::string> parts;  ///< designations it holds for
+    std::string title;               ///< of a controller, which has no entry of its own: "8-bit controller, 10 bits"
     std::string source;
+    std::vector<std::string> converters;  ///< ids of the catalogue's converters that it sets up; empty: a device's map
+    ConverterClock clock;
+    MeasuringSettings measuring;
     std::vector<Register> registers;
 
     /// Reads "osrs_t=x16,mode=normal". Errors: Syntax.
@@ -74,6 +96,10 @@ class RegisterMap {
 
     /// The field as the words (or the reset values of those not among them) make it: itself, or what it is instead.
     [[nodiscard]] const RegisterField& inForce(const RegisterField& field, std::span<const RegisterWord> words) const;
+
+    /// Does a part with these words measure once for each write, without end, or not at all? Rests where nothing is
+    /// known of it.
+    [[nodiscard]] Measuring measuringWith(std::span<const RegisterWord> words) const;
 
     /// By the address at which it is written or read.
     [[nodiscard]] const Register* findRegister(unsigned address) const;

@@ -36,6 +36,9 @@ struct RegisterField {
     std::string unit;  ///< unit id of a number: "degC"; empty: plain
     bool isReadOnly = false;
     std::string effect;  ///< what it does, where the title does not say it
+    /// By code, what the choice makes of the converter it sets up: "reference_kind" = "supply". See
+    /// path/converter_setup.h.
+    std::map<std::uint32_t, std::map<std::string, std::string>> means = {};
 
     /// What the field is instead while the field `insteadBy` has the code `insteadCode`: a limit with more bits in an
     /// extended mode.

@@ -82,15 +82,12 @@ bool RegisterDevice::isContinuous() const {
         const std::string repeat = fieldText("repeat");
         return m_isAsked && !repeat.empty() && !repeat.starts_with("once");
     }
-    const std::string mode = fieldText("mode");
-    if (!mode.empty()) return mode == "normal" || mode == "continuous";
-    return m_map && fieldText("shutdown") != "on" && fieldText("power") != "off" && m_part.interface == "i2c";
+    return m_map && m_map->measuringWith(m_words) == Measuring::Always;
 }
 
 bool RegisterDevice::isSingle() const {
     if (m_map && m_map->hasCommands()) return m_isAsked && !isContinuous();
-    const std::string mode = fieldText("mode");
-    return mode.starts_with("forced") || mode == "oneshot" || mode == "single" || fieldText("oneshot") == "on";
+    return m_map && m_map->measuringWith(m_words) == Measuring::Once;
 }
 
 double RegisterDevice::consequence(std::initializer_list<std::string_view> ids, double otherwise) const {
@@ -265,6 +262,10 @@ Expected<std::vector<std::uint8_t>> RegisterDevice::read(unsigned pointer, std::
         return answer(count);
     }
     bytes.clear();
+    // Where a pointer names a whole word, its second byte is not the register of the next address.
+    if (m_device.device->words == WordReading::OfPointer)
+        if (const auto word = m_image.registers(pointer, count)) return word->data();
+    if (m_map && count > 1 && m_map->measuring.burstFlag) pointer &= ~m_map->measuring.burstFlag;
     for (std::size_t i = 0; i < count; ++i) {
         const auto address = pointer + static_cast<unsigned>(i);
         const auto word = std::find_if(m_words.begin(), m_words.end(), [&](const RegisterWord& one) {

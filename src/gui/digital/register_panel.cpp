@@ -55,16 +55,26 @@ RegisterPanel::RegisterPanel(Workbench& workbench, QWidget* parent)
 
 void RegisterPanel::showPart(const DevicePart& part, const RegisterMap& map, unsigned address,
                              const std::string& settings) {
-    m_part = &part;  // of the catalogue, which outlives the window
-    m_place = {busKindOf(part.interface), address};
-    const bool isOther = m_map != &map;
-    if (isOther || settings != m_kept) {
-        m_map = &map;
-        m_kept = settings;
+    show({&map,
+          {busKindOf(part.interface), address},
+          settings,
+          quantityFromName(part.readings.front()).value_or(Quantity::Temperature),
+          [&part, &map](std::span<const RegisterWord>, std::span<const FieldValue> values) {
+              return consequencesFor(part, map, values);
+          },
+          [](GaugeSpec& spec, const std::string& text) { spec.sensor.parameters.set("settings", text); }});
+}
+
+void RegisterPanel::show(RegisterSubject subject) {
+    const bool isOther = m_map != subject.map;
+    m_subject = std::move(subject);
+    if (isOther || m_subject.settings != m_kept) {
+        m_map = m_subject.map;
+        m_kept = m_subject.settings;
         m_words.clear();
-        m_asked = RegisterMap::readSettings(settings).value_or(std::vector<Setting>());
-        for (const Register& one : map.registers) m_words.push_back({&one, one.reset});
-        if (const auto words = map.set(m_asked, m_words)) m_words = *words;
+        m_asked = RegisterMap::readSettings(m_kept).value_or(std::vector<Setting>());
+        for (const Register& one : m_map->registers) m_words.push_back({&one, one.reset});
+        if (const auto words = m_map->set(m_asked, m_words)) m_words = *words;
         if (isOther) build();
     }
     refresh();
@@ -108,7 +118,7 @@ void RegisterPanel::keep() {
     for (const Setting& one : m_asked) text += (text.empty() ? "" : ",") + one.id + "=" + one.value;
     if (text == m_kept) return;
     m_kept = text;
-    m_workbench.edit(tr("Set registers"), [&](GaugeSpec& spec) { spec.sensor.parameters.set("settings", text); });
+    m_workbench.edit(tr("Set registers"), [&](GaugeSpec& spec) { m_subject.keep(spec, text); });
 }
 
 void RegisterPanel::paste() {
@@ -141,21 +151,21 @@ void RegisterPanel::refresh() {
     dress(m_costs, Theme::instance().text(13), colours().ink);
     dress(m_legend, Theme::instance().text(12), colours().ink2);
     dress(m_scratchpad, Theme::instance().digits(12), colours().ink2);
-    const std::string_view legend = transactionLegend(m_place.kind);
+    const std::string_view legend = transactionLegend(m_subject.place.kind);
     m_legend.setText(qs(std::string(legend)));
     m_legend.setVisible(!legend.empty());
     QStringList lines;
-    for (const Transaction& one : scratchpadTransactions(*m_map, m_words, m_place))
+    for (const Transaction& one : scratchpadTransactions(*m_map, m_words, m_subject.place))
         lines << QStringLiteral("%1: %2").arg(qs(one.title), qs(transactionText(one.steps)));
     m_scratchpad.setText(lines.join(QLatin1Char('\n')));
     m_scratchpad.setVisible(!lines.isEmpty());
     dress(m_problem, Theme::instance().text(13, true), colours().ink);
     m_problem.setVisible(!m_problem.text().isEmpty());
     const auto values = m_map->all(m_words);
-    for (std::size_t i = 0; i < m_cards.size(); ++i) m_cards[i]->showWord(m_words[i], values, m_place);
+    for (std::size_t i = 0; i < m_cards.size(); ++i) m_cards[i]->showWord(m_words[i], values, m_subject.place);
     showAlert(values);
     QString costs;
-    for (const Consequence& one : consequencesFor(*m_part, *m_map, values))
+    for (const Consequence& one : m_subject.costs(m_words, values))
         costs += QStringLiteral("<tr><td>%1 &nbsp;</td><td><b>%2</b> &nbsp;</td><td>%3</td></tr>")
                      .arg(qs(one.title), qs(consequenceText(one)), qs(one.note));
     for (const DeviceStatus& one : checkSettings(values))
@@ -195,15 +205,15 @@ void RegisterPanel::showAlert(const std::vector<FieldValue>& values) {
     const auto flat = [&](double level) { return QVector<double>(static_cast<qsizetype>(picture.time.size()), level); };
     const QVector<double> time(picture.time.begin(), picture.time.end());
     m_alert.setAxes({}, {});
-    QVector<Curve> curves{
-        {time,
-         QVector<double>(picture.value.begin(), picture.value.end()),
-         {},
-         colours().of(quantityFromName(m_part->readings.front()).value_or(Quantity::Temperature)).line,
-         true},
-        {time, flat(picture.high), tr("high"), {}, false},
-        {time, flat(picture.low), tr("low"), {}, false},
-        {time, QVector<double>(picture.pin.begin(), picture.pin.end()), tr("pin"), colours().ink, true}};
+    QVector<Curve> curves{{time,
+                           QVector<double>(picture.value.begin(), picture.value.end()),
+                           {},
+                           colours().of(m_subject.quantity).line,
+                           true},
+                          {time, flat(picture.high), tr("high"), {}, false},
+                          {time, flat(picture.low), tr("low"), {}, false},
+                          {time, QVector<double>(picture.pin.begin(), picture.pin.end()), tr("pin"), colours().ink,
+                           true}};
     if (!picture.sensed.empty())
         curves << Curve{time, QVector<double>(picture.sensed.begin(), picture.sensed.end()), tr("sensed"),
                         colours().ink2, true};

@@ -6,18 +6,29 @@
 #include "widgets/curve_plot.h"
 #include "widgets/form.h"
 
+#include <functional>
 #include <QVBoxLayout>
 
 namespace fg::gui {
 
-/// A device's registers by meaning: change a field and see the word, paste a word and see the fields; what it costs;
-/// how it goes over the bus. What is chosen is kept in the gauge (its parameter "settings").
+/// Whose registers a panel shows, and where what is chosen goes.
+struct RegisterSubject {
+    const RegisterMap* map = nullptr;  ///< of the catalogue, which outlives the window
+    BusSite place;
+    std::string settings;                       ///< as the gauge has them: "osrs_t=x2,mode=normal"
+    Quantity quantity = Quantity::Temperature;  ///< of its alert pin's picture
+    std::function<std::vector<Consequence>(std::span<const RegisterWord>, std::span<const FieldValue>)> costs;
+    std::function<void(GaugeSpec&, const std::string&)> keep;
+};
+
+/// Registers by meaning: change a field and see the word, paste a word and see the fields; what it costs; how it goes
+/// over the bus. What is chosen is kept in the gauge.
 class RegisterPanel final : public QWidget {
     Q_OBJECT
   public:
     explicit RegisterPanel(Workbench& workbench, QWidget* parent = nullptr);
-    /// `address` of a two-wire device, 0 elsewhere.
-    /// `settings` as the gauge has them: "osrs_t=x2,mode=normal".
+    void show(RegisterSubject subject);
+    /// Of a digital part. `address` of a two-wire device, 0 elsewhere.
     void showPart(const DevicePart& part, const RegisterMap& map, unsigned address, const std::string& settings);
 
   private:
@@ -31,8 +42,7 @@ class RegisterPanel final : public QWidget {
 
     Workbench& m_workbench;
     const RegisterMap* m_map = nullptr;
-    const DevicePart* m_part = nullptr;
-    BusSite m_place;
+    RegisterSubject m_subject;
     std::vector<RegisterWord> m_words;
     std::string m_kept;            // the settings that m_words were made of
     std::vector<Setting> m_asked;  // what was chosen on the sheet; pasted words are held against it

@@ -30,7 +30,8 @@ ConverterSheet::ConverterSheet(Workbench& workbench, QWidget* parent)
       m_parameters(
           workbench, [](GaugeSpec& spec) -> Parameters& { return spec.converter.parameters; }, "converter."),
       m_moreParameters(
-          workbench, [](GaugeSpec& spec) -> Parameters& { return spec.converter.parameters; }, "converter.") {
+          workbench, [](GaugeSpec& spec) -> Parameters& { return spec.converter.parameters; }, "converter."),
+      m_setup(workbench) {
     setObjectName(QStringLiteral("sheet.converter"));
     m_part.setObjectName(QStringLiteral("converter.part"));
     m_law.setObjectName(QStringLiteral("converter.law"));
@@ -82,6 +83,7 @@ ConverterSheet::ConverterSheet(Workbench& workbench, QWidget* parent)
     for (CurvePlot* plot : {&m_step, &m_mixed}) plot->setMinimumSize(px(220), px(130));
     plots->setRowStretch(1, 1);
     body().addLayout(plots, 1);
+    body().addWidget(&m_setup);
 
     connect(&m_part, &QComboBox::activated, this, [this] { choosePart(m_part.currentData().toString()); });
     const auto choose = [this](QComboBox& box, const char* id, const QString& label) {
@@ -144,6 +146,7 @@ void ConverterSheet::showSpec(const GaugeView& view) {
                       {{QStringLiteral("reference_V"), tr("as its document states it")},
                        {QStringLiteral("reference_measured_V"), tr("a meter's reading takes its place")},
                        {QStringLiteral("input_max_V"), tr("absolute maximum of its data sheet")}});
+    m_setup.showSpec(spec);
     if (!view.path()) return;
     m_law.setCurrentIndex(view.path()->converter().law() == CodeLaw::PowerOfTwo ? 0 : 1);
     m_rounding.setCurrentIndex(view.path()->converter().rounding() == Rounding::Nearest ? 0 : 1);

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "sheets/setup_words.h"
 #include "sheets/sheet.h"
 #include "widgets/curve_plot.h"
 #include "widgets/parameter_form.h"
@@ -35,6 +36,7 @@ class ConverterSheet final : public Sheet {
     ParameterForm m_parameters;
     ParameterForm m_moreParameters;
     QToolButton m_more;
+    SetupWords m_setup;
     QLabel m_code;
     QLabel* m_lawNote;
     CurvePlot m_step;

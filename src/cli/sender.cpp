@@ -1,0 +1,76 @@
+#include "bench/gauge_json.h"
+#include "handover/code_set.h"
+#include "handover/raw_sender.h"
+#include "output.h"
+#include "storage/bench_file.h"
+#include "verbs.h"
+
+#include <fmt/core.h>
+#include <filesystem>
+
+namespace fg::cli {
+namespace {
+
+struct Options {
+    std::string bench, language = "c", out;
+    std::vector<std::string> gauges;
+};
+
+Expected<std::vector<Gauge>> gaugesOf(const Options& options) {
+    std::vector<GaugeSpec> specs;
+    if (!options.bench.empty()) {
+        const auto stored = BenchFile::look(options.bench);
+        if (!stored) return tl::unexpected(stored.error());
+        warnOfUnread(*stored);
+        for (const BenchGauge& one : stored->bench.gauges) specs.push_back(one.spec);
+    }
+    for (const std::string& path : options.gauges) {
+        auto spec = readGaugeFile(path);
+        if (!spec) return tl::unexpected(spec.error());
+        specs.push_back(std::move(*spec));
+    }
+    std::vector<Gauge> gauges;
+    for (const GaugeSpec& spec : specs) {
+        // What follows from other gauges has nothing to send.
+        if (DerivedPath::applies(spec)) continue;
+        auto gauge = Gauge::make(spec, catalogue());
+        if (!gauge) return tl::unexpected(gauge.error().within(spec.name));
+        gauges.push_back(std::move(*gauge));
+    }
+    return gauges;
+}
+
+int run(const Options& options) {
+    const auto language = codeLanguageFromName(options.language);
+    if (!language) return refuse(language.error());
+    const auto gauges = gaugesOf(options);
+    if (!gauges) return refuse(gauges.error());
+    const std::string name = !options.bench.empty() ? std::filesystem::path(options.bench).stem().string()
+                             : gauges->size() == 1  ? gauges->front().spec().name
+                                                    : "bench";
+    const auto sender = rawSender(*gauges, name, *language);
+    if (!sender) return refuse(sender.error());
+    if (options.out.empty()) {
+        fmt::print("{}", sender->file.text);
+    } else {
+        if (const auto done = writeCodeFiles({sender->file}, options.out); !done)
+            return refuse(done.error().within("--out"));
+        fmt::print("{}\n", plainLine(sender->file.name));
+    }
+    for (const std::string& note : sender->notes) fmt::print(stderr, "to know: {}\n", plainLine(note));
+    return kFine;
+}
+
+}  // namespace
+
+void addSender(Verb& program) {
+    auto options = std::make_shared<Options>();
+    Verb verb = program.verb("sender", "A program for the board that sends the raw values of gauges, to be read live");
+    verb.option("--bench", options->bench, "bench file: all of its gauges");
+    verb.option("--gauge", options->gauges, "gauge file (JSON); several with the option repeated");
+    verb.option("--language", options->language, "c or micropython");
+    verb.option("--out", options->out, "folder for the file; nothing: it is printed");
+    verb.run([options] { return run(*options); });
+}
+
+}  // namespace fg::cli

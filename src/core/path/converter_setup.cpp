@@ -1,0 +1,214 @@
+#include "path/converter_setup.h"
+
+#include "converters/kind.h"
+#include "converters/word_format.h"
+#include "path/analog_path.h"
+#include "units/number_format.h"
+#include "units/value_text.h"
+
+#include <fmt/format.h>
+#include <algorithm>
+#include <charconv>
+#include <cmath>
+
+namespace fg {
+namespace {
+
+using Facts = std::map<std::string, std::string>;
+
+std::optional<double> numberOf(const std::string& text) {
+    double number = 0;
+    const auto [end, status] = std::from_chars(text.data(), text.data() + text.size(), number);
+    return status == std::errc{} && end == text.data() + text.size() ? std::optional(number) : std::nullopt;
+}
+
+/// Two facts that mean the same: words alike, numbers within what nominal values differ by.
+bool agree(const std::string& one, const std::string& other) {
+    constexpr double kNominal = 0.03;
+    const auto a = numberOf(one), b = numberOf(other);
+    return a && b ? std::abs(*a - *b) <= kNominal * std::abs(*b) : one == other;
+}
+
+/// What the gauge counts with, in the words of the maps. What it does not say is not among them.
+Facts factsOf(const GaugeSpec& spec, const Catalogue& catalogue) {
+    const Parameters converter = effectiveConverter(spec, catalogue);
+    Facts facts;
+    const std::string kind = converter.textOr("reference_kind", "");
+    if (!kind.empty()) facts["reference_kind"] = isReferenceSupply(converter) ? "supply" : kind;
+    const double nominal = converter.numberOr("reference_V", 0), gain = converter.numberOr("gain", 1);
+    if (nominal > 0) {
+        // Which supply it is the words cannot say.
+        if (!isReferenceSupply(converter)) facts["reference_V"] = plainNumber(nominal, 9);
+        if (gain > 0)
+            facts["full_scale_V"] = plainNumber(nominal * converter.numberOr("full_scale_of_reference", 1) / gain, 9);
+    }
+    if (converter.has("bits")) facts["bits"] = plainNumber(converter.numberOr("bits", 0));
+    facts["gain"] = plainNumber(gain, 9);
+    facts["polarity"] = converter.textOr("polarity", "unipolar");
+    facts["word"] = converter.textOr("word", std::string(wordFormatName(WordFormat::RightJustified)));
+    return facts;
+}
+
+/// A fact as a sentence says it.
+std::string saidOf(const std::string& id, const std::string& value) {
+    if (id == "reference_kind")
+        return value == "supply"     ? "the supply as reference"
+               : value == "internal" ? "the internal reference"
+                                     : "the reference at its pin";
+    if (id == "reference_V") return "a reference of " + value + " V";
+    if (id == "full_scale_V") return "a full scale of " + value + " V";
+    if (id == "bits") return value + " bits";
+    if (id == "gain") return "a gain of " + value;
+    if (id == "polarity") return value == "bipolar" ? "codes with a sign" : "codes from 0 up";
+    return value == wordFormatName(WordFormat::LeftJustified) ? "left-justified words" : "right-justified words";
+}
+
+const Facts* factsIn(const RegisterField& field, std::uint32_t code) {
+    const auto it = field.means.find(code);
+    return it == field.means.end() ? nullptr : &it->second;
+}
+
+/// What `fact` is called among the choices of a map: the number of clocks a prescaler divides by.
+double numberAmong(std::span<const FieldValue> values, const char* fact, double otherwise) {
+    for (const FieldValue& value : values)
+        if (const Facts* facts = factsIn(*value.field, value.code))
+            if (const auto it = facts->find(fact); it != facts->end()) return numberOf(it->second).value_or(otherwise);
+    return otherwise;
+}
+
+std::string hertz(double value) { return shortEngineering(value, Quantity::Frequency, 4).joined(); }
+
+}  // namespace
+
+std::vector<const RegisterMap*> setupMaps(const Catalogue& catalogue, const GaugeSpec& spec) {
+    std::vector<const RegisterMap*> maps;
+    const ConverterPart* part = catalogue.findConverter(spec.converter.part);
+    for (const RegisterMap& map : catalogue.registerMaps())
+        if (!map.converters.empty() && spec.converter.kind == "adc" &&
+            (!part || std::find(map.converters.begin(), map.converters.end(), part->id) != map.converters.end()))
+            maps.push_back(&map);
+    return maps;
+}
+
+const RegisterMap* setupMapOf(const Catalogue& catalogue, const GaugeSpec& spec) {
+    const std::string named = spec.converter.parameters.textOr("setup_part", "");
+    const RegisterMap* map = named.empty() ? nullptr : catalogue.findRegisterMap(named);
+    return map && !map->converters.empty() ? map : nullptr;
+}
+
+ConverterSetup setupFor(const RegisterMap& map, const GaugeSpec& spec, const Catalogue& catalogue) {
+    const Facts wanted = factsOf(spec, catalogue);
+    ConverterSetup setup;
+    for (const Register& in : map.registers)
+        for (const RegisterField& field : in.fields) {
+            if (field.means.empty()) continue;
+            // A choice fits when every fact it states is the gauge's.
+            const auto fits = [&](std::uint32_t code, bool isCounted) {
+                const Facts* facts = factsIn(field, code);
+                return facts && std::all_of(facts->begin(), facts->end(), [&](const auto& fact) {
+                           const auto it = wanted.find(fact.first);
+                           return it == wanted.end() ? !isCounted : agree(fact.second, it->second);
+                       });
+            };
+            const bool bears = std::any_of(field.means.begin(), field.means.end(), [&](const auto& one) {
+                return std::any_of(one.second.begin(), one.second.end(),
+                                   [&](const auto& fact) { return wanted.contains(fact.first); });
+            });
+            if (!bears) continue;
+            const auto choice = std::find_if(field.choices.begin(), field.choices.end(),
+                                             [&](const auto& each) { return fits(each.second, false); });
+            if (choice != field.choices.end()) {
+                setup.settings.push_back({field.id, choice->first});
+                continue;
+            }
+            std::string said;
+            for (const auto& [id, value] : wanted)
+                if (std::any_of(field.means.begin(), field.means.end(),
+                                [&, &fact = id](const auto& one) { return one.second.contains(fact); }))
+                    said += (said.empty() ? "" : ", ") + saidOf(id, value);
+            setup.impossible.push_back(fmt::format("no choice of “{}” gives {}", field.title, said));
+        }
+    return setup;
+}
+
+std::string settingsAsCounted(const RegisterMap& map, const GaugeSpec& spec, const Catalogue& catalogue) {
+    auto settings =
+        RegisterMap::readSettings(spec.converter.parameters.textOr("setup", "")).value_or(std::vector<Setting>());
+    for (const Setting& one : setupFor(map, spec, catalogue).settings) {
+        std::erase_if(settings, [&](const Setting& other) {
+            return map.findField(other.id).second == map.findField(one.id).second;
+        });
+        settings.push_back(one);
+    }
+    std::string text;
+    for (const Setting& one : settings) text += (text.empty() ? "" : ",") + one.id + "=" + one.value;
+    return text;
+}
+
+std::vector<SetupMismatch> checkSetup(const RegisterMap& map, std::span<const RegisterWord> words,
+                                      const GaugeSpec& spec, const Catalogue& catalogue) {
+    const Facts wanted = factsOf(spec, catalogue);
+    std::vector<SetupMismatch> found;
+    const auto values = map.all(words);
+    // What only counts while another choice is taken: which internal reference, once it is the internal one.
+    const auto states = [&](const char* fact) {
+        for (const FieldValue& value : values)
+            if (const Facts* facts = factsIn(*value.field, value.code))
+                if (const auto it = facts->find(fact); it != facts->end()) return it->second;
+        return std::string();
+    };
+    const std::string kind = states("reference_kind");
+    for (const FieldValue& value : values) {
+        const Facts* facts = factsIn(*value.field, value.code);
+        if (!facts) continue;
+        for (const auto& [id, is] : *facts) {
+            const auto it = wanted.find(id);
+            if (it == wanted.end() || agree(is, it->second)) continue;
+            if (id == "reference_V" && !kind.empty() && kind != "internal") continue;
+            std::string counted = saidOf(id, it->second);
+            if (id == "reference_kind" && wanted.contains("reference_V"))
+                counted += fmt::format(", {} V", wanted.at("reference_V"));
+            found.push_back({value.field, id,
+                             fmt::format("{} = {} selects {}; the gauge counts with {}", value.field->title, value.text,
+                                         saidOf(id, is), counted)});
+            break;  // one sentence a field
+        }
+    }
+    return found;
+}
+
+SetupTiming setupTiming(const RegisterMap& map, std::span<const RegisterWord> words, double clock_Hz) {
+    SetupTiming timing;
+    if (!(clock_Hz > 0)) return timing;
+    const auto values = map.all(words);
+    const double divider = numberAmong(values, "clock_divider", 1);
+    const double converter_Hz = clock_Hz / divider;
+    timing.consequences.push_back({"converter_clock_Hz", "The converter's clock", converter_Hz, Quantity::Frequency,
+                                   fmt::format("{} / {}", hertz(clock_Hz), plainNumber(divider))});
+    if (map.clock.clocks > 0) {
+        const double sampling = numberAmong(values, "sample_clocks", 0);
+        timing.consequences.push_back({"conversion_s", "Time of one conversion",
+                                       (map.clock.clocks + sampling) / converter_Hz, Quantity::Time,
+                                       fmt::format("{} clocks{}", plainNumber(map.clock.clocks + sampling, 6),
+                                                   map.clock.note.empty() ? "" : "; " + map.clock.note)});
+    }
+    const bool isSlow = map.clock.lowest_Hz > 0 && converter_Hz < map.clock.lowest_Hz * (1 - 1e-9);
+    const bool isFast = map.clock.highest_Hz > 0 && converter_Hz > map.clock.highest_Hz * (1 + 1e-9);
+    if (!isSlow && !isFast) return timing;
+    timing.problem = fmt::format("the converter's clock is {}: {} to {} are stated for its accuracy",
+                                 hertz(converter_Hz), hertz(map.clock.lowest_Hz), hertz(map.clock.highest_Hz));
+    // The quickest of those that hold.
+    double best = 0;
+    for (const Register& in : map.registers)
+        for (const RegisterField& field : in.fields)
+            for (const auto& [name, code] : field.choices)
+                if (const Facts* facts = factsIn(field, code); facts && facts->contains("clock_divider")) {
+                    const double rate = clock_Hz / numberOf(facts->at("clock_divider")).value_or(1);
+                    if (rate <= map.clock.highest_Hz * (1 + 1e-9) && rate >= map.clock.lowest_Hz * (1 - 1e-9) &&
+                        rate > best)
+                        best = rate, timing.advice = field.id + "=" + name;
+                }
+    return timing;
+}
+
+}  // namespace fg

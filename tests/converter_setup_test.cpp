@@ -1,0 +1,166 @@
+#include "path/converter_setup.h"
+#include "findings/finding.h"
+#include "gauge/gauge.h"
+#include "support.h"
+
+namespace fg {
+namespace {
+
+using test::catalogue;
+
+/// A voltage sensor on the converter inside a controller.
+GaugeSpec onController(const char* converter, const char* controller, const std::string& setup = "") {
+    GaugeSpec spec = test::directGauge("lm35", 10, 5);
+    spec.converter.parameters = {};
+    spec.converter.part = converter;
+    spec.converter.parameters.set("setup_part", controller);
+    if (!setup.empty()) spec.converter.parameters.set("setup", setup);
+    return spec;
+}
+
+const RegisterMap& mapOf(const char* id) { return *catalogue().findRegisterMap(id); }
+
+std::vector<RegisterWord> wordsOf(const RegisterMap& map, const std::string& settings) {
+    const auto words = map.set(RegisterMap::readSettings(settings).value());
+    EXPECT_TRUE(words) << words.error().message();
+    return words.value_or(std::vector<RegisterWord>());
+}
+
+std::uint32_t wordOf(const RegisterMap& map, const std::string& settings, const char* name) {
+    for (const RegisterWord& word : wordsOf(map, settings))
+        if (word.in->name == name) return word.word;
+    return 0xDEAD;
+}
+
+/// Words put together by hand from the register descriptions of the controllers' data sheets.
+TEST(ConverterSetup, WordsAreThoseOfTheDataSheets) {
+    struct Case {
+        const char *controller, *settings, *name;
+        std::uint32_t word;
+    };
+    // REFS1:0 ADLAR – MUX3:0; ADEN ADSC ADATE ADIF ADIE ADPS2:0; REFS1:0 ADLAR REFS2 MUX3:0; SREF SHT SR REFOUT
+    // REFBURST MSC 2_5V REFON ON IE IFG ENC SC; REFSEL PRESC; ALIGN and ADON.
+    for (const Case& one :
+         {Case{"atmega328p", "reference=1.1V,channel=adc0", "admux", 0xC0},
+          Case{"atmega328p", "reference=avcc,justification=left,channel=adc5", "admux", 0x65},
+          Case{"atmega328p", "enable=on,prescaler=128", "adcsra", 0x87},
+          Case{"atmega328p", "enable=on,auto_trigger=on,interrupt=on,prescaler=64", "adcsra", 0xAE},
+          Case{"atmega328p", "comparator_reference=bandgap,comparator_edge=rising", "acsr", 0x43},
+          Case{"atmega2560", "reference=2.56V,channel=adc3", "admux", 0xC3},
+          Case{"atmega2560", "upper_channels=on", "adcsrb", 0x08},
+          Case{"attiny85", "reference=2.56V,channel=adc2-pb4", "admux", 0x92},
+          Case{"attiny85", "reference=1.1V,channel=temperature", "admux", 0x8F},
+          Case{"msp430g2553", "channel=a4,prescaler=4,clock_source=smclk", "adc10ctl1", 0x4078},
+          Case{"msp430g2553", "reference=vref,sampling=16,reference_voltage=2.5V,reference_on=on,enable=on",
+               "adc10ctl0", 0x3070},
+          Case{"atmega4809", "reference=vdd,prescaler=16", "adc_ctrlc", 0x13},
+          Case{"atmega4809", "reference_voltage=2.5V", "vref_ctrla", 0x20},
+          Case{"stm32f103", "justification=left,enable=on", "cr2", 0x801},
+          Case{"stm32f103", "sampling=55.5", "smpr2", 5}})
+        EXPECT_EQ(wordOf(mapOf(one.controller), one.settings, one.name), one.word)
+            << one.controller << ": " << one.settings;
+}
+
+/// From the gauge to the words: what it counts with is what they select.
+TEST(ConverterSetup, FollowsFromTheGauge) {
+    struct Case {
+        const char *converter, *controller, *settings;
+    };
+    for (const Case& one :
+         {Case{"adc-10bit-supply", "atmega328p", "reference=avcc,justification=right"},
+          Case{"adc-10bit-1v1", "atmega328p", "reference=1.1V,justification=right"},
+          Case{"adc-10bit-left", "atmega328p", "reference=avcc,justification=left"},
+          Case{"adc-10bit-2v56", "atmega2560", "reference=2.56V,justification=right"},
+          Case{"msp430g2-2v5", "msp430g2553", "justification=straight,reference=vref,reference_voltage=2.5V"},
+          Case{"ads1115", "ads1115", "pga=2.048V"}}) {
+        const GaugeSpec spec = onController(one.converter, one.controller);
+        const RegisterMap& map = mapOf(one.controller);
+        EXPECT_EQ(setupMapOf(catalogue(), spec), &map);
+        std::string settings = settingsAsCounted(map, spec, catalogue());
+        EXPECT_EQ(settings.substr(0, std::string(one.settings).size()), one.settings);
+        EXPECT_TRUE(checkSetup(map, wordsOf(map, settings), spec, catalogue()).empty()) << settings;
+    }
+    // What nobody can choose is said: this controller has no reference of 2.56 V.
+    GaugeSpec spec = onController("adc-10bit-2v56", "atmega328p");
+    const auto setup = setupFor(mapOf("atmega328p"), spec, catalogue());
+    ASSERT_EQ(setup.impossible.size(), 1u);
+    EXPECT_NE(setup.impossible[0].find("2.56 V"), std::string::npos) << setup.impossible[0];
+}
+
+/// Every fact of a map is turned against gauges that count otherwise.
+TEST(ConverterSetup, SaysWhereWordsAndGaugeDiffer) {
+    const RegisterMap& map = mapOf("atmega328p");
+    const GaugeSpec inside = onController("adc-10bit-1v1", "atmega328p");
+    const auto differing = [&](const GaugeSpec& spec, const RegisterMap& of, const std::string& settings) {
+        std::string ids;
+        for (const SetupMismatch& one : checkSetup(of, wordsOf(of, settings), spec, catalogue()))
+            ids += (ids.empty() ? "" : " ") + one.id;
+        return ids;
+    };
+    EXPECT_EQ(differing(inside, map, "reference=1.1V"), "");
+    EXPECT_EQ(differing(inside, map, "reference=avcc"), "reference_kind");
+    EXPECT_EQ(differing(inside, map, "reference=1.1V,justification=left"), "word");
+    EXPECT_EQ(differing(onController("adc-10bit-left", "atmega328p"), map, "reference=avcc,justification=left"), "");
+    EXPECT_EQ(differing(onController("adc-10bit-2v56", "atmega2560"), mapOf("atmega2560"), "reference=1.1V"),
+              "reference_V");
+    // The internal reference's size counts only while it is selected.
+    EXPECT_EQ(differing(onController("msp430g2", "msp430g2553"), mapOf("msp430g2553"), "reference=vcc"), "");
+    EXPECT_EQ(differing(onController("msp430g2-2v5", "msp430g2553"), mapOf("msp430g2553"), "reference=vref"),
+              "reference_V");
+    GaugeSpec amplified = onController("ads1115", "ads1115");
+    EXPECT_EQ(differing(amplified, mapOf("ads1115"), "pga=0.256V"), "full_scale_V");
+    amplified.converter.parameters.set("gain", 8.0);  // 2.048 V / 8
+    EXPECT_EQ(differing(amplified, mapOf("ads1115"), "pga=0.256V"), "");
+    const auto said = checkSetup(map, wordsOf(map, "reference=avcc"), inside, catalogue());
+    EXPECT_EQ(said[0].text,
+              "Reference = avcc selects the supply as reference; the gauge counts with the internal reference, 1.1 V");
+}
+
+/// 16 MHz / 128 = 125 kHz, 13 clocks are 104 µs: the data sheet's own figures.
+TEST(ConverterSetup, TellsTheClockAndTheTimeOfAConversion) {
+    const RegisterMap& map = mapOf("atmega328p");
+    const auto right = setupTiming(map, wordsOf(map, "prescaler=128"), 16e6);
+    ASSERT_EQ(right.consequences.size(), 2u);
+    EXPECT_DOUBLE_EQ(right.consequences[0].value, 125e3);
+    EXPECT_NEAR(right.consequences[1].value, 104e-6, 1e-12);
+    EXPECT_TRUE(right.problem.empty());
+    const auto fast = setupTiming(map, wordsOf(map, "prescaler=16"), 16e6);
+    EXPECT_NE(fast.problem.find("1 MHz"), std::string::npos) << fast.problem;
+    EXPECT_EQ(fast.advice, "prescaler=128");
+    EXPECT_EQ(setupTiming(map, wordsOf(map, "prescaler=128"), 1e6).advice, "prescaler=8");
+    EXPECT_TRUE(setupTiming(map, wordsOf(map, "prescaler=128"), 0).consequences.empty());
+    // 14 MHz: 1.5 clocks of sampling and 12.5 are 1 µs.
+    EXPECT_NEAR(
+        setupTiming(mapOf("stm32f103"), wordsOf(mapOf("stm32f103"), "sampling=1.5"), 14e6).consequences[1].value, 1e-6,
+        1e-12);
+}
+
+/// The gauge itself tells it, and a set-up that cannot be read is no silence.
+TEST(ConverterSetup, IsAFindingOfTheGauge) {
+    const auto ids = [](const GaugeSpec& spec) {
+        std::string found;
+        const auto gauge = Gauge::make(spec, catalogue());
+        EXPECT_TRUE(gauge) << gauge.error().message();
+        if (gauge)
+            for (const Finding& one : gauge->findings(nullptr, nullptr))
+                if (one.id.starts_with("setup")) found += one.id + " ";
+        return found;
+    };
+    EXPECT_EQ(ids(onController("adc-10bit-1v1", "atmega328p", "reference=1.1V")), "");
+    EXPECT_EQ(ids(onController("adc-10bit-1v1", "atmega328p", "reference=avcc")), "setup-differs ");
+    EXPECT_EQ(ids(onController("adc-10bit-1v1", "atmega328p", "reference=7V")), "setup-unreadable ");
+    EXPECT_EQ(ids(onController("adc-10bit-1v1", "bmp280", "reference=1.1V")), "setup-unreadable ");
+    EXPECT_EQ(ids(onController("adc-10bit-1v1", "", "reference=1.1V")), "setup-unreadable ");
+    GaugeSpec hasty = onController("adc-10bit-1v1", "atmega328p", "reference=1.1V,prescaler=2");
+    hasty.converter.parameters.set("setup_clock_Hz", 16e6);
+    EXPECT_EQ(ids(hasty), "setup-clock ");
+    // A gauge file keeps it.
+    const auto again = readGauge(writeGauge(hasty), "again");
+    ASSERT_TRUE(again) << again.error().message();
+    EXPECT_EQ(*again, hasty);
+    hasty.converter.parameters.set("setup_clokc_Hz", 1.0);
+    EXPECT_FALSE(Gauge::make(hasty, catalogue()));
+}
+
+}  // namespace
+}  // namespace fg
