@@ -79,7 +79,13 @@ TEST(ConverterSetup, FollowsFromTheGauge) {
         std::string settings = settingsAsCounted(map, spec, catalogue());
         EXPECT_EQ(settings.substr(0, std::string(one.settings).size()), one.settings);
         EXPECT_TRUE(checkSetup(map, wordsOf(map, settings), spec, catalogue()).empty()) << settings;
+        EXPECT_TRUE(setupFor(map, spec, catalogue()).impossible.empty()) << one.controller;
     }
+    // With the controller's clock the prescaler follows too: 8 MHz / 64 = 125 kHz.
+    GaugeSpec timed = onController("adc-10bit-supply", "atmega328p");
+    timed.converter.parameters.set("setup_clock_Hz", 8e6);
+    EXPECT_EQ(settingsAsCounted(mapOf("atmega328p"), timed, catalogue()),
+              "reference=avcc,justification=right,enable=on,prescaler=64");
     // What nobody can choose is said: this controller has no reference of 2.56 V.
     GaugeSpec spec = onController("adc-10bit-2v56", "atmega328p");
     const auto setup = setupFor(mapOf("atmega328p"), spec, catalogue());
@@ -100,12 +106,16 @@ TEST(ConverterSetup, SaysWhereWordsAndGaugeDiffer) {
     EXPECT_EQ(differing(inside, map, "reference=1.1V"), "");
     EXPECT_EQ(differing(inside, map, "reference=avcc"), "reference_kind");
     EXPECT_EQ(differing(inside, map, "reference=1.1V,justification=left"), "word");
+    EXPECT_EQ(differing(inside, map, "reference=1.1V,prescaler=128"), "runs");
+    EXPECT_EQ(differing(onController("adc-10bit-supply", "atmega2560"), mapOf("atmega2560"),
+                        "reference=avcc,channel=adc1-adc0-x10"),
+              "gain");
     EXPECT_EQ(differing(onController("adc-10bit-left", "atmega328p"), map, "reference=avcc,justification=left"), "");
     EXPECT_EQ(differing(onController("adc-10bit-2v56", "atmega2560"), mapOf("atmega2560"), "reference=1.1V"),
               "reference_V");
     // The internal reference's size counts only while it is selected.
-    EXPECT_EQ(differing(onController("msp430g2", "msp430g2553"), mapOf("msp430g2553"), "reference=vcc"), "");
-    EXPECT_EQ(differing(onController("msp430g2-2v5", "msp430g2553"), mapOf("msp430g2553"), "reference=vref"),
+    EXPECT_EQ(differing(onController("msp430g2", "msp430g2553"), mapOf("msp430g2553"), "reference=vcc,enable=on"), "");
+    EXPECT_EQ(differing(onController("msp430g2-2v5", "msp430g2553"), mapOf("msp430g2553"), "reference=vref,enable=on"),
               "reference_V");
     GaugeSpec amplified = onController("ads1115", "ads1115");
     EXPECT_EQ(differing(amplified, mapOf("ads1115"), "pga=0.256V"), "full_scale_V");
@@ -151,7 +161,7 @@ TEST(ConverterSetup, IsAFindingOfTheGauge) {
     EXPECT_EQ(ids(onController("adc-10bit-1v1", "atmega328p", "reference=7V")), "setup-unreadable ");
     EXPECT_EQ(ids(onController("adc-10bit-1v1", "bmp280", "reference=1.1V")), "setup-unreadable ");
     EXPECT_EQ(ids(onController("adc-10bit-1v1", "", "reference=1.1V")), "setup-unreadable ");
-    GaugeSpec hasty = onController("adc-10bit-1v1", "atmega328p", "reference=1.1V,prescaler=2");
+    GaugeSpec hasty = onController("adc-10bit-1v1", "atmega328p", "reference=1.1V,enable=on,prescaler=2");
     hasty.converter.parameters.set("setup_clock_Hz", 16e6);
     EXPECT_EQ(ids(hasty), "setup-clock ");
     // A gauge file keeps it.

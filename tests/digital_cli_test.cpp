@@ -115,6 +115,25 @@ TEST(FgaugeRegisters, WordsFieldsAndWhatWasAsked) {
     EXPECT_NE(none.err.find("24 01"), std::string::npos) << none.err;
 }
 
+/// The converter inside a controller: words for a gauge, and words of a program held against it.
+TEST(FgaugeRegisters, WordsOfAConverterAreHeldAgainstItsGauge) {
+    const std::string air = (test::dataFolder() / "demo/workshop-air.json").string();
+    const json set =
+        json::parse(fgauge({"registers", "atmega328p", "--gauge", air, "--clock", "16 MHz", "--json"}).out);
+    EXPECT_EQ(set["words"][0]["word"], "0x40");
+    EXPECT_EQ(set["words"][1]["word"], "0x87");
+    EXPECT_EQ(set["clock"], "");
+    const Finished wrong =
+        fgauge({"registers", "atmega328p", "--gauge", air, "--explain", "admux=C2 adcsra=82", "--clock", "16MHz"});
+    EXPECT_EQ(wrong.exitCode, 1);
+    EXPECT_NE(wrong.out.find("the gauge counts with the supply as reference"), std::string::npos) << wrong.out;
+    EXPECT_NE(wrong.out.find("set prescaler=128"), std::string::npos) << wrong.out;
+    EXPECT_EQ(fgauge({"registers", "atmega328p", "--gauge", air, "--explain", "7C=42 7A=87"}).exitCode, 0);
+    EXPECT_EQ(fgauge({"registers", "bmp280", "--gauge", air}).exitCode, 2);
+    EXPECT_EQ(fgauge({"registers", "atmega328p", "--clock", "16 kg"}).exitCode, 2);
+    EXPECT_NE(fgauge({"registers", "nobody"}).err.find("atmega328p"), std::string::npos);
+}
+
 TEST(FgaugeBus, PullUpsScansAndAddresses) {
     const Finished strong =
         fgauge({"bus", "pullup", "--supply", "3.3", "--module", "4k7", "--module", "4k7", "--module", "4k7", "--module",

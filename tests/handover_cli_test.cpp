@@ -61,6 +61,32 @@ TEST_F(HandOverVerbs, CodeSaysEverythingThatAProgramNeeds) {
     EXPECT_EQ(digital["entry"]["unit"], "hPa");
 }
 
+/// A digital part without a gauge file; the folder with everything that belongs to it; the sender.
+TEST_F(HandOverVerbs, APartOnTheTableBecomesAFolderAndASender) {
+    const std::string out = (m_folder / "barometer").string();
+    const Finished code =
+        fgauge({"code", "--part", "bmp180", "--sensor", "pressure,oss=1", "--form", "program", "--out", out});
+    ASSERT_EQ(code.exitCode, 0) << code.err;
+    EXPECT_TRUE(std::filesystem::exists(out + "/gauge.json"));
+    const Finished part = fgauge({"code", "--part", "bme280", "--sensor", "humidity,osrs_h=x1,osrs_t=x1,osrs_p=x1",
+                                  "--form", "program", "--out", out});
+    ASSERT_EQ(part.exitCode, 0) << part.err;
+    const std::string registers = test::readText(out + "/registers.md");
+    // In the order of the document: humidity's oversampling counts from the next write of ctrl_meas on.
+    EXPECT_LT(registers.find("F2 01"), registers.find("F4 25")) << registers;
+    EXPECT_EQ(fgauge({"code", "--gauge", demo("glue-pot.json"), "--out", out}).exitCode, 0);
+    EXPECT_NE(test::readText(out + "/table.csv").find("60,"), std::string::npos);
+    EXPECT_EQ(fgauge({"code", "--part", "bme280", "--sensor", "light"}).exitCode, 2);
+    EXPECT_EQ(fgauge({"code", "--part", "bme280", "--sensor", "humidity,osrs_h=x3"}).exitCode, 2);
+    EXPECT_EQ(fgauge({"code", "--part", "bme280", "--adc", "bits=10"}).exitCode, 2);
+    const Finished sender = fgauge({"sender", "--gauge", demo("glue-pot.json"), "--gauge", demo("barometer.json"),
+                                    "--language", "micropython", "--out", out});
+    ASSERT_EQ(sender.exitCode, 0) << sender.err;
+    EXPECT_NE(test::readText(out + "/bench_sender.py").find("port_i2c(0x76, b'\\xF7', 6)"), std::string::npos);
+    EXPECT_EQ(fgauge({"sender", "--gauge", demo("glue-pot.json"), "--language", "cobol"}).exitCode, 2);
+    EXPECT_EQ(fgauge({"sender"}).exitCode, 2);
+}
+
 TEST_F(HandOverVerbs, WrongWishesAreNamed) {
     const auto refused = [&](std::vector<std::string> more, const std::string& word) {
         std::vector<std::string> arguments{"code", "--gauge", demo("glue-pot.json")};

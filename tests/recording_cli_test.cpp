@@ -137,15 +137,44 @@ TEST(FgaugeLog, DerivedGaugesAreReadAndRecordedWithTheOthers) {
     ASSERT_EQ(run(FAIRGAUGE_FGAUGE, {"log", "--source", "sim", "--into", bench, "--for", "1.1 s"}).exitCode, 0);
     const auto exported = run(FAIRGAUGE_FGAUGE, {"export", bench});
     check(rowsOf(exported.out));
-    // Such a gauge has no raw value, no code and no table, and says so.
+    // Such a gauge has no raw value and no table, and says so.
     for (const std::vector<std::string>& asked :
          {std::vector<std::string>{"convert", "--gauge", demo(gauges[0]), "--raw", "512"},
-          {"table", "--gauge", demo(gauges[0])},
-          {"code", "--gauge", demo(gauges[0]), "--language", "c"}}) {
+          {"table", "--gauge", demo(gauges[0])}}) {
         const auto refused = run(FAIRGAUGE_FGAUGE, asked);
         EXPECT_NE(refused.exitCode, 0) << asked[0];
         EXPECT_FALSE(refused.err.empty());
     }
+}
+
+/// Two boards at once: the second's channels have its number before them; a source whose clock runs otherwise is
+/// refused.
+TEST(FgaugeLog, SeveralSourcesFillColumnsSideBySide) {
+    const TemporaryFolder folder;
+    GaugeSpec second = readGaugeFile(demo("glue-pot.json")).value();
+    second.name = "Second pot", second.channel = "2:pot";
+    test::writeText(folder / "second.json", writeGauge(second));
+    const auto logged = run(FAIRGAUGE_FGAUGE, {"log", "--source", "sim", "--source", "sim", "--for", "1.1 s", "--gauge",
+                                               demo("glue-pot.json"), "--gauge", (folder / "second.json").string()});
+    ASSERT_EQ(logged.exitCode, 0) << logged.err;
+    const auto rows = rowsOf(logged.out);
+    ASSERT_GE(rows.size(), 4u);
+    int first = 0, other = 0;
+    for (std::size_t i = 1; i < rows.size(); ++i) {
+        std::vector<std::string> fields;
+        std::istringstream line(rows[i]);
+        for (std::string one; std::getline(line, one, ',');) fields.push_back(one);
+        first += fields.size() > 2 && !fields[2].empty();
+        other += fields.size() > 5 && !fields[5].empty();
+    }
+    EXPECT_GE(first, 2) << logged.out;
+    EXPECT_GE(other, 2) << logged.out;
+    test::writeText(folder / "a.csv", logged.out);
+    const auto refused =
+        run(FAIRGAUGE_FGAUGE, {"log", "--source", "sim", "--source", "replay:" + (folder / "a.csv").string() + "@50",
+                               "--gauge", demo("glue-pot.json")});
+    EXPECT_EQ(refused.exitCode, 2);
+    EXPECT_NE(refused.err.find("clocks run alike"), std::string::npos) << refused.err;
 }
 
 TEST(FgaugeLog, ABoardOnASerialPortUntilItIsInterrupted) {

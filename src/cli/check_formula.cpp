@@ -1,3 +1,4 @@
+#include "handover/digit_check.h"
 #include "handover/formula_check.h"
 #include "handover/gauge_code.h"
 #include "inline_gauge.h"
@@ -11,7 +12,7 @@ namespace fg::cli {
 namespace {
 
 struct Options {
-    std::string formula, gauge, arithmetic = "int32", unit;
+    std::string formula, gauge, arithmetic = "int32", unit, digits;
     double scale = 1;
     InlineGauge without;
     bool json = false;
@@ -55,6 +56,23 @@ void print(const LineCheck& check, const std::vector<BetterLine>& better, const 
                    size(unit, one.error.worst), one.error.atCode);
 }
 
+void print(const DigitCheck& digits) {
+    fmt::print("digits: {} of the numbers {} to {} are shown wrongly\n", digits.wrong, digits.low, digits.high);
+    for (const DigitFault& one : digits.faults) fmt::print("fault: {}\n", one.text);
+    for (const std::string& one : digits.notes) fmt::print("  to know: {}\n", one);
+}
+
+nlohmann::ordered_json digitsJson(const DigitCheck& digits) {
+    nlohmann::ordered_json faults = nlohmann::ordered_json::array();
+    for (const DigitFault& one : digits.faults)
+        faults.push_back({{"place", one.place + 1}, {"value", one.value}, {"gives", one.gives}, {"text", one.text}});
+    return {{"low", digits.low},
+            {"high", digits.high},
+            {"wrong", digits.wrong},
+            {"faults", faults},
+            {"notes", digits.notes}};
+}
+
 int run(const Options& options) {
     const auto gauge = openGauge(options.gauge, options.without);
     if (!gauge) return refuse(gauge.error());
@@ -73,9 +91,21 @@ int run(const Options& options) {
     const auto check = checkLine(*gauge, *line, *width, **unit, options.scale);
     if (!check) return refuse(check.error());
     const auto better = betterLines(*gauge, *line, *width, **unit, options.scale);
-    const bool isFault = check->isOverflowing || check->nones > 0;
+    DigitCheck digits;
+    if (!options.digits.empty()) {
+        const auto places = readDigits(options.digits);
+        if (!places) return refuse(places.error().within("--digits"));
+        const Interval span = gauge->spec().spanCanonical();
+        const auto checked =
+            checkDigits(*places, *width, {(*unit)->fromCanonical(span.low), (*unit)->fromCanonical(span.high)},
+                        options.scale);
+        if (!checked) return refuse(checked.error().within("--digits"));
+        digits = *checked;
+    }
+    const bool isFault = check->isOverflowing || check->nones > 0 || !digits.isRight();
     if (!options.json) {
         print(*check, better, options, **unit);
+        if (!options.digits.empty()) print(digits);
         return isFault ? kFault : kFine;
     }
     nlohmann::ordered_json json, list = nlohmann::ordered_json::array();
@@ -98,6 +128,7 @@ int run(const Options& options) {
     for (const BetterLine& one : better)
         list.push_back({{"formula", one.text}, {"scale", one.scale}, {"error", errorJson(one.error, **unit)}});
     json["better"] = list;
+    if (!options.digits.empty()) json["digits"] = digitsJson(digits);
     printJsonText(json);
     return isFault ? kFault : kFine;
 }
@@ -116,6 +147,8 @@ void addCheckFormula(Verb& program) {
     verb.option("--arithmetic", options->arithmetic, "what an int is there: int16, int32 or int64");
     verb.option("--unit", options->unit, "unit of what the line gives");
     verb.option("--scale", options->scale, "what the line gives is the reading times this");
+    verb.option("--digits", options->digits,
+                "how the result is split for a display, one character each: \"t/100, t/10%10, t%10\"");
     verb.flag("--json", options->json, "as JSON");
     verb.run([options] { return run(*options); });
 }

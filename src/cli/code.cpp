@@ -42,8 +42,10 @@ nlohmann::ordered_json jsonOf(const GaugeCode& code, const Options& options) {
     nlohmann::ordered_json json, takes = nlohmann::ordered_json::array(), status,
                                  files = nlohmann::ordered_json::array();
     for (const CodeFile& file : code.files) files.push_back(file.name);
-    for (const CodeParameter& one : code.takes)
+    for (const CodeParameter& one : code.takes) {
         takes.push_back({{"name", one.name}, {"type", one.type}, {"block", one.block}, {"bytes", one.bytes}});
+        if (!one.unit.empty()) takes.back()["unit"] = one.unit;
+    }
     for (const CodeStatus& one : codeStatuses()) status[std::string(one.id)] = one.number;
     json["files"] = files;
     json["entry"] = {{"header", code.header},       {"function", code.function}, {"takes", takes},
@@ -74,8 +76,8 @@ void printResult(const GaugeCode& code) {
         code.atFrame.empty()
             ? fmt::format("at code {}, mean {}, over {} codes ({} to {})", code.error.atCode,
                           significantDigits(code.error.mean, 3), code.error.checked, code.range.first, code.range.last)
-            : fmt::format("for {}, mean {}, over {} frames with a value", code.atFrame,
-                          significantDigits(code.error.mean, 3), code.error.checked);
+            : fmt::format("for {}, mean {}, over {} {}", code.atFrame, significantDigits(code.error.mean, 3),
+                          code.error.checked, code.checkedOver);
     fmt::print(stderr, "worst error {} {} {}; wanted {} {}: {}\n", significantDigits(code.error.worst, 3), symbol,
                where, plainNumber(code.wanted, 6), symbol, code.holds() ? "held" : "not held");
     fmt::print(stderr, "{} bytes of constants, about {} operations", code.bytes, code.operations);

@@ -6,6 +6,7 @@
 #include "converters/kind.h"
 #include "path/analog_path.h"
 #include "path/default_gauge.h"
+#include "path/digital_path.h"
 #include "path/examples.h"
 #include "path/gauge_field.h"
 #include "sensors/family.h"
@@ -230,9 +231,52 @@ Expected<void> readWiring(GaugeSpec& spec, const std::string& text) {
     return {};
 }
 
+/// The unit of the reading, where one was asked for; the span stays what it is.
+Expected<void> readUnit(GaugeSpec& spec, const std::string& text) {
+    if (text.empty()) return {};
+    const auto unit = unitFromId(text, spec.quantity);
+    if (!unit) return tl::unexpected(unit.error().within("--unit"));
+    const Interval span = spec.spanCanonical();
+    spec.reading.unit = (*unit)->id;
+    spec.reading.span = {(*unit)->fromCanonical(span.low), (*unit)->fromCanonical(span.high)};
+    return {};
+}
+
+/// A digital part: its options and settings go by name, a bare word is the reading.
+Expected<GaugeSpec> digitalGauge(const DevicePart& part, const InlineGauge& wish) {
+    std::vector<Setting> settings = settingsOf(wish.sensor);
+    std::string reading = part.readings.front(), registers;
+    for (const Setting& one : settings)
+        if (one.name.empty() || one.name == "reading") reading = one.value;
+    if (std::find(part.readings.begin(), part.readings.end(), reading) == part.readings.end()) {
+        std::string known;
+        for (const std::string& one : part.readings) known += (known.empty() ? "" : ", ") + one;
+        return fail(ErrorCode::Unknown, "--sensor", "“" + reading + "”", "a reading of " + part.id + ": " + known);
+    }
+    if (!wish.converter.empty() || !wish.wiring.empty())
+        return fail(ErrorCode::Unsupported, wish.converter.empty() ? "--wiring" : "--adc",
+                    part.id + ", which sends its reading over a bus", "--sensor alone: reading=…, options by name");
+    GaugeSpec spec = defaultDeviceGauge(part, reading);
+    spec.name = part.title;
+    for (const Setting& one : settings) {
+        if (one.name.empty() || one.name == "reading") continue;
+        const auto options = part.device->options();
+        const bool isOption = std::any_of(options.begin(), options.end(),
+                                          [&](const OptionSpec& option) { return option.id == one.name; });
+        if (isOption)
+            spec.sensor.parameters.set(one.name, one.value);
+        else
+            registers += (registers.empty() ? "" : ",") + one.name + "=" + one.value;
+    }
+    if (!registers.empty()) spec.sensor.parameters.set("settings", registers);
+    if (const auto done = readUnit(spec, wish.unit); !done) return tl::unexpected(done.error());
+    return spec;
+}
+
 }  // namespace
 
 Expected<GaugeSpec> gaugeWithoutFile(const InlineGauge& wish, const Catalogue& catalogue) {
+    if (const DevicePart* digital = catalogue.findDevicePart(wish.part)) return digitalGauge(*digital, wish);
     const Part* part = catalogue.findPart(wish.part);
     if (!part) return tl::unexpected(catalogue.partOrFamily(wish.part, Quantity::Temperature).error().within("--part"));
     GaugeSpec spec = defaultGauge(*part);
@@ -240,13 +284,7 @@ Expected<GaugeSpec> gaugeWithoutFile(const InlineGauge& wish, const Catalogue& c
     if (const auto done = readConverter(spec, wish.converter, catalogue); !done) return tl::unexpected(done.error());
     if (const auto done = readSensor(spec, wish.sensor, *part, catalogue); !done) return tl::unexpected(done.error());
     if (const auto done = readWiring(spec, wish.wiring); !done) return tl::unexpected(done.error());
-    if (!wish.unit.empty()) {
-        const auto unit = unitFromId(wish.unit, spec.quantity);
-        if (!unit) return tl::unexpected(unit.error().within("--unit"));
-        const Interval span = spec.spanCanonical();
-        spec.reading.unit = (*unit)->id;
-        spec.reading.span = {(*unit)->fromCanonical(span.low), (*unit)->fromCanonical(span.high)};
-    }
+    if (const auto done = readUnit(spec, wish.unit); !done) return tl::unexpected(done.error());
     // What feeds a divider is only known where it was said, or where the reference is the supply.
     if (spec.wiring.kind == "divider" && wish.wiring.find("source") == std::string::npos)
         spec.wiring.parameters.remove("source");

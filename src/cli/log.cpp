@@ -12,6 +12,7 @@
 #include <fmt/core.h>
 #include <poll.h>
 #include <unistd.h>
+#include <algorithm>
 #include <cerrno>
 #include <chrono>
 #include <csignal>
@@ -21,8 +22,8 @@ namespace fg::cli {
 namespace {
 
 struct Options {
-    std::string source = "sim", bench, duration, out, into, name;
-    std::vector<std::string> gauges;
+    std::string bench, duration, out, into, name;
+    std::vector<std::string> sources, gauges;
 };
 
 volatile std::sig_atomic_t stopWanted = 0;
@@ -106,10 +107,46 @@ class Clocks {
     std::optional<Micros> m_origin_us;
 };
 
-void waitFor(const Source& source, double quiet_s) {
-    pollfd waiting{source.descriptor(), POLLIN, 0};
-    const int wait_ms = std::max(1, static_cast<int>(quiet_s * 1000));
-    (void)::poll(&waiting, source.descriptor() >= 0 ? 1 : 0, wait_ms);
+/// A source that is listened to, and what is wrong with it now.
+struct Listened {
+    std::unique_ptr<Source> source;
+    std::string problem = {};
+    bool isAtEnd = false;
+};
+using Sources = std::vector<Listened>;
+
+/// Until one of them has something, or may have.
+void waitFor(const Sources& sources, double now_s) {
+    std::vector<pollfd> waiting;
+    double quiet_s = std::numeric_limits<double>::infinity();
+    for (const Listened& one : sources) {
+        if (one.isAtEnd) continue;
+        quiet_s = std::min(quiet_s, one.source->quietFor_s(now_s) / one.source->speed());
+        if (one.source->descriptor() >= 0) waiting.push_back({one.source->descriptor(), POLLIN, 0});
+    }
+    const int wait_ms = std::max(1, static_cast<int>(std::min(quiet_s, 1.0) * 1000));
+    (void)::poll(waiting.data(), waiting.size(), wait_ms);
+}
+
+/// Several at once share one clock: it can run as fast as the first wants, and stand for one time of then.
+Expected<Sources> openSources(const Options& options) {
+    Sources sources;
+    for (const std::string& text : options.sources) {
+        auto source = openSource(text, catalogue());
+        if (!source) return tl::unexpected(source.error());
+        if (!sources.empty() &&
+            ((*source)->speed() != sources.front().source->speed() || (*source)->origin_us().has_value()))
+            return fail(ErrorCode::Unsupported, "--source", text + " beside " + options.sources.front(),
+                        "sources whose clocks run alike: what is played again goes first, and alone at its speed");
+        sources.push_back({std::move(*source)});
+    }
+    return sources;
+}
+
+std::string nameOf(const Sources& sources) {
+    std::string name;
+    for (const Listened& one : sources) name += (name.empty() ? "" : "; ") + one.source->name();
+    return name;
 }
 
 /// What becomes of the readings, beside being computed.
@@ -119,26 +156,34 @@ struct Sinks {
     std::optional<Output> output;
 };
 
-int runLoop(Source& source, Engine& engine, Sinks& sinks, double duration_s, const Clocks& clocks) {
+/// Takes what a source has, and notes where it fails and comes back; true when something came.
+bool takeFrom(Listened& from, int number, Engine& engine, Sinks& sinks, const Moment& now) {
+    const Source::Given given = from.source->take(now.engine_s);
+    from.isAtEnd |= given.isAtEnd;
+    if (given.problem != from.problem) {
+        if (!given.problem.empty()) {
+            fmt::print(stderr, "fgauge: {}\n", plainLine(given.problem));
+            engine.interrupt(number);
+            if (sinks.recorder) sinks.recorder->interrupted(given.problem, now);
+        } else if (sinks.recorder) {
+            sinks.recorder->resumed(now);
+        }
+        from.problem = given.problem;
+    }
+    for (const Source::Piece& piece : given.pieces) engine.take(piece.bytes, piece.at_s, number);
+    return !given.pieces.empty();
+}
+
+int runLoop(Sources& sources, Engine& engine, Sinks& sinks, double duration_s, const Clocks& clocks) {
     constexpr double kFlush_s = 1;
     double flushed_s = 0;
-    std::string problem;
     for (bool isEnd = false; !isEnd;) {
         isEnd = stopWanted || clocks.elapsed_s() >= duration_s;
         const Moment now = clocks.now();
-        const Source::Given given = source.take(now.engine_s);
-        isEnd |= given.isAtEnd;
-        if (given.problem != problem) {
-            if (!given.problem.empty()) {
-                fmt::print(stderr, "fgauge: {}\n", plainLine(given.problem));
-                engine.interrupt();
-                if (sinks.recorder) sinks.recorder->interrupted(given.problem, now);
-            } else if (sinks.recorder) {
-                sinks.recorder->resumed(now);
-            }
-            problem = given.problem;
-        }
-        for (const Source::Piece& piece : given.pieces) engine.take(piece.bytes, piece.at_s);
+        bool hasCome = false;
+        for (std::size_t i = 0; i < sources.size(); ++i)
+            if (!sources[i].isAtEnd) hasCome |= takeFrom(sources[i], static_cast<int>(i), engine, sinks, now);
+        isEnd |= std::all_of(sources.begin(), sources.end(), [](const Listened& one) { return one.isAtEnd; });
         if (sinks.csv && !sinks.csv->writeUpTo(std::numeric_limits<Micros>::max())) {
             const auto error = systemError(ErrorCode::Io, sinks.output->name(), "room for what is recorded");
             return refuse(error.value());
@@ -151,7 +196,7 @@ int runLoop(Source& source, Engine& engine, Sinks& sinks, double duration_s, con
                 if (!done) return refuse(done.error());
             }
         }
-        if (!isEnd && given.pieces.empty()) waitFor(source, source.quietFor_s(now.engine_s) / source.speed());
+        if (!isEnd && !hasCome) waitFor(sources, now.engine_s);
     }
     return kFine;
 }
@@ -167,12 +212,15 @@ int run(const Options& options) {
     if (!bench) return refuse(bench.error());
     if (bench->gauges.empty())
         return refuseUsage("no gauges: --bench FILE.fairgauge, --gauge FILE.json or --into FILE.fairgauge");
-    const auto source = openSource(options.source, catalogue());
-    if (!source) return refuse(source.error());
+    if (wanted.sources.empty()) wanted.sources.emplace_back("sim");
+    auto sources = openSources(wanted);
+    if (!sources) return refuse(sources.error());
+    const Source& first = *sources->front().source;
+    const std::string sourceName = nameOf(*sources);
 
     std::shared_ptr<BenchFile> file;
     Sinks sinks;
-    const Clocks clocks(**source);
+    const Clocks clocks(first);
     Engine engine(catalogue());
     engine.setBench(*bench);
     std::vector<std::int64_t> ids;
@@ -180,12 +228,12 @@ int run(const Options& options) {
         if (!gauge.spec.channel.empty() || DerivedPath::applies(gauge.spec)) ids.push_back(gauge.id);
     const std::string name = options.name.empty() ? "Recording" : options.name;
     Moment start = clocks.now();
-    if ((*source)->origin_us()) start = {*(*source)->origin_us(), 0};
+    if (first.origin_us()) start = {*first.origin_us(), 0};
     if (!options.into.empty()) {
         auto opened = BenchFile::open(options.into);
         if (!opened) return refuse(opened.error());
         file = std::move(*opened);
-        auto recorder = Recorder::start(file->recordings(), *bench, ids, name, (*source)->name(), start);
+        auto recorder = Recorder::start(file->recordings(), *bench, ids, name, sourceName, start);
         if (!recorder) return refuse(recorder.error());
         sinks.recorder = std::move(*recorder);
         engine.addListener([&](const GaugeBatch& batch) { sinks.recorder->take(batch); });
@@ -197,7 +245,7 @@ int run(const Options& options) {
         for (const std::int64_t id : ids) columns.push_back({id, bench->find(id)->spec});
         sinks.csv = std::make_unique<RecordingCsv>(std::move(columns),
                                                    [&](std::string_view text) { return sinks.output->write(text); });
-        if (!sinks.csv->begin(name, (*source)->name(), start.wall_us))
+        if (!sinks.csv->begin(name, sourceName, start.wall_us))
             return refuse(systemError(ErrorCode::Io, sinks.output->name(), "room for what is recorded").value());
         engine.addListener([&](const GaugeBatch& batch) {
             const auto column = static_cast<std::size_t>(std::find(ids.begin(), ids.end(), batch.gauge) - ids.begin());
@@ -207,7 +255,7 @@ int run(const Options& options) {
         });
     }
     listenForStop();
-    const int code = runLoop(**source, engine, sinks, *duration_s, clocks);
+    const int code = runLoop(*sources, engine, sinks, *duration_s, clocks);
     const Engine::Status status = engine.status();
     if (sinks.recorder)
         fmt::print(stderr, "fgauge: {} samples of {} gauges recorded, {} junk lines\n",
@@ -217,7 +265,7 @@ int run(const Options& options) {
     if (status.looksLikeWrongSpeed)
         fmt::print(stderr, "fgauge: nearly every line is junk: most likely the wrong speed of the line\n");
     if (code == kFine && status.samples == 0) {
-        fmt::print(stderr, "fgauge: nothing came from {}\n", plainLine((*source)->name()));
+        fmt::print(stderr, "fgauge: nothing came from {}\n", plainLine(sourceName));
         return kFault;
     }
     return code;
@@ -228,7 +276,10 @@ int run(const Options& options) {
 void addLog(Verb& program) {
     auto options = std::make_shared<Options>();
     Verb verb = program.verb("log", "Record gauges from a source: as CSV, line by line, or into a bench");
-    verb.option("--source", options->source, "sim[@SPEED], serial:PATH[@BAUD], replay:FILE.csv[@SPEED] or sysfs:DIR");
+    verb.option(
+        "--source", options->sources,
+        "sim[@SPEED] (nothing: this), serial:PATH[@BAUD], replay:FILE.csv[@SPEED] or sysfs:DIR; several with the "
+        "option repeated: channels of the second are 2:NAME");
     verb.option("--bench", options->bench, "the gauges of this bench file");
     verb.option("--gauge", options->gauges, "gauge files, each with a channel");
     verb.option("--for", options->duration, "how long: 10s, 8h; without it until it is interrupted");

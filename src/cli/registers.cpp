@@ -36,24 +36,6 @@ struct Answer {
     std::vector<Transaction> scratchpad;  // of a 1-wire probe
 };
 
-/// Registers by the names of the sheet as addresses, “configuration=1F”; clock pulses, which are counted, as a number
-/// of their own.
-std::string withAddresses(std::string text, const RegisterMap& map) {
-    const bool isCount = !text.empty() && text.find_first_not_of("0123456789") == std::string::npos;
-    if (isCount && text.size() < 4 && map.registers.front().form == WordForm::Pulses)
-        return fmt::format("0x{:02X}", std::stoi(text));
-    for (const Register& one : map.registers) {
-        if (one.form != WordForm::Register) continue;
-        for (std::size_t at = 0; (at = text.find(one.name, at)) != std::string::npos; ++at) {
-            const std::size_t end = at + one.name.size();
-            const bool isWhole = (at == 0 || !std::isalnum(static_cast<unsigned char>(text[at - 1]))) &&
-                                 end < text.size() && (text[end] == '=' || text[end] == ':');
-            if (isWhole) text.replace(at, one.name.size(), fmt::format("0x{:02X}", one.address));
-        }
-    }
-    return text;
-}
-
 nlohmann::ordered_json stepsJson(const std::vector<BusStep>& steps) {
     auto list = nlohmann::ordered_json::array();
     for (const BusStep& step : steps) {
@@ -169,7 +151,7 @@ std::string controllers() {
 }
 
 /// The gauge's part in an answer: what its converter must be set to, or where the words differ from it.
-Expected<void> addGauge(const Options& options, const RegisterMap& map, std::vector<Setting>& settings,
+Expected<void> addGauge(const Options& options, const RegisterMap& map, std::vector<Setting>& settings, double clock_Hz,
                         Expected<GaugeSpec>& spec, Answer& answer) {
     if (options.gauge.empty()) return {};
     spec = readGaugeFile(options.gauge);
@@ -177,6 +159,7 @@ Expected<void> addGauge(const Options& options, const RegisterMap& map, std::vec
     if (map.converters.empty())
         return fail(ErrorCode::Unsupported, "--gauge", map.id + ", which is no converter",
                     "a converter's words, of " + controllers() + ", ads1115 …");
+    if (clock_Hz > 0) spec->converter.parameters.set("setup_clock_Hz", clock_Hz);
     ConverterSetup setup = setupFor(map, *spec, catalogue());
     answer.impossible = setup.impossible;
     if (!options.explain.empty()) return {};
@@ -220,7 +203,8 @@ int run(const Options& options) {
     if (!settings) return refuse(settings.error());
     Answer answer;
     Expected<GaugeSpec> gauge = GaugeSpec();
-    if (const auto added = addGauge(options, *map, *settings, gauge, answer); !added) return refuse(added.error());
+    if (const auto added = addGauge(options, *map, *settings, clock_Hz, gauge, answer); !added)
+        return refuse(added.error());
     if (part) answer.place = {busKindOf(part->interface), options.address};
     if (part && answer.place.address == 0 && !part->addresses.empty())
         answer.place.address = part->addresses.front().address;
@@ -231,7 +215,7 @@ int run(const Options& options) {
         if (settings->empty())
             for (const Register& one : map->registers) answer.words.push_back({&one, one.reset});
     } else {
-        const auto raw = readDump(withAddresses(options.explain, *map));
+        const auto raw = readDump(map->withAddresses(options.explain));
         if (!raw) return refuse(raw.error().within("--explain"));
         const auto words = map->words(*raw, &answer.unknown);
         if (!words) return refuse(words.error().within(shown.part));

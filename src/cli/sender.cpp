@@ -1,7 +1,7 @@
 #include "bench/gauge_json.h"
 #include "handover/code_set.h"
-#include "handover/raw_sender.h"
 #include "output.h"
+#include "reports/bench_sender.h"
 #include "storage/bench_file.h"
 #include "verbs.h"
 
@@ -16,39 +16,31 @@ struct Options {
     std::vector<std::string> gauges;
 };
 
-Expected<std::vector<Gauge>> gaugesOf(const Options& options) {
-    std::vector<GaugeSpec> specs;
+Expected<Bench> benchOf(const Options& options) {
+    Bench bench;
     if (!options.bench.empty()) {
-        const auto stored = BenchFile::look(options.bench);
+        auto stored = BenchFile::look(options.bench);
         if (!stored) return tl::unexpected(stored.error());
         warnOfUnread(*stored);
-        for (const BenchGauge& one : stored->bench.gauges) specs.push_back(one.spec);
+        bench = std::move(stored->bench);
     }
     for (const std::string& path : options.gauges) {
         auto spec = readGaugeFile(path);
         if (!spec) return tl::unexpected(spec.error());
-        specs.push_back(std::move(*spec));
+        bench.add(std::move(*spec));
     }
-    std::vector<Gauge> gauges;
-    for (const GaugeSpec& spec : specs) {
-        // What follows from other gauges has nothing to send.
-        if (DerivedPath::applies(spec)) continue;
-        auto gauge = Gauge::make(spec, catalogue());
-        if (!gauge) return tl::unexpected(gauge.error().within(spec.name));
-        gauges.push_back(std::move(*gauge));
-    }
-    return gauges;
+    return bench;
 }
 
 int run(const Options& options) {
     const auto language = codeLanguageFromName(options.language);
     if (!language) return refuse(language.error());
-    const auto gauges = gaugesOf(options);
-    if (!gauges) return refuse(gauges.error());
-    const std::string name = !options.bench.empty() ? std::filesystem::path(options.bench).stem().string()
-                             : gauges->size() == 1  ? gauges->front().spec().name
-                                                    : "bench";
-    const auto sender = rawSender(*gauges, name, *language);
+    const auto bench = benchOf(options);
+    if (!bench) return refuse(bench.error());
+    const std::string name = !options.bench.empty()      ? std::filesystem::path(options.bench).stem().string()
+                             : bench->gauges.size() == 1 ? bench->gauges.front().spec.name
+                                                         : "bench";
+    const auto sender = benchSender(*bench, catalogue(), name, *language);
     if (!sender) return refuse(sender.error());
     if (options.out.empty()) {
         fmt::print("{}", sender->file.text);

@@ -4,6 +4,7 @@
 #include "gui_support.h"
 
 #include "handover/handover_page.h"
+#include "handover/sender_dialog.h"
 
 #include <QClipboard>
 #include <QComboBox>
@@ -146,6 +147,34 @@ TEST(Papers, TheBenchGoesIntoAFolderAsPdfToo) {
     EXPECT_TRUE(pdf.read(5) == "%PDF-");
     EXPECT_GT(pdf.size(), 5000);
     EXPECT_TRUE(QFile::exists(folder.filePath(QStringLiteral("bench.html"))));
+}
+
+/// The program for the board: shown, in both languages, saved; a gauge that listens to nothing is bound to it.
+TEST(SenderDialog, ShowsSavesAndBinds) {
+    Bed bed;
+    bed.openDemo();
+    bed.workbench.selectGauge(1);
+    bed.workbench.edit(QStringLiteral("No channel"), [](GaugeSpec& spec) { spec.channel.clear(); });
+    SenderDialog dialog(bed.workbench, "workshop", &bed.window);
+    dialog.show();
+    auto* text = dialog.findChild<QPlainTextEdit*>(QStringLiteral("sender.text"));
+    auto* bind = dialog.findChild<QPushButton*>(QStringLiteral("sender.bind"));
+    EXPECT_TRUE(text->toPlainText().contains(QStringLiteral("put_raw(\" glue_pot=\"")));
+    EXPECT_TRUE(text->toPlainText().contains(QStringLiteral("baro_set_up")));
+    ASSERT_TRUE(bind->isVisible());
+    QTest::mouseClick(bind, Qt::LeftButton);
+    EXPECT_EQ(bed.workbench.bench().bench().find(1)->spec.channel, "glue_pot");
+    EXPECT_FALSE(bind->isVisible());
+    auto* language = dialog.findChild<QComboBox*>(QStringLiteral("sender.language"));
+    language->setCurrentIndex(1);
+    emit language->activated(1);
+    EXPECT_TRUE(text->toPlainText().contains(QStringLiteral("def port_i2c(site, out, count):")));
+    const QTemporaryDir folder;
+    dialog.saveInto(folder.path());
+    EXPECT_TRUE(QFile::exists(folder.filePath(QStringLiteral("workshop_sender.py"))));
+    // Where nothing can be written it says so.
+    dialog.saveInto(QStringLiteral("/proc/none"));
+    EXPECT_FALSE(dialog.findChild<QLabel*>(QStringLiteral("sender.notes"))->text().isEmpty());
 }
 
 }  // namespace

@@ -287,6 +287,40 @@ TEST_F(Sheets, ConverterLawReferenceAndKnownConverters) {
         << bed.find<QLabel>("converter.code")->text().toStdString();
 }
 
+/// Words of an 8-bit controller for the demo's thermometer on 5 V: what they must be, what is wrong with others.
+TEST_F(Sheets, ConverterSetUpWordsFollowFromTheGaugeAndAreHeldAgainstIt) {
+    bed.workbench.selectGauge(2);
+    bed.workbench.selectStage(Stage::Converter);
+    auto* verdict = bed.find<QLabel>("setup.verdict");
+    auto* whose = bed.find<QComboBox>("setup.whose");
+    choose(whose, QString());
+    EXPECT_FALSE(verdict->isVisibleTo(bed.find<QWidget>("converter.setup")));
+    choose(whose, QStringLiteral("atmega328p"));
+    EXPECT_TRUE(verdict->text().contains(QStringLiteral("count as the gauge does")));
+    // AVCC, right-justified, ADC0 and the converter on, by the data sheet's bit tables.
+    EXPECT_TRUE(bed.find<QLabel>("register.word.admux")->text().contains(QStringLiteral("0x40")));
+    // The demo's clock of 16 MHz is kept, and the prescaler of 128 follows from it; 1 MHz wants 8.
+    EXPECT_TRUE(bed.find<QLabel>("register.word.adcsra")->text().contains(QStringLiteral("0x87")));
+    typeInto(bed.find<QLineEdit>("setup.clock"), QStringLiteral("1MHz"));
+    EXPECT_TRUE(verdict->text().contains(QStringLiteral("Set prescaler=8"))) << verdict->text().toStdString();
+    QTest::mouseClick(bed.find<QPushButton>("setup.fit"), Qt::LeftButton);
+    EXPECT_TRUE(bed.find<QLabel>("register.word.adcsra")->text().contains(QStringLiteral("0x83")));
+    EXPECT_TRUE(bed.find<QLabel>("registers.costs")->text().contains(QStringLiteral("104 µs")));
+    // Another reference on the sheet: said on the page, and a fault among the findings.
+    choose(bed.find<QComboBox>("register.reference"), QStringLiteral("1.1V"));
+    EXPECT_TRUE(verdict->text().contains(QStringLiteral("selects the internal reference")))
+        << verdict->text().toStdString();
+    const auto& findings = bed.workbench.current()->findings();
+    EXPECT_TRUE(
+        std::any_of(findings.begin(), findings.end(), [](const Finding& one) { return one.id == "setup-differs"; }));
+    // Words as they stand in a program, by their names.
+    typeInto(bed.find<QLineEdit>("registers.paste"), QStringLiteral("admux=0x42 adcsra=0x87"));
+    EXPECT_TRUE(bed.find<QLabel>("registers.problem")->text().contains(QStringLiteral("not the 1.1V")))
+        << bed.find<QLabel>("registers.problem")->text().toStdString();
+    typeInto(bed.find<QLineEdit>("setup.clock"), QStringLiteral("soon"));
+    EXPECT_TRUE(verdict->text().contains(QStringLiteral("Clock not read")));
+}
+
 TEST_F(Sheets, CorrectionMovesTheReadingAndItsBudget) {
     ASSERT_TRUE(bed.workbench.tryText(Stage::Converter, QStringLiteral("2155")));
     const double plain = bed.workbench.current()->evaluation()->reading();

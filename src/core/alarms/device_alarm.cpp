@@ -74,15 +74,22 @@ Expected<DeviceAlarm> deviceAlarm(const Gauge& gauge, const Catalogue& catalogue
         return refusal(gauge, "a part with an alert of its own that is known here");
     if (path->quantity() != Quantity::Temperature)
         return refusal(gauge, "a temperature: that is what its alert watches");
-    auto own = RegisterMap::readSettings(gauge.spec().sensor.parameters.textOr("settings", ""));
-    Fields fields(*map, own ? std::move(*own) : std::vector<Setting>());
+    // What the gauge sets, options that are registers among it.
+    std::vector<Setting> own;
+    for (const RegisterWord& word : settingWordsOf(gauge.spec(), catalogue).value_or(std::vector<RegisterWord>()))
+        for (const FieldValue& value : map->explain(std::span(&word, 1)))
+            if (!value.field->isReadOnly && !value.isReserved) own.push_back({value.field->id, value.text});
+    Fields fields(*map, std::move(own));
     DeviceAlarm alarm;
     const auto sensed = [&](double reading) { return path->correction().undo(reading); };
     const bool hasHigh = rule.high.has_value(), hasLow = rule.low.has_value();
     const double high = sensed(rule.high.value_or(0)), low = sensed(rule.low.value_or(0));
     const double highOff = sensed(rule.high.value_or(0) - rule.band), lowOff = sensed(rule.low.value_or(0) + rule.band);
-    const Interval reach =
-        path->part().ranges.count(path->reading()) ? path->part().ranges.at(path->reading()) : Interval{-55, 125};
+    // A limit that is not set is put to the end of what the part measures.
+    const auto stated = path->part().ranges.find(path->reading());
+    if (stated == path->part().ranges.end() && !(hasHigh && hasLow))
+        return refusal(gauge, "both limits: the end of its range, where an unset one would go, is not known here");
+    const Interval reach = stated == path->part().ranges.end() ? Interval{} : stated->second;
     if (fields.has("high_set")) {
         fields.put("high_set", hasHigh ? high : reach.high), fields.put("high_clear", hasHigh ? highOff : reach.high);
         fields.put("low_clear", hasLow ? lowOff : reach.low), fields.put("low_set", hasLow ? low : reach.low);

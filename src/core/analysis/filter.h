@@ -31,7 +31,6 @@ class ReadingFilter {
     [[nodiscard]] FilterEffect effect() const;
     /// How many readings the gate has held back.
     [[nodiscard]] std::size_t gated() const { return m_gated; }
-    void restart() { m_last.clear(), m_state.reset(), m_gated = 0; }
 
     static constexpr std::size_t kMost = 10'000;
 

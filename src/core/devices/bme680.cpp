@@ -69,7 +69,7 @@ Recorded pressureOf(const Coefficients& c, const Recorded& fine, const Recorded&
     const Recorded var2 = t.step("var2", (var1 * var1 * (c.p6 / 131072.0) + var1 * c.p5 * 2.0) / 4.0 + c.p4 * 65536.0);
     const Recorded slope = (c.p3 * var1 * var1 / 16384.0 + c.p2 * var1) / 524288.0;
     var1 = t.step("var1", (1.0 + slope / 32768.0) * c.p1);
-    if (var1.value() == 0) return kNoValue;
+    if (!t.expect(differs(var1, 0))) return kNoValue;
     const Recorded p0 = t.step("p0", (1048576.0 - raw - var2 / 4096.0) * 6250.0 / var1, "Pa");
     const Recorded cube = p0 / 256.0 * (p0 / 256.0) * (p0 / 256.0);
     const Recorded sum =
@@ -125,7 +125,7 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options) {
     const Recorded rawP = t.word("adc_P", data->be24(2) >> 4, *data, 2, 3, "upper 20 bits"),
                    rawT = t.word("adc_T", data->be24(5) >> 4, *data, 5, 3, "upper 20 bits"),
                    rawH = t.word("adc_H", data->be16(8), *data, 8, 2, "high byte first");
-    if (rawT.value() == 0x80000) {
+    if (!t.expect(differs(rawT, 0x80000))) {
         t.fault("not-ready", "adc_T is 0x80000, as after a reset: nothing was measured");
         t.reading("temperature", Quantity::Temperature, kNoValue, 0);
         return t.decoded;
@@ -133,18 +133,19 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options) {
     if (!(state & 0x80)) t.doubt("stale", "the new-data bit is not set: these bytes may have been read before");
     const Recorded fine = fineOf(*c, rawT, t);
     const Recorded celsius = t.step("ϑ", fine / 5120.0, "degC");
-    if (!(celsius.value() >= -60 && celsius.value() <= 120))
+    if (!t.expect(-60.0 <= celsius && celsius <= 120.0))
         return fail(ErrorCode::Range, "register 0x22", num(celsius.value()) + " °C",
                     "a temperature the part can measure, −40 to 85 °C");
     t.reading("temperature", Quantity::Temperature, celsius, std::abs(c->t2.value() / 16384 / 5120));
-    const bool hasP = rawP.value() != 0x80000, hasH = rawH.value() != 0x8000;
+    const bool hasP = t.expect(differs(rawP, 0x80000));
     const Recorded p = hasP ? pressureOf(*c, fine, rawP, t) : Recorded(kNoValue);
     if (!hasP)
         t.fault("pressure-skipped", "adc_P is 0x80000: its oversampling is set to skipped");
-    else if (!(p.value() >= 20000 && p.value() <= 125000))
+    else if (!t.expect(20000.0 <= p && p <= 125000.0))
         return fail(ErrorCode::Range, "register 0x1F", num(p.value() / 100) + " hPa",
                     "a pressure the part can measure, 300 to 1100 hPa");
     t.reading("pressure", Quantity::Pressure, p, 0.18);
+    const bool hasH = t.expect(differs(rawH, 0x8000));
     if (!hasH) t.fault("humidity-skipped", "adc_H is 0x8000: its oversampling is set to skipped");
     t.reading("humidity", Quantity::RelativeHumidity,
               hasH ? t.cut(humidityOf(*c, celsius, rawH, t)) : Recorded(kNoValue), 0.01);

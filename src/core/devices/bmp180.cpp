@@ -25,24 +25,29 @@ struct Words {
 Expected<Words> readWords(const RawData& raw, Tracer& t) {
     const auto c = raw.registers(0xAA, 22);
     if (!c) return tl::unexpected(c.error());
-    for (std::size_t i = 0; i < 22; i += 2)
-        if (c->be16(i) == 0 || c->be16(i) == 0xFFFF)
-            return fail(ErrorCode::Damaged, filled("register 0x{:02X}", 0xAA + i), c->hex(i, 2),
-                        "a calibration word that is neither 0000 nor FFFF");
+    std::optional<std::size_t> empty;
+    const auto kept = [&](const Int& word, std::size_t i, int allOnes) {
+        if (!t.expect(differs(word.real(), 0) && differs(word.real(), allOnes)) && !empty) empty = i;
+        return word;
+    };
     const auto s = [&](const char* name, std::size_t i) {
-        return t.whole<std::int32_t>(name, c->sbe16(i), *c, i, 2, "signed");
+        return kept(t.whole<std::int32_t>(name, c->sbe16(i), *c, i, 2, "signed"), i, -1);
     };
     const auto u = [&](const char* name, std::size_t i) {
-        return t.whole<std::int32_t>(name, c->be16(i), *c, i, 2, "unsigned");
+        return kept(t.whole<std::int32_t>(name, c->be16(i), *c, i, 2, "unsigned"), i, 0xFFFF);
     };
-    return Words{s("AC1", 0), s("AC2", 2), s("AC3", 4), u("AC4", 6), u("AC5", 8), u("AC6", 10),
-                 s("B1", 12), s("B2", 14), s("MB", 16), s("MC", 18), s("MD", 20)};
+    const Words words{s("AC1", 0), s("AC2", 2), s("AC3", 4), u("AC4", 6), u("AC5", 8), u("AC6", 10),
+                      s("B1", 12), s("B2", 14), s("MB", 16), s("MC", 18), s("MD", 20)};
+    if (empty)
+        return fail(ErrorCode::Damaged, filled("register 0x{:02X}", 0xAA + *empty), c->hex(*empty, 2),
+                    "a calibration word that is neither 0000 nor FFFF");
+    return words;
 }
 
 // The integer routine as printed, its shifts arithmetic.
 Expected<Recorded> temperatureOf(const Words& w, const Int& ut, Tracer& t, Int& b5) {
     const Int x1 = t.step("X1", ((ut - w.ac6) * w.ac5) >> 15);
-    if (x1.value() + w.md.value() == 0)
+    if (!t.expect(differs((x1 + w.md).real(), 0)) || x1.value() + w.md.value() == 0)
         return fail(ErrorCode::Domain, "temperature", std::to_string(ut.value()), "a UT for which X1 + MD is not 0");
     const Int x2 = t.step("X2", w.mc * 2048 / (x1 + w.md));
     b5 = t.step("B5", x1 + x2);
@@ -61,7 +66,7 @@ Expected<Recorded> pressureOf(const Words& w, const Int& up, int oss, const Int&
     x3 = t.step("X3", (x1 + x2 + 2) >> 2);
     const Uint b4 = t.step("B4", (w.ac4.as<std::uint32_t>() * (x3 + 32768).as<std::uint32_t>()) >> 15);
     const Uint b7 = t.step("B7", (up.as<std::uint32_t>() - b3.as<std::uint32_t>()) * (Uint(50000) >> oss));
-    if (b4.value() == 0)
+    if (!t.expect(differs(b4.real(), 0)) || b4.value() == 0)
         return fail(ErrorCode::Domain, "calibration", "B4 = 0", "coefficients with which the pressure can be computed");
     Int p = t.step("p", select(b7 < Uint(0x80000000U), b7 * 2 / b4, b7 / b4 * 2).as<std::int32_t>());
     x1 = t.step("X1", ((p >> 8) * (p >> 8) * 3038) >> 16);

@@ -20,16 +20,14 @@ struct Coefficients {
 Expected<Coefficients> readCoefficients(const RawData& raw, Tracer& t) {
     const auto c = raw.registers(0x31, 21);
     if (!c) return tl::unexpected(c.error());
-    const auto same = [&](std::uint8_t value) {
-        return std::all_of(c->data().begin(), c->data().end(), [&](std::uint8_t b) { return b == value; });
-    };
-    if (same(0x00) || same(0xFF))
-        return fail(ErrorCode::Damaged, "register 0x31", c->hex(0, 4) + " …",
-                    "calibration words that are not all alike: nothing answered");
+    // How far the words are from all clear and from all set bits, as sums of squares.
+    Recorded fromZeros = 0, fromOnes = 0;
     // PAR_T1 is NVM_PAR_T1 scaled by a power of two; both are shown.
     const auto scaled = [&](const std::string& name, int word, std::size_t i, std::size_t n, const char* how, int power,
                             double offset = 0) {
         const Recorded read = t.word("NVM_" + name, word, *c, i, n, how);
+        const double ones = std::string_view(how).find("unsigned") == std::string_view::npos ? -1 : 65535;
+        fromZeros = fromZeros + read * read, fromOnes = fromOnes + (read - ones) * (read - ones);
         const Recorded shifted = offset == 0 ? read : read - offset;
         const double scale = std::ldexp(1, std::abs(power));
         const auto written = constant<Recorded>(scale, "", interned(fmt::format("2^{}", std::abs(power))));
@@ -44,11 +42,15 @@ Expected<Coefficients> readCoefficients(const RawData& raw, Tracer& t) {
     const auto s8 = [&](const char* name, std::size_t i, int power) {
         return scaled(name, c->s8(i), i, 1, "signed", power);
     };
-    return Coefficients{u16("PAR_T1", 0, -8),        u16("PAR_T2", 2, 30),        s8("PAR_T3", 4, 48),
-                        s16("PAR_P1", 5, 20, 16384), s16("PAR_P2", 7, 29, 16384), s8("PAR_P3", 9, 32),
-                        s8("PAR_P4", 10, 37),        u16("PAR_P5", 11, -3),       u16("PAR_P6", 13, 6),
-                        s8("PAR_P7", 15, 8),         s8("PAR_P8", 16, 15),        s16("PAR_P9", 17, 48),
-                        s8("PAR_P10", 19, 48),       s8("PAR_P11", 20, 65)};
+    const Coefficients all{u16("PAR_T1", 0, -8),        u16("PAR_T2", 2, 30),        s8("PAR_T3", 4, 48),
+                           s16("PAR_P1", 5, 20, 16384), s16("PAR_P2", 7, 29, 16384), s8("PAR_P3", 9, 32),
+                           s8("PAR_P4", 10, 37),        u16("PAR_P5", 11, -3),       u16("PAR_P6", 13, 6),
+                           s8("PAR_P7", 15, 8),         s8("PAR_P8", 16, 15),        s16("PAR_P9", 17, 48),
+                           s8("PAR_P10", 19, 48),       s8("PAR_P11", 20, 65)};
+    if (!t.expect(fromZeros > 0.0 && fromOnes > 0.0))
+        return fail(ErrorCode::Damaged, "register 0x31", c->hex(0, 4) + " …",
+                    "calibration words that are not all alike: nothing answered");
+    return all;
 }
 
 Recorded pressureOf(const Coefficients& c, const Recorded& t, const Recorded& raw, Tracer& tracer) {
@@ -73,24 +75,24 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options) {
         if (!(bits & 0x40) || !(bits & 0x20))
             t.doubt("stale", "the status says that no new result is ready: these bytes may have been read before");
     }
-    if (rawT.value() == 0x800000) {
+    if (!t.expect(differs(rawT, 0x800000))) {
         t.fault("not-ready", "u_T is 0x800000, as after a reset: nothing was measured");
         t.reading("temperature", Quantity::Temperature, kNoValue, 0);
         return t.decoded;
     }
     const Recorded d = t.step("d", rawT - c->t1);
     const Recorded value = t.step("ϑ", d * c->t2 + d * d * c->t3, "degC");
-    if (!(value.value() >= -60 && value.value() <= 120))
+    if (!t.expect(-60.0 <= value && value <= 120.0))
         return fail(ErrorCode::Range, "register 0x07", num(value.value()) + " °C",
                     "a temperature the part can measure, −40 to 85 °C");
     t.reading("temperature", Quantity::Temperature, value, c->t2.value());
-    if (rawP.value() == 0x800000) {
+    if (!t.expect(differs(rawP, 0x800000))) {
         t.fault("pressure-skipped", "u_P is 0x800000: it is not enabled, or nothing was measured");
         t.reading("pressure", Quantity::Pressure, kNoValue, 0);
         return t.decoded;
     }
     const Recorded p = pressureOf(*c, value, rawP, t);
-    if (!(p.value() >= 20000 && p.value() <= 130000))
+    if (!t.expect(20000.0 <= p && p <= 130000.0))
         return fail(ErrorCode::Range, "register 0x04", num(p.value() / 100) + " hPa",
                     "a pressure the part can measure, 300 to 1250 hPa");
     t.reading("pressure", Quantity::Pressure, p, std::abs(c->p1.value()));

@@ -42,11 +42,11 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& chosen) {
     const auto c = raw.registers(0x10, 18), data = raw.registers(0x00, 6);
     if (!c) return tl::unexpected(c.error());
     if (!data) return tl::unexpected(data.error());
-    if (c->be32(0) == 0 || c->be32(0) == 0xFFFFFFFFu)
-        return fail(ErrorCode::Damaged, "register 0x10", c->hex(0, 4),
-                    "coefficients that are not all alike: nothing answered, or COEF_RDY was not waited for");
     const Recorded c0 = t.word("c0", signExtend(c->be16(0) >> 4, 12), *c, 0, 2, "upper 12 bits, signed"),
                    c1 = t.word("c1", signExtend(c->be16(1), 12), *c, 1, 2, "lower 12 bits, signed");
+    if (!t.expect(c0 * c0 + c1 * c1 > 0.0 && (c0 + 1.0) * (c0 + 1.0) + (c1 + 1.0) * (c1 + 1.0) > 0.0))
+        return fail(ErrorCode::Damaged, "register 0x10", c->hex(0, 4),
+                    "coefficients that are not all alike: nothing answered, or COEF_RDY was not waited for");
     const Recorded c00 = t.word("c00", signExtend(c->be24(3) >> 4, 20), *c, 3, 3, "upper 20 bits, signed"),
                    c10 = t.word("c10", signExtend(c->be24(5), 20), *c, 5, 3, "lower 20 bits, signed");
     const auto s16 = [&](const char* name, std::size_t i) { return t.word(name, c->sbe16(i), *c, i, 2, "signed"); };
@@ -70,7 +70,7 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& chosen) {
     const std::int32_t wordP = signExtend(data->be24(0), 24), wordT = signExtend(data->be24(3), 24);
     const Recorded rawP = t.word("Praw", wordP, *data, 0, 3, "24 bits, signed"),
                    rawT = t.word("Traw", wordT, *data, 3, 3, "24 bits, signed");
-    if (wordT == -0x800000 || wordP == -0x800000 || (wordT == 0 && wordP == 0)) {
+    if (!t.expect(differs(rawT, -0x800000) && differs(rawP, -0x800000) && rawT * rawT + rawP * rawP > 0.0)) {
         t.fault("not-ready",
                 "both results are what the registers hold before anything was measured: nothing was, or a line is held "
                 "low");
@@ -82,10 +82,10 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& chosen) {
     const Recorded celsius = t.step("ϑ", c0 * 0.5 + c1 * x, "degC");
     const Recorded pascal =
         t.step("p", c00 + p * (c10 + p * (c20 + p * c30)) + x * c01 + x * p * (c11 + p * c21), "Pa");
-    if (celsius.value() < -60 || celsius.value() > 120)
+    if (!t.expect(-60.0 <= celsius && celsius <= 120.0))
         return fail(ErrorCode::Range, "register 0x03", num(celsius.value()) + " °C",
                     "a temperature the part can measure, −40 to 85 °C");
-    if (pascal.value() < 20000 || pascal.value() > 130000)
+    if (!t.expect(20000.0 <= pascal && pascal <= 130000.0))
         return fail(ErrorCode::Range, "register 0x00", num(pascal.value() / 100) + " hPa",
                     "300 to 1200 hPa: is the oversampling the one that was measured with?");
     t.reading("temperature", Quantity::Temperature, celsius, std::abs(c1.value() / kT->value()));

@@ -25,7 +25,7 @@ Expected<Decoded> decodeProbe(const RawData& raw, const DeviceOptions& chosen) {
     const Recorded remain = t.word("COUNT_REMAIN", pad->u8(6), *pad, 6, 1, ""),
                    per = t.word("COUNT_PER_C", pad->u8(7), *pad, 7, 1, "");
     if (chosen.is("extended", "1")) {
-        if (per.value() == 0)
+        if (!t.expect(per > 0.0))
             return fail(ErrorCode::Range, "scratchpad, byte 7", "0", "a COUNT_PER_C above 0 (it is 16)");
         const Recorded whole = t.step("TEMP_READ", code >> 1, "degC").real();
         value = t.step("T", whole - 0.25 + (per - remain) / per, "degC");
@@ -33,7 +33,7 @@ Expected<Decoded> decodeProbe(const RawData& raw, const DeviceOptions& chosen) {
     } else {
         value = t.step("T", code.real() / 2.0, "degC");
     }
-    if (word < -110 || word > 250)
+    if (!t.expect(-110.0 <= code.real() && code.real() <= 250.0))
         return fail(ErrorCode::Range, "scratchpad", num(value.value()) + " °C", "a temperature from −55 to 125 °C");
     if (word == kPowerOn && remain.value() == 0x0C)
         t.doubt("power-on", "85 °C with counters as after power-on: no conversion was made, or it was not waited for.");

@@ -15,7 +15,7 @@ struct Line {
     Recorded y0, y1, x0, x1;
     [[nodiscard]] Recorded at(const Recorded& x) const { return y0 + (y1 - y0) * (x - x0) / (x1 - x0); }
     [[nodiscard]] double step() const { return std::abs((y1.value() - y0.value()) / (x1.value() - x0.value())); }
-    [[nodiscard]] bool isPoint() const { return x0.value() == x1.value() || y0.value() == y1.value(); }
+    [[nodiscard]] RecordedCondition isLine() const { return differs(x0, x1) && differs(y0, y1); }
 };
 
 Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options) {
@@ -26,8 +26,10 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options) {
     const unsigned upper = c->u8(5);
     t.word("T1/T0 msb", upper, *c, 5, 1, "bits 3:2 of T1, bits 1:0 of T0");
     const auto temperature = [&](const char* name, std::size_t at, unsigned high) {
-        return t.word(name, (c->u8(at) | static_cast<int>(high) << 8) / 8.0, *c, at, 1,
-                      filled("with upper bits {}, in 1/8 °C", high));
+        const Recorded value = t.word(name, (c->u8(at) | static_cast<int>(high) << 8) / 8.0, *c, at, 1,
+                                      filled("with upper bits {}, in 1/8 °C", high));
+        t.also(*c, 5, 1);
+        return value;
     };
     Line humidity{t.word("H0", c->u8(0) / 2.0, *c, 0, 1, "in 1/2 %RH"),
                   t.word("H1", c->u8(1) / 2.0, *c, 1, 1, "in 1/2 %RH"),
@@ -36,7 +38,7 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options) {
     Line warmth{temperature("T0", 2, upper & 3), temperature("T1", 3, upper >> 2 & 3),
                 t.word("T0_OUT", c->sle16(12), *c, 12, 2, "low byte first, signed"),
                 t.word("T1_OUT", c->sle16(14), *c, 14, 2, "low byte first, signed")};
-    if (humidity.isPoint() || warmth.isPoint())
+    if (!t.expect(humidity.isLine() && warmth.isLine()))
         return fail(ErrorCode::Damaged, "register 0x30", c->hex(0, 8) + " …",
                     "two different points for each line: nothing answered, or registers were read without the bit 0x80 "
                     "of the address that counts them up");
@@ -46,7 +48,7 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options) {
         t.doubt("stale", "the status says that no new humidity and temperature are ready");
     const Recorded celsius = t.step("ϑ", warmth.at(w), "degC");
     const Recorded exact = t.step("RH", humidity.at(h), "percent");
-    if (celsius.value() < -60 || celsius.value() > 140)
+    if (!t.expect(-60.0 <= celsius && celsius <= 140.0))
         return fail(ErrorCode::Range, "register 0x2A", num(celsius.value()) + " °C",
                     "a temperature the part works at, −40 to 120 °C");
     const Recorded rh = t.cut(exact);

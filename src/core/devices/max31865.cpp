@@ -37,7 +37,7 @@ Expected<Decoded> decodeRatio(const RawData& raw, const DeviceOptions& chosen) {
     const Recorded counted = t.word("code", code, *word, 0, 2, "high byte first, bits 15:1; bit 0 is the fault bit");
     const Recorded resistance = t.step("R", counted * reference / 32768.0, "ohm");
     Recorded value = element.inverse(resistance);
-    bool faulty = joined & 1;
+    bool faulty = !t.expectClear(*word, 1, {0});
     if (faulty) t.fault("fault", "the fault bit is set: read register 0x07 for what is wrong");
     if (raw.hasRegister(0x07)) {
         const Bytes status = raw.registers(0x07, 1).value();
@@ -49,13 +49,15 @@ Expected<Decoded> decodeRatio(const RawData& raw, const DeviceOptions& chosen) {
                         std::string("bit ") + std::to_string(bit) + ": " + kFaults[bit]),
                     faulty = true;
     }
-    if (code == 0 || code == 0x7FFF)
+    const bool isClipped = !t.expect(differs(counted, 0) && differs(counted, 0x7FFF));
+    if (isClipped)
         t.fault("clipped", code == 0 ? "ratio 0: shorted, or not measured"
                                      : "full ratio: open, or a reference resistor too small");
-    else if (value.value() < -201 || value.value() > 851)  // the last step beyond the standard's range is still its own
+    else if (!t.expect(-201.0 <= value &&
+                       value <= 851.0))  // the last step beyond the standard's range is still its own
         return fail(ErrorCode::Range, "ratio", num(resistance.value()) + " Ω",
                     "a resistance of −200 to 850 °C with R0 " + num(element.r0.value()) + " Ω");
-    if (faulty || code == 0 || code == 0x7FFF) value = kNoValue;
+    if (faulty || isClipped) value = kNoValue;
     t.reading("temperature", Quantity::Temperature, value, reference.value() / 32768 / element.r0.value() / element.kA);
     return t.decoded;
 }

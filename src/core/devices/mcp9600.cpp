@@ -34,7 +34,7 @@ Expected<Decoded> decodeWords(const RawData& raw, const DeviceOptions& options) 
         }
         if (!(bits & 0x40)) t.doubt("stale", "bit 6 of the status is not set: no new result since the last reading");
     }
-    if (value.value() < -270 || value.value() > 1820)
+    if (!std::isnan(value.value()) && !t.expect(-270.0 <= value && value <= 1820.0))
         return fail(ErrorCode::Range, "register 0x00", num(value.value()) + " °C",
                     "−270 to 1820 °C, all that thermocouples say");
     t.reading("temperature", Quantity::Temperature, value, kStep);

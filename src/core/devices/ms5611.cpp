@@ -10,26 +10,20 @@ namespace {
 using Int = PromFamily::Int;
 
 // Below 20 °C, and once more below −15 °C.
-std::optional<PromFamily::Second> second5611(const Int& dT, const Int& temp) {
-    if (temp.value() >= 2000) return std::nullopt;
-    const Int d = (temp - 2000) * (temp - 2000);
-    PromFamily::Second more{(dT * dT) >> 31, 5 * d / 2, 5 * d / 4};
-    if (temp.value() < -1500) {
-        const Int e = (temp + 1500) * (temp + 1500);
-        more.off = more.off + 7 * e, more.sens = more.sens + 11 * e / 2;
-    }
-    return more;
+PromFamily::Second second5611(const Int& dT, const Int& temp) {
+    const auto isCold = temp < Int(2000), isVeryCold = temp < Int(-1500);
+    const Int d = (temp - 2000) * (temp - 2000), e = (temp + 1500) * (temp + 1500);
+    return {select(isCold, (dT * dT) >> 31, Int(0)),
+            select(isCold, 5 * d / 2 + select(isVeryCold, 7 * e, Int(0)), Int(0)),
+            select(isCold, 5 * d / 4 + select(isVeryCold, 11 * e / 2, Int(0)), Int(0))};
 }
 
-std::optional<PromFamily::Second> second5607(const Int& dT, const Int& temp) {
-    if (temp.value() >= 2000) return std::nullopt;
-    const Int d = (temp - 2000) * (temp - 2000);
-    PromFamily::Second more{(dT * dT) >> 31, 61 * d / 16, 2 * d};
-    if (temp.value() < -1500) {
-        const Int e = (temp + 1500) * (temp + 1500);
-        more.off = more.off + 15 * e, more.sens = more.sens + 8 * e;
-    }
-    return more;
+PromFamily::Second second5607(const Int& dT, const Int& temp) {
+    const auto isCold = temp < Int(2000), isVeryCold = temp < Int(-1500);
+    const Int d = (temp - 2000) * (temp - 2000), e = (temp + 1500) * (temp + 1500);
+    return {select(isCold, (dT * dT) >> 31, Int(0)),
+            select(isCold, 61 * d / 16 + select(isVeryCold, 15 * e, Int(0)), Int(0)),
+            select(isCold, 2 * d + select(isVeryCold, 8 * e, Int(0)), Int(0))};
 }
 
 const PromFamily k5611{"MS5611-01BA data sheet, pressure and temperature calculation",

@@ -53,12 +53,22 @@ class DeviceOptions {
         return careless;
     }
 
+    /// What is refused is gone on with (Tracer::expect() is always true): for proofs that look at one reading of a
+    /// frame whose other ones make no sense. Checksums are not looked at either.
+    [[nodiscard]] bool ignoresRefusals() const { return m_ignoresRefusals; }
+    [[nodiscard]] DeviceOptions withoutRefusals() const {
+        DeviceOptions lenient = withoutChecksums();
+        lenient.m_ignoresRefusals = true;
+        return lenient;
+    }
+
     bool operator==(const DeviceOptions& other) const { return m_values == other.m_values; }
 
   private:
     std::map<std::string, std::string> m_values;
     bool m_wantsLines = true;
     bool m_ignoresChecksums = false;
+    bool m_ignoresRefusals = false;
 };
 
 }  // namespace fg

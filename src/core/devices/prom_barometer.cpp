@@ -43,6 +43,12 @@ Expected<std::array<Int, 7>> readProm(const PromFamily& family, const RawData& r
             return fail(ErrorCode::Damaged, "prom", filled("CRC {:X}", stored), filled("{:X} for its words", crc));
         t.word("CRC", crc, *prom, family.crcWord == 7 ? 14 : 0, 2, "four bits, fits");
     }
+    if (family.otherType != 0) {
+        const Recorded type = t.word("type", words[0] >> 5 & 0x7F, *prom, 0, 2, "bits 11:5 of the first word");
+        if (!t.expect(differs(type, family.otherType)))
+            return fail(ErrorCode::Range, "prom", filled("sensor type 0x{:02X} in its first word", family.otherType),
+                        filled("another type: this is the PROM of an {}", family.otherName));
+    }
     std::array<Int, 7> coefficients;
     for (std::size_t i = 1; i <= 6; ++i)
         coefficients[i] = t.whole<std::int64_t>(std::string(filled("C{}", i)), words[i], *prom, 2 * i, 2,
@@ -72,7 +78,7 @@ Expected<Decoded> decodeProm(const PromFamily& family, const RawData& raw, const
     if (!second) return tl::unexpected(second.error());
     const Int d1 = t.whole<std::int64_t>("D1", first->be24(0), *first, 0, 3, "pressure, high byte first");
     const Int d2 = t.whole<std::int64_t>("D2", second->be24(0), *second, 0, 3, "temperature, high byte first");
-    if (d1.value() == 0 || d2.value() == 0) {
+    if (!t.expect(differs(d1.real(), 0) && differs(d2.real(), 0))) {
         t.fault("not-ready", std::string(d1.value() == 0 ? "D1" : "D2") +
                                  " is 0: the ADC was read before its conversion was finished, or without one");
         t.reading("temperature", Quantity::Temperature, kNoValue, 0);
@@ -88,22 +94,21 @@ Expected<Decoded> decodeProm(const PromFamily& family, const RawData& raw, const
         return t.step(name, (((d1 * sens) >> 21) - off) / family.pressureDivisor, "", remark);
     };
     Int p = pressureOf("P", "first order");
-    if (const auto more = family.second(dT, temp)) {
-        const Int t2 = t.step("T2", more->t), off2 = t.step("OFF2", more->off), sens2 = t.step("SENS2", more->sens);
-        temp = t.step("TEMP", temp - t2, "", "in 0.01 °C"), off = t.step("OFF", off - off2),
-        sens = t.step("SENS", sens - sens2);
-        const Int plain = p;
-        p = pressureOf("P", "second order");
-        if (p.value() != plain.value())
-            t.note("second-order", filled("the second order moves the pressure by {} Pa",
-                                          num(static_cast<double>(p.value() - plain.value()) * family.pascalPerStep)));
-    }
+    const PromFamily::Second more = family.second(dT, temp);
+    const Int t2 = t.step("T2", more.t), off2 = t.step("OFF2", more.off), sens2 = t.step("SENS2", more.sens);
+    temp = t.step("TEMP", temp - t2, "", "in 0.01 °C"), off = t.step("OFF", off - off2),
+    sens = t.step("SENS", sens - sens2);
+    const Int plain = p;
+    p = pressureOf("P", "second order");
+    if (p.value() != plain.value())
+        t.note("second-order", filled("the second order moves the pressure by {} Pa",
+                                      num(static_cast<double>(p.value() - plain.value()) * family.pascalPerStep)));
     const Recorded celsius = t.step("ϑ", temp.real() / 100.0, "degC");
     const Recorded pascal = t.step("p", family.pascalPerStep == 1 ? p.real() : p.real() * family.pascalPerStep, "Pa");
-    if (celsius.value() < -60 || celsius.value() > 120)
+    if (!t.expect(-60.0 <= celsius && celsius <= 120.0))
         return fail(ErrorCode::Range, "d2", num(celsius.value()) + " °C",
                     "a temperature the part can measure, −40 to 85 °C");
-    if (pascal.value() < family.lowest_Pa || pascal.value() > family.highest_Pa)
+    if (!t.expect(family.lowest_Pa <= pascal && pascal <= family.highest_Pa))
         return fail(ErrorCode::Range, "d1", num(pascal.value() / 100) + " hPa",
                     filled("a pressure from {} to {} hPa", num(family.lowest_Pa / 100), num(family.highest_Pa / 100)));
     t.reading("temperature", Quantity::Temperature, celsius, 0.01);

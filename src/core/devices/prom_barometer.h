@@ -20,8 +20,10 @@ struct PromFamily {
     struct Second {
         Int t = 0, off = 0, sens = 0;
     };
-    /// Second-order terms for dT and TEMP (0.01 °C), as printed; 64-bit. Nothing where the first order is all.
-    std::optional<Second> (*second)(const Int& dT, const Int& temp);
+    /// Second-order terms for dT and TEMP (0.01 °C), as printed; 64-bit. Zeros where the first order is all.
+    Second (*second)(const Int& dT, const Int& temp);
+    int otherType = 0;  ///< in bits 11:5 of the first word: the PROM of `otherName`, which reads otherwise; 0: not told
+    const char* otherName = "";
 };
 
 [[nodiscard]] std::vector<BlockSpec> promBlocks(const DeviceOptions&);

@@ -42,7 +42,10 @@ template <class... Arguments>
 class Tracer {
   public:
     Tracer(std::string_view source, const DeviceOptions& options)
-        : m_source(source), m_isWanted(options.wantsLines()), m_ignoresChecksums(options.ignoresChecksums()) {
+        : m_source(source),
+          m_isWanted(options.wantsLines()),
+          m_ignoresChecksums(options.ignoresChecksums()),
+          m_ignoresRefusals(options.ignoresRefusals()) {
         if (m_isWanted) decoded.recording = m_kept = std::make_shared<Recording>();
     }
     Tracer(const Tracer&) = delete;
@@ -64,6 +67,14 @@ class Tracer {
              bytes.places(first, count)});
         decoded.inputs.push_back({index, bytes.places(first, count)});
         return {*m_kept, index};
+    }
+    /// More bytes that the word before this rests on.
+    void also(const Bytes& bytes, std::size_t first, std::size_t count) {
+        if (!m_isWanted) return;
+        for (const ByteRef& place : bytes.places(first, count)) {
+            decoded.inputs.back().bytes.push_back(place);
+            decoded.lines.back().bytes.push_back(place);
+        }
     }
     /// The same as an integer that a data sheet's routine counts with.
     template <std::integral Rep, class Text>
@@ -134,14 +145,15 @@ class Tracer {
         return areClear;
     }
     /// What must hold for the readings that follow to be values; the decoder itself refuses, or faults, by the same.
-    /// True when it holds.
+    /// True when it holds, or where refusals are not looked at (DeviceOptions::withoutRefusals()): whoever would divide
+    /// by zero then looks for himself.
     bool expect(const RecordedCondition& condition) {
         if (m_isWanted && condition.node.in()) {
             print();
             m_condition = m_condition ? *m_condition && condition : condition;
             m_printed = static_cast<std::int32_t>(m_kept->size());
         }
-        return condition.holds;
+        return condition.holds || m_ignoresRefusals;
     }
     [[nodiscard]] bool ignoresChecksums() const { return m_ignoresChecksums; }
     void fault(const std::string& id, const std::string& text) {
@@ -171,7 +183,7 @@ class Tracer {
     void print();
 
     std::string m_source;
-    bool m_isWanted, m_ignoresChecksums;
+    bool m_isWanted, m_ignoresChecksums, m_ignoresRefusals;
     std::optional<RecordedCondition> m_condition;
     std::shared_ptr<Recording> m_kept;
     std::int32_t m_printed = 0;

@@ -8,9 +8,11 @@
 #include "handover/integer_writer.h"
 #include "handover/joined_text.h"
 #include "handover/sequence_text.h"
+#include "path/gauge_stages.h"
 #include "units/number_format.h"
 
 #include <fmt/format.h>
+#include <cmath>
 #include <map>
 
 namespace fg {
@@ -95,6 +97,29 @@ class CodePage {
                      "FG_NO_VALUE");
         std::map<std::int32_t, std::string> names;
         for (const JoinedInput& input : device.inputs) names[input.node] = addInput(input, device, real);
+        sign();
+        return names;
+    }
+
+    /// For a derived gauge: the readings that it takes.
+    std::map<std::int32_t, std::string> takeLaw(const LawCode& law) {
+        std::map<std::int32_t, std::string> names;
+        for (const LawParameter& one : law.parameters) {
+            const std::string name = m_names.fresh(one.name);
+            m_code.takes.push_back({name, m_isC ? m_code.gives : "float", "", m_code.gives == "float" ? 4u : 8u});
+            m_code.takes.back().unit = one.unit;
+            names[one.node] = name;
+            m_given += fmt::format("{}`{}`{}", m_given.empty() ? "" : ", ", name,
+                                   one.unit.empty() ? "" : " in " + commentText(one.unit));
+            const CodeReal real = m_code.gives == "float" ? CodeReal::Float : CodeReal::Double;
+            const auto bound = [&](double value) { return realText(value, m_wish.language, real); };
+            // Written so that what is no number is refused as well.
+            const char* negated = m_isC ? "!({0} >= {1} && {0} <= {2})" : "not ({1} <= {0} <= {2})";
+            if (std::isfinite(one.range.low) && std::isfinite(one.range.high))
+                refuseIf(fmt::format(fmt::runtime(negated), name, bound(one.range.low), bound(one.range.high)),
+                         "FG_BEYOND");
+        }
+        m_given = "Readings: " + m_given + ".";
         sign();
         return names;
     }
@@ -202,7 +227,8 @@ class CodePage {
         std::vector<std::string> lines{commentText(spec.name) +
                                        (spec.note.empty() ? "" : ": " + commentText(spec.note))};
         for (const Stage stage : {Stage::Sensor, Stage::Wiring, Stage::Converter, Stage::Formula})
-            lines.push_back(fmt::format("{}: {}", stageTitle(stage), commentText(path.stageNote(stage))));
+            if (hasStage(spec, stage))
+                lines.push_back(fmt::format("{}: {}", stageTitle(stage), commentText(path.stageNote(stage))));
         if (spec.correction.kind != "none")
             lines.push_back("Correction: " + commentText(path.stageNote(Stage::Correction)));
         const std::string unit(m_code.unit->id);
@@ -213,8 +239,7 @@ class CodePage {
                                     commentText(m_code.method), significantDigits(m_code.error.worst, 2), unit,
                                     m_code.atFrame.empty() ? fmt::format("at code {}", m_code.error.atCode)
                                                            : "for " + m_code.atFrame,
-                                    significantDigits(m_code.error.mean, 2), m_code.error.checked,
-                                    m_code.atFrame.empty() ? "codes" : "frames"));
+                                    significantDigits(m_code.error.mean, 2), m_code.error.checked, m_code.checkedOver));
         for (const CodeParameter& one : m_code.takes)
             if (!one.block.empty()) lines.push_back(fmt::format("{}: {} bytes.", one.name, one.bytes));
         if (m_gauge.digital())
@@ -373,6 +398,17 @@ void writeDeviceFiles(const Gauge& gauge, const CodeWish& wish, const DeviceCode
     const FormulaText text = writer.write();
     code.bytes = text.bytes;
     page.write(text.constants, helpers + text.functions, text.body, text.result, true);
+}
+
+void writeLawFiles(const Gauge& gauge, const CodeWish& wish, const LawCode& law, GaugeCode& code) {
+    CodePage page(gauge, wish, code);
+    const CodeReal real = code.gives == "float" ? CodeReal::Float : CodeReal::Double;
+    auto names = page.takeLaw(law);
+    FormulaWriter writer(*law.formula, wish.language, real, "raw", page.names());
+    writer.nameInputs(std::move(names));
+    const FormulaText text = writer.write();
+    code.bytes = text.bytes;
+    page.write(text.constants, text.functions, text.body, text.result, true);
 }
 
 void writeWholeFiles(const Gauge& gauge, const CodeWish& wish, GaugeCode& code) {

@@ -2,6 +2,7 @@
 
 #include "handover/device_code.h"
 #include "handover/gauge_code.h"
+#include "handover/law_code.h"
 
 namespace fg {
 
@@ -11,6 +12,7 @@ namespace fg {
 void writeRealFiles(const Gauge& gauge, const CodeWish& wish, const FormulaCode& formula, GaugeCode& code);
 /// `device` is what the formula stands on.
 void writeDeviceFiles(const Gauge& gauge, const CodeWish& wish, const DeviceCode& device, GaugeCode& code);
+void writeLawFiles(const Gauge& gauge, const CodeWish& wish, const LawCode& law, GaugeCode& code);
 void writeWholeFiles(const Gauge& gauge, const CodeWish& wish, GaugeCode& code);
 
 }  // namespace fg

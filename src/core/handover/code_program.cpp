@@ -42,6 +42,15 @@ PartSequence measuringOf(const Gauge& gauge, const GaugeCode& code, const std::s
 
 /// The function that the maker fills in: how raw values come.
 std::string portC(const Gauge& gauge, const GaugeCode& code, const PartSequence& measuring) {
+    if (gauge.derived()) {
+        std::string list;
+        for (std::size_t i = 0; i < code.takes.size(); ++i)
+            list += fmt::format("{}{} is {} in {}", i == 0 ? "" : ", ", i, code.takes[i].name, code.takes[i].unit);
+        return fmt::format(
+            "/* A reading of another gauge: {}.\n   Not a number where there is none. */\n"
+            "static {} fg_port_read(unsigned input)\n{{\n    (void)input;\n    return 0; /* fill in */\n}}\n\n",
+            commentText(list), code.gives);
+    }
     if (gauge.digital() && measuring.missing.empty()) return transferPort(measuring.bus, CodeLanguage::C);
     if (gauge.analog())
         return fmt::format(
@@ -91,6 +100,14 @@ std::string readsC(const GaugeCode& code, const PartSequence& measuring, const s
     return fmt::format("        const int is_read = {};\n", all);
 }
 
+/// The readings of a derived gauge's inputs, as they are asked for.
+std::string readingsC(const GaugeCode& code) {
+    std::string text;
+    for (std::size_t i = 0; i < code.takes.size(); ++i)
+        text += fmt::format("{}fg_port_read({})", i == 0 ? "" : ", ", i);
+    return text;
+}
+
 std::string programC(const Gauge& gauge, const GaugeCode& code, const std::string& base, const std::string& call) {
     const PartSequence measuring = measuringOf(gauge, code, base, CodeLanguage::C);
     std::string text = fmt::format(
@@ -109,10 +126,11 @@ std::string programC(const Gauge& gauge, const GaugeCode& code, const std::strin
     if (gauge.digital() && measuring.missing.empty()) text += "    int is_set_up = 0;\n";
     text += "    for (;;) {\n";
     text += fmt::format("        {} value;\n        char text[{}];\n", code.gives, displaySize(code));
-    if (!gauge.analog()) text += readsC(code, measuring, base);
-    text += gauge.analog()
-                ? fmt::format("        switch ({}(fg_port_read(), &value)) {{\n", code.function)
-                : fmt::format("        switch (is_read ? {}({}, &value) : FG_DAMAGED) {{\n", code.function, call);
+    if (gauge.digital()) text += readsC(code, measuring, base);
+    text += gauge.analog() ? fmt::format("        switch ({}(fg_port_read(), &value)) {{\n", code.function)
+            : gauge.digital()
+                ? fmt::format("        switch (is_read ? {}({}, &value) : FG_DAMAGED) {{\n", code.function, call)
+                : fmt::format("        switch ({}({}, &value)) {{\n", code.function, readingsC(code));
     text += fmt::format(
         "        case FG_OK:\n            {}_text(value, text);\n            put(text);\n            put(\" {}\\n\");\n"
         "            break;\n",
@@ -130,18 +148,20 @@ std::string programPython(const Gauge& gauge, const GaugeCode& code, const std::
     const std::string shown = code.form ? fmt::format("{0}.{0}_text(value)", base) : std::string("value");
     std::string nothing, names;
     for (const CodeParameter& one : code.takes) {
-        nothing += one.block.empty() ? "0, " : "None, ";
+        nothing += one.block.empty() && gauge.analog() ? "0, " : "None, ";
         names += fmt::format("{}blocks['{}']", names.empty() ? "" : ", ", one.name);
     }
     std::string text = fmt::format(
         "# {0}: reads, converts and prints once a second. Fill in the three functions for your board.\nimport {1}\n\n",
         commentText(gauge.spec().name), base);
-    text += isMeasured ? transferPort(measuring.bus, CodeLanguage::MicroPython)
-                       : fmt::format("def port_read():\n    \"\"\"{}\"\"\"\n    return ({})  # fill in\n\n",
-                                     gauge.analog() ? "The raw value of one conversion."
-                                                    : "The blocks as they are read: " + call + ". Left to you, for " +
-                                                          commentText(measuring.missing) + ".",
-                                     nothing.substr(0, nothing.size() - 1));
+    text += isMeasured
+                ? transferPort(measuring.bus, CodeLanguage::MicroPython)
+                : fmt::format("def port_read():\n    \"\"\"{}\"\"\"\n    return ({})  # fill in\n\n",
+                              gauge.analog()    ? "The raw value of one conversion."
+                              : gauge.derived() ? "Readings of other gauges: " + call + "."
+                                                : "The blocks as they are read: " + call + ". Left to you, for " +
+                                                      commentText(measuring.missing) + ".",
+                              nothing.substr(0, nothing.size() - 1));
     text +=
         "def port_put(text):\n    print(text)\n\n"
         "def port_wait_ms(milliseconds):\n    pass  # fill in: time.sleep_ms(milliseconds)\n\n";

@@ -61,10 +61,8 @@ std::string codeReadme(const Gauge& gauge, const GaugeCode& code) {
         code.atFrame.empty()
             ? fmt::format("over {} codes, {} to {}: worst error of the arithmetic {} at code {}", code.error.checked,
                           code.range.first, code.range.last, size(code.error.worst), code.error.atCode)
-            : fmt::format(
-                  "over {} frames with a value, of bytes of every kind: worst error of the "
-                  "arithmetic {} for {}",
-                  code.error.checked, size(code.error.worst), code.atFrame);
+            : fmt::format("over {} {}: worst error of the arithmetic {} for {}", code.error.checked, code.checkedOver,
+                          size(code.error.worst), code.atFrame);
     proof.paragraphs.push_back(fmt::format("{}. Run {}, mean {}; wanted {}: {}.", code.method, where,
                                            size(code.error.mean), size(code.wanted),
                                            code.holds() ? "held" : "not held"));

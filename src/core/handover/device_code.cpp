@@ -27,8 +27,22 @@ std::uint32_t checkOf(CheckKind kind, std::span<const std::uint8_t> bytes) {
         }
         case CheckKind::Crc16Modbus:
             return crc16Modbus(bytes);
+        case CheckKind::PromLow:
+        case CheckKind::PromHigh:
+            break;  // not of a run of bytes: promSum()
     }
     return 0;
+}
+
+std::uint8_t promSum(CheckKind kind, std::span<const std::uint8_t> bytes) {
+    std::array<std::uint16_t, 8> words{};
+    for (std::size_t i = 0; i < words.size(); ++i)
+        words[i] = static_cast<std::uint16_t>(bytes[2 * i] << 8 | bytes[2 * i + 1]);
+    if (kind == CheckKind::PromHigh) words[0] &= 0x0FFF, words[7] = 0;
+    return crc4Prom(words);
+}
+std::uint8_t promStored(CheckKind kind, std::span<const std::uint8_t> bytes) {
+    return static_cast<std::uint8_t>(kind == CheckKind::PromLow ? bytes.back() & 0xF : bytes.front() >> 4);
 }
 
 /// Finds out how a decoder makes its numbers, and whether its formula is all there is to it.
@@ -81,8 +95,8 @@ class DeviceProbe {
         if (!isReal && !hasVariant)
             return fail(ErrorCode::Unsupported, "arithmetic", std::string(arithmeticName(m_arithmetic)),
                         "float or double: the part's document has no routine in these integers");
-        m_careless = m_options.withoutChecksums();
-        m_quiet = m_careless.withoutLines();
+        m_lenient = m_options.withoutRefusals();
+        m_quiet = m_options.withoutChecksums().withoutLines();
         return {};
     }
 
@@ -104,7 +118,7 @@ class DeviceProbe {
     }
 
     [[nodiscard]] Expected<Decoded> decodeFully(const Blocks& blocks) const {
-        return m_device.decode(RawData(blocks), m_careless);
+        return m_device.decode(RawData(blocks), m_lenient);
     }
 
     [[nodiscard]] std::size_t below(std::size_t count) {
@@ -301,7 +315,10 @@ class DeviceProbe {
             frames.push_back(std::move(*made));
         }
         for (std::size_t block = 0; block < m_base.size(); ++block) {
-            if (m_code.blocks[block].isCalibration) continue;
+            if (m_code.blocks[block].isCalibration) {
+                findPromCheck(block);
+                continue;
+            }
             const std::size_t size = m_base[block].bytes.size();
             for (std::size_t at = 1; at < size; ++at) {
                 // Only where the decoder refuses another byte for its sum.
@@ -313,6 +330,29 @@ class DeviceProbe {
             }
         }
     }
+    /// The coefficients of a PROM, which a part sends but once: the sum fits what stands there, the decoder refuses a
+    /// turned bit, and takes it when the sum is put right.
+    void findPromCheck(std::size_t block) {
+        constexpr std::size_t kBytes = 16, kTurned = 5;
+        if (m_base[block].bytes.size() != kBytes) return;
+        const auto isTaken = [&](const Blocks& blocks) {
+            return m_device.decode(RawData(blocks), m_options).has_value();
+        };
+        for (const CheckKind kind : {CheckKind::PromLow, CheckKind::PromHigh}) {
+            Blocks turned = m_base;
+            turned[block].bytes[kTurned] = static_cast<std::uint8_t>(turned[block].bytes[kTurned] ^ 1U);
+            if (promSum(kind, m_base[block].bytes) != promStored(kind, m_base[block].bytes) || isTaken(turned))
+                continue;
+            std::uint8_t& holder = turned[block].bytes[kind == CheckKind::PromLow ? kBytes - 1 : 0];
+            const std::uint8_t sum = promSum(kind, turned[block].bytes);
+            holder = static_cast<std::uint8_t>(kind == CheckKind::PromLow ? (holder & 0xF0) | sum
+                                                                          : (holder & 0x0F) | sum << 4);
+            if (!isTaken(turned)) continue;
+            m_code.checks.push_back({kind, block, 0, kBytes, 0});
+            return;
+        }
+    }
+
     void findCheckAt(const std::vector<Blocks>& frames, std::size_t block, std::size_t at) {
         for (const CheckKind kind :
              {CheckKind::Crc8Ones, CheckKind::Crc8Zero, CheckKind::Crc8Wire, CheckKind::Sum8, CheckKind::Crc16Modbus})
@@ -344,6 +384,15 @@ class DeviceProbe {
         return values;
     }
 
+    /// Does the decoder refuse the frame for the sake of another of its readings, and would give ours as it is?
+    [[nodiscard]] bool isOthersRefusal(const Blocks& blocks, double mine) const {
+        const auto decoded = m_device.decode(RawData(blocks), m_lenient.withoutLines());
+        const DeviceReading* reading = decoded ? decoded->find(m_path.reading()) : nullptr;
+        if (!reading || decoded->readings.size() < 2) return false;
+        const double exact = m_unit.fromCanonical(m_path.correction().apply(reading->value));
+        return std::abs(mine - exact) <= 1e-9 * (1 + std::abs(exact));
+    }
+
     Expected<void> prove() {
         FormulaRunner<double> exactly(*m_code.formula);
         FormulaRunner<float> shortly(*m_code.formula);
@@ -360,7 +409,9 @@ class DeviceProbe {
             const bool isValue = reading && std::isfinite(reading->value) && reading->bound == Bound::None;
             const auto inputs = inputsOf(blocks);
             const double mine = inputs ? exactly(*inputs) : std::nan("");
-            if (!isValue && std::isnan(mine)) continue;
+            // Also where no value comes of it: the written code gets that far before it knows.
+            if (inputs) m_code.hasWrapped = m_code.hasWrapped || exactly.hasWrapped();
+            if (!isValue && (std::isnan(mine) || isOthersRefusal(blocks, mine))) continue;
             const double exact =
                 isValue ? m_unit.fromCanonical(m_path.correction().apply(reading->value)) : std::nan("");
             // A decoder that refuses by a word its formula does not know, or the other way round.
@@ -368,7 +419,6 @@ class DeviceProbe {
                 return refuse(fmt::format("its decoder says {} of {}, its formula {}",
                                           isValue ? plainNumber(exact, 9) : std::string("no value"), frameText(blocks),
                                           std::isnan(mine) ? std::string("no value") : plainNumber(mine, 9)));
-            m_code.hasWrapped = m_code.hasWrapped || exactly.hasWrapped();
             const double off = isFloat ? std::abs(shortly(*inputs) - exact) : std::abs(mine - exact);
             // At the very edge of what it takes, single precision may refuse where double does not.
             if (std::isnan(off) && ++m_refused < kProofFrames / 1000) continue;
@@ -396,7 +446,7 @@ class DeviceProbe {
     const Device& m_device;
     const Unit& m_unit;
     CodeArithmetic m_arithmetic;
-    DeviceOptions m_options, m_careless, m_quiet;
+    DeviceOptions m_options, m_lenient, m_quiet;
     Blocks m_base;
     std::size_t m_recordingSize = 0;
     DeviceCode m_code;

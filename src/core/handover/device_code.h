@@ -29,11 +29,13 @@ struct FixedBit {
 
 /// A checksum that a block carries.
 enum class CheckKind {
-    Crc8Ones,    ///< polynomial 0x31, high bit first, from 0xFF
-    Crc8Zero,    ///< the same from 0
-    Crc8Wire,    ///< polynomial 0x31, low bit first, from 0
-    Sum8,        ///< sum of bytes
-    Crc16Modbus  ///< low byte first
+    Crc8Ones,     ///< polynomial 0x31, high bit first, from 0xFF
+    Crc8Zero,     ///< the same from 0
+    Crc8Wire,     ///< polynomial 0x31, low bit first, from 0
+    Sum8,         ///< sum of bytes
+    Crc16Modbus,  ///< low byte first
+    PromLow,      ///< four bits over eight words, in the low half of the last byte
+    PromHigh      ///< the same in the high half of the first byte
 };
 struct BlockCheck {
     CheckKind kind;

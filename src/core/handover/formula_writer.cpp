@@ -82,6 +82,12 @@ FormulaWriter::Piece FormulaWriter::wholeOperation(std::int32_t index, const Nod
     };
     const auto two = [&](const char* sign, int left, int right, int binding) {
         std::string first = wholeInside(a, left), second = wholeInside(b, right);
+        // Numbers that were read and constants stand there as narrow as they are: C would count them in an int.
+        const auto isNarrow = [&](std::int32_t side) {
+            return m_code.at(side).op == Op::Input || m_code.at(side).op == Op::Constant;
+        };
+        constexpr int kWide = 64;
+        if (isC() && node.bits == kWide && isNarrow(a) && isNarrow(b)) first = fmt::format("({}){}", type, first);
         if (m_isWrapping && node.bits > 0 && node.op != Op::Divide) {
             if (!isC()) return Piece{wrapped(fmt::format("{} {} {}", first, sign, second), node.bits), kTight};
             for (std::string* side : {&first, &second}) *side = fmt::format("(u{})({})", type, *side);

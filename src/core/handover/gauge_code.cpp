@@ -3,6 +3,7 @@
 #include "handover/code_findings.h"
 #include "handover/code_page.h"
 #include "handover/formula_runner.h"
+#include "handover/law_code.h"
 #include "units/number_format.h"
 
 #include <fmt/format.h>
@@ -163,7 +164,21 @@ Expected<void> writeDevice(const Gauge& gauge, const CodeWish& wish, GaugeCode& 
     code.operations = device->formula->operations();
     code.error = device->error;
     code.atFrame = device->atFrame;
+    code.checkedOver = "frames with a value";
     writeDeviceFiles(gauge, wish, *device, code);
+    return {};
+}
+
+Expected<void> writeLaw(const Gauge& gauge, const CodeWish& wish, GaugeCode& code) {
+    auto law = lawCodeOf(*gauge.derived(), gauge.spec(), *code.unit, wish.arithmetic);
+    if (!law) return tl::unexpected(law.error());
+    code.gives = wish.arithmetic == CodeArithmetic::Float ? "float" : "double";
+    code.method = std::string(gauge.derived()->law()->title());
+    code.operations = law->formula->operations();
+    code.error = law->error;
+    code.atFrame = law->atInputs;
+    code.checkedOver = "sets of readings";
+    writeLawFiles(gauge, wish, *law, code);
     return {};
 }
 
@@ -215,9 +230,11 @@ std::int64_t codeScaleFor(double wanted) {
 }
 
 Expected<GaugeCode> writeCode(const Gauge& gauge, const CodeWish& wish) {
-    if (const auto missing = gauge.missing()) return tl::unexpected(*missing);
-    if (!gauge.analog() && !gauge.digital())
-        return fail(ErrorCode::Unsupported, "“" + gauge.spec().name + "”", "a gauge without a sensor of its own",
+    // The readings of others are what the code of a derived gauge takes.
+    const auto missing = gauge.missing();
+    if (missing && !gauge.derived()) return tl::unexpected(*missing);
+    if (gauge.said())
+        return fail(ErrorCode::Unsupported, "“" + gauge.spec().name + "”", "readings that the board works out itself",
                     "a gauge whose raw values a program can read");
     if (!(wish.wantedError >= 0) || !std::isfinite(wish.wantedError))
         return fail(ErrorCode::Range, "--max-error", plainNumber(wish.wantedError), "an error above 0");
@@ -226,8 +243,9 @@ Expected<GaugeCode> writeCode(const Gauge& gauge, const CodeWish& wish) {
     if (!unit) return tl::unexpected(unit.error().within("--unit"));
     code.unit = *unit;
     code.wanted = code.unit->differenceFromCanonical(wish.wantedError > 0 ? wish.wantedError : wantedErrorOf(gauge));
-    if (gauge.digital()) {
-        if (const auto done = writeDevice(gauge, wish, code); !done) return tl::unexpected(done.error());
+    if (!gauge.analog()) {
+        const auto done = gauge.digital() ? writeDevice(gauge, wish, code) : writeLaw(gauge, wish, code);
+        if (!done) return tl::unexpected(done.error());
         code.findings = codeFindings(gauge, wish, code);
         return code;
     }

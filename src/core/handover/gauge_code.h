@@ -52,6 +52,7 @@ struct CodeParameter {
     std::size_t bytes = 0;
     std::string of = {};       ///< the decoder's block that it is a piece of
     std::size_t at = 0;        ///< where it stands in that
+    std::string unit = {};     ///< of a reading that a derived gauge takes
     std::string address = {};  ///< of its first register, hexadecimal; empty where it has none
 };
 
@@ -65,7 +66,8 @@ struct GaugeCode {
     std::string method;      ///< "Beta equation", "polynomial of degree 5", "20 entries, straight between"
     CodeError error;         ///< in `unit`
     double wanted = 0;       ///< in `unit`
-    std::string atFrame;     ///< bytes of the worst, of a digital part; its `range` says nothing
+    std::string atFrame;  ///< the worst of a digital part, its bytes, or of a law, its readings; `range` says nothing
+    std::string checkedOver = "codes";  ///< what was run: "frames with a value", "sets of readings"
     CodeRange range;
     std::optional<IntegerForm> form;  ///< of whole numbers
     std::size_t bytes = 0;            ///< of constants and tables
@@ -88,8 +90,9 @@ struct GaugeCode {
 /// A power of ten that leaves the rounding of the result below a half of `wanted` (in the unit of the result).
 [[nodiscard]] std::int64_t codeScaleFor(double wanted);
 
-/// The gauge as code. Errors: Missing for a gauge without all its values; Unsupported for a digital part, or an
-/// arithmetic that cannot hold this gauge; Range for a wanted error below 0; Unknown for a unit of another quantity.
+/// The gauge as code. Errors: Missing for a gauge without all its values; Unsupported for a part or a law that is no
+/// plain formula, or an arithmetic that cannot hold this gauge; Range for a wanted error below 0; Unknown for a unit of
+/// another quantity.
 [[nodiscard]] Expected<GaugeCode> writeCode(const Gauge& gauge, const CodeWish& wish);
 
 }  // namespace fg

@@ -103,9 +103,13 @@ class Sender {
         std::map<std::string, std::size_t> taken;
         for (const BlockSpec& block : path.part().device->blocks(path.options())) {
             if (block.isOptional) continue;
-            sent.blocks.push_back({names.fresh(block.name), "uint8_t *", block.name, block.size, block.name,
-                                   taken[block.name],
-                                   block.address ? fmt::format("{:02X}", *block.address) : std::string()});
+            sent.blocks.push_back({.name = names.fresh(block.name),
+                                   .type = "uint8_t *",
+                                   .block = block.name,
+                                   .bytes = block.size,
+                                   .of = block.name,
+                                   .at = taken[block.name],
+                                   .address = block.address ? fmt::format("{:02X}", *block.address) : std::string()});
             taken[block.name] += block.size;
             if (!block.isCalibration) sent.measured.push_back(sent.blocks.back().name);
         }

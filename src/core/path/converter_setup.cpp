@@ -45,6 +45,7 @@ Facts factsOf(const GaugeSpec& spec, const Catalogue& catalogue) {
     if (converter.has("bits")) facts["bits"] = plainNumber(converter.numberOr("bits", 0));
     facts["gain"] = plainNumber(gain, 9);
     facts["polarity"] = converter.textOr("polarity", "unipolar");
+    facts["runs"] = "yes";
     facts["word"] = converter.textOr("word", std::string(wordFormatName(WordFormat::RightJustified)));
     return facts;
 }
@@ -76,6 +77,26 @@ double numberAmong(std::span<const FieldValue> values, const char* fact, double 
     return otherwise;
 }
 
+bool divides(const RegisterField& field) {
+    return std::any_of(field.means.begin(), field.means.end(),
+                       [](const auto& one) { return one.second.contains("clock_divider"); });
+}
+
+/// The choice with which the converter runs as quickly as its document allows; empty where none does, or it says
+/// nothing of it.
+std::string prescalerFor(const RegisterMap& map, const RegisterField& field, double clock_Hz) {
+    std::string best;
+    double quickest = 0;
+    for (const auto& [name, code] : field.choices) {
+        const Facts* facts = factsIn(field, code);
+        if (!facts || !facts->contains("clock_divider") || !(clock_Hz > 0)) continue;
+        const double rate = clock_Hz / numberOf(facts->at("clock_divider")).value_or(1);
+        const bool isAllowed = rate <= map.clock.highest_Hz * (1 + 1e-9) && rate >= map.clock.lowest_Hz * (1 - 1e-9);
+        if (isAllowed && rate > quickest) quickest = rate, best = name;
+    }
+    return best;
+}
+
 std::string hertz(double value) { return shortEngineering(value, Quantity::Frequency, 4).joined(); }
 
 }  // namespace
@@ -102,6 +123,11 @@ ConverterSetup setupFor(const RegisterMap& map, const GaugeSpec& spec, const Cat
     for (const Register& in : map.registers)
         for (const RegisterField& field : in.fields) {
             if (field.means.empty()) continue;
+            if (divides(field)) {
+                const auto name = prescalerFor(map, field, spec.converter.parameters.numberOr("setup_clock_Hz", 0));
+                if (!name.empty()) setup.settings.push_back({field.id, name});
+                continue;
+            }
             // A choice fits when every fact it states is the gauge's.
             const auto fits = [&](std::uint32_t code, bool isCounted) {
                 const Facts* facts = factsIn(field, code);
@@ -114,7 +140,10 @@ ConverterSetup setupFor(const RegisterMap& map, const GaugeSpec& spec, const Cat
                 return std::any_of(one.second.begin(), one.second.end(),
                                    [&](const auto& fact) { return wanted.contains(fact.first); });
             });
-            if (!bears) continue;
+            // Where some choices say nothing of the number (one pin or another), the maker chooses.
+            const bool isOpen = std::any_of(field.choices.begin(), field.choices.end(),
+                                            [&](const auto& each) { return !factsIn(field, each.second); });
+            if (!bears || isOpen) continue;
             const auto choice = std::find_if(field.choices.begin(), field.choices.end(),
                                              [&](const auto& each) { return fits(each.second, false); });
             if (choice != field.choices.end()) {
@@ -164,6 +193,15 @@ std::vector<SetupMismatch> checkSetup(const RegisterMap& map, std::span<const Re
         for (const auto& [id, is] : *facts) {
             const auto it = wanted.find(id);
             if (it == wanted.end() || agree(is, it->second)) continue;
+            if (id == "runs") {
+                // Of a register that is not among the words nobody said that it stays as it is.
+                if (std::any_of(words.begin(), words.end(),
+                                [&](const RegisterWord& word) { return word.in == value.in; }))
+                    found.push_back(
+                        {value.field, id,
+                         fmt::format("{} = {}: the converter does not run", value.field->title, value.text)});
+                break;
+            }
             if (id == "reference_V" && !kind.empty() && kind != "internal") continue;
             std::string counted = saidOf(id, it->second);
             if (id == "reference_kind" && wanted.contains("reference_V"))
@@ -197,17 +235,10 @@ SetupTiming setupTiming(const RegisterMap& map, std::span<const RegisterWord> wo
     if (!isSlow && !isFast) return timing;
     timing.problem = fmt::format("the converter's clock is {}: {} to {} are stated for its accuracy",
                                  hertz(converter_Hz), hertz(map.clock.lowest_Hz), hertz(map.clock.highest_Hz));
-    // The quickest of those that hold.
-    double best = 0;
     for (const Register& in : map.registers)
         for (const RegisterField& field : in.fields)
-            for (const auto& [name, code] : field.choices)
-                if (const Facts* facts = factsIn(field, code); facts && facts->contains("clock_divider")) {
-                    const double rate = clock_Hz / numberOf(facts->at("clock_divider")).value_or(1);
-                    if (rate <= map.clock.highest_Hz * (1 + 1e-9) && rate >= map.clock.lowest_Hz * (1 - 1e-9) &&
-                        rate > best)
-                        best = rate, timing.advice = field.id + "=" + name;
-                }
+            if (const std::string name = prescalerFor(map, field, clock_Hz); !name.empty())
+                timing.advice = field.id + "=" + name;
     return timing;
 }
 

@@ -25,8 +25,9 @@ struct ConverterSetup {
 /// The map that the gauge names (converter.setup_part); null when it names none that fits.
 [[nodiscard]] const RegisterMap* setupMapOf(const Catalogue& catalogue, const GaugeSpec& spec);
 
-/// What a map's choices must be for this gauge: its reference, full scale, bits, gain, polarity, justification. Facts
-/// that the map does not choose are left alone, as are fields that do not bear on the number: channel, prescaler.
+/// What a map's choices must be for this gauge: its reference, full scale, bits, gain, polarity, justification, and
+/// with the controller's clock (converter.setup_clock_Hz) the prescaler. Facts that the map does not choose are left
+/// alone, as are fields that do not bear on the number, like the channel.
 [[nodiscard]] ConverterSetup setupFor(const RegisterMap& map, const GaugeSpec& spec, const Catalogue& catalogue);
 
 /// The gauge's settings with those of setupFor() put in, as one text: "reference=avcc,prescaler=128".

@@ -417,6 +417,22 @@ Expected<std::vector<RegisterWord>> RegisterMap::words(const RawData& raw, std::
     return result;
 }
 
+std::string RegisterMap::withAddresses(std::string text) const {
+    const bool isCount = !text.empty() && text.find_first_not_of("0123456789") == std::string::npos;
+    if (isCount && text.size() < 4 && registers.front().form == WordForm::Pulses)
+        return fmt::format("0x{:02X}", std::stoi(text));
+    for (const Register& one : registers) {
+        if (one.form != WordForm::Register) continue;
+        for (std::size_t at = 0; (at = text.find(one.name, at)) != std::string::npos; ++at) {
+            const std::size_t end = at + one.name.size();
+            const bool isWhole = (at == 0 || !std::isalnum(static_cast<unsigned char>(text[at - 1]))) &&
+                                 end < text.size() && (text[end] == '=' || text[end] == ':');
+            if (isWhole) text.replace(at, one.name.size(), fmt::format("0x{:02X}", one.address));
+        }
+    }
+    return text;
+}
+
 std::vector<FieldValue> RegisterMap::explain(std::span<const RegisterWord> words) const {
     std::vector<FieldValue> values;
     for (const RegisterWord& word : words)

@@ -71,6 +71,10 @@ class RegisterMap {
     [[nodiscard]] Expected<std::vector<RegisterWord>> set(std::span<const Setting> settings,
                                                           std::span<const RegisterWord> base = {}) const;
 
+    /// A text of words with registers by their names as one by addresses: "adcsra=87" is "0x7A=87"; clock pulses, which
+    /// are counted, as a number of their own. What is no name stays as it is.
+    [[nodiscard]] std::string withAddresses(std::string text) const;
+
     /// Words out of bytes by register address; of a device with commands also out of bytes as they are sent, one after
     /// the other: later ones replace earlier ones. Errors: Unknown for what is no configuration register or command,
     /// Range for a length, Damaged for a CRC. With `unknown` registers that configure nothing are left out and named

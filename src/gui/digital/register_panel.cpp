@@ -89,7 +89,7 @@ void RegisterPanel::build() {
     m_problem.clear();
     m_paste.setPlaceholderText(m_map->hasCommands()
                                    ? tr("as they are sent, one after the other: %1").arg(exampleOf(*m_map))
-                                   : tr("by register: %1").arg(exampleOf(*m_map)));
+                                   : tr("by address or name: %1").arg(exampleOf(*m_map)));
     for (const Register& in : m_map->registers) {
         m_cards.push_back(
             new RegisterCard(in, [this](const RegisterField& field, const std::string& value) { set(field, value); }));
@@ -122,7 +122,7 @@ void RegisterPanel::keep() {
 }
 
 void RegisterPanel::paste() {
-    const auto raw = readDump(m_paste.text().toStdString());
+    const auto raw = readDump(m_map->withAddresses(m_paste.text().toStdString()));
     const auto words = raw ? m_map->words(*raw) : Expected<std::vector<RegisterWord>>(tl::unexpected(raw.error()));
     m_problem.setText(words ? QString() : tr("Not read: %1.").arg(qs(words.error().message()).toHtmlEscaped()));
     if (!words) return refresh();

@@ -310,9 +310,10 @@ void HandoverPage::showChosen() {
     }
     showFile(m_files.currentIndex());
     m_plot->show(choice, view->spec().quantity);
-    m_plotTitle.setText(!code                   ? QString()
-                        : code->atFrame.empty() ? tr("Error over %1 codes").arg(code->error.checked)
-                                                : tr("Error over %1 frames").arg(code->error.checked));
+    m_plotTitle.setText(!code ? QString()
+                        : code->atFrame.empty()
+                            ? tr("Error over %1 codes").arg(code->error.checked)
+                            : tr("Error over %1 %2").arg(code->error.checked).arg(qs(code->checkedOver)));
     m_line->setVisible(view->path() != nullptr);
     if (code && !code->atFrame.empty()) {
         m_plotNote.setText(

@@ -1,5 +1,6 @@
 #include "handover/own_line.h"
 
+#include "handover/digit_check.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
 #include "widgets/refused.h"
@@ -49,7 +50,17 @@ OwnLine::OwnLine(Workbench& workbench, QWidget* parent) : QWidget(parent), m_wor
     takeRow->addWidget(&m_take);
     takeRow->addStretch();
     column->addLayout(takeRow);
+    m_digits.setObjectName(QStringLiteral("handover.digits"));
+    m_digits.setAccessibleName(tr("How your program splits the result for a display"));
+    m_digits.setPlaceholderText(tr("digits: t/100, t/10%10, t%10"));
+    m_digitsResult.setObjectName(QStringLiteral("handover.digitsResult"));
+    m_digitsResult.setWordWrap(true);
+    m_digitsResult.setTextInteractionFlags(Qt::TextSelectableByMouse);
+    column->addWidget(&m_digits);
+    column->addWidget(&m_digitsResult);
     connect(&m_line, &QLineEdit::textChanged, this, &OwnLine::ask);
+    connect(&m_digits, &QLineEdit::textChanged, this, &OwnLine::askDigits);
+    for (QComboBox* box : {&m_int, &m_scale}) connect(box, &QComboBox::activated, this, &OwnLine::askDigits);
     connect(&m_int, &QComboBox::activated, this, &OwnLine::ask);
     connect(&m_scale, &QComboBox::activated, this, &OwnLine::ask);
     connect(&m_take, &QPushButton::clicked, this, [this] {
@@ -61,8 +72,36 @@ OwnLine::OwnLine(Workbench& workbench, QWidget* parent) : QWidget(parent), m_wor
 void OwnLine::showSpec(const GaugeView&) {
     dress(m_title, Theme::instance().caption(), colours().ink2);
     m_line.setFont(Theme::instance().digits(14));
-    dress(m_result, Theme::instance().text(12), colours().ink2);
+    m_digits.setFont(Theme::instance().digits(14));
+    for (QLabel* label : {&m_result, &m_digitsResult}) dress(*label, Theme::instance().text(12), colours().ink2);
     ask();
+    askDigits();
+}
+
+/// The splitting of the result into characters, over the gauge's span.
+void OwnLine::askDigits() {
+    const GaugeView* view = m_workbench.current();
+    const std::string text = m_digits.text().toStdString();
+    markRefused(m_digits, {});
+    m_digitsResult.setVisible(!text.empty() && view);
+    if (text.empty() || !view) return;
+    const auto places = readDigits(text);
+    const auto check = places ? checkDigits(*places, static_cast<LineInt>(m_int.currentData().toInt()),
+                                            view->spec().reading.span, m_scale.currentData().toDouble())
+                              : Expected<DigitCheck>(tl::unexpected(places.error()));
+    if (!check) {
+        markRefused(m_digits, qs(check.error().message()));
+        return m_digitsResult.setText(qs(check.error().message()));
+    }
+    QStringList lines;
+    lines << (check->isRight() ? tr("Every number from %1 to %2 is shown as it is.").arg(check->low).arg(check->high)
+                               : tr("%1 of the numbers %2 to %3 are shown wrongly.")
+                                     .arg(check->wrong)
+                                     .arg(check->low)
+                                     .arg(check->high));
+    for (const DigitFault& one : check->faults) lines << QStringLiteral("• ") + qs(one.text);
+    for (const std::string& one : check->notes) lines << QStringLiteral("• ") + qs(one);
+    m_digitsResult.setText(lines.join(QLatin1Char('\n')));
 }
 
 void OwnLine::ask() {

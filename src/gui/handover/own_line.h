@@ -20,6 +20,7 @@ class OwnLine final : public QWidget {
 
   private:
     void ask();
+    void askDigits();
     void answer(const Expected<LineCheck>& check, const std::vector<BetterLine>& better, const Unit& unit);
 
     Workbench& m_workbench;
@@ -28,6 +29,8 @@ class OwnLine final : public QWidget {
     QComboBox m_int;
     QComboBox m_scale;
     QLabel m_result;
+    QLineEdit m_digits;
+    QLabel m_digitsResult;
     QPushButton m_take;
     QString m_better;
     int m_betterScale = 1;

@@ -32,6 +32,7 @@ SetupWords::SetupWords(Workbench& workbench, QWidget* parent)
     m_verdict.setTextInteractionFlags(Qt::TextSelectableByMouse);
     m_fit.setObjectName(QStringLiteral("setup.fit"));
     m_fit.setText(tr("Set as the gauge counts"));
+    m_form.keepNarrow();
     m_form.addRow(tr("The converter is of"), &m_whose);
     m_form.addRow(tr("Clock of its controller"), &m_clock);
     column->addWidget(&m_title);
@@ -80,6 +81,7 @@ void SetupWords::showVerdict(const GaugeSpec& spec, const RegisterMap& map) {
     const auto words =
         settings ? map.set(*settings) : Expected<std::vector<RegisterWord>>(tl::unexpected(settings.error()));
     QStringList lines;
+    bool isCounted = false;
     if (!words) {
         lines << tr("Not read: %1.").arg(qs(words.error().message()));
     } else {
@@ -91,12 +93,14 @@ void SetupWords::showVerdict(const GaugeSpec& spec, const RegisterMap& map) {
             text.front() = text.front().toUpper();
             lines << text + (timing.advice.empty() ? QString() : tr(" Set %1.").arg(qs(timing.advice)));
         }
-        if (lines.isEmpty()) lines << tr("These words make the converter count as the gauge does.");
+        isCounted = lines.isEmpty();
+        if (isCounted) lines << tr("These words make the converter count as the gauge does.");
         for (const std::string& one : setupFor(map, spec, m_workbench.catalogue()).impossible)
             lines << tr("This gauge cannot be set up so: %1.").arg(qs(one));
     }
     dress(m_verdict, Theme::instance().text(13, true), colours().ink);
     m_verdict.setText(lines.join(QLatin1Char('\n')));
+    m_fit.setVisible(!isCounted);
 }
 
 void SetupWords::chooseMap(const std::string& id) {

@@ -19,6 +19,8 @@
 #include <QLineEdit>
 #include <QPushButton>
 #include <QStandardPaths>
+#include <QScrollArea>
+#include <QScrollBar>
 #include <QTabBar>
 #include <QTableWidget>
 #include <QTemporaryDir>
@@ -84,6 +86,15 @@ void closer(const Camera& camera, MainWindow& window, Workbench& workbench) {
     camera.take(window, "derived-inputs", [&] { workbench.selectStage(Stage::Sensor); });
     camera.take(window, "derived-formula", [&] { workbench.selectStage(Stage::Formula); });
     camera.take(window, "derived-reading", [&] { workbench.selectStage(Stage::Reading); });
+    camera.take(window, "setup-words", [&] {
+        workbench.selectGauge(workbench.views().at(1).id());
+        workbench.selectStage(Stage::Converter);
+        settle(300);
+        auto* words = window.findChild<QWidget*>(QStringLiteral("converter.setup"));
+        for (QWidget* outer = words; outer; outer = outer->parentWidget())
+            if (auto* scroll = qobject_cast<QScrollArea*>(outer))
+                scroll->verticalScrollBar()->setValue(words->mapTo(scroll->widget(), QPoint()).y());
+    });
     camera.take(window, "now", [&] {
         workbench.selectGauge(1);
         workbench.edit(QStringLiteral("Filter"), [](GaugeSpec& spec) { spec.reading.filter.kind = "mean"; });

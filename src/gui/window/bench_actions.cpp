@@ -3,6 +3,7 @@
 #include "bench/gauge_json.h"
 #include "calibration/history.h"
 #include "files/output_file.h"
+#include "handover/sender_dialog.h"
 #include "recording/recording_csv.h"
 #include "reports/bench_papers.h"
 #include "units/input_file.h"
@@ -153,6 +154,12 @@ Expected<void> BenchActions::writePapersInto(const QString& folder) {
             !done)
             return done;
     return {};
+}
+
+void BenchActions::showSender() {
+    auto* dialog = new SenderDialog(m_workbench, benchName(), m_window);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->open();
 }
 
 void BenchActions::printBench() {

@@ -22,6 +22,8 @@ class BenchActions final : public QObject {
     void askForPapers();
     [[nodiscard]] Expected<void> writePapersInto(const QString& folder);
     /// Print previews of the bench sheet and of the chosen gauge's sheet.
+    /// The program for the board that sends the bench's raw values.
+    void showSender();
     void printBench();
     void printGauge();
 

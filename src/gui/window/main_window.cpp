@@ -343,6 +343,7 @@ void MainWindow::buildSourceMenu() {
     m_beside->setToolTip(tr("Its channels are then called 2:pot, 2:air and so on"));
     source->addSeparator();
     source->addAction(tr("&Lines as they come"), QKeySequence(tr("Ctrl+L")), this, &MainWindow::showLines);
+    source->addAction(tr("A &program for the board…"), &m_actions, &BenchActions::showSender);
     source->addSeparator();
     source->addAction(tr("&None"), this, [this] { m_workbench.feed().setSource(nullptr); });
 }
