@@ -109,7 +109,7 @@ Expected<void> writeCodeFiles(const std::vector<CodeFile>& files, const std::str
     return {};
 }
 
-Expected<void> writeCodeFolder(const Gauge& gauge, const GaugeCode& code, const std::string& folder) {
+std::vector<CodeFile> folderFiles(const Gauge& gauge, const GaugeCode& code) {
     std::vector<CodeFile> files = code.files;
     files.push_back({"README.md", codeReadme(gauge, code)});
     files.push_back({"gauge.json", writeGauge(gauge.spec())});
@@ -120,7 +120,11 @@ Expected<void> writeCodeFolder(const Gauge& gauge, const GaugeCode& code, const 
     if (const AnalogPath* path = gauge.analog())
         if (const auto rows = spanTable(gauge.spec(), *path, niceStep(gauge.spec().reading.span.width())))
             files.push_back({"table.csv", spanTableCsv(gauge.spec(), *path, *rows)});
-    return writeCodeFiles(files, folder);
+    return files;
+}
+
+Expected<void> writeCodeFolder(const Gauge& gauge, const GaugeCode& code, const std::string& folder) {
+    return writeCodeFiles(folderFiles(gauge, code), folder);
 }
 
 }  // namespace fg

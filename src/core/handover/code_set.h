@@ -30,7 +30,9 @@ struct CodeChoice {
 
 /// The files of a hand-over, with what belongs to them: a README.md that says what they are worth, the words to write
 /// before measuring (registers.md), a table over the span (table.csv) of an analog gauge, and the gauge itself
-/// (gauge.json). Errors as above.
+/// (gauge.json).
+[[nodiscard]] std::vector<CodeFile> folderFiles(const Gauge& gauge, const GaugeCode& code);
+/// All of them in a folder. Errors as above.
 [[nodiscard]] Expected<void> writeCodeFolder(const Gauge& gauge, const GaugeCode& code, const std::string& folder);
 
 /// What README.md says.

@@ -14,7 +14,7 @@ namespace fg::gui {
 ErrorPlot::ErrorPlot(QWidget* parent) : QWidget(parent) {
     setObjectName(QStringLiteral("handover.plot"));
     setAccessibleName(tr("Error over the codes"));
-    setMinimumHeight(px(84));
+    setMinimumHeight(px(64));
 }
 
 void ErrorPlot::show(const CodeChoice* choice, Quantity quantity) {

@@ -1,5 +1,7 @@
 #include "handover/handover_side.h"
 
+#include "handover/code_set.h"
+
 #include "findings_panel/finding_item.h"
 #include "handover/code_thresholds.h"
 #include "paint/marks.h"
@@ -82,8 +84,7 @@ void HandoverSide::show(const Gauge* gauge, const GaugeCode* code) {
         }
         addCaption(tr("In the folder"));
         QStringList names;
-        for (const CodeFile& file : code->files) names << qs(file.name);
-        names << QStringLiteral("README.md");
+        for (const CodeFile& file : folderFiles(*gauge, *code)) names << qs(file.name);
         addText(names.join(QStringLiteral("\n")));
         addCaption(tr("Calling it"));
         addText(qs(code->signature));

@@ -26,13 +26,13 @@ SetupWords::SetupWords(Workbench& workbench, QWidget* parent)
     m_whose.setObjectName(QStringLiteral("setup.whose"));
     m_clock.setObjectName(QStringLiteral("setup.clock"));
     m_clock.setPlaceholderText(tr("16 MHz"));
+    m_clock.setMaximumWidth(px(150));
     m_verdict.setObjectName(QStringLiteral("setup.verdict"));
     m_verdict.setWordWrap(true);
     m_verdict.setTextFormat(Qt::PlainText);
     m_verdict.setTextInteractionFlags(Qt::TextSelectableByMouse);
     m_fit.setObjectName(QStringLiteral("setup.fit"));
     m_fit.setText(tr("Set as the gauge counts"));
-    m_form.keepNarrow();
     m_form.addRow(tr("The converter is of"), &m_whose);
     m_form.addRow(tr("Clock of its controller"), &m_clock);
     column->addWidget(&m_title);

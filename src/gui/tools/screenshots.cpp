@@ -11,6 +11,8 @@
 #include "window/main_window.h"
 
 #include <cstdio>
+#include "handover/sender_dialog.h"
+
 #include <QApplication>
 #include <QComboBox>
 #include <QDir>
@@ -18,9 +20,9 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
-#include <QStandardPaths>
 #include <QScrollArea>
 #include <QScrollBar>
+#include <QStandardPaths>
 #include <QTabBar>
 #include <QTableWidget>
 #include <QTemporaryDir>
@@ -86,6 +88,12 @@ void closer(const Camera& camera, MainWindow& window, Workbench& workbench) {
     camera.take(window, "derived-inputs", [&] { workbench.selectStage(Stage::Sensor); });
     camera.take(window, "derived-formula", [&] { workbench.selectStage(Stage::Formula); });
     camera.take(window, "derived-reading", [&] { workbench.selectStage(Stage::Reading); });
+    if (camera.only == QLatin1String("sender")) {
+        SenderDialog dialog(workbench, "violin_workshop", &window);
+        dialog.show();
+        settle(300);
+        (void)dialog.grab().save(camera.folder.filePath(QStringLiteral("sender.png")));
+    }
     camera.take(window, "setup-words", [&] {
         workbench.selectGauge(workbench.views().at(1).id());
         workbench.selectStage(Stage::Converter);
