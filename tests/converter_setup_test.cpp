@@ -86,6 +86,12 @@ TEST(ConverterSetup, FollowsFromTheGauge) {
     timed.converter.parameters.set("setup_clock_Hz", 8e6);
     EXPECT_EQ(settingsAsCounted(mapOf("atmega328p"), timed, catalogue()),
               "reference=avcc,justification=right,enable=on,prescaler=64");
+    // Where the gauge does not say what its reference is, none is chosen for it.
+    const auto open = setupFor(mapOf("atmega328p"), test::directGauge("lm35", 10, 5), catalogue());
+    ASSERT_EQ(open.impossible.size(), 1u);
+    EXPECT_NE(open.impossible[0].find("not given whether"), std::string::npos) << open.impossible[0];
+    EXPECT_TRUE(std::none_of(open.settings.begin(), open.settings.end(),
+                             [](const Setting& one) { return one.id == "reference"; }));
     // What nobody can choose is said: this controller has no reference of 2.56 V.
     GaugeSpec spec = onController("adc-10bit-2v56", "atmega328p");
     const auto setup = setupFor(mapOf("atmega328p"), spec, catalogue());
@@ -113,6 +119,8 @@ TEST(ConverterSetup, SaysWhereWordsAndGaugeDiffer) {
     EXPECT_EQ(differing(onController("adc-10bit-left", "atmega328p"), map, "reference=avcc,justification=left"), "");
     EXPECT_EQ(differing(onController("adc-10bit-2v56", "atmega2560"), mapOf("atmega2560"), "reference=1.1V"),
               "reference_V");
+    // Ten bits are all this converter has.
+    EXPECT_EQ(differing(test::directGauge("lm35", 12, 5), map, "enable=on"), "bits");
     // The internal reference's size counts only while it is selected.
     EXPECT_EQ(differing(onController("msp430g2", "msp430g2553"), mapOf("msp430g2553"), "reference=vcc,enable=on"), "");
     EXPECT_EQ(differing(onController("msp430g2-2v5", "msp430g2553"), mapOf("msp430g2553"), "reference=vref,enable=on"),

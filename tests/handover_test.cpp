@@ -611,12 +611,12 @@ TEST_F(HandOver, ProgramsCompileAndWhatDoesNotHoldIsAFault) {
 }
 
 /// What goes over the bus while a part is set up and measured once: what the part answers is taken from `blocks`.
-struct Transcript {
+struct BusTalk {
     std::vector<SequenceStep> steps;
     std::vector<std::vector<std::uint8_t>> answers;
 };
 
-Transcript transcriptOf(const Gauge& gauge, const GaugeCode& code, const RawData& raw) {
+BusTalk talkOf(const Gauge& gauge, const GaugeCode& code, const RawData& raw) {
     const DigitalPath& path = *gauge.digital();
     std::map<std::string, std::vector<std::uint8_t>> blocks;
     const auto specs = path.part().device->blocks(path.options());
@@ -627,18 +627,18 @@ Transcript transcriptOf(const Gauge& gauge, const GaugeCode& code, const RawData
     std::vector<std::string> wanted;
     for (const CodeParameter& one : code.takes) wanted.push_back(one.of);
     const MeasuringSequence sequence = sequenceOf(path, gauge.spec(), catalogue(), wanted);
-    Transcript transcript;
+    BusTalk talk;
     for (const auto* steps : {&sequence.once, &sequence.each})
         for (const SequenceStep& step : *steps) {
             if (step.out.empty() && step.in == 0 && !step.isUnanswered) continue;
-            transcript.steps.push_back(step);
+            talk.steps.push_back(step);
             std::vector<std::uint8_t> answer(step.in);
             const auto& block = blocks[step.block];
             if (step.in > 0 && step.at + step.in <= block.size())
                 std::copy_n(block.begin() + static_cast<std::ptrdiff_t>(step.at), step.in, answer.begin());
-            transcript.answers.push_back(std::move(answer));
+            talk.answers.push_back(std::move(answer));
         }
-    return transcript;
+    return talk;
 }
 
 std::string replaced(std::string text, const std::string& what, const std::string& by) {
@@ -651,6 +651,26 @@ std::string bytesOf(const std::vector<std::uint8_t>& bytes, const char* form, co
     std::string text;
     for (const std::uint8_t byte : bytes) text += (text.empty() ? "" : between) + fmt::format(fmt::runtime(form), byte);
     return text;
+}
+
+/// A bus in C that gives what a part would and stops where it is asked otherwise than the table has it.
+std::string busInC(const std::string& table) {
+    return "#include <stdio.h>\n#include <stdlib.h>\n#include <string.h>\n#include <stdint.h>\n"
+           "static const struct { unsigned n; uint8_t out[16]; unsigned m; uint8_t in[64]; } steps[] = {\n" +
+           table +
+           "};\nenum { COUNT = sizeof steps / sizeof steps[0] };\nstatic unsigned at;\n"
+           "static int bus(const uint8_t *out, unsigned n, uint8_t *in, unsigned m)\n{\n"
+           "    if (at == COUNT || n != steps[at].n || m != steps[at].m) exit(2);\n"
+           "    if (n > 0 && memcmp(out, steps[at].out, n) != 0) exit(3);\n"
+           "    if (m > 0) memcpy(in, steps[at].in, m);\n    ++at;\n    return 1;\n}\n";
+}
+
+/// A step as a row of that table, or of the list that a program in Python goes by.
+std::string rowOf(const SequenceStep& step, const std::vector<std::uint8_t>& answer, bool isC) {
+    const auto list = [](const std::vector<std::uint8_t>& bytes) { return bytesOf(bytes, "{}", ", "); };
+    if (!isC) return fmt::format("(bytes([{}]), bytes([{}])),\n", list(step.out), list(answer));
+    return fmt::format("{{{}, {{{}}}, {}, {{{}}}}},\n", step.out.size(), step.out.empty() ? "0" : list(step.out),
+                       step.in, answer.empty() ? "0" : list(answer));
 }
 
 /// The whole program of a digital part, its three functions filled in with a bus that gives what the part would: it
@@ -686,19 +706,15 @@ TEST_F(HandOver, ProgramsOfDigitalPartsSetThePartUpAndMeasure) {
                 writeCode(*gauge,
                           {.language = language, .arithmetic = CodeArithmetic::Double, .shape = CodeShape::Program});
             ASSERT_TRUE(code) << one.part << ": " << code.error().message();
-            const Transcript transcript = transcriptOf(*gauge, *code, now->device->raw);
+            const BusTalk talk = talkOf(*gauge, *code, now->device->raw);
             std::string written;
-            for (const SequenceStep& step : transcript.steps)
+            for (const SequenceStep& step : talk.steps)
                 if (!step.out.empty()) written += (written.empty() ? "" : "|") + bytesOf(step.out, "{:02X}", " ");
             EXPECT_EQ(written, one.written) << one.part;
             std::string table, printed;
-            for (std::size_t i = 0; i < transcript.steps.size(); ++i) {
-                const auto& [step, answer] = std::pair(transcript.steps[i], transcript.answers[i]);
-                table += isC ? fmt::format("{{{}, {{{}}}, {}, {{{}}}}},\n", step.out.size(),
-                                           step.out.empty() ? "0" : bytesOf(step.out, "{}", ", "), step.in,
-                                           answer.empty() ? "0" : bytesOf(answer, "{}", ", "))
-                             : fmt::format("(bytes([{}]), bytes([{}])),\n", bytesOf(step.out, "{}", ", "),
-                                           bytesOf(answer, "{}", ", "));
+            for (std::size_t i = 0; i < talk.steps.size(); ++i) {
+                const auto& [step, answer] = std::pair(talk.steps[i], talk.answers[i]);
+                table += rowOf(step, answer, isC);
             }
             for (const CodeFile& file : code->files) {
                 std::string text = file.text;
@@ -708,17 +724,7 @@ TEST_F(HandOver, ProgramsOfDigitalPartsSetThePartUpAndMeasure) {
                     text = replaced(text, "(void)character; /* fill in */", "putchar(character);");
                     text = replaced(text, "(void)milliseconds; /* fill in */",
                                     "if (milliseconds == 1000u && at == COUNT) exit(0);");
-                    text =
-                        "#include <stdio.h>\n#include <stdlib.h>\n#include <string.h>\n#include <stdint.h>\n"
-                        "static const struct { unsigned n; uint8_t out[16]; unsigned m; uint8_t in[64]; } steps[] = "
-                        "{\n" +
-                        table +
-                        "};\nenum { COUNT = sizeof steps / sizeof steps[0] };\nstatic unsigned at;\n"
-                        "static int bus(const uint8_t *out, unsigned n, uint8_t *in, unsigned m)\n{\n"
-                        "    if (at == COUNT || n != steps[at].n || m != steps[at].m) exit(2);\n"
-                        "    if (n > 0 && memcmp(out, steps[at].out, n) != 0) exit(3);\n"
-                        "    if (m > 0) memcpy(in, steps[at].in, m);\n    ++at;\n    return 1;\n}\n" +
-                        text;
+                    text = busInC(table) + text;
                 } else if (file.name.ends_with("_main.py")) {
                     text = replaced(text, "    raise OSError  # fill in",
                                     "    wanted, given = STEPS.pop(0)\n    assert bytes(out) == wanted, (out, wanted)\n"
@@ -756,7 +762,8 @@ TEST_F(HandOver, TheRawSendersLinesAreReadAsTheRawValues) {
     std::vector<Gauge> gauges;
     for (const char* name : {"glue-pot", "barometer", "wood-store", "store-warmth", "soaking-tray", "bending-iron"}) {
         GaugeSpec spec = readGaugeFile((test::dataFolder() / "demo" / (std::string(name) + ".json")).string()).value();
-        if (std::string(name) == "glue-pot") spec.channel = "2:pot";        // heard from a second source
+        if (std::string(name) == "glue-pot")  // heard from a second source, with a name that would end a comment
+            spec.channel = "2:pot", spec.name = "Glue \"\"\" pot */ \\";
         if (std::string(name) == "bending-iron") spec.channel = "no name";  // nothing a line can say
         gauges.push_back(Gauge::make(spec, catalogue()).value());
     }
@@ -804,12 +811,7 @@ TEST_F(HandOver, TheRawSendersLinesAreReadAsTheRawValues) {
         once.insert(once.end(), each.begin(), each.end());
         onceIn.insert(onceIn.end(), eachIn.begin(), eachIn.end());
         std::string table, text = sender->file.text;
-        for (std::size_t i = 0; i < once.size(); ++i)
-            table += isC ? fmt::format("{{{}, {{{}}}, {}, {{{}}}}},\n", once[i].out.size(),
-                                       once[i].out.empty() ? "0" : bytesOf(once[i].out, "{}", ", "), once[i].in,
-                                       onceIn[i].empty() ? "0" : bytesOf(onceIn[i], "{}", ", "))
-                         : fmt::format("(bytes([{}]), bytes([{}])),\n", bytesOf(once[i].out, "{}", ", "),
-                                       bytesOf(onceIn[i], "{}", ", "));
+        for (std::size_t i = 0; i < once.size(); ++i) table += rowOf(once[i], onceIn[i], isC);
         test::Finished ran;
         if (isC) {
             for (int i = 0; i < 2; ++i)  // two buses
@@ -820,16 +822,7 @@ TEST_F(HandOver, TheRawSendersLinesAreReadAsTheRawValues) {
             text = replaced(text, "return 0; /* fill in */", "return 12345u;");
             text = replaced(text, "(void)milliseconds; /* fill in */",
                             "if (milliseconds == 1000u && at == COUNT) exit(0);");
-            text =
-                "#include <stdio.h>\n#include <stdlib.h>\n#include <string.h>\n#include <stdint.h>\n"
-                "static const struct { unsigned n; uint8_t out[16]; unsigned m; uint8_t in[64]; } steps[] = {\n" +
-                table +
-                "};\nenum { COUNT = sizeof steps / sizeof steps[0] };\nstatic unsigned at;\n"
-                "static int bus(const uint8_t *out, unsigned n, uint8_t *in, unsigned m)\n{\n"
-                "    if (at == COUNT || n != steps[at].n || m != steps[at].m) exit(2);\n"
-                "    if (n > 0 && memcmp(out, steps[at].out, n) != 0) exit(3);\n"
-                "    if (m > 0) memcpy(in, steps[at].in, m);\n    ++at;\n    return 1;\n}\n" +
-                text;
+            text = busInC(table) + text;
             test::writeText(m_folder / "sender.c", text);
             const auto compiled =
                 test::run("/usr/bin/gcc", {"-std=c99", "-Wall", "-Wextra", "-Wconversion", "-pedantic", "-Werror",

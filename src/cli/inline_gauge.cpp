@@ -257,7 +257,7 @@ Expected<GaugeSpec> digitalGauge(const DevicePart& part, const InlineGauge& wish
         return fail(ErrorCode::Unsupported, wish.converter.empty() ? "--wiring" : "--adc",
                     part.id + ", which sends its reading over a bus", "--sensor alone: reading=…, options by name");
     GaugeSpec spec = defaultDeviceGauge(part, reading);
-    spec.name = part.title;
+    spec.name = part.id;
     for (const Setting& one : settings) {
         if (one.name.empty() || one.name == "reading") continue;
         const auto options = part.device->options();

@@ -1,4 +1,4 @@
-#include "bench/gauge_json.h"
+#include "bench_choice.h"
 #include "engine/engine.h"
 #include "files/new_file.h"
 #include "output.h"
@@ -45,23 +45,16 @@ Expected<double> secondsOf(const std::string& text) {
     return read->canonical;
 }
 
-/// The gauges that are listened to.
-Expected<Bench> benchOf(const Options& options) {
-    Bench bench;
-    if (!options.bench.empty()) {
-        auto stored = BenchFile::look(options.bench);
-        if (!stored) return tl::unexpected(stored.error());
-        warnOfUnread(*stored);
-        bench = std::move(stored->bench);
+/// Every gauge that came from a file of its own has to be heard of.
+Expected<void> checkChannels(const Options& options, const Bench& bench) {
+    const std::size_t own = bench.gauges.size() - options.gauges.size();
+    for (std::size_t i = 0; i < options.gauges.size(); ++i) {
+        const GaugeSpec& spec = bench.gauges[own + i].spec;
+        if (spec.channel.empty() && !DerivedPath::applies(spec))
+            return fail(ErrorCode::Missing, options.gauges[i] + ": channel", "nothing",
+                        "the channel whose values the gauge takes");
     }
-    for (const std::string& path : options.gauges) {
-        auto spec = readGaugeFile(path);
-        if (!spec) return tl::unexpected(spec.error());
-        if (spec->channel.empty() && !DerivedPath::applies(*spec))
-            return fail(ErrorCode::Missing, path + ": channel", "nothing", "the channel whose values the gauge takes");
-        bench.add(std::move(*spec));
-    }
-    return bench;
+    return {};
 }
 
 /// Where lines of CSV go as they come: the standard output, or a new file.
@@ -208,8 +201,9 @@ int run(const Options& options) {
     if (!options.into.empty() && options.bench.empty() && options.gauges.empty()) wanted.bench = options.into;
     if (!options.into.empty() && (wanted.bench != options.into || !options.gauges.empty()))
         return refuseUsage("--into records the gauges of that bench: give no other, and no --gauge");
-    const auto bench = benchOf(wanted);
+    const auto bench = benchOf(wanted.bench, wanted.gauges);
     if (!bench) return refuse(bench.error());
+    if (const auto good = checkChannels(wanted, *bench); !good) return refuse(good.error());
     if (bench->gauges.empty())
         return refuseUsage("no gauges: --bench FILE.fairgauge, --gauge FILE.json or --into FILE.fairgauge");
     if (wanted.sources.empty()) wanted.sources.emplace_back("sim");

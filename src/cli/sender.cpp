@@ -1,8 +1,7 @@
-#include "bench/gauge_json.h"
+#include "bench_choice.h"
 #include "handover/code_set.h"
 #include "output.h"
 #include "reports/bench_sender.h"
-#include "storage/bench_file.h"
 #include "verbs.h"
 
 #include <fmt/core.h>
@@ -16,26 +15,10 @@ struct Options {
     std::vector<std::string> gauges;
 };
 
-Expected<Bench> benchOf(const Options& options) {
-    Bench bench;
-    if (!options.bench.empty()) {
-        auto stored = BenchFile::look(options.bench);
-        if (!stored) return tl::unexpected(stored.error());
-        warnOfUnread(*stored);
-        bench = std::move(stored->bench);
-    }
-    for (const std::string& path : options.gauges) {
-        auto spec = readGaugeFile(path);
-        if (!spec) return tl::unexpected(spec.error());
-        bench.add(std::move(*spec));
-    }
-    return bench;
-}
-
 int run(const Options& options) {
     const auto language = codeLanguageFromName(options.language);
     if (!language) return refuse(language.error());
-    const auto bench = benchOf(options);
+    const auto bench = benchOf(options.bench, options.gauges);
     if (!bench) return refuse(bench.error());
     const std::string name = !options.bench.empty()      ? std::filesystem::path(options.bench).stem().string()
                              : bench->gauges.size() == 1 ? bench->gauges.front().spec.name

@@ -319,6 +319,18 @@ TEST_F(Sheets, ConverterSetUpWordsFollowFromTheGaugeAndAreHeldAgainstIt) {
         << bed.find<QLabel>("registers.problem")->text().toStdString();
     typeInto(bed.find<QLineEdit>("setup.clock"), QStringLiteral("soon"));
     EXPECT_TRUE(verdict->text().contains(QStringLiteral("Clock not read")));
+    // A converter of one's own whose reference nobody named: it is asked for, not assumed.
+    bed.workbench.selectGauge(1);
+    choose(whose, QStringLiteral("atmega328p"));
+    EXPECT_TRUE(verdict->text().contains(QStringLiteral("it is not given whether"))) << verdict->text().toStdString();
+    choose(bed.find<QComboBox>("converter.reference"), QStringLiteral("supply"));
+    EXPECT_EQ(bed.workbench.current()->spec().converter.parameters.textOr("reference_kind", ""), "supply");
+    EXPECT_FALSE(verdict->text().contains(QStringLiteral("it is not given whether")));
+    EXPECT_TRUE(verdict->text().contains(QStringLiteral("10 bits; the gauge counts with 12 bits")))
+        << verdict->text().toStdString();
+    typeInto(bed.find<ValueEdit>("parameter.bits"), QStringLiteral("10"));
+    QTest::mouseClick(bed.find<QPushButton>("setup.fit"), Qt::LeftButton);
+    EXPECT_TRUE(verdict->text().contains(QStringLiteral("count as the gauge does"))) << verdict->text().toStdString();
 }
 
 TEST_F(Sheets, CorrectionMovesTheReadingAndItsBudget) {

@@ -20,15 +20,18 @@ std::string headOf(const SentChannels& sent) {
 
 std::string portsOf(const SentChannels& sent) {
     std::string text;
+    // Names of gauges stand in comments: in a docstring three quotes would end it.
     if (sent.hasAnalog())
-        text += "def port_convert(channel):\n    \"\"\"The raw value of one conversion. `channel`:" +
-                sent.list(false, "    ") + "\n    \"\"\"\n    return 0  # fill in\n\n";
+        text += "# `channel` of port_convert:" + sent.list(false, "# ") +
+                "\ndef port_convert(channel):\n    \"\"\"The raw value of one conversion.\"\"\"\n    return 0  # fill "
+                "in\n\n";
     for (const BusKind bus : sent.buses) text += transferPort(bus, CodeLanguage::MicroPython);
     if (sent.hasLeft())
-        text +=
-            "def port_read(channel, count):\n    \"\"\"Bytes of a part that is read in a way of its own. `channel`:" +
-            sent.list(true, "    ") +
-            "\n    Raises OSError when it does not answer.\"\"\"\n    raise OSError  # fill in\n\n";
+        text += "# `channel` of port_read:" + sent.list(true, "# ") +
+                "\ndef port_read(channel, count):\n"
+                "    \"\"\"Bytes of a part that is read in a way of its own. Raises OSError when it does not "
+                "answer.\"\"\"\n"
+                "    raise OSError  # fill in\n\n";
     return text +
            "def port_put(line):\n    print(line)\n\n"
            "def port_wait_ms(milliseconds):\n    pass  # fill in: time.sleep_ms(milliseconds)\n\n"

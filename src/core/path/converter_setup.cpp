@@ -128,12 +128,12 @@ ConverterSetup setupFor(const RegisterMap& map, const GaugeSpec& spec, const Cat
                 if (!name.empty()) setup.settings.push_back({field.id, name});
                 continue;
             }
-            // A choice fits when every fact it states is the gauge's.
-            const auto fits = [&](std::uint32_t code, bool isCounted) {
+            // A choice fits when every fact it states is known of the gauge, and is the gauge's.
+            const auto fits = [&](std::uint32_t code) {
                 const Facts* facts = factsIn(field, code);
                 return facts && std::all_of(facts->begin(), facts->end(), [&](const auto& fact) {
                            const auto it = wanted.find(fact.first);
-                           return it == wanted.end() ? !isCounted : agree(fact.second, it->second);
+                           return it != wanted.end() && agree(fact.second, it->second);
                        });
             };
             const bool bears = std::any_of(field.means.begin(), field.means.end(), [&](const auto& one) {
@@ -145,16 +145,25 @@ ConverterSetup setupFor(const RegisterMap& map, const GaugeSpec& spec, const Cat
                                             [&](const auto& each) { return !factsIn(field, each.second); });
             if (!bears || isOpen) continue;
             const auto choice = std::find_if(field.choices.begin(), field.choices.end(),
-                                             [&](const auto& each) { return fits(each.second, false); });
+                                             [&](const auto& each) { return fits(each.second); });
             if (choice != field.choices.end()) {
                 setup.settings.push_back({field.id, choice->first});
                 continue;
             }
+            const auto states = [&](const char* fact) {
+                return std::any_of(field.means.begin(), field.means.end(),
+                                   [&](const auto& one) { return one.second.contains(fact); });
+            };
+            if (states("reference_kind") && !wanted.contains("reference_kind")) {
+                setup.impossible.push_back(
+                    fmt::format("“{}” is not set: it is not given whether the gauge's reference is the supply, one "
+                                "inside, or one at a pin",
+                                field.title));
+                continue;
+            }
             std::string said;
             for (const auto& [id, value] : wanted)
-                if (std::any_of(field.means.begin(), field.means.end(),
-                                [&, &fact = id](const auto& one) { return one.second.contains(fact); }))
-                    said += (said.empty() ? "" : ", ") + saidOf(id, value);
+                if (states(id.c_str())) said += (said.empty() ? "" : ", ") + saidOf(id, value);
             setup.impossible.push_back(fmt::format("no choice of “{}” gives {}", field.title, said));
         }
     return setup;

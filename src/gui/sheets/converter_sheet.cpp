@@ -34,6 +34,12 @@ ConverterSheet::ConverterSheet(Workbench& workbench, QWidget* parent)
       m_setup(workbench) {
     setObjectName(QStringLiteral("sheet.converter"));
     m_part.setObjectName(QStringLiteral("converter.part"));
+    m_reference.setObjectName(QStringLiteral("converter.reference"));
+    m_reference.addItem(tr("not given"), QString());
+    m_reference.addItem(tr("the supply of the board"), QStringLiteral("supply"));
+    m_reference.addItem(tr("a supply without a regulator: battery, host port"), QStringLiteral("unregulated"));
+    m_reference.addItem(tr("inside the converter"), QStringLiteral("internal"));
+    m_reference.addItem(tr("at a pin of its own"), QStringLiteral("external"));
     m_law.setObjectName(QStringLiteral("converter.law"));
     m_law.addItem(tr("2ⁿ: one code is Vref/2ⁿ"), QStringLiteral("2^n"));
     m_law.addItem(tr("2ⁿ − 1: full scale is Vref"), QStringLiteral("2^n-1"));
@@ -55,6 +61,7 @@ ConverterSheet::ConverterSheet(Workbench& workbench, QWidget* parent)
     body().addWidget(&m_code);
     body().addWidget(&m_choices);
     body().addWidget(&m_parameters);
+    m_lawRows.addRow(tr("Its reference is"), &m_reference);
     m_lawRows.addRow(tr("Code &law"), &m_law);
     m_lawRows.addRow(tr("Roun&ding"), &m_rounding);
     m_lawRows.addRow(tr("Codes"), &m_polarity);
@@ -93,6 +100,7 @@ ConverterSheet::ConverterSheet(Workbench& workbench, QWidget* parent)
                                    [&](GaugeSpec& spec) { spec.converter.parameters.set(id, value); });
         });
     };
+    choose(m_reference, "reference_kind", tr("Reference: %1"));
     choose(m_law, "code_law", tr("Code law %1"));
     choose(m_rounding, "rounding", tr("Rounding %1"));
     choose(m_polarity, "polarity", tr("Codes %1"));
@@ -146,6 +154,7 @@ void ConverterSheet::showSpec(const GaugeView& view) {
                       {{QStringLiteral("reference_V"), tr("as its document states it")},
                        {QStringLiteral("reference_measured_V"), tr("a meter's reading takes its place")},
                        {QStringLiteral("input_max_V"), tr("absolute maximum of its data sheet")}});
+    m_reference.setCurrentIndex(std::max(0, m_reference.findData(qs(parameters.textOr("reference_kind", "")))));
     m_setup.showSpec(spec);
     if (!view.path()) return;
     m_law.setCurrentIndex(view.path()->converter().law() == CodeLaw::PowerOfTwo ? 0 : 1);

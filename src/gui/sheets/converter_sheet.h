@@ -29,6 +29,7 @@ class ConverterSheet final : public Sheet {
     Form m_choices;
     Form m_lawRows;
     QComboBox m_part;
+    QComboBox m_reference;
     QComboBox m_law;
     QComboBox m_rounding;
     QComboBox m_polarity;

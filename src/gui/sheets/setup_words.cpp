@@ -94,9 +94,9 @@ void SetupWords::showVerdict(const GaugeSpec& spec, const RegisterMap& map) {
             lines << text + (timing.advice.empty() ? QString() : tr(" Set %1.").arg(qs(timing.advice)));
         }
         isCounted = lines.isEmpty();
-        if (isCounted) lines << tr("These words make the converter count as the gauge does.");
         for (const std::string& one : setupFor(map, spec, m_workbench.catalogue()).impossible)
-            lines << tr("This gauge cannot be set up so: %1.").arg(qs(one));
+            lines << tr("Not from this gauge: %1.").arg(qs(one));
+        if (lines.isEmpty()) lines << tr("These words make the converter count as the gauge does.");
     }
     dress(m_verdict, Theme::instance().text(13, true), colours().ink);
     m_verdict.setText(lines.join(QLatin1Char('\n')));
