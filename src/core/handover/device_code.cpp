@@ -1,6 +1,7 @@
 #include "handover/device_code.h"
 
 #include "bytes/checksum.h"
+#include "formula/evaluate.h"
 #include "handover/formula_runner.h"
 #include "units/number_format.h"
 
@@ -70,6 +71,7 @@ class DeviceProbe {
         joinInputs(*decoded);
         findChecks();
         if (const auto proven = prove(); !proven) return tl::unexpected(proven.error());
+        m_code.hasWrapped = m_code.hasWrapped || mayWrap();
         return std::move(m_code);
     }
 
@@ -382,6 +384,19 @@ class DeviceProbe {
             values[static_cast<std::size_t>(input.node)] = sum;
         }
         return values;
+    }
+
+    /// Could an integer of the routine not fit its width, whatever bytes come?
+    [[nodiscard]] bool mayWrap() const {
+        std::vector<Bounds> inputs(m_code.formula->recording().size());
+        for (const JoinedInput& input : m_code.inputs) {
+            Bounds& bounds = inputs[static_cast<std::size_t>(input.node)];
+            bounds = {input.rest, input.rest};
+            for (const InputBit& bit : input.bits) (bit.weight < 0 ? bounds.low : bounds.high) += bit.weight;
+        }
+        ExpressionEvaluator<Bounds> evaluator(m_code.formula->recording());
+        (void)evaluator(m_code.formula->root(), inputs);
+        return evaluator.mayWrap();
     }
 
     /// Does the decoder refuse the frame for the sake of another of its readings, and would give ours as it is?

@@ -62,7 +62,7 @@ struct DeviceCode {
     std::vector<JoinedInput> inputs;
     std::vector<FixedBit> fixed;
     std::vector<BlockCheck> checks;
-    bool hasWrapped = false;  ///< an integer of the routine does not fit its width for some frame: it has to wrap
+    bool hasWrapped = false;  ///< an integer of the routine may not fit its width for some bytes: it has to wrap
     CodeError error;          ///< of the arithmetic, in the unit; `checked` are the frames with a value
     std::string atFrame;      ///< bytes of the worst, without calibration
 };
