@@ -129,6 +129,7 @@ TEST(FgaugeRegisters, WordsOfAConverterAreHeldAgainstItsGauge) {
     EXPECT_NE(wrong.out.find("the gauge counts with the supply as reference"), std::string::npos) << wrong.out;
     EXPECT_NE(wrong.out.find("set prescaler=128"), std::string::npos) << wrong.out;
     EXPECT_EQ(fgauge({"registers", "atmega328p", "--gauge", air, "--explain", "7C=42 7A=87"}).exitCode, 0);
+    EXPECT_EQ(fgauge({"registers", "atmega328p", "--gauge", air, "--explain", "ADMUX=0x42 ADCSRA=0x87"}).exitCode, 0);
     EXPECT_EQ(fgauge({"registers", "bmp280", "--gauge", air}).exitCode, 2);
     EXPECT_EQ(fgauge({"registers", "atmega328p", "--clock", "16 kg"}).exitCode, 2);
     EXPECT_NE(fgauge({"registers", "nobody"}).err.find("atmega328p"), std::string::npos);

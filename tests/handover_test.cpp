@@ -462,6 +462,8 @@ TEST_F(HandOver, LawsAreHandedOverAsFunctionsOfReadings) {
     const auto made = writeCode(*Gauge::make(wood, catalogue()), {});
     ASSERT_TRUE(made) << made.error().message();
     EXPECT_EQ(made->takes.size(), 2u);
+    EXPECT_TRUE(std::none_of(made->findings.begin(), made->findings.end(),
+                             [](const Finding& one) { return one.id == "code-input"; }));
     const auto mean = Gauge::make(*defaultDerivedGauge("running-mean"), catalogue());
     ASSERT_TRUE(mean) << mean.error().message();
     EXPECT_EQ(writeCode(*mean, {}).error().code, ErrorCode::Unsupported);

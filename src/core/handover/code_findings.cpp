@@ -35,11 +35,14 @@ std::vector<Finding> codeFindings(const Gauge& gauge, const CodeWish& wish, cons
         add(Severity::Doubt, "code-scale", "Fewer decimals than wanted",
             fmt::format("The result is the value times {}: with more decimals it would not fit {}.", code.scale,
                         code.gives));
+    // Of a derived gauge they are what its function takes.
     for (const auto& [field, input] : gauge.spec().inputs)
-        add(Severity::Doubt, "code-input", "Another gauge's reading is a constant here",
-            fmt::format("“{}” takes the reading of “{}” on the bench. The code has the value of this moment; write it "
-                        "again when that changes, or read it in your program.",
-                        field, input.name));
+        if (!gauge.derived())
+            add(Severity::Doubt, "code-input", "Another gauge's reading is a constant here",
+                fmt::format(
+                    "“{}” takes the reading of “{}” on the bench. The code has the value of this moment; write it "
+                    "again when that changes, or read it in your program.",
+                    field, input.name));
     if (wish.arithmetic == CodeArithmetic::Double && wish.language == CodeLanguage::C)
         add(Severity::Hint, "code-double", "Some 8-bit compilers have no double",
             "There a double is a float of 32 bits: the error is that of float.");

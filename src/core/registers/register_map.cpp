@@ -423,11 +423,13 @@ std::string RegisterMap::withAddresses(std::string text) const {
         return fmt::format("0x{:02X}", std::stoi(text));
     for (const Register& one : registers) {
         if (one.form != WordForm::Register) continue;
-        for (std::size_t at = 0; (at = text.find(one.name, at)) != std::string::npos; ++at) {
-            const std::size_t end = at + one.name.size();
+        // Documents write them in capitals.
+        const std::string name = lower(one.name);
+        for (std::size_t at = 0; (at = lower(text).find(name, at)) != std::string::npos; ++at) {
+            const std::size_t end = at + name.size();
             const bool isWhole = (at == 0 || !std::isalnum(static_cast<unsigned char>(text[at - 1]))) &&
                                  end < text.size() && (text[end] == '=' || text[end] == ':');
-            if (isWhole) text.replace(at, one.name.size(), fmt::format("0x{:02X}", one.address));
+            if (isWhole) text.replace(at, name.size(), fmt::format("0x{:02X}", one.address));
         }
     }
     return text;
