@@ -111,7 +111,9 @@ class Maker {
 
     /// How it is to measure: as the gauge sets it, or once for each reading where it says nothing.
     Measuring decide() {
-        Measuring how = m_map->measuringWith(m_words);
+        const Measuring how = m_map->measuringWith(m_words);
+        // The word that starts it is written each time, though it holds what it held after power-on.
+        if (how == Measuring::Once) setWords(m_map->measuring.once);
         if (how != Measuring::Rests) return how;
         const MeasuringSettings& can = m_map->measuring;
         const auto& chosen = can.once.empty() ? can.always : can.once;
