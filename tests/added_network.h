@@ -49,7 +49,10 @@ inline WiringKind mirror() {
                 made.ratio = parameters.numberOr("mirror_ratio", 1);
                 return makeTransfer<MirrorFormula>(made);
             },
-            .sensorCurrent_A = [](const Parameters& wiring, double, double) { return wiring.number("mirror_A"); }};
+            .sensorCurrent_A = [](const Parameters& wiring, double, double) { return wiring.number("mirror_A"); },
+            .hookup = [](const Parameters&) -> Hookup {
+                return {"{pin}, and the mirror's output", "ground"};
+            }};
 }
 
 }  // namespace fg::test

@@ -239,7 +239,7 @@ TEST(Plan, WhatTheBoardsPinsMeet) {
     // A part of one's own whose document allows 2 m.
     std::string json = test::readText(test::dataFolder() / "parts/lm35.json");
     json.replace(json.find("\"lm35\""), 6, "\"short\"");
-    json.insert(json.find("\"source\""), "\"cable_max_m\": 2,");
+    json.insert(json.rfind("\"source\""), "\"cable_max_m\": 2,");
     Catalogue own = test::catalogue();
     ASSERT_TRUE(own.addPart(json, "short.json"));
     Bench alone;

@@ -109,6 +109,27 @@ Json cablesJson(const BenchPlan& plan) {
     return cables;
 }
 
+Json wiresJson(const Bench& bench, const BenchPlan& plan) {
+    Json all = Json::array();
+    for (const PinWires& one : plan.wires) {
+        Json wires = Json::array();
+        for (const Wire& wire : one.wires)
+            wires.push_back({{"mark", wire.mark},
+                             {"conductor", wire.conductor},
+                             {"pin", wire.pin},
+                             {"to", wire.to},
+                             {"colour", wire.colour}});
+        all.push_back({{"gauges", namesOf(bench, one.gauges)},
+                       {"part", one.part},
+                       {"body", one.body},
+                       {"wires", std::move(wires)},
+                       {"beside", one.beside},
+                       {"problem", one.problem},
+                       {"source", one.source}});
+    }
+    return all;
+}
+
 Json planJson(const Bench& bench, const BenchPlan& plan) {
     Json parts = Json::array();
     for (const PartsLine& line : plan.parts)
@@ -121,6 +142,7 @@ Json planJson(const Bench& bench, const BenchPlan& plan) {
             {"rails", railsJson(plan)},
             {"schedule", scheduleJson(plan)},
             {"cables", cablesJson(plan)},
+            {"wires", wiresJson(bench, plan)},
             {"one_wire_m", plan.oneWire_m},
             {"parts", std::move(parts)},
             {"findings", findingsJson(plan.findings)},
@@ -155,9 +177,17 @@ void printPlan(const Bench& bench, const BenchPlan& plan) {
     }
     fmt::print("one round takes {}, the fastest is one in {} ({})\n", seconds(plan.schedule.busy_s),
                seconds(plan.schedule.fastest_s), plainLine(plan.schedule.slowest));
-    for (const CableRun& run : plan.cables)
-        fmt::print("  cable of {}: {}{}\n", plainLine(run.who), run.marks,
-                   run.length_m > 0 ? fmt::format("; {} m", plainNumber(run.length_m, 4)) : "");
+    for (std::size_t i = 0; i < plan.wires.size(); ++i) {
+        const PinWires& one = plan.wires[i];
+        const double length_m = plan.cables[i].length_m;
+        fmt::print("wires of {} ({}{})\n", plainLine(one.who), one.part,
+                   length_m > 0 ? fmt::format(", {} m", plainNumber(length_m, 4)) : "");
+        for (const Wire& wire : one.wires)
+            fmt::print("  {:<5} {:<18} {:<18} {}{}\n", wire.mark, wire.conductor, plainLine(wire.pin),
+                       plainLine(wire.to), wire.colour.empty() ? "" : ", " + plainLine(wire.colour));
+        for (const std::string& text : one.beside) fmt::print("        {}\n", plainLine(text));
+        if (!one.problem.empty()) fmt::print("        not given yet: {}\n", plainLine(one.problem));
+    }
     for (const PartsLine& line : plan.parts)
         fmt::print("  {} × {:<10} {} {}  {}\n", line.count, plainLine(line.value), plainLine(line.what), line.tolerance,
                    plainLine(line.where));
@@ -165,15 +195,22 @@ void printPlan(const Bench& bench, const BenchPlan& plan) {
     printFindings(plan.cautions);
 }
 
-int run(const std::string& path, bool json, bool csv) {
-    const auto stored = BenchFile::look(path);
+struct Wanted {
+    std::string bench;
+    bool json = false, partsCsv = false, wiresCsv = false;
+};
+
+int run(const Wanted& wanted) {
+    const auto stored = BenchFile::look(wanted.bench);
     if (!stored) return refuse(stored.error());
     warnOfUnread(*stored);
     const Bench& bench = stored->bench;
     const BenchPlan plan = planOf(bench, catalogue());
-    if (csv)
+    if (wanted.partsCsv)
         fmt::print("{}", partsCsv(plan.parts));
-    else if (json)
+    else if (wanted.wiresCsv)
+        fmt::print("{}", wiresCsv(plan.wires));
+    else if (wanted.json)
         printJsonText(planJson(bench, plan));
     else
         printPlan(bench, plan);
@@ -185,15 +222,16 @@ int run(const std::string& path, bool json, bool csv) {
 }  // namespace
 
 void addPlan(Verb& program) {
-    auto bench = std::make_shared<std::string>();
-    auto json = std::make_shared<bool>(false), csv = std::make_shared<bool>(false);
-    Verb verb = program.verb(
-        "plan",
-        "A whole bench laid out: pins, buses, supplies, one round of readings, cables, parts; exit code 1 for a fault");
-    verb.required("--bench", *bench, "bench file");
-    verb.flag("--json", *json, "one JSON object instead of text");
-    verb.flag("--parts-csv", *csv, "only the parts list, as CSV");
-    verb.run([bench, json, csv] { return run(*bench, *json, *csv); });
+    auto wanted = std::make_shared<Wanted>();
+    Verb verb = program.verb("plan",
+                             "A whole bench laid out: pins, buses, supplies, one round of readings, wires pin by pin, "
+                             "parts; exit code 1 for a "
+                             "fault");
+    verb.required("--bench", wanted->bench, "bench file");
+    verb.flag("--json", wanted->json, "one JSON object instead of text");
+    verb.flag("--parts-csv", wanted->partsCsv, "only the parts list, as CSV");
+    verb.flag("--wires-csv", wanted->wiresCsv, "only the wires pin by pin, as CSV");
+    verb.run([wanted] { return run(*wanted); });
 }
 
 }  // namespace fg::cli

@@ -10,6 +10,7 @@
 #include <QCheckBox>
 #include <QDoubleSpinBox>
 #include <QTableWidget>
+#include <QToolButton>
 
 namespace fg::gui {
 namespace {
@@ -192,6 +193,39 @@ TEST_F(BenchPages, ASupplyKeepsItsGaugesUnderANewNameAndEscLeaves) {
     plan();
     QTest::keyClick(&bed.window, Qt::Key_1, Qt::AltModifier);
     EXPECT_FALSE(page.isVisible());
+}
+
+TEST_F(BenchPages, WiresAreColouredAndOrderedByTheMaker) {
+    plan();
+    bed.find<QTabBar>("bench.tabs")->setCurrentIndex(4);
+    const std::int64_t tray = idOf("Soaking tray");
+    auto* parts = bed.find<QComboBox>("wires.parts");
+    parts->setCurrentIndex(parts->findData(static_cast<qint64>(tray)));
+    emit parts->activated(parts->currentIndex());
+    auto* table = bed.find<QTableWidget>("wires.table");
+    ASSERT_EQ(table->rowCount(), 3);
+    EXPECT_EQ(table->item(1, 2)->text(), QStringLiteral("2 DQ"));
+    auto* colour = bed.find<QLineEdit>("wires.colour1");
+    colour->setText(QStringLiteral(" violet "));
+    emit colour->editingFinished();
+    const auto place = [&] { return bed.workbench.bench().bench().board.places.at(tray); };
+    EXPECT_EQ(place().colours.at("data"), "violet");
+    bed.find<QToolButton>("wires.earlier1")->click();
+    EXPECT_EQ(place().order, (std::vector<std::string>{"data", "supply", "ground"}));
+    EXPECT_EQ(table->item(0, 2)->text(), QStringLiteral("2 DQ"));
+    // A module asks for its strip.
+    auto* bodies = bed.find<QComboBox>("wires.bodies");
+    bodies->setCurrentIndex(bodies->findData(QStringLiteral("module")));
+    emit bodies->activated(bodies->currentIndex());
+    EXPECT_TRUE(bed.find<QLabel>("wires.problem")->isVisible());
+    auto* strip = bed.find<QLineEdit>("wires.strip");
+    strip->setText(QStringLiteral("GND DAT VCC"));
+    emit strip->editingFinished();
+    EXPECT_FALSE(bed.find<QLabel>("wires.problem")->isVisible());
+    EXPECT_EQ(table->item(0, 2)->text(), QStringLiteral("2 DAT"));
+    for (int i = 0; i < 4; ++i) bed.workbench.bench().undo();
+    EXPECT_EQ(place().order, (std::vector<std::string>{"supply", "data", "ground"}));
+    EXPECT_EQ(place().colours.at("data"), "yellow");
 }
 
 TEST_F(BenchPages, AnEmptyBenchHasAPlanThatSaysWhatToDo) {

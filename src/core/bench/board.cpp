@@ -40,7 +40,17 @@ void readPlaces(JsonFields& fields, Board& board) {
         if (std::from_chars(key.data(), key.data() + key.size(), id).ptr != key.data() + key.size())
             return fields.refuse(ErrorCode::Syntax, "places", "“" + key + "”", "the number of a gauge");
         JsonFields place = places.object(key.c_str());
-        board.places[id] = {place.textOr("line", ""), place.textOr("rail", ""), notNegative(place, "cable_m")};
+        GaugePlace& read = board.places[id];
+        read = {place.textOr("line", ""), place.textOr("rail", ""), notNegative(place, "cable_m")};
+        read.body = place.textOr("body", "");
+        read.strip = place.texts("strip");
+        read.order = place.texts("order");
+        if (place.has("colours")) {
+            JsonFields colours = place.object("colours");
+            for (const auto& [conductor, colour] : colours.json().items())
+                read.colours[conductor] = colours.text(conductor.c_str());
+            place.adopt(colours);
+        }
         if (place.error()) return fields.adopt(place);
     }
 }
@@ -116,6 +126,11 @@ std::string writeBoard(const Board& board) {
         if (!place.line.empty()) one["line"] = place.line;
         if (!place.rail.empty()) one["rail"] = place.rail;
         if (place.cable_m > 0) one["cable_m"] = place.cable_m;
+        if (!place.body.empty()) one["body"] = place.body;
+        if (!place.strip.empty()) one["strip"] = place.strip;
+        if (!place.order.empty()) one["order"] = place.order;
+        for (const auto& [conductor, colour] : place.colours)
+            if (!colour.empty()) one["colours"][conductor] = colour;
     }
     return jsonText(json);
 }

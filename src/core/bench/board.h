@@ -23,6 +23,11 @@ struct GaugePlace {
     std::string line;    ///< "A3", "bus 2", "wire 2", "D5"
     std::string rail;    ///< name of a rail
     double cable_m = 0;  ///< from the board to the sensor
+    /// Body of the part, an outline's id; "module": a small board with a strip of pins; empty: the part's usual one.
+    std::string body = {};
+    std::vector<std::string> strip = {};              ///< what is printed beside a module's pins, from left to right
+    std::vector<std::string> order = {};              ///< conductors in the order of the connector, by name
+    std::map<std::string, std::string> colours = {};  ///< of the wires, by conductor; a word of the maker's
     bool operator==(const GaugePlace&) const = default;
     [[nodiscard]] bool isEmpty() const { return *this == GaugePlace{}; }
 };

@@ -5,6 +5,11 @@
 
 namespace fg {
 
+void Bytes::reserve(std::size_t count) {
+    m_bytes.reserve(count);
+    m_places.reserve(count);
+}
+
 void Bytes::append(std::uint8_t byte, std::size_t block, std::size_t offset) {
     m_bytes.push_back(byte);
     m_places.push_back({block, offset, 1});
@@ -64,6 +69,7 @@ Expected<Bytes> RawData::whole(std::size_t index, std::size_t count, const std::
                     fmt::format("{} byte{}", block.bytes.size(), block.bytes.size() == 1 ? "" : "s"),
                     fmt::format("{} bytes", count));
     Bytes bytes;
+    bytes.reserve(count);
     for (std::size_t i = 0; i < count; ++i) bytes.append(block.bytes[i], index, i);
     return bytes;
 }
@@ -88,6 +94,7 @@ bool RawData::hasRegister(unsigned address) const {
 
 Expected<Bytes> RawData::registers(unsigned first, std::size_t count) const {
     Bytes bytes;
+    bytes.reserve(count);
     for (unsigned address = first; address < first + count; ++address) {
         std::size_t index = m_blocks.size();
         while (index-- > 0) {

@@ -23,6 +23,8 @@ struct ByteRef {
 /// and must be inside.
 class Bytes {
   public:
+    /// Room for so many bytes, so that appending them moves none.
+    void reserve(std::size_t count);
     void append(std::uint8_t byte, std::size_t block, std::size_t offset);
 
     [[nodiscard]] std::size_t size() const { return m_bytes.size(); }

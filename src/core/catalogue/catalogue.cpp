@@ -120,6 +120,7 @@ Catalogue Catalogue::read(std::span<const fs::path> folders) {
     Catalogue catalogue;
     for (const fs::path& folder : folders) {
         catalogue.readFolder(folder / "choosing", &Catalogue::addBodies);
+        catalogue.readFolder(folder / "outlines", &Catalogue::addOutline);
         catalogue.readFolder(folder / "parts", &Catalogue::addPart);
         catalogue.readFolder(folder / "devices", &Catalogue::addDevice);
         catalogue.readFolder(folder / "registers", &Catalogue::addRegisterMap);
@@ -167,6 +168,7 @@ Expected<void> Catalogue::addPart(const std::string& text, const std::string& fi
                           "an id that no other part has (also in " + findPart(part.id)->file + ")");
         if (fields.error()) return tl::unexpected(*fields.error());
         if (const auto built = checkBuilds(part, *family); !built) return tl::unexpected(built.error().within(file));
+        if (const auto good = checkPins(part, file); !good) return good;
         m_parts.push_back(std::move(part));
         return {};
     });
@@ -186,11 +188,35 @@ Expected<void> Catalogue::addBodies(const std::string& text, const std::string& 
     return {};
 }
 
+Expected<void> Catalogue::addOutline(const std::string& text, const std::string& file) {
+    auto outline = readOutline(text, file);
+    if (!outline) return tl::unexpected(outline.error());
+    if (m_outlines.contains(outline->id))
+        return fail(ErrorCode::Range, file + ": id", "“" + outline->id + "” a second time",
+                    "an id that no other outline has");
+    m_outlines.emplace(outline->id, std::move(*outline));
+    return {};
+}
+
+Expected<void> Catalogue::checkPins(const PartFacts& part, const std::string& file) const {
+    for (const Pinout& pinout : part.pinouts) {
+        const auto outline = m_outlines.find(pinout.outline);
+        if (outline == m_outlines.end())
+            return fail(ErrorCode::Unknown, file + ": pins.outline", "“" + pinout.outline + "”",
+                        "the id of a file in outlines/");
+        if (static_cast<int>(pinout.pins.size()) != outline->second.pins())
+            return fail(ErrorCode::Range, file + ": pins.pins", fmt::format("{} pins", pinout.pins.size()),
+                        fmt::format("the {} pins of {}", outline->second.pins(), pinout.outline));
+    }
+    return {};
+}
+
 Expected<void> Catalogue::addDevice(const std::string& text, const std::string& file) {
     auto part = readDevicePart(text, file);
     if (!part) return tl::unexpected(part.error());
     if (!part->body.empty() && !m_bodies.empty() && !m_bodies.contains(part->body))
         return fail(ErrorCode::Unknown, file + ": body", "“" + part->body + "”", "a body of choosing/bodies.json");
+    if (const auto good = checkPins(*part, file); !good) return good;
     if (findDevicePart(part->id) || findPart(part->id))
         return fail(ErrorCode::Range, file + ": id", "“" + part->id + "” a second time",
                     "an id that no other part has");

@@ -2,6 +2,7 @@
 
 #include "catalogue/body.h"
 #include "catalogue/device_part.h"
+#include "catalogue/outline.h"
 #include "catalogue/part.h"
 #include "catalogue/register_file.h"
 #include "units/error.h"
@@ -40,6 +41,9 @@ class Catalogue {
     [[nodiscard]] Expected<void> addBodies(const std::string& json, const std::string& file);
     /// What parts look like to the world they are put into, by id.
     [[nodiscard]] const Bodies& bodies() const { return m_bodies; }
+    [[nodiscard]] Expected<void> addOutline(const std::string& json, const std::string& file);
+    /// The bodies that are drawn, by id.
+    [[nodiscard]] const Outlines& outlines() const { return m_outlines; }
     [[nodiscard]] const std::vector<ConverterPart>& converters() const { return m_converters; }
     [[nodiscard]] const std::vector<Error>& problems() const { return m_problems; }
 
@@ -56,8 +60,10 @@ class Catalogue {
     void readFolder(const std::filesystem::path& folder, Add add);
 
     void checkBody(JsonFields& fields, const std::string& body) const;
+    [[nodiscard]] Expected<void> checkPins(const PartFacts& part, const std::string& file) const;
 
     Bodies m_bodies;
+    Outlines m_outlines;
     std::vector<Part> m_parts;
     std::vector<ConverterPart> m_converters;
     std::vector<DevicePart> m_devices;

@@ -49,6 +49,7 @@ PartFacts readFacts(JsonFields& fields, const std::string& file) {
     facts.measures = fields.textOr("measures", "");
     facts.pressureKind = fields.textOr("pressure_kind", "");
     facts.remarks = readRemarks(fields);
+    facts.pinouts = readPinouts(fields);
     facts.source = fields.text("source");
     facts.file = file;
     return facts;

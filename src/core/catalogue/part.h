@@ -1,6 +1,7 @@
 // Room `catalogue`: the parts and converters that are known, read from data files and checked.
 #pragma once
 
+#include "catalogue/outline.h"
 #include "numeric/transfer.h"
 #include "sensors/parameters.h"
 #include "units/quantity.h"
@@ -51,6 +52,7 @@ struct PartFacts {
     std::string measures;      ///< "chip" for the sensor inside a chip; empty: what it is put into
     std::string pressureKind;  ///< "absolute", "gauge" or "differential"; empty when not a pressure or not stated
     std::vector<PartRemark> remarks;
+    std::vector<Pinout> pinouts;  ///< of each body whose pins are known, the usual one first; empty: none is
     std::string source;  ///< document title and section
     std::string file;    ///< where it was read from
 };

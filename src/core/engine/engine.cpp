@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <numeric>
 
 namespace fg {
 
@@ -123,9 +124,19 @@ void Engine::takeLocked(std::span<const Sample> samples, Heard& heard) {
     bind(heard);
     m_samples += samples.size();
     std::vector<const Sample*> newest(heard.names.size());
-    for (const Sample& sample : samples) {
-        newest[sample.channel] = &sample;
-        for (const std::size_t index : heard.bound[sample.channel]) m_running[index].samples.push_back(&sample);
+    // A replay brings long runs of one channel: each is handed on as a whole.
+    for (std::size_t begin = 0; begin < samples.size();) {
+        const std::uint32_t channel = samples[begin].channel;
+        std::size_t end = begin + 1;
+        while (end < samples.size() && samples[end].channel == channel) ++end;
+        newest[channel] = &samples[end - 1];
+        for (const std::size_t index : heard.bound[channel]) {
+            auto& taken = m_running[index].samples;
+            const std::size_t before = taken.size();
+            taken.resize(before + (end - begin));
+            std::iota(taken.begin() + static_cast<std::ptrdiff_t>(before), taken.end(), &samples[begin]);
+        }
+        begin = end;
     }
     for (std::size_t channel = 0; channel < newest.size(); ++channel)
         if (newest[channel]) m_lastRaw[heard.names[channel]] = {newest[channel]->raw, newest[channel]->time_s};

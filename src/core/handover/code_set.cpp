@@ -21,29 +21,10 @@ std::vector<CodeChoice> writeAllCode(const Gauge& gauge, CodeWish wish) {
     for (const CodeArithmetic arithmetic : kCodeArithmetics) {
         wish.arithmetic = arithmetic;
         all.push_back({arithmetic, writeCode(gauge, wish), {}});
-        if (all.back().code) all.back().curve = errorCurve(*all.back().code, kBands);
+        if (const auto& code = all.back().code; code && code->errorAt)
+            all.back().curve = errorBands(code->range, kBands, code->errorAt);
     }
     return all;
-}
-
-std::vector<CodeErrorBand> errorCurve(const GaugeCode& code, std::size_t bands) {
-    std::vector<CodeErrorBand> curve;
-    if (!code.errorAt) return curve;
-    const std::int64_t count = code.range.size();
-    constexpr std::int64_t kMostCodes = 20'000;
-    const std::int64_t stride = std::max<std::int64_t>(1, count / kMostCodes);
-    const std::int64_t width = std::max<std::int64_t>(stride, (count + static_cast<std::int64_t>(bands) - 1) /
-                                                                  static_cast<std::int64_t>(bands));
-    for (std::int64_t from = code.range.first; from <= code.range.last; from += width) {
-        const std::int64_t to = std::min(from + width - 1, code.range.last);
-        CodeErrorBand band{from + (to - from) / 2, HUGE_VAL, -HUGE_VAL};
-        for (std::int64_t at = from; at <= to; at += stride) {
-            const double error = code.errorAt(at);
-            band.low = std::min(band.low, error), band.high = std::max(band.high, error);
-        }
-        curve.push_back(band);
-    }
-    return curve;
 }
 
 std::string codeReadme(const Gauge& gauge, const GaugeCode& code) {

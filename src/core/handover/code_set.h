@@ -1,14 +1,9 @@
 #pragma once
 
+#include "handover/error_curve.h"
 #include "handover/gauge_code.h"
 
 namespace fg {
-
-/// The least and the largest error among neighbouring codes, for a plot.
-struct CodeErrorBand {
-    std::int64_t code = 0;  ///< in their middle
-    double low = 0, high = 0;
-};
 
 /// One way to compute a gauge: the code, or why there is none.
 struct CodeChoice {
@@ -19,10 +14,6 @@ struct CodeChoice {
 
 /// A gauge in every arithmetic, to choose from. `wish` says everything but the arithmetic.
 [[nodiscard]] std::vector<CodeChoice> writeAllCode(const Gauge& gauge, CodeWish wish);
-
-/// The error over the codes of the range in at most `bands` steps; none of a digital part. Where there are more codes
-/// than can be run in a second, over so many of them.
-[[nodiscard]] std::vector<CodeErrorBand> errorCurve(const GaugeCode& code, std::size_t bands);
 
 /// Files in a folder that is made where it is not there. Files of the same names are replaced, each only when it is
 /// whole. Errors: Io.

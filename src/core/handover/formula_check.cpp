@@ -107,11 +107,24 @@ std::vector<std::int64_t> descended(const TypedLine& line, std::vector<std::int6
     return constants;
 }
 
+constexpr std::int64_t kFitCodes = 250;
+constexpr std::size_t kBands = 200;
+
+/// What a line says less what the gauge reads, in C's arithmetic; NaN where it divides by 0.
+std::vector<CodeErrorBand> curveOf(const AnalogPath& path, const CodeRange& range, const Unit& unit,
+                                   const TypedLine& line, LineInt width, double scale) {
+    return errorBands(range, kBands, [&](std::int64_t code) {
+        const LineValue value = line.at(code, width);
+        return value.isNone ? std::nan("")
+                            : value.value / scale - unit.fromCanonical(path.reading(static_cast<double>(code)));
+    });
+}
+
 BetterLine measured(const AnalogPath& path, const CodeRange& range, const Unit& unit, const TypedLine& line,
                     std::string text, LineInt width, double scale) {
     constexpr std::int64_t kMostCodes = 1 << 20;
     const Readout all = readoutOf(path, range, unit, kMostCodes);
-    BetterLine better{std::move(text), scale, {}};
+    BetterLine better{std::move(text), scale, {}, {}};
     double sum = 0;
     for (std::size_t i = 0; i < all.codes.size(); ++i) {
         const LineValue value = line.at(all.codes[i], width);
@@ -122,10 +135,9 @@ BetterLine measured(const AnalogPath& path, const CodeRange& range, const Unit& 
     }
     better.error.checked = static_cast<std::int64_t>(all.codes.size());
     better.error.mean = sum / static_cast<double>(all.codes.size());
+    better.curve = curveOf(path, range, unit, line, width, scale);
     return better;
 }
-
-constexpr std::int64_t kFitCodes = 250;
 
 }  // namespace
 
@@ -166,6 +178,10 @@ Expected<LineCheck> checkLine(const Gauge& gauge, const TypedLine& line, LineInt
         check.shownValue = line.at(check.shownCode, width).value / scale;
     }
     check.error.mean = check.error.checked > 0 ? sum / static_cast<double>(check.error.checked) : 0;
+    check.curve = curveOf(*gauge.analog(), *range, unit, line, width, scale);
+    check.realCurve = errorBands(*range, kBands, [&](std::int64_t code) {
+        return line.exactAt(code) / scale - unit.fromCanonical(gauge.analog()->reading(static_cast<double>(code)));
+    });
     return check;
 }
 

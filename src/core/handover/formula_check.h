@@ -1,5 +1,6 @@
 #pragma once
 
+#include "handover/error_curve.h"
 #include "handover/integer_form.h"
 #include "handover/typed_line.h"
 
@@ -18,6 +19,8 @@ struct LineCheck {
     double cutWorst = 0;     ///< the most that whole numbers cost against that
     CodeRange range;
     double scale = 1;
+    std::vector<CodeErrorBand> curve;      ///< what the line says less what the gauge reads, over the codes of the span
+    std::vector<CodeErrorBand> realCurve;  ///< the same of the line in real numbers
 };
 
 /// A line whose constants fit the gauge better.
@@ -25,6 +28,7 @@ struct BetterLine {
     std::string text;
     double scale = 1;
     CodeError error;
+    std::vector<CodeErrorBand> curve;  ///< as LineCheck::curve
 };
 
 /// Runs the line over every code of the span. Its result is the reading in `unit` times `scale`. Errors: those of

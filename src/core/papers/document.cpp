@@ -33,6 +33,28 @@ constexpr std::string_view kStyle =
     "th,td{text-align:left;padding:.2em .8em;border-bottom:1px solid #bbb}"
     "th.n,td.n{text-align:right}";
 
+struct Image {
+    std::string title, svg;
+};
+
+std::vector<Image> imagesOf(const PaperSection& section) {
+    std::vector<Image> images;
+    for (const PaperFigure& figure : section.figures) images.push_back({figure.title, svgOf(figure)});
+    for (const Drawing& drawing : section.drawings) images.push_back({drawing.title, svgOf(drawing)});
+    return images;
+}
+
+/// A picture as a data: address, for a page that needs no other file.
+std::string addressOf(const std::string& svg) {
+    std::string out = "data:image/svg+xml,";
+    for (const char c : svg) {
+        const bool isPlain = (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || (c >= '0' && c <= '9') || c == '-' ||
+                             c == '_' || c == '.' || c == '~';
+        out += isPlain ? std::string(1, c) : fmt::format("%{:02X}", static_cast<unsigned char>(c));
+    }
+    return out;
+}
+
 }  // namespace
 
 std::string inHtml(std::string_view text) {
@@ -64,8 +86,8 @@ std::string markdownOf(const Paper& paper) {
     for (const PaperSection& section : paper.sections) {
         out += "\n## " + inMarkdown(section.heading) + "\n";
         for (const std::string& text : section.paragraphs) out += "\n" + inMarkdown(text) + "\n";
-        for (const PaperFigure& figure : section.figures)
-            out += "\n![" + inMarkdown(figure.title) + "](" + svgAddressOf(figure) + ")\n";
+        for (const Image& image : imagesOf(section))
+            out += "\n![" + inMarkdown(image.title) + "](" + addressOf(image.svg) + ")\n";
         const PaperTable& table = section.table;
         if (table.heads.empty()) continue;
         out += "\n|";
@@ -92,9 +114,9 @@ std::string htmlOf(const Paper& paper) {
     for (const PaperSection& section : paper.sections) {
         out += "<h2>" + inHtml(section.heading) + "</h2>\n";
         for (const std::string& text : section.paragraphs) paragraph(text);
-        for (const PaperFigure& figure : section.figures)
-            out += "<p>" + inHtml(figure.title) + "</p>\n<p><img alt=\"" + inHtml(figure.title) + "\" src=\"" +
-                   svgAddressOf(figure) + "\"></p>\n";
+        for (const Image& image : imagesOf(section))
+            out += "<p>" + inHtml(image.title) + "</p>\n<p><img alt=\"" + inHtml(image.title) + "\" src=\"" +
+                   addressOf(image.svg) + "\"></p>\n";
         const PaperTable& table = section.table;
         if (table.heads.empty()) continue;
         const auto cell = [&](const char* tag, std::size_t column, const std::string& text) {

@@ -1,6 +1,7 @@
 // Room `papers`: documents for people, made of headings, paragraphs, figures and tables; as Markdown and as HTML.
 #pragma once
 
+#include "papers/drawing.h"
 #include "papers/figure.h"
 
 #include <string>
@@ -20,6 +21,7 @@ struct PaperSection {
     std::vector<std::string> paragraphs;
     PaperTable table;                       ///< below them; without heads there is none
     std::vector<PaperFigure> figures = {};  ///< between paragraphs and table
+    std::vector<Drawing> drawings = {};     ///< behind them
 };
 
 struct Paper {

@@ -135,14 +135,4 @@ class Drawing {
 
 std::string svgOf(const PaperFigure& figure) { return Drawing(figure).svg(); }
 
-std::string svgAddressOf(const PaperFigure& figure) {
-    std::string out = "data:image/svg+xml,";
-    for (const char c : svgOf(figure)) {
-        const bool isPlain = (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || (c >= '0' && c <= '9') || c == '-' ||
-                             c == '_' || c == '.' || c == '~';
-        out += isPlain ? std::string(1, c) : fmt::format("%{:02X}", static_cast<unsigned char>(c));
-    }
-    return out;
-}
-
 }  // namespace fg

@@ -23,7 +23,5 @@ struct PaperFigure {
 
 /// As SVG 1.1, black on white, without fonts of its own.
 [[nodiscard]] std::string svgOf(const PaperFigure& figure);
-/// The same as a data: address, for an image of a page that needs no other file.
-[[nodiscard]] std::string svgAddressOf(const PaperFigure& figure);
 
 }  // namespace fg

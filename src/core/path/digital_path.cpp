@@ -190,9 +190,8 @@ Clip clipOf(Bound bound) {
 Reading DigitalPath::readingOf(std::span<const std::uint8_t> frame) const {
     const auto blocks = blocksOf(frame);
     if (!blocks) return {kNoReading};
-    const auto laid = laidOut(*m_part->device, m_quietOptions, withCalibration(*blocks));
-    if (!laid) return {kNoReading};
-    const auto decoded = m_part->device->decode(*laid, m_quietOptions);
+    // Nothing to lay out: a frame holds no words, and the calibration was laid out when the path was built.
+    const auto decoded = m_part->device->decode(withCalibration(*blocks), m_quietOptions);
     const DeviceReading* reading = decoded ? decoded->find(m_reading) : nullptr;
     if (!reading || std::isnan(reading->value)) return {kNoReading};
     return {m_correction.apply(reading->value), clipOf(reading->bound)};

@@ -2,6 +2,7 @@
 
 #include "bench/document.h"
 #include "findings/finding.h"
+#include "planning/wires.h"
 #include "planning/pull_up.h"
 
 #include <optional>
@@ -118,6 +119,7 @@ struct BenchPlan {
     std::vector<PlanRail> rails;
     PlanSchedule schedule;
     std::vector<CableRun> cables;
+    std::vector<PinWires> wires;  ///< pin by pin, one for each of `cables`
     double oneWire_m = 0;  ///< all 1-wire runs together
     std::vector<PartsLine> parts;
     std::vector<Finding> findings;  ///< of the bench as a whole, worst first
@@ -141,5 +143,8 @@ struct BenchPlan {
 
 /// The parts list as CSV (RFC 4180): count, value, what, tolerance, where.
 [[nodiscard]] std::string partsCsv(const std::vector<PartsLine>& parts);
+
+/// Every wire as CSV: mark, gauge, part, conductor, pin, to, colour.
+[[nodiscard]] std::string wiresCsv(const std::vector<PinWires>& wires);
 
 }  // namespace fg

@@ -44,7 +44,13 @@ struct Item {
                                       const Board& board);
 [[nodiscard]] std::vector<PlanRail> railsOf(const std::vector<Item>& items, const Board& board,
                                             const PlanSchedule& schedule, const Catalogue& catalogue);
-[[nodiscard]] std::vector<CableRun> cablesOf(const std::vector<Item>& items, const std::vector<PlanRail>& rails);
+[[nodiscard]] std::vector<PinWires> wiresOf(const std::vector<Item>& items, const std::vector<PlanGroup>& groups,
+                                            const std::vector<Rail>& rails, const Catalogue& catalogue);
+/// `wires`: what wiresOf() made of the same items.
+[[nodiscard]] std::vector<CableRun> cablesOf(const std::vector<Item>& items, const std::vector<PlanRail>& rails,
+                                             const std::vector<PinWires>& wires);
+/// The pull-up that a line wants beside those of its modules: as given, else as worked out; 0: none.
+[[nodiscard]] double pullUpToAdd_ohm(const PlanGroup& group);
 [[nodiscard]] std::vector<PartsLine> partsOf(const std::vector<Item>& items, const std::vector<PlanGroup>& groups);
 [[nodiscard]] std::vector<Finding> benchFindings(const std::vector<Item>& items, const BenchPlan& plan,
                                                  const Board& board);

@@ -93,9 +93,7 @@ std::vector<PartsLine> partsOf(const std::vector<Item>& items, const std::vector
                      standardNote("resistor", *answer->recommended_ohm), "5 %", item.name() + ": pull-up");
     }
     for (const PlanGroup& group : groups) {
-        // What is said; where nothing is and no module carries one, what would do.
-        const bool isWanted = group.pullUp && group.pullUp->recommended_ohm && group.pullUp->modules_ohm == 0;
-        const double own = group.own_ohm > 0 ? group.own_ohm : isWanted ? *group.pullUp->recommended_ohm : 0;
+        const double own = pullUpToAdd_ohm(group);
         if (!(own > 0)) continue;
         list.add(group.kind == GroupKind::I2c ? 2 : 1, shortEngineering(own, Quantity::Resistance).joined(),
                  standardNote("resistor", own), "5 %", group.title + ": pull-up");
@@ -104,25 +102,3 @@ std::vector<PartsLine> partsOf(const std::vector<Item>& items, const std::vector
 }
 
 }  // namespace fg::plan
-
-namespace fg {
-namespace {
-
-std::string quoted(const std::string& text) {
-    if (text.find_first_of(",\"\n") == std::string::npos) return text;
-    std::string out = "\"";
-    for (const char c : text) out += c == '"' ? std::string("\"\"") : std::string(1, c);
-    return out + "\"";
-}
-
-}  // namespace
-
-std::string partsCsv(const std::vector<PartsLine>& parts) {
-    std::string csv = "count,value,what,tolerance,where\r\n";
-    for (const PartsLine& line : parts)
-        csv += fmt::format("{},{},{},{},{}\r\n", line.count, quoted(line.value), quoted(line.what),
-                           quoted(line.tolerance), quoted(line.where));
-    return csv;
-}
-
-}  // namespace fg

@@ -57,6 +57,20 @@ PaperSection placesOf(const Bench& bench, const PlanGroup& group) {
     return section;
 }
 
+PaperSection wiresOf(const PinWires& wires, double length_m) {
+    PaperSection section{fmt::format("Wires of {} ({})", wires.who, wires.part), {}, {}};
+    section.paragraphs.push_back(length_m > 0 ? fmt::format("Cable {}, {} m.", wires.cable, plainNumber(length_m, 3))
+                                              : fmt::format("Cable {}, length not given.", wires.cable));
+    for (const std::string& text : wires.beside) section.paragraphs.push_back(text);
+    if (!wires.problem.empty()) section.paragraphs.push_back("Not given yet: " + wires.problem);
+    if (!wires.source.empty()) section.paragraphs.push_back("Pins: " + wires.source + ".");
+    section.drawings = wires.drawings;
+    section.table.heads = {"Mark", "Conductor", "Pin of the part", "To", "Colour"};
+    for (const Wire& wire : wires.wires)
+        section.table.rows.push_back({wire.mark, wire.conductor, wire.pin, wire.to, wire.colour});
+    return section;
+}
+
 PaperSection valuesOf(const GaugeSpec& spec, const Catalogue& catalogue) {
     PaperSection section{"Circuit", {}, {}};
     section.table.heads = {"Stage", "Value", "Is", "Tolerance"};
@@ -157,12 +171,8 @@ Paper benchSheet(const Bench& bench, const Catalogue& catalogue, const std::stri
         PaperSection section = placesOf(bench, group);
         if (!section.table.rows.empty()) paper.sections.push_back(std::move(section));
     }
-    PaperSection cables{"Cables", {}, {}};
-    cables.table = {{"To", "Conductors, in the connector's order", "Length", "Marks"}, {2}, {}};
-    for (const CableRun& run : plan.cables)
-        cables.table.rows.push_back({run.who, joined(run.conductors, ", "),
-                                     run.length_m > 0 ? plainNumber(run.length_m, 3) + " m" : "not given", run.marks});
-    if (!cables.table.rows.empty()) paper.sections.push_back(std::move(cables));
+    for (std::size_t i = 0; i < plan.wires.size(); ++i)
+        paper.sections.push_back(wiresOf(plan.wires[i], plan.cables[i].length_m));
     PaperSection rails{"Supplies", {}, {}};
     rails.table = {{"Rail", "Voltage", "Peak", "Average", "Loads"}, {1, 2, 3}, {}};
     for (const PlanRail& rail : plan.rails) {
@@ -247,6 +257,9 @@ Expected<std::vector<std::string>> writePapers(const Bench& bench, const Catalog
     if (const auto done = write("parts.csv", partsCsv(planOf(bench, catalogue).parts)); !done)
         return tl::unexpected(done.error());
     list.table.rows.push_back({"Parts list", "parts.csv"});
+    if (const auto done = write("wires.csv", wiresCsv(planOf(bench, catalogue).wires)); !done)
+        return tl::unexpected(done.error());
+    list.table.rows.push_back({"Wires, pin by pin", "wires.csv"});
     Identifiers names;
     for (const BenchGauge& gauge : bench.gauges) {
         const std::string file = names.fresh(gauge.spec.name) + ".gauge.json";

@@ -63,32 +63,42 @@ std::vector<ParameterSpec> pulseLoadParameters() {
             supplySpec()};
 }
 
+Hookup toPin(const Parameters&) { return {"{pin}", "ground"}; }
+Hookup toPair(const Parameters&) { return {"the + input of {pin}", "the − input of {pin}"}; }
+Hookup toPulsePin(const Parameters&) {
+    return {"{pin}", "ground", {"{load_ohm} between {pin} and ground: the part is read by its current"}};
+}
+
 const std::array kRows{
     WiringKind{.id = "direct",
                .title = "Straight to the pin",
                .input = Quantity::Voltage,
                .output = Quantity::Voltage,
                .parameters = parameters,
-               .make = makeVoltage},
+               .make = makeVoltage,
+               .hookup = toPin},
     WiringKind{.id = "bridge",
                .title = "Bridge to a differential input",
                .input = Quantity::Voltage,
                .output = Quantity::Voltage,
                .parameters = parameters,
                .make = makeVoltage,
+               .hookup = toPair,
                .isDifferential = true},
     WiringKind{.id = "frequency",
                .title = "Straight to a counter",
                .input = Quantity::Frequency,
                .output = Quantity::Frequency,
                .parameters = parameters,
-               .make = makeCounted},
+               .make = makeCounted,
+               .hookup = toPin},
     WiringKind{.id = "pulse-load",
                .title = "Resistor that makes pulses readable",
                .input = Quantity::Count,
                .output = Quantity::Count,
                .parameters = pulseLoadParameters,
-               .make = makePulseLoad},
+               .make = makePulseLoad,
+               .hookup = toPulsePin},
 };
 
 }  // namespace

@@ -82,6 +82,14 @@ std::optional<double> currentValue_A(const Parameters& wiring, double source_V, 
     return current_A(wiring, source_V, sensor_ohm);
 }
 
+Hookup hookup(const Parameters& wiring) {
+    const bool isLow = wiring.textOr("sensor_side", "low") == "low";
+    return {isLow ? "{pin}" : "{source}",
+            isLow ? "ground" : "{pin}",
+            {isLow ? "{fixed_ohm} between {source} and {pin}" : "{fixed_ohm} between {pin} and ground",
+             "{parallel_ohm} across the sensor"}};
+}
+
 const std::array kRows{WiringKind{.id = "divider",
                                   .title = "Divider with a fixed resistor",
                                   .input = Quantity::Resistance,
@@ -91,6 +99,7 @@ const std::array kRows{WiringKind{.id = "divider",
                                   .sourceImpedance_ohm = sourceImpedance_ohm,
                                   .sensorCurrent_A = currentValue_A,
                                   .recordedCurrent = current_A<Recorded>,
+                                  .hookup = hookup,
                                   .hangsOnSource = true}};
 
 }  // namespace

@@ -16,6 +16,14 @@ struct WiringContext {
 
 using MadeNetwork = Expected<std::unique_ptr<Transfer>>;
 
+/// Where the wires of a sensor go and what is soldered beside them, in words for people who wire. {pin} stands for the
+/// converter's pin, {source} for what feeds the network, a parameter's id in braces for its value.
+struct Hookup {
+    std::string_view first;   ///< of the signal wire, or of a two-ended sensor's one end
+    std::string_view second;  ///< of its other end, or of the lower wire of a pair
+    std::vector<std::string_view> beside = {};  ///< clauses; one whose parameter has no value is left out
+};
+
 /// What stands between a sensor's signal and the converter pin: everything there is to say about it. Adding one: a file
 /// with the network and its row, declared in kind_rows.h.
 struct WiringKind {
@@ -32,6 +40,7 @@ struct WiringKind {
     /// The same formula recorded.
     std::optional<Recorded> (*recordedCurrent)(const Parameters& wiring, const Recorded& source,
                                                const Recorded& sensor) = nullptr;
+    Hookup (*hookup)(const Parameters& wiring) = nullptr;
     bool hangsOnSource = false;   ///< the network itself needs its source, so it is the reference where nobody said
     bool isDifferential = false;  ///< two wires to a differential input
 };

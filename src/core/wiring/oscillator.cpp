@@ -147,25 +147,36 @@ std::vector<ParameterSpec> oscillatorParameters() {
             supplySpec()};
 }
 
+Hookup timed(const Parameters&) {
+    return {"the threshold pins of the oscillator; its output goes to {pin}",
+            "ground",
+            {"{charge_ohm} from the oscillator's supply to its discharge pin",
+             "{discharge_ohm} from the discharge pin to the threshold pins"}};
+}
+Hookup toTimer(const Parameters&) { return {"{pin}", "ground"}; }
+
 const std::array kRows{
     WiringKind{.id = "oscillator",
                .title = "RC oscillator",
                .input = Quantity::Capacitance,
                .output = Quantity::Frequency,
                .parameters = oscillatorParameters,
-               .make = makeOscillator},
+               .make = makeOscillator,
+               .hookup = timed},
     WiringKind{.id = "oscillator-period",
                .title = "RC oscillator, its period timed",
                .input = Quantity::Capacitance,
                .output = Quantity::Time,
                .parameters = oscillatorParameters,
-               .make = makeOscillatorPeriod},
+               .make = makeOscillatorPeriod,
+               .hookup = timed},
     WiringKind{.id = "period",
                .title = "To a timer of the period",
                .input = Quantity::Frequency,
                .output = Quantity::Time,
                .parameters = countedParameters,
-               .make = makePeriod},
+               .make = makePeriod,
+               .hookup = toTimer},
 };
 
 }  // namespace

@@ -219,6 +219,20 @@ std::optional<Recorded> recordedSourceCurrent(const Parameters& wiring, const Re
     return excitation ? std::optional<Recorded>(*excitation) : std::nullopt;
 }
 
+Hookup throughAttenuator(const Parameters&) {
+    return {"{top_ohm}, whose other end is {pin}", "ground", {"{bottom_ohm} between {pin} and ground"}};
+}
+Hookup throughAmplifier(const Parameters&) {
+    return {"the input of the amplifier; its output goes to {pin}", "ground"};
+}
+Hookup fromCurrentSource(const Parameters&) { return {"{pin}, and the current source beside it", "ground"}; }
+Hookup overLoad(const Parameters&) { return {"{pin}", "ground", {"{load_ohm} between {pin} and ground"}}; }
+Hookup intoTransimpedance(const Parameters&) {
+    return {"the inverting input of the amplifier; its output goes to {pin}",
+            "ground",
+            {"{feedback_ohm} from the amplifier's output to its inverting input"}};
+}
+
 const std::array kRows{
     WiringKind{.id = "attenuator",
                .title = "Divider for a higher voltage",
@@ -226,13 +240,15 @@ const std::array kRows{
                .output = Quantity::Voltage,
                .parameters = attenuatorParameters,
                .make = makeAttenuator,
-               .sourceImpedance_ohm = attenuatorImpedance_ohm},
+               .sourceImpedance_ohm = attenuatorImpedance_ohm,
+               .hookup = throughAttenuator},
     WiringKind{.id = "amplifier",
                .title = "Amplifier",
                .input = Quantity::Voltage,
                .output = Quantity::Voltage,
                .parameters = amplifierParameters,
-               .make = makeAmplifier},
+               .make = makeAmplifier,
+               .hookup = throughAmplifier},
     WiringKind{.id = "current-source",
                .title = "Current source",
                .input = Quantity::Resistance,
@@ -240,20 +256,23 @@ const std::array kRows{
                .parameters = currentSourceParameters,
                .make = makeCurrentSource,
                .sensorCurrent_A = sourceCurrent_A,
-               .recordedCurrent = recordedSourceCurrent},
+               .recordedCurrent = recordedSourceCurrent,
+               .hookup = fromCurrentSource},
     WiringKind{.id = "load",
                .title = "Load or shunt resistor",
                .input = Quantity::Current,
                .output = Quantity::Voltage,
                .parameters = loadParameters,
                .make = makeLoad,
-               .sourceImpedance_ohm = loadImpedance_ohm},
+               .sourceImpedance_ohm = loadImpedance_ohm,
+               .hookup = overLoad},
     WiringKind{.id = "transimpedance",
                .title = "Transimpedance amplifier",
                .input = Quantity::Current,
                .output = Quantity::Voltage,
                .parameters = transimpedanceParameters,
-               .make = makeTransimpedance},
+               .make = makeTransimpedance,
+               .hookup = intoTransimpedance},
 };
 
 }  // namespace

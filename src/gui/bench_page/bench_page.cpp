@@ -37,7 +37,8 @@ BenchPage::BenchPage(Workbench& workbench, QWidget* parent)
     m_tabs.setObjectName(QStringLiteral("bench.tabs"));
     m_tabs.setDrawBase(false);
     m_tabs.setExpanding(false);
-    for (const QString& name : {tr("Map"), tr("Supplies"), tr("One round"), tr("Cables"), tr("Parts list")})
+    for (const QString& name :
+         {tr("Map"), tr("Supplies"), tr("One round"), tr("Cables"), tr("Wires"), tr("Parts list")})
         m_tabs.addTab(name);
     m_loads.setObjectName(QStringLiteral("bench.loads"));
     m_parts.setObjectName(QStringLiteral("bench.parts"));
@@ -46,6 +47,7 @@ BenchPage::BenchPage(Workbench& workbench, QWidget* parent)
     m_pages.addWidget(page({&m_supplyText, &m_supplies, &m_loads}));
     m_pages.addWidget(page({&m_roundText, &m_round}));
     m_pages.addWidget(page({&m_cableText, &m_cables}));
+    m_pages.addWidget(page({&m_wires, &m_wiresText}));
     m_pages.addWidget(page({&m_partsText, &m_parts, &m_export}));
 
     auto* row = new QHBoxLayout(this);
@@ -85,6 +87,8 @@ BenchPage::BenchPage(Workbench& workbench, QWidget* parent)
                 m_workbench.bench().change(label, [&](Bench& bench) { change(bench.board); });
             });
     connect(&m_cables, &CableTable::lengthEdited, this, &BenchPage::setCable);
+    connect(&m_wires, &WiresPage::edited, this, &BenchPage::editPlace);
+    connect(&m_wires, &WiresPage::exportWanted, this, &BenchPage::exportWires);
     connect(&m_export, &QPushButton::clicked, this, &BenchPage::exportParts);
     connect(&workbench, &Workbench::gaugesChanged, this, [this] {
         if (isVisible()) refresh();
@@ -117,7 +121,7 @@ QWidget* BenchPage::page(std::initializer_list<QWidget*> widgets) {
 void BenchPage::dressAll() {
     dress(m_title, Theme::instance().text(20, true), colours().ink);
     m_supplyText.setTextFormat(Qt::RichText);
-    for (QLabel* label : {&m_intro, &m_supplyText, &m_roundText, &m_cableText, &m_partsText}) {
+    for (QLabel* label : {&m_intro, &m_supplyText, &m_roundText, &m_cableText, &m_wiresText, &m_partsText}) {
         dress(*label, Theme::instance().text(13), colours().ink2);
         label->setWordWrap(true);
     }
@@ -138,6 +142,7 @@ void BenchPage::refresh() {
     showSupplies();
     showRound();
     showCables();
+    m_wires.show(m_plan);
     showParts();
     showFindings();
 }
@@ -256,14 +261,28 @@ void BenchPage::setCable(qint64 gauge, double metres) {
                                [&](Bench& bench) { bench.board.places[gauge].cable_m = metres; });
 }
 
-void BenchPage::exportParts() {
-    const QString path =
-        QFileDialog::getSaveFileName(this, tr("Save the parts list"), QStringLiteral("parts.csv"), tr("CSV (*.csv)"));
+void BenchPage::editPlace(qint64 gauge, const QString& label, const std::function<void(GaugePlace&)>& change) {
+    if (!m_workbench.bench().bench().find(gauge)) return;
+    m_workbench.bench().change(label, [&](Bench& bench) {
+        for (const std::int64_t id : together(gauge)) change(bench.board.places[id]);
+    });
+}
+
+void BenchPage::exportCsv(const QString& title, const QString& name, const std::string& text, QLabel& label) {
+    const QString path = QFileDialog::getSaveFileName(this, title, name, tr("CSV (*.csv)"));
     if (path.isEmpty()) return;
     QFile file(path);
-    const QByteArray text = QByteArray::fromStdString(partsCsv(m_plan.parts));
-    if (!file.open(QIODevice::WriteOnly) || file.write(text) != text.size())
-        m_partsText.setText(tr("%1 could not be written: %2.").arg(path, file.errorString()));
+    if (!file.open(QIODevice::WriteOnly) || file.write(text.data(), static_cast<qint64>(text.size())) < 0 ||
+        !file.flush())
+        label.setText(tr("%1 could not be written: %2.").arg(path, file.errorString()));
+}
+
+void BenchPage::exportParts() {
+    exportCsv(tr("Save the parts list"), QStringLiteral("parts.csv"), partsCsv(m_plan.parts), m_partsText);
+}
+
+void BenchPage::exportWires() {
+    exportCsv(tr("Save the wires"), QStringLiteral("wires.csv"), wiresCsv(m_plan.wires), m_wiresText);
 }
 
 // Esc leaves the page before it may mean "back to live" to the window.

@@ -4,6 +4,7 @@
 #include "bench_page/cable_table.h"
 #include "bench_page/round_view.h"
 #include "bench_page/supplies_form.h"
+#include "bench_page/wires_page.h"
 #include "findings_panel/care_strip.h"
 #include "model/workbench.h"
 #include "widgets/sheet_table.h"
@@ -48,7 +49,11 @@ class BenchPage final : public QWidget {
     void move(qint64 gauge, const QString& place);
     void feed(qint64 gauge, const QString& rail);
     void setCable(qint64 gauge, double metres);
+    void editPlace(qint64 gauge, const QString& label, const std::function<void(GaugePlace&)>& change);
     void exportParts();
+    void exportWires();
+    /// Asks for a file and writes `text` into it; says in `label` what is wrong.
+    void exportCsv(const QString& title, const QString& name, const std::string& text, QLabel& label);
     void dressAll();
 
     Workbench& m_workbench;
@@ -56,12 +61,13 @@ class BenchPage final : public QWidget {
     QLabel m_title, m_intro;
     QTabBar m_tabs;
     QStackedWidget m_pages;
-    QLabel m_supplyText, m_roundText, m_cableText, m_partsText;
+    QLabel m_supplyText, m_roundText, m_cableText, m_wiresText, m_partsText;
     BenchMap m_map;
     SuppliesForm m_supplies;
     SheetTable m_loads;
     RoundView m_round;
     CableTable m_cables;
+    WiresPage m_wires;
     SheetTable m_parts;
     QPushButton m_export;
     QWidget m_side;

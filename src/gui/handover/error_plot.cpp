@@ -17,14 +17,8 @@ ErrorPlot::ErrorPlot(QWidget* parent) : QWidget(parent) {
     setMinimumHeight(px(64));
 }
 
-void ErrorPlot::show(const CodeChoice* choice, Quantity quantity) {
-    m_curve.clear();
-    m_quantity = quantity;
-    if (choice && choice->code) {
-        m_curve = choice->curve;
-        m_range = choice->code->range, m_error = choice->code->error, m_wanted = choice->code->wanted;
-        m_unit = choice->code->unit;
-    }
+void ErrorPlot::show(ErrorPicture picture) {
+    m_picture = std::move(picture);
     update();
 }
 
@@ -32,37 +26,50 @@ void ErrorPlot::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
     const Palette& p = colours();
-    if (m_curve.empty() || !m_unit) return;
+    const ErrorPicture& of = m_picture;
+    if (of.band.empty() || !of.unit) return;
     // The wanted error stands where it can be seen, whichever of both is larger.
-    const double tall = std::max({m_wanted * 1.25, m_error.worst * 1.15, 1e-300});
+    const double tall = std::max({of.wanted * 1.25, of.error.worst * 1.15, 1e-300});
     const double left = px(62), right = width() - px(10), top = px(8), bottom = height() - px(24);
-    const auto first = static_cast<double>(m_range.min), last = static_cast<double>(m_range.max);
+    const auto first = static_cast<double>(of.range.min), last = static_cast<double>(of.range.max);
     const auto x = [&](double code) { return left + (right - left) * (code - first) / (last - first); };
     const auto y = [&](double error) { return (top + bottom) / 2 - (bottom - top) / 2 * error / tall; };
     painter.fillRect(QRectF(left, top, right - left, bottom - top), p.field);
-    const double from = x(static_cast<double>(m_range.first)), to = x(static_cast<double>(m_range.last));
+    const double from = x(static_cast<double>(of.range.first)), to = x(static_cast<double>(of.range.last));
     for (const QRectF& beyond :
          {QRectF(left, top, from - left, bottom - top), QRectF(to, top, right - to, bottom - top)})
         painter.fillRect(beyond, QBrush(p.line, Qt::BDiagPattern));
     painter.setPen(QPen(p.rule, 1));
     painter.drawLine(QPointF(left, y(0)), QPointF(right, y(0)));
     painter.setPen(QPen(p.ink, 1, Qt::DashLine));
-    for (const double wanted : {m_wanted, -m_wanted})
-        painter.drawLine(QPointF(left, y(wanted)), QPointF(right, y(wanted)));
+    for (const double wanted : {of.wanted, -of.wanted})
+        if (of.wanted > 0) painter.drawLine(QPointF(left, y(wanted)), QPointF(right, y(wanted)));
 
-    QPolygonF band;
-    for (const CodeErrorBand& one : m_curve)
-        band << QPointF(x(static_cast<double>(one.code)), y(std::min(one.high, tall)));
-    for (auto one = m_curve.rbegin(); one != m_curve.rend(); ++one)
-        band << QPointF(x(static_cast<double>(one->code)), y(std::max(one->low, -tall)));
-    const QuantityColours& quantity = p.of(m_quantity);
+    // Beyond the plot a curve runs along its edge.
+    const auto outline = [&](const std::vector<CodeErrorBand>& curve) {
+        QPolygonF points;
+        for (const CodeErrorBand& one : curve)
+            points << QPointF(x(static_cast<double>(one.code)), y(std::clamp(one.high, -tall, tall)));
+        for (auto one = curve.rbegin(); one != curve.rend(); ++one)
+            points << QPointF(x(static_cast<double>(one->code)), y(std::clamp(one->low, -tall, tall)));
+        return points;
+    };
+    const QuantityColours& quantity = p.of(of.quantity);
     painter.setPen(QPen(quantity.line, 1.2));
     painter.setBrush(quantity.line);
-    painter.drawPolygon(band);
+    painter.drawPolygon(outline(of.band));
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(p.ink, 1.2));
+    if (!of.better.empty()) painter.drawPolygon(outline(of.better));
+    painter.setPen(QPen(p.ink, 1.2, Qt::DotLine));
+    QPolygonF real;
+    for (const CodeErrorBand& one : of.real)
+        real << QPointF(x(static_cast<double>(one.code)), y(std::clamp((one.low + one.high) / 2, -tall, tall)));
+    painter.drawPolyline(real);
 
-    const auto at = static_cast<double>(m_error.atCode);
+    const auto at = static_cast<double>(of.error.atCode);
     const auto here =
-        std::min_element(m_curve.begin(), m_curve.end(), [&](const CodeErrorBand& a, const CodeErrorBand& b) {
+        std::min_element(of.band.begin(), of.band.end(), [&](const CodeErrorBand& a, const CodeErrorBand& b) {
             return std::abs(static_cast<double>(a.code) - at) < std::abs(static_cast<double>(b.code) - at);
         });
     const double worst = std::abs(here->low) > std::abs(here->high) ? here->low : here->high;
@@ -75,15 +82,16 @@ void ErrorPlot::paintEvent(QPaintEvent*) {
     const auto label = [&](double error, const QString& text) {
         painter.drawText(QRectF(0, y(error) - px(9), left - px(6), px(18)), Qt::AlignRight | Qt::AlignVCenter, text);
     };
-    label(m_wanted, QStringLiteral("+") + qs(plainNumber(m_wanted, 3)));
-    label(0, QStringLiteral("0 ") + qs(m_unit->symbol));
-    label(-m_wanted, QStringLiteral("−") + qs(plainNumber(m_wanted, 3)));
+    const double marked = of.wanted > 0 ? of.wanted : of.error.worst;
+    label(marked, QStringLiteral("+") + qs(plainNumber(marked, 3)));
+    label(0, QStringLiteral("0 ") + qs(of.unit->symbol));
+    label(-marked, QStringLiteral("−") + qs(plainNumber(marked, 3)));
     painter.drawText(QRectF(left, bottom + px(2), right - left, px(20)), Qt::AlignLeft | Qt::AlignTop,
-                     QString::number(m_range.min));
+                     QString::number(of.range.min));
     painter.drawText(QRectF(left, bottom + px(2), right - left, px(20)), Qt::AlignRight | Qt::AlignTop,
-                     QString::number(m_range.max));
+                     QString::number(of.range.max));
     painter.drawText(QRectF(left, bottom + px(2), right - left, px(20)), Qt::AlignHCenter | Qt::AlignTop,
-                     tr("%1 … %2").arg(m_range.first).arg(m_range.last));
+                     tr("%1 … %2").arg(of.range.first).arg(of.range.last));
     paintFrame(painter,
                QRect(static_cast<int>(left), static_cast<int>(top), static_cast<int>(right - left),
                      static_cast<int>(bottom - top)),

@@ -1,30 +1,37 @@
 #pragma once
 
-#include "handover/code_set.h"
+#include "handover/error_curve.h"
+#include "handover/integer_form.h"
 
 #include <QWidget>
 
 namespace fg::gui {
 
-/// The error of handed-over code over the codes of the converter: the band between its least and largest, the wanted
-/// error as dashes, a ring at the worst place. Codes that give a status are hatched.
+/// What an ErrorPlot shows.
+struct ErrorPicture {
+    std::vector<CodeErrorBand> band;    ///< filled; empty: nothing to show
+    std::vector<CodeErrorBand> real;    ///< a dashed line: the same without whole numbers; empty: none
+    std::vector<CodeErrorBand> better;  ///< an outline: what would be better; empty: none
+    CodeRange range;
+    CodeError error;    ///< of `band`
+    double wanted = 0;  ///< 0: none
+    const Unit* unit = nullptr;
+    Quantity quantity = Quantity::Temperature;  ///< for the colour
+};
+
+/// An error over the codes of the converter: the band between its least and largest, the wanted error as dashes, a ring
+/// at the worst place. Codes that give a status are hatched.
 class ErrorPlot final : public QWidget {
     Q_OBJECT
   public:
     explicit ErrorPlot(QWidget* parent = nullptr);
-    /// `line`: the gauge's quantity, for its colour. Null: nothing to show.
-    void show(const CodeChoice* choice, Quantity quantity);
+    void show(ErrorPicture picture);
 
   protected:
     void paintEvent(QPaintEvent* event) override;
 
   private:
-    std::vector<CodeErrorBand> m_curve;
-    CodeRange m_range;
-    CodeError m_error;
-    double m_wanted = 0;
-    const Unit* m_unit = nullptr;
-    Quantity m_quantity = Quantity::Temperature;
+    ErrorPicture m_picture;
 };
 
 }  // namespace fg::gui

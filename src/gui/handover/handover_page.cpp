@@ -159,7 +159,14 @@ void HandoverPage::buildCode(QHBoxLayout& row) {
     left->addWidget(&m_code, 1);
     auto* right = new QVBoxLayout;
     right->setSpacing(px(4));
-    right->addWidget(&m_plotTitle);
+    auto* head = new QHBoxLayout;
+    head->addWidget(&m_plotTitle, 1);
+    m_plotOf.setObjectName(QStringLiteral("handover.plotOf"));
+    m_plotOf.setAccessibleName(tr("What the plot shows"));
+    m_plotOf.addItems({tr("of the code"), tr("of your line")});
+    m_plotOf.hide();
+    head->addWidget(&m_plotOf);
+    right->addLayout(head);
     right->addWidget(m_plot, 1);
     m_plotNote.setWordWrap(true);
     right->addWidget(&m_plotNote);
@@ -167,6 +174,12 @@ void HandoverPage::buildCode(QHBoxLayout& row) {
     row.addLayout(left, 3);
     row.addLayout(right, 2);
     connect(&m_files, &QTabBar::currentChanged, this, &HandoverPage::showFile);
+    connect(&m_plotOf, &QComboBox::activated, this, &HandoverPage::showPlot);
+    connect(m_line, &OwnLine::pictured, this, [this](const ErrorPicture& picture) {
+        m_linePicture = picture;
+        m_plotOf.setCurrentIndex(picture.band.empty() ? 0 : 1);
+        showPlot();
+    });
     connect(&m_copy, &QPushButton::clicked, this,
             [this] { QGuiApplication::clipboard()->setText(m_code.toPlainText()); });
     connect(&m_write, &QPushButton::clicked, this, &HandoverPage::write);
@@ -217,7 +230,7 @@ void HandoverPage::refuse(const QString& reason) {
     m_note.setVisible(!reason.isEmpty());
     m_plotTitle.clear();
     m_plotNote.clear();
-    m_plot->show(nullptr, Quantity::Temperature);
+    m_plot->show({});
     m_side->show(nullptr, nullptr);
     m_copy.setEnabled(false);
     m_write.setEnabled(false);
@@ -309,12 +322,42 @@ void HandoverPage::showChosen() {
         }
     }
     showFile(m_files.currentIndex());
-    m_plot->show(choice, view->spec().quantity);
-    m_plotTitle.setText(!code ? QString()
+    m_line->setVisible(view->path() != nullptr);
+    showPlot();
+    m_side->show(view->made(), code);
+}
+
+/// Of the code, or of the line that the maker typed.
+void HandoverPage::showPlot() {
+    const CodeChoice* choice = chosen();
+    const GaugeView* view = m_workbench.current();
+    if (!choice || !view) return;
+    const GaugeCode* code = choice->code ? &*choice->code : nullptr;
+    const bool hasLine = !m_linePicture.band.empty() && view->path();
+    m_plotOf.setVisible(hasLine);
+    if (hasLine && m_plotOf.currentIndex() == 1) {
+        m_plot->show(m_linePicture);
+        m_plotTitle.setText(tr("Error"));
+        m_plotNote.setText(m_linePicture.better.empty()
+                               ? tr("Filled: your line as C counts. Dotted: the same in real numbers.")
+                               : tr("Filled: your line as C counts. Dotted: the same in real numbers. Outlined: the "
+                                    "line that is offered below."));
+        return;
+    }
+    m_plot->show(code ? ErrorPicture{choice->curve,
+                                     {},
+                                     {},
+                                     code->range,
+                                     code->error,
+                                     code->wanted,
+                                     code->unit,
+                                     view->spec().quantity}
+                      : ErrorPicture());
+    m_plotTitle.setText(!code     ? QString()
+                        : hasLine ? tr("Error")
                         : code->atFrame.empty()
                             ? tr("Error over %1 codes").arg(code->error.checked)
                             : tr("Error over %1 %2").arg(code->error.checked).arg(qs(code->checkedOver)));
-    m_line->setVisible(view->path() != nullptr);
     if (code && !code->atFrame.empty()) {
         m_plotNote.setText(
             tr("Bytes of every kind were given to the code and to the part's decoder: where the one has a "
@@ -327,7 +370,6 @@ void HandoverPage::showChosen() {
     } else {
         m_plotNote.setText(qs(choice->code.error().message()));
     }
-    m_side->show(view->made(), code);
 }
 
 void HandoverPage::showFile(int index) {

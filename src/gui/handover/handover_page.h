@@ -46,6 +46,7 @@ class HandoverPage final : public QWidget {
     void fillTable();
     void showChosen();
     void showFile(int index);
+    void showPlot();
     void refuse(const QString& reason);
     void redress();
     void write();
@@ -67,6 +68,8 @@ class HandoverPage final : public QWidget {
     QPushButton m_copy, m_write, m_back;
     QPlainTextEdit m_code;
     ErrorPlot* m_plot;
+    QComboBox m_plotOf;
+    ErrorPicture m_linePicture;
     OwnLine* m_line;
     HandoverSide* m_side;
     std::vector<CodeChoice> m_choices;

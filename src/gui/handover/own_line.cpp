@@ -16,6 +16,13 @@ QString errorSize(double value, const Unit& unit) {
     return qs(significantDigits(value, 3)) + QStringLiteral(" ") + qs(unit.symbol);
 }
 
+ErrorPicture pictureOf(const LineCheck& check, const std::vector<BetterLine>& better, const Unit& unit,
+                       Quantity quantity) {
+    ErrorPicture picture{check.curve, check.realCurve, {}, check.range, check.error, 0, &unit, quantity};
+    if (!better.empty()) picture.better = better.front().curve;
+    return picture;
+}
+
 }  // namespace
 
 OwnLine::OwnLine(Workbench& workbench, QWidget* parent) : QWidget(parent), m_workbench(workbench) {
@@ -69,7 +76,8 @@ OwnLine::OwnLine(Workbench& workbench, QWidget* parent) : QWidget(parent), m_wor
     });
 }
 
-void OwnLine::showSpec(const GaugeView&) {
+void OwnLine::showSpec(const GaugeView& view) {
+    m_quantity = view.spec().quantity;
     dress(m_title, Theme::instance().caption(), colours().ink2);
     m_line.setFont(Theme::instance().digits(14));
     m_digits.setFont(Theme::instance().digits(14));
@@ -109,6 +117,7 @@ void OwnLine::ask() {
     const GaugeView* view = m_workbench.current();
     const std::string text = m_line.text().toStdString();
     markRefused(m_line, {});
+    if (text.empty() || !view || !view->path()) emit pictured({});
     if (text.empty() || !view || !view->path())
         return m_result.setText(
             tr("As it stands in your program; the raw code may have any name. It is run as C counts, "
@@ -133,6 +142,7 @@ void OwnLine::ask() {
 }
 
 void OwnLine::answer(const Expected<LineCheck>& check, const std::vector<BetterLine>& better, const Unit& unit) {
+    emit pictured(check ? pictureOf(*check, better, unit, m_quantity) : ErrorPicture());
     if (!check) return m_result.setText(qs(check.error().message()));
     QStringList lines;
     lines << tr("Worst %1 at code %2, mean %3.")
@@ -150,6 +160,8 @@ void OwnLine::answer(const Expected<LineCheck>& check, const std::vector<BetterL
         lines << tr("Its constants cost %1; whole numbers throw away up to %2.")
                      .arg(errorSize(check->exactWorst, unit), errorSize(check->cutWorst, unit));
     if (check->nones > 0) lines << tr("It divides by 0 at %1 codes.").arg(check->nones);
+    if (!better.empty() && better.front().scale > check->scale)
+        lines << tr("Multiplied by %1 first and divided last, the decimals stay:").arg(better.front().scale);
     if (better.empty() && !check->isOverflowing) lines << tr("No constants of this form come nearer.");
     m_result.setText(lines.join(QStringLiteral("\n")));
     m_take.setVisible(!better.empty());

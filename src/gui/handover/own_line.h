@@ -1,5 +1,6 @@
 #pragma once
 
+#include "handover/error_plot.h"
 #include "handover/formula_check.h"
 #include "model/latest_run.h"
 #include "model/workbench.h"
@@ -18,6 +19,10 @@ class OwnLine final : public QWidget {
     /// The gauge, or its description, is another one.
     void showSpec(const GaugeView& view);
 
+  signals:
+    /// The error of the line over the codes, with what would be better; nothing to show where there is no line.
+    void pictured(const fg::gui::ErrorPicture& picture);
+
   private:
     void ask();
     void askDigits();
@@ -34,6 +39,7 @@ class OwnLine final : public QWidget {
     QPushButton m_take;
     QString m_better;
     int m_betterScale = 1;
+    Quantity m_quantity = Quantity::Temperature;
     LatestRun m_run;
 };
 

@@ -197,14 +197,23 @@ void benchPages(const Camera& camera, MainWindow& window, Workbench& workbench) 
         return window.findChild<QTabBar*>(QStringLiteral("bench.tabs"));
     }();
     camera.take(window, "bench-map", [&] { tabs->setCurrentIndex(0); });
-    camera.take(window, "bench-supplies", [&] { tabs->setCurrentIndex(1); });
+    camera.take(window, "bench-wires", [&] {
+        tabs->setCurrentIndex(4);
+        window.findChild<WiresPage*>()->choose(10);
+    });
     camera.take(window, "journal", [&] { window.showJournal(); });
     window.showBench();
     // To look at, not to keep: under twenty pictures.
     if (!camera.only.isEmpty()) {
+        camera.take(window, "bench-supplies", [&] { tabs->setCurrentIndex(1); });
         camera.take(window, "bench-round", [&] { tabs->setCurrentIndex(2); });
         camera.take(window, "bench-cables", [&] { tabs->setCurrentIndex(3); });
-        camera.take(window, "bench-parts", [&] { tabs->setCurrentIndex(4); });
+        camera.take(window, "bench-wires-module", [&] {
+            tabs->setCurrentIndex(4);
+            window.findChild<WiresPage*>()->choose(7);
+        });
+        camera.take(window, "bench-wires-divider", [&] { window.findChild<WiresPage*>()->choose(1); });
+        camera.take(window, "bench-parts", [&] { tabs->setCurrentIndex(5); });
     }
     tabs->setCurrentIndex(0);
     workbench.selectGauge(workbench.views().at(1).id());

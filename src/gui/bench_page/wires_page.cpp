@@ -1,0 +1,201 @@
+#include "bench_page/wires_page.h"
+
+#include "theme/theme.h"
+#include "widgets/text.h"
+
+#include <algorithm>
+#include <QCompleter>
+#include <QHBoxLayout>
+#include <QSignalBlocker>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+namespace fg::gui {
+namespace {
+
+constexpr int kToColumn = 3, kColourColumn = 4, kEarlierColumn = 5;
+
+QCompleter* usualColours(QWidget* parent) {
+    auto* completer =
+        new QCompleter({QObject::tr("black"), QObject::tr("blue"), QObject::tr("brown"), QObject::tr("green"),
+                        QObject::tr("grey"), QObject::tr("orange"), QObject::tr("red"), QObject::tr("violet"),
+                        QObject::tr("white"), QObject::tr("yellow")},
+                       parent);
+    completer->setCaseSensitivity(Qt::CaseInsensitive);
+    return completer;
+}
+
+}  // namespace
+
+WiresPage::WiresPage(QWidget* parent)
+    : QWidget(parent),
+      m_intro(
+          tr("Every wire from the part's pin to the board. Marks go on both ends of a wire: the cable's number, then "
+             "its place in the connector. Check supply and ground before you switch on: swapped, most parts are hot at "
+             "once, and many are broken.")),
+      m_stripName(tr("Printed beside its pins, from left to right")),
+      m_table({tr("Mark"), tr("Conductor"), tr("Pin of the part"), tr("To"), tr("Colour"), tr("Order")}, {}, kToColumn),
+      m_export(tr("Save all as &CSV…")) {
+    m_parts.setObjectName(QStringLiteral("wires.parts"));
+    m_parts.setAccessibleName(tr("Part whose wires are shown"));
+    for (QComboBox* box : {&m_parts, &m_bodies}) {
+        box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+        box->setMinimumContentsLength(24);
+    }
+    m_bodies.setObjectName(QStringLiteral("wires.bodies"));
+    m_bodies.setAccessibleName(tr("Body of the part"));
+    m_strip.setObjectName(QStringLiteral("wires.strip"));
+    m_strip.setAccessibleName(tr("What is printed beside the module's pins"));
+    m_strip.setPlaceholderText(tr("VCC GND SCL SDA"));
+    m_table.setObjectName(QStringLiteral("wires.table"));
+    m_export.setObjectName(QStringLiteral("wires.export"));
+    m_problem.setObjectName(QStringLiteral("wires.problem"));
+    m_drawing.setObjectName(QStringLiteral("wires.drawing"));
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(px(6));
+    column->addWidget(&m_intro);
+    auto* choice = new QHBoxLayout;
+    choice->setSpacing(px(8));
+    choice->addWidget(&m_parts);
+    choice->addWidget(&m_bodies, 1);
+    column->addLayout(choice);
+    auto* strip = new QHBoxLayout;
+    strip->setSpacing(px(8));
+    strip->addWidget(&m_stripName);
+    strip->addWidget(&m_strip, 1);
+    column->addLayout(strip);
+    for (QWidget* widget : std::initializer_list<QWidget*>{&m_problem, &m_view, &m_drawing, &m_table, &m_beside})
+        column->addWidget(widget);
+    column->addWidget(&m_export, 0, Qt::AlignLeft);
+    connect(&m_parts, &QComboBox::activated, this, [this] { choose(m_parts.currentData().toLongLong()); });
+    connect(&m_bodies, &QComboBox::activated, this, [this] {
+        const std::string body = m_bodies.currentData().toString().toStdString();
+        change(tr("Choose the body of %1"), [body](GaugePlace& place) { place.body = body; });
+    });
+    connect(&m_strip, &QLineEdit::editingFinished, this, [this] {
+        const PinWires* const wires = chosen();
+        auto strip = readStrip(m_strip.text().toStdString());
+        if (!wires || strip == wires->strip) return;
+        change(tr("Set the strip of %1"), [strip = std::move(strip)](GaugePlace& place) { place.strip = strip; });
+    });
+    connect(&m_export, &QPushButton::clicked, this, &WiresPage::exportWanted);
+    connect(&Theme::instance(), &Theme::changed, this, [this] { dressAll(); });
+    dressAll();
+}
+
+void WiresPage::dressAll() {
+    for (QLabel* label : {&m_intro, &m_view, &m_beside, &m_stripName})
+        dress(*label, Theme::instance().text(13), colours().ink2);
+    dress(m_problem, Theme::instance().text(13, true), colours().ink);
+    for (QLabel* label : {&m_intro, &m_view, &m_problem, &m_beside}) label->setWordWrap(true);
+    for (QLabel* label : {&m_view, &m_problem, &m_beside}) label->setTextFormat(Qt::PlainText);
+}
+
+const PinWires* WiresPage::chosen() const {
+    for (const PinWires& one : m_wires)
+        if (std::find(one.gauges.begin(), one.gauges.end(), m_gauge) != one.gauges.end()) return &one;
+    return m_wires.empty() ? nullptr : &m_wires.front();
+}
+
+void WiresPage::choose(qint64 gauge) {
+    m_gauge = gauge;
+    showChosen();
+}
+
+void WiresPage::change(const QString& label, const std::function<void(GaugePlace&)>& change) {
+    if (const PinWires* const wires = chosen()) emit edited(wires->gauge, label.arg(qs(wires->who)), change);
+}
+
+void WiresPage::show(const BenchPlan& plan) {
+    m_wires = plan.wires;
+    const QSignalBlocker quiet(m_parts);
+    m_parts.clear();
+    for (const PinWires& one : m_wires)
+        m_parts.addItem(tr("%1 (%2)").arg(qs(one.who), qs(one.part)), static_cast<qint64>(one.gauge));
+    showChosen();
+}
+
+void WiresPage::showChosen() {
+    const PinWires* const wires = chosen();
+    for (QWidget* widget : std::initializer_list<QWidget*>{&m_parts, &m_bodies, &m_table, &m_export})
+        widget->setVisible(wires != nullptr);
+    m_view.setVisible(wires && !wires->drawings.empty());
+    m_drawing.setVisible(wires && !wires->drawings.empty());
+    m_problem.setVisible(wires && !wires->problem.empty());
+    const bool isModule = wires && wires->body == "module";
+    m_strip.setVisible(isModule);
+    m_stripName.setVisible(isModule);
+    if (!wires) {
+        m_beside.setText(tr("No gauge hangs on the bench yet."));
+        return;
+    }
+    m_gauge = wires->gauge;
+    m_parts.setCurrentIndex(m_parts.findData(static_cast<qint64>(wires->gauge)));
+    fillBodies(*wires);
+    if (!m_strip.hasFocus() || m_strip.text().isEmpty()) {
+        QStringList words;
+        for (const std::string& word : wires->strip) words << qs(word);
+        m_strip.setText(words.join(QLatin1Char(' ')));
+    }
+    m_problem.setText(qs(wires->problem));
+    if (!wires->drawings.empty()) {
+        m_drawing.show(wires->drawings.front());
+        m_view.setText(qs(wires->drawings.front().title) +
+                       (wires->source.empty() ? QString() : tr(". Pins: %1").arg(qs(wires->source))) +
+                       QLatin1Char('.'));
+    }
+    fillTable(*wires);
+    QStringList beside;
+    for (const std::string& text : wires->beside) beside << qs(text);
+    m_beside.setText(beside.join(QLatin1Char('\n')));
+}
+
+void WiresPage::fillBodies(const PinWires& wires) {
+    const QSignalBlocker quiet(m_bodies);
+    m_bodies.clear();
+    if (wires.body.empty()) m_bodies.addItem(tr("body not given"), QString());
+    for (const BodyChoice& one : wires.bodies) m_bodies.addItem(qs(one.title), qs(one.id));
+    m_bodies.setCurrentIndex(std::max(0, m_bodies.findData(qs(wires.body))));
+}
+
+void WiresPage::fillTable(const PinWires& wires) {
+    m_table.clearRows();
+    for (std::size_t i = 0; i < wires.wires.size(); ++i) {
+        const Wire& wire = wires.wires[i];
+        m_table.addRow({qs(wire.mark), qs(wire.conductor), wire.pin.empty() ? tr("not known") : qs(wire.pin),
+                        qs(wire.to), QString(), QString()});
+        auto* colour = new QLineEdit(qs(wire.colour));
+        colour->setObjectName(QStringLiteral("wires.colour%1").arg(i));
+        colour->setAccessibleName(tr("Colour of the wire %1").arg(qs(wire.conductor)));
+        colour->setPlaceholderText(tr("not chosen"));
+        colour->setFrame(false);
+        colour->setCompleter(usualColours(colour));
+        connect(colour, &QLineEdit::editingFinished, this,
+                [this, colour, conductor = wire.conductor, before = wire.colour] {
+                    const std::string now = colour->text().trimmed().toStdString();
+                    if (now == before) return;
+                    change(tr("Choose a wire's colour at %1"),
+                           [conductor, now](GaugePlace& place) { place.colours[conductor] = now; });
+                });
+        m_table.setCellWidget(static_cast<int>(i), kColourColumn, colour);
+        if (i == 0) continue;
+        auto* earlier = new QToolButton;
+        earlier->setObjectName(QStringLiteral("wires.earlier%1").arg(i));
+        earlier->setText(tr("↑ earlier"));
+        earlier->setAccessibleName(tr("%1 one place earlier in the connector").arg(qs(wire.conductor)));
+        earlier->setAutoRaise(true);
+        connect(earlier, &QToolButton::clicked, this, [this, i] {
+            const PinWires* const now = chosen();
+            if (!now) return;
+            change(tr("Change the connector of %1"),
+                   [order = movedWire(*now, i, -1)](GaugePlace& place) { place.order = order; });
+        });
+        m_table.setCellWidget(static_cast<int>(i), kEarlierColumn, earlier);
+    }
+    m_table.settle();
+    m_table.setColumnWidth(kColourColumn, px(110));
+    m_table.setColumnWidth(kEarlierColumn, px(76));
+}
+
+}  // namespace fg::gui
