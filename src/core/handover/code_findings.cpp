@@ -35,6 +35,10 @@ std::vector<Finding> codeFindings(const Gauge& gauge, const CodeWish& wish, cons
         add(Severity::Doubt, "code-scale", "Fewer decimals than wanted",
             fmt::format("The result is the value times {}: with more decimals it would not fit {}.", code.scale,
                         code.gives));
+    for (const std::string& setting : code.kept)
+        add(Severity::Hint, "code-setting", "Made for one setting of the part",
+            fmt::format("Bytes that were read with another setting than {} give no value. Float and double take any.",
+                        setting));
     // Of a derived gauge they are what its function takes.
     for (const auto& [field, input] : gauge.spec().inputs)
         if (!gauge.derived())

@@ -89,14 +89,10 @@ class CodePage {
                     (m_isC ? "!" + one.name : fmt::format("{0} is None or len({0}) < {1}", one.name, one.bytes));
         refuseIf(none, "FG_DAMAGED");
         for (const BlockCheck& check : device.checks) addCheck(check, helpers);
-        for (const FixedBit& one : device.fixed)
-            refuseIf(m_isC ? fmt::format("({}[{}] & {}u) != {}u", m_code.takes[one.block].name, one.byte, 1 << one.bit,
-                                         one.isSet ? 1 << one.bit : 0)
-                           : fmt::format("{}[{}] & {} != {}", m_code.takes[one.block].name, one.byte, 1 << one.bit,
-                                         one.isSet ? 1 << one.bit : 0),
-                     "FG_NO_VALUE");
+        refuseFixed(device.fixed);
         std::map<std::int32_t, std::string> names;
         for (const JoinedInput& input : device.inputs) names[input.node] = addInput(input, device, real);
+        if (device.one) takeNumber(*device.one, names.begin()->second);
         sign();
         return names;
     }
@@ -146,6 +142,21 @@ class CodePage {
     }
 
   private:
+    /// Bits that have to be as they are, a byte at a time.
+    void refuseFixed(const std::vector<FixedBit>& fixed) {
+        std::map<std::pair<std::size_t, std::size_t>, std::pair<int, int>> bytes;  // block and byte: mask and value
+        for (const FixedBit& one : fixed) {
+            auto& [mask, value] = bytes[{one.block, one.byte}];
+            mask |= 1 << one.bit;
+            if (one.isSet) value |= 1 << one.bit;
+        }
+        for (const auto& [place, bits] : bytes)
+            refuseIf(fmt::format(fmt::runtime(m_isC ? "({}[{}] & 0x{:02X}u) != 0x{:02X}u"
+                                                    : "{}[{}] & 0x{:02X} != 0x{:02X}"),
+                                 m_code.takes[place.first].name, place.second, bits.first, bits.second),
+                     "FG_NO_VALUE");
+    }
+
     void sign() {
         std::string parameters, names;
         for (const CodeParameter& one : m_code.takes) {
@@ -173,9 +184,23 @@ class CodePage {
         std::vector<std::string> blocks;
         for (const CodeParameter& one : m_code.takes) blocks.push_back(one.name);
         const std::string name = m_names.fresh(input.name);
-        const bool isWhole = device.formula->at(input.node).bits != 0;
-        m_before += joinedLine(input, isWhole, name, blocks, m_wish.language, real);
+        const bool isWhole = device.one || device.formula->at(input.node).bits != 0;
+        m_before +=
+            joinedLine(device.one ? device.one->inSteps(input) : input, isWhole, name, blocks, m_wish.language, real);
         return name;
+    }
+
+    /// The one number of a part stands where a converter's code does.
+    void takeNumber(const DeviceCode::OneNumber& one, const std::string& name) {
+        m_raw.name = name, m_raw.type = "int32_t";
+        const CodeRange& range = m_code.range;
+        const char* either = m_isC ? "||" : "or";
+        std::string beyond;
+        if (range.first > one.least) beyond = fmt::format("{} < {}", name, whole(range.first));
+        if (range.last < one.most)
+            beyond +=
+                fmt::format("{}{} > {}", beyond.empty() ? "" : fmt::format(" {} ", either), name, whole(range.last));
+        if (!beyond.empty()) refuseIf(beyond, "FG_BEYOND");
     }
 
     [[nodiscard]] std::string whole(std::int64_t value) const {
@@ -398,6 +423,14 @@ void writeDeviceFiles(const Gauge& gauge, const CodeWish& wish, const DeviceCode
     const FormulaText text = writer.write();
     code.bytes = text.bytes;
     page.write(text.constants, helpers + text.functions, text.body, text.result, true);
+}
+
+void writeWholeDeviceFiles(const Gauge& gauge, const CodeWish& wish, const DeviceCode& device, GaugeCode& code) {
+    CodePage page(gauge, wish, code);
+    std::string helpers;
+    (void)page.takeDevice(device, CodeReal::Double, helpers);
+    const IntegerText text = integerText(*code.form, wish.language, page.raw().name, page.raw().type, code.gives);
+    page.write(text.constants, helpers + text.functions, text.body, text.result, false);
 }
 
 void writeLawFiles(const Gauge& gauge, const CodeWish& wish, const LawCode& law, GaugeCode& code) {

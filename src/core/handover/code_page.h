@@ -13,6 +13,8 @@ void writeRealFiles(const Gauge& gauge, const CodeWish& wish, const FormulaCode&
 /// `device` is what the formula stands on.
 void writeDeviceFiles(const Gauge& gauge, const CodeWish& wish, const DeviceCode& device, GaugeCode& code);
 void writeLawFiles(const Gauge& gauge, const CodeWish& wish, const LawCode& law, GaugeCode& code);
+/// `device` is read, joined and checked; `code.form` makes its one number the reading.
+void writeWholeDeviceFiles(const Gauge& gauge, const CodeWish& wish, const DeviceCode& device, GaugeCode& code);
 void writeWholeFiles(const Gauge& gauge, const CodeWish& wish, GaugeCode& code);
 
 }  // namespace fg

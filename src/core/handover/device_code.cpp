@@ -64,11 +64,13 @@ class DeviceProbe {
         if (!reading || reading->node < 0 || !decoded->recording) return refuse("its formula is not recorded");
         Recording& in = *decoded->recording;
         const Recorded corrected = m_path.correction().record(in, Recorded(in, reading->node), m_path.quantity());
-        auto formula = FormulaCode::ofRecording(decoded->recording, corrected.indexIn(in), m_unit);
+        const SolveLooks looks = looksAt(*decoded);
+        auto formula = FormulaCode::ofRecording(decoded->recording, corrected.indexIn(in), m_unit, &looks);
         if (!formula) return tl::unexpected(formula.error());
         m_code.formula = std::make_shared<FormulaCode>(std::move(*formula));
         m_recordingSize = in.size();
         joinInputs(*decoded);
+        if (const auto one = findOneNumber(); !one) return tl::unexpected(one.error());
         findChecks();
         if (const auto proven = prove(); !proven) return tl::unexpected(proven.error());
         m_code.hasWrapped = m_code.hasWrapped || mayWrap();
@@ -94,11 +96,132 @@ class DeviceProbe {
         const bool hasVariant = variant != specs.end() && std::find(variant->choices.begin(), variant->choices.end(),
                                                                     wanted) != variant->choices.end();
         if (hasVariant) m_options.set("variant", wanted);
-        if (!isReal && !hasVariant)
-            return fail(ErrorCode::Unsupported, "arithmetic", std::string(arithmeticName(m_arithmetic)),
-                        "float or double: the part's document has no routine in these integers");
+        m_isWhole = !isReal && !hasVariant;
+        if (m_isWhole && variant != specs.end()) m_options.set("variant", "double");
         m_lenient = m_options.withoutRefusals();
         m_quiet = m_options.withoutChecksums().withoutLines();
+        return {};
+    }
+
+    /// Where what the formula solves for lies, over frames that the part would send.
+    [[nodiscard]] SolveLooks looksAt(const Decoded& base) {
+        SolveLooks looks;
+        const auto rootOf = [&](const Decoded& decoded) {
+            const DeviceReading* reading = decoded.find(m_path.reading());
+            return reading ? reading->node : -1;
+        };
+        if (!looks.look(*base.recording, rootOf(base))) return looks;
+        looks.margin = 0.01;
+        const std::vector<RawVariable> variables = m_device.variables(m_options);
+        constexpr std::int64_t kMostLooks = 4096;
+        if (variables.size() != 1) return looks;
+        // A little beyond: a decoder takes the last step of its range on both sides.
+        const std::int64_t width = variables.front().high - variables.front().low, margin = width / 50 + 1;
+        const std::int64_t low = std::max<std::int64_t>(0, variables.front().low - margin),
+                           high = variables.front().high + margin;
+        const std::int64_t stride = std::max<std::int64_t>(1, width / kMostLooks);
+        for (std::int64_t at = low;; at = std::min(at + stride, high)) {
+            const auto decoded = m_device.decode(m_device.compose(std::span(&at, 1), m_options, RawData()), m_lenient);
+            if (decoded && rootOf(*decoded) >= 0) looks.look(*decoded->recording, rootOf(*decoded));
+            if (at == high) return looks;
+        }
+    }
+
+    [[nodiscard]] tl::unexpected<Error> refuseWhole(const std::string& why) const {
+        return fail(ErrorCode::Unsupported, "arithmetic", std::string(arithmeticName(m_arithmetic)),
+                    "float or double: the part's document has no routine in these integers, and its reading " + why);
+    }
+
+    /// Inputs that the value follows from; the others only say whether there is one.
+    [[nodiscard]] std::vector<std::size_t> valueInputs() const {
+        const Recording& recording = m_code.formula->recording();
+        std::vector<bool> isReached(recording.size());
+        isReached[static_cast<std::size_t>(m_code.formula->root())] = true;
+        for (std::int32_t i = m_code.formula->root(); i >= 0; --i) {
+            if (!isReached[static_cast<std::size_t>(i)]) continue;
+            const Node& node = recording.at(i);
+            for (std::size_t k = 0; k < node.operands.size(); ++k)
+                if (node.operands[k] >= 0 && !(node.op == Op::Refuse && k == 2))
+                    isReached[static_cast<std::size_t>(node.operands[k])] = true;
+        }
+        std::vector<std::size_t> found;
+        for (std::size_t i = 0; i < m_code.inputs.size(); ++i)
+            if (isReached[static_cast<std::size_t>(m_code.inputs[i].node)]) found.push_back(i);
+        return found;
+    }
+
+    /// For integers that the part's document has no routine for: the number behind the reading, and what the bits of
+    /// everything else have to be.
+    Expected<void> findOneNumber() {
+        if (!m_isWhole) return {};
+        std::vector<std::size_t> values = valueInputs();
+        // What is a setting beside the number is kept as it is.
+        constexpr std::size_t kMostSettingBits = 3;
+        std::vector<std::size_t> settings;
+        for (std::size_t i = values.size(); i-- > 0;)
+            if (values.size() > 1 && m_code.inputs[values[i]].bits.size() <= kMostSettingBits)
+                settings.push_back(values[i]), values.erase(values.begin() + static_cast<std::ptrdiff_t>(i));
+        if (values.size() != 1) return refuseWhole(fmt::format("follows from {} numbers", values.size()));
+        const JoinedInput number = m_code.inputs[values.front()];
+        DeviceCode::OneNumber one{HUGE_VAL, 0, 0, {}, {}};
+        for (const InputBit& bit : number.bits) one.step = std::min(one.step, std::abs(bit.weight));
+        double least = number.rest, most = number.rest;
+        for (const InputBit& bit : number.bits) (bit.weight < 0 ? least : most) += bit.weight;
+        constexpr double kMostSteps = 1 << 22;
+        if (!((most - least) / one.step <= kMostSteps)) return refuseWhole("has more than 22 bits");
+        one.least = std::llround(least / one.step), one.most = std::llround(most / one.step);
+        for (std::size_t i = 0; i < m_code.inputs.size(); ++i) {
+            if (i == values.front()) continue;
+            if (std::find(settings.begin(), settings.end(), i) != settings.end())
+                keepSetting(m_code.inputs[i], one);
+            else if (const auto fixed = fixBits(m_code.inputs[i], one); !fixed)
+                return fixed;
+        }
+        m_code.one = std::move(one);
+        return {};
+    }
+
+    void keepSetting(const JoinedInput& input, DeviceCode::OneNumber& one) {
+        double value = input.rest;
+        for (const InputBit& bit : input.bits) {
+            const bool isOne = isSet(m_base, bit.block, bit.byte, bit.bit);
+            m_code.fixed.push_back({bit.block, bit.byte, bit.bit, isOne});
+            m_settingBits.push_back(bit);
+            if (isOne) value += bit.weight;
+        }
+        one.others.emplace_back(input.node, value);
+        one.settings.push_back(fmt::format("{} = {}", input.name, plainNumber(value)));
+    }
+
+    /// What the bits of an input have to be for the formula to have a value.
+    Expected<void> fixBits(const JoinedInput& input, DeviceCode::OneNumber& one) {
+        constexpr std::size_t kMostBits = 10;
+        if (input.bits.size() > kMostBits) return refuseWhole("is refused by a number of many bits");
+        auto inputs = inputsOf(m_base);
+        if (!inputs) return refuseWhole("has no value for the bytes it was looked at with");
+        FormulaRunner<double> runner(*m_code.formula);
+        const std::size_t patterns = std::size_t{1} << input.bits.size();
+        std::size_t taken = 0, always = patterns - 1, never = patterns - 1;  // bits that are set, or clear, in all
+        std::optional<double> good;
+        for (std::size_t pattern = 0; pattern < patterns; ++pattern) {
+            double value = input.rest;
+            for (std::size_t bit = 0; bit < input.bits.size(); ++bit)
+                if (pattern >> bit & 1) value += input.bits[bit].weight;
+            (*inputs)[static_cast<std::size_t>(input.node)] = value;
+            if (std::isnan(runner(*inputs))) continue;
+            ++taken, always &= pattern, never &= ~pattern;
+            if (!good) good = value;
+        }
+        std::size_t free = 0;
+        for (std::size_t bit = 0; bit < input.bits.size(); ++bit) {
+            const bool isSet = always >> bit & 1, isClear = never >> bit & 1;
+            if (!isSet && !isClear)
+                ++free;
+            else
+                m_code.fixed.push_back({input.bits[bit].block, input.bits[bit].byte, input.bits[bit].bit, isSet});
+        }
+        if (!good || taken != std::size_t{1} << free) return refuseWhole("depends on more than single bits");
+        one.others.emplace_back(input.node, *good);
         return {};
     }
 
@@ -415,6 +538,9 @@ class DeviceProbe {
         double sum = 0;
         for (int i = 0; i < kProofFrames; ++i) {
             Blocks blocks = anyFrame();
+            for (const InputBit& kept : m_settingBits)
+                if (isSet(blocks, kept.block, kept.byte, kept.bit) != isSet(m_base, kept.block, kept.byte, kept.bit))
+                    turn(blocks, kept.block, kept.byte, kept.bit);
             auto decoded = m_device.decode(RawData(blocks), m_quiet);
             if (!decoded && !m_others.empty()) {
                 blocks = withoutOthers(std::move(blocks));
@@ -444,6 +570,15 @@ class DeviceProbe {
         }
         if (m_code.error.checked < kProofFrames / 100) return refuse("too few frames of it have a value");
         m_code.error.mean = sum / static_cast<double>(m_code.error.checked);
+        return m_code.one ? keepOneNumber() : Expected<void>();
+    }
+
+    /// From here on only the one number is an input; the bits of the others were found to be fixed.
+    Expected<void> keepOneNumber() {
+        std::erase_if(m_code.inputs, [&](const JoinedInput& input) {
+            return std::any_of(m_code.one->others.begin(), m_code.one->others.end(),
+                               [&](const auto& other) { return other.first == input.node; });
+        });
         return {};
     }
 
@@ -468,9 +603,18 @@ class DeviceProbe {
     std::vector<ByteRef> m_others;
     std::mt19937 m_random;
     int m_refused = 0;
+    bool m_isWhole = false;
+    std::vector<InputBit> m_settingBits;  ///< that whole numbers take only as they are
 };
 
 }  // namespace
+
+JoinedInput DeviceCode::OneNumber::inSteps(const JoinedInput& input) const {
+    JoinedInput scaled = input;
+    scaled.rest /= step;
+    for (InputBit& bit : scaled.bits) bit.weight /= step;
+    return scaled;
+}
 
 Expected<DeviceCode> deviceCodeOf(const DigitalPath& path, const GaugeSpec& spec, const Unit& unit,
                                   CodeArithmetic arithmetic) {

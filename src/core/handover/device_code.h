@@ -62,6 +62,17 @@ struct DeviceCode {
     std::vector<JoinedInput> inputs;
     std::vector<FixedBit> fixed;
     std::vector<BlockCheck> checks;
+    /// In integers that the part's document has no routine for: the one number that the reading follows from, in its
+    /// own steps, and the formula over it.
+    struct OneNumber {
+        double step = 1;
+        std::int64_t least = 0, most = 0;
+        std::vector<std::pair<std::int32_t, double>> others = {};  ///< inputs that only say whether there is a value,
+                                                                   ///< with one that they take; see `fixed`
+        std::vector<std::string> settings = {};                    ///< of the part, taken as they are: "cfg = 3"
+        [[nodiscard]] JoinedInput inSteps(const JoinedInput& input) const;
+    };
+    std::optional<OneNumber> one;
     bool hasWrapped = false;  ///< an integer of the routine may not fit its width for some bytes: it has to wrap
     CodeError error;          ///< of the arithmetic, in the unit; `checked` are the frames with a value
     std::string atFrame;      ///< bytes of the worst, without calibration
@@ -70,7 +81,8 @@ struct DeviceCode {
 inline constexpr int kProofFrames = 100'000;
 
 /// Errors: Unsupported for a part whose decoder decides by more than its formula records (the frame that shows it is
-/// named) and for an arithmetic that the part's document has no routine for.
+/// named), and for an integer arithmetic where the part's document has no routine for it and the reading follows from
+/// more than one number.
 [[nodiscard]] Expected<DeviceCode> deviceCodeOf(const DigitalPath& path, const GaugeSpec& spec, const Unit& unit,
                                                 CodeArithmetic arithmetic);
 

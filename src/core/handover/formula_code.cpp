@@ -25,11 +25,6 @@ void solvesOf(const Recording& recording, std::int32_t index, std::vector<bool>&
     for (const std::int32_t operand : node.operands) solvesOf(recording, operand, seen, solves);
 }
 
-struct Solved {
-    double low = HUGE_VAL, high = -HUGE_VAL;
-    double lowLeft = 0, highLeft = 0;  ///< the function at either end
-};
-
 Recorded inUnit(Recording& in, const Recorded& canonical, const Unit& unit) {
     if (unit.scale == 1 && unit.offset == 0) return canonical;
     const auto number = [&](double value) { return constant<Recorded>(value, ""); };
@@ -79,6 +74,42 @@ const SolveBracket& FormulaCode::bracketOf(std::int32_t solve) const {
         if (node == solve) return bracket;
     static const SolveBracket kNone;
     return kNone;
+}
+
+bool SolveLooks::look(const Recording& recording, std::int32_t root) {
+    std::vector<bool> seen(recording.size());
+    std::vector<std::int32_t> found;
+    solvesOf(recording, root, seen, found);
+    // Every recording has the same Solves in the same order, taken or not.
+    std::size_t number = 0;
+    for (std::int32_t i = 0; i <= root; ++i) {
+        const Node& node = recording.at(i);
+        if (node.op != Op::Solve) continue;
+        if (m_solved.size() <= number) m_solved.resize(number + 1);
+        Solved& here = m_solved[number++];
+        if (std::find(found.begin(), found.end(), i) == found.end()) continue;
+        const double left = recording.at(node.operands[0]).value;
+        if (node.value < here.low) here.low = node.value, here.lowLeft = left;
+        if (node.value > here.high) here.high = node.value, here.highLeft = left;
+    }
+    return number > 0;
+}
+
+std::optional<SolveBracket> SolveLooks::bracket(std::size_t number) const {
+    if (number >= m_solved.size()) return std::nullopt;
+    const Solved& one = m_solved[number];
+    if (!(one.low <= one.high)) return std::nullopt;
+    const double beyond = margin * (one.high - one.low) + 1e-9 * std::abs(one.high);
+    return SolveBracket{one.low - beyond, one.high + beyond, one.lowLeft < one.highLeft};
+}
+
+/// What is on a side that was never taken keeps an empty bracket, in which nothing is found.
+void FormulaCode::putBrackets(const SolveLooks& looks) {
+    std::size_t number = 0;
+    for (std::int32_t i = 0; i <= m_root; ++i) {
+        if (at(i).op != Op::Solve) continue;
+        if (const auto bracket = looks.bracket(number++)) m_brackets.push_back({i, *bracket});
+    }
 }
 
 /// What rests on an unknown, and how often everything is used.
@@ -140,38 +171,15 @@ Expected<FormulaCode> FormulaCode::make(const AnalogPath& path, const GaugeSpec&
     }
 
     // Where each unknown lies: between the ends of what it is over the codes.
-    std::vector<Solved> solved;
+    SolveLooks looks;
     constexpr std::int64_t kMostLooks = 4096;
     const std::int64_t stride = std::max<std::int64_t>(1, range->size() / kMostLooks);
     for (std::int64_t at = range->first;; at = std::min(at + stride, range->last)) {
-        Recording look;
-        const std::int32_t root = record(look, at).indexIn(look);
-        std::vector<bool> seen(look.size());
-        std::vector<std::int32_t> found;
-        solvesOf(look, root, seen, found);
-        // Every recording has the same Solves in the same order, taken or not.
-        std::size_t number = 0;
-        for (std::int32_t i = 0; i <= root; ++i) {
-            const Node& node = look.at(i);
-            if (node.op != Op::Solve) continue;
-            if (solved.size() <= number) solved.resize(number + 1);
-            Solved& here = solved[number++];
-            if (std::find(found.begin(), found.end(), i) == found.end()) continue;
-            const double left = look.at(node.operands[0]).value;
-            if (node.value < here.low) here.low = node.value, here.lowLeft = left;
-            if (node.value > here.high) here.high = node.value, here.highLeft = left;
-        }
-        if (at == range->last || number == 0) break;
+        Recording here;
+        const std::int32_t root = record(here, at).indexIn(here);
+        if (!looks.look(here, root) || at == range->last) break;
     }
-    std::size_t number = 0;
-    for (std::int32_t i = 0; i <= code.m_root; ++i) {
-        if (code.at(i).op != Op::Solve) continue;
-        const Solved& one = solved[number++];
-        const double margin = 1e-4 * (one.high - one.low) + 1e-9 * std::abs(one.high);
-        // Never on the side that was taken: an empty bracket, in which nothing is found.
-        if (one.low <= one.high)
-            code.m_brackets.push_back({i, {one.low - margin, one.high + margin, one.lowLeft < one.highLeft}});
-    }
+    code.putBrackets(looks);
 
     // The proof that what is written is what the gauge computes: nobody sees code that fails it.
     FormulaRunner<double> runner(code);
@@ -190,15 +198,19 @@ Expected<FormulaCode> FormulaCode::make(const AnalogPath& path, const GaugeSpec&
 }
 
 Expected<FormulaCode> FormulaCode::ofRecording(std::shared_ptr<Recording> recording, std::int32_t root,
-                                               const Unit& unit) {
+                                               const Unit& unit, const SolveLooks* looks) {
     FormulaCode code;
     code.m_recording = std::move(recording);
     code.m_root = inUnit(*code.m_recording, Recorded(*code.m_recording, root), unit).indexIn(*code.m_recording);
     code.look();
-    for (std::int32_t i = 0; i <= code.m_root; ++i)
-        if (const Op op = code.at(i).op; code.usesOf(i) > 0 && (op == Op::Solve || op == Op::Call || op == Op::Table))
+    for (std::int32_t i = 0; i <= code.m_root; ++i) {
+        const Node& node = code.at(i);
+        const bool isByValues = node.op == Op::Table || (node.op == Op::Call && node.operands[1] < 0);
+        if (code.usesOf(i) > 0 && (isByValues || (node.op == Op::Solve && !looks)))
             return fail(ErrorCode::Unsupported, "sensor.part", "a formula that is solved or looked up",
                         "a formula of plain steps");
+    }
+    if (looks) code.putBrackets(*looks);
     return code;
 }
 

@@ -3,7 +3,9 @@
 
 #include "gauge/gauge.h"
 
+#include <cmath>
 #include <memory>
+#include <optional>
 
 namespace fg {
 
@@ -22,6 +24,24 @@ struct CodeRange {
     [[nodiscard]] std::int64_t beyond() const { return max - min - 1 - size(); }
 };
 
+/// Where what each Solve of a formula looks for lies, from recordings of the same formula at many places.
+class SolveLooks {
+  public:
+    /// Takes in one recording; false where the formula solves for nothing.
+    bool look(const Recording& recording, std::int32_t root);
+    /// Of the Solve with this number, counted in the order of the recording; nothing where its side was never taken.
+    [[nodiscard]] std::optional<SolveBracket> bracket(std::size_t number) const;
+    /// Of what was seen, added on both sides of a bracket: at least what lies between two looks.
+    double margin = 1e-4;
+
+  private:
+    struct Solved {
+        double low = HUGE_VAL, high = -HUGE_VAL;
+        double lowLeft = 0, highLeft = 0;  ///< the function at either end
+    };
+    std::vector<Solved> m_solved;
+};
+
 /// The expression of a gauge as it was recorded, with what a writer and a runner need besides.
 class FormulaCode {
   public:
@@ -30,10 +50,11 @@ class FormulaCode {
     /// codeRangeOf().
     [[nodiscard]] static Expected<FormulaCode> make(const AnalogPath& path, const GaugeSpec& spec, const Unit& unit);
 
-    /// The expression at a node of a recording, `unit` applied: of a digital part's formula. Errors: Unsupported for
-    /// what is solved or known by its values alone.
+    /// The expression at a node of a recording, `unit` applied: of a digital part's formula, or a law. `looks`: where
+    /// what it solves for lies; null: it solves for nothing. Errors: Unsupported for what is known by its values alone,
+    /// or solved without looks.
     [[nodiscard]] static Expected<FormulaCode> ofRecording(std::shared_ptr<Recording> recording, std::int32_t root,
-                                                           const Unit& unit);
+                                                           const Unit& unit, const SolveLooks* looks = nullptr);
 
     [[nodiscard]] const Recording& recording() const { return *m_recording; }
     [[nodiscard]] std::int32_t root() const { return m_root; }
@@ -50,6 +71,7 @@ class FormulaCode {
   private:
     FormulaCode() = default;
     void look();
+    void putBrackets(const SolveLooks& looks);
 
     std::shared_ptr<Recording> m_recording;
     std::int32_t m_root = -1;

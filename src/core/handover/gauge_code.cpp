@@ -114,12 +114,11 @@ Expected<void> writeReal(const Gauge& gauge, const CodeWish& wish, const Reading
     return {};
 }
 
-Expected<void> writeWhole(const Gauge& gauge, const CodeWish& wish, const ReadingOfCode& exact, GaugeCode& code) {
-    const auto range = codeRangeOf(*gauge.analog(), gauge.spec().spanCanonical());
-    if (!range) return tl::unexpected(range.error());
+/// Finds the whole numbers of `wish` that give `exact` over the codes of `range`.
+Expected<void> fitWhole(const CodeRange& range, const CodeWish& wish, const ReadingOfCode& exact, GaugeCode& code) {
     const bool isTable = wish.arithmetic == CodeArithmetic::Table;
     // The largest result has to fit its own type.
-    const double largest = std::max(std::abs(exact(range->first)), std::abs(exact(range->last)));
+    const double largest = std::max(std::abs(exact(range.first)), std::abs(exact(range.last)));
     const double most = std::ldexp(1.0, std::min(isTable ? 32 : widthOf(wish.arithmetic), 53) - 1) - 1;
     std::int64_t scale = codeScaleFor(code.wanted);
     while (scale > 1 && largest * static_cast<double>(scale) > most) scale /= 10;
@@ -127,15 +126,15 @@ Expected<void> writeWhole(const Gauge& gauge, const CodeWish& wish, const Readin
         return fail(ErrorCode::Range, "--unit",
                     fmt::format("a result up to {} {}", plainNumber(largest, 6), code.unit->id),
                     fmt::format("a unit in which {} holds it, or a wider arithmetic", arithmeticName(wish.arithmetic)));
-    auto form = isTable ? searchTable(*range, scale, code.wanted, exact)
-                        : searchPolynomial(*range, scale, widthOf(wish.arithmetic), code.wanted, exact);
+    auto form = isTable ? searchTable(range, scale, code.wanted, exact)
+                        : searchPolynomial(range, scale, widthOf(wish.arithmetic), code.wanted, exact);
     if (!form)
         return fail(ErrorCode::Unsupported, "arithmetic",
                     isTable ? fmt::format("a table of more than {} entries", kMostEntries)
                             : fmt::format("no line that {} bits can hold over this span", widthOf(wish.arithmetic)),
                     isTable ? "a larger wanted error, or int32 or float" : "int32, a narrower span, or a table");
     code.scale = scale;
-    code.range = *range;
+    code.range = range;
     code.error = proveForm(*form, exact);
     code.method =
         isTable ? fmt::format("{} entries, straight between", form->numbers.size())
@@ -151,13 +150,60 @@ Expected<void> writeWhole(const Gauge& gauge, const CodeWish& wish, const Readin
         return static_cast<double>(shared->at(at, top)) / static_cast<double>(shared->scale) - exact(at);
     };
     code.form = std::move(*form);
+    return {};
+}
+
+Expected<void> writeWhole(const Gauge& gauge, const CodeWish& wish, const ReadingOfCode& exact, GaugeCode& code) {
+    const auto range = codeRangeOf(*gauge.analog(), gauge.spec().spanCanonical());
+    if (!range) return tl::unexpected(range.error());
+    if (const auto fitted = fitWhole(*range, wish, exact, code); !fitted) return fitted;
     writeWholeFiles(gauge, wish, code);
+    return {};
+}
+
+/// The numbers of a part whose readings lie in the span. Errors: Domain where there is none, or where they are not in
+/// one piece.
+Expected<CodeRange> numberRangeOf(const DeviceCode::OneNumber& one, const GaugeSpec& spec, const Unit& unit,
+                                  const ReadingOfCode& exact) {
+    const double low = unit.fromCanonical(spec.spanCanonical().low),
+                 high = unit.fromCanonical(spec.spanCanonical().high);
+    const double slack = 1e-9 * (high - low);
+    const auto fits = [&](std::int64_t at) { return exact(at) >= low - slack && exact(at) <= high + slack; };
+    CodeRange range{one.least - 1, one.most + 1, one.least, one.most};
+    while (range.first <= range.last && !fits(range.first)) ++range.first;
+    while (range.last >= range.first && !fits(range.last)) --range.last;
+    for (std::int64_t at = range.first; at <= range.last; ++at)
+        if (!fits(at)) range.last = range.first - 1;
+    if (range.first < range.last) return range;
+    return fail(ErrorCode::Domain, "reading.span",
+                fmt::format("{} … {} {}", plainNumber(low), plainNumber(high), unit.symbol),
+                "a span whose readings the part sends as one run of numbers");
+}
+
+/// A part whose reading follows from one number, in integers as a converter's code.
+Expected<void> writeWholeDevice(const Gauge& gauge, const CodeWish& wish, const DeviceCode& device, GaugeCode& code) {
+    const auto formula = device.formula;
+    const auto runner = std::make_shared<FormulaRunner<double>>(*formula);
+    std::vector<double> inputs(formula->recording().size());
+    for (const auto& [node, value] : device.one->others) inputs[static_cast<std::size_t>(node)] = value;
+    const ReadingOfCode exact = [formula, runner, step = device.one->step,
+                                 input = static_cast<std::size_t>(device.inputs.front().node),
+                                 values = std::move(inputs)](std::int64_t at) mutable {
+        values[input] = static_cast<double>(at) * step;
+        return (*runner)(values);
+    };
+    const auto range = numberRangeOf(*device.one, gauge.spec(), *code.unit, exact);
+    if (!range) return tl::unexpected(range.error());
+    if (const auto fitted = fitWhole(*range, wish, exact, code); !fitted) return fitted;
+    for (const std::string& setting : device.one->settings) code.kept.push_back(setting);
+    writeWholeDeviceFiles(gauge, wish, device, code);
     return {};
 }
 
 Expected<void> writeDevice(const Gauge& gauge, const CodeWish& wish, GaugeCode& code) {
     auto device = deviceCodeOf(*gauge.digital(), gauge.spec(), *code.unit, wish.arithmetic);
     if (!device) return tl::unexpected(device.error());
+    if (device->one) return writeWholeDevice(gauge, wish, *device, code);
     // The integer routines end in whole hundredths or 256ths, which the last step turns into the unit.
     code.gives = wish.arithmetic == CodeArithmetic::Float ? "float" : "double";
     code.method = isReal(wish.arithmetic) ? "The part's formula" : "The integer routine of the part's document";

@@ -69,9 +69,10 @@ struct GaugeCode {
     std::string atFrame;  ///< the worst of a digital part, its bytes, or of a law, its readings; `range` says nothing
     std::string checkedOver = "codes";  ///< what was run: "frames with a value", "sets of readings"
     CodeRange range;
-    std::optional<IntegerForm> form;  ///< of whole numbers
-    std::size_t bytes = 0;            ///< of constants and tables
-    int operations = 0;               ///< estimated, of one conversion
+    std::optional<IntegerForm> form;     ///< of whole numbers
+    std::size_t bytes = 0;               ///< of constants and tables
+    int operations = 0;                  ///< estimated, of one conversion
+    std::vector<std::string> kept = {};  ///< settings of a part for which alone the code is made: "cfg = 3"
     std::vector<Finding> findings;
     [[nodiscard]] bool holds() const { return error.worst <= wanted; }
     /// How many times the wanted error the worst one is.

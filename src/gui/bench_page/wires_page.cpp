@@ -60,11 +60,11 @@ WiresPage::WiresPage(QWidget* parent)
     choice->addWidget(&m_parts);
     choice->addWidget(&m_bodies, 1);
     column->addLayout(choice);
-    auto* strip = new QHBoxLayout;
-    strip->setSpacing(px(8));
-    strip->addWidget(&m_stripName);
-    strip->addWidget(&m_strip, 1);
-    column->addLayout(strip);
+    auto* stripRow = new QHBoxLayout;
+    stripRow->setSpacing(px(8));
+    stripRow->addWidget(&m_stripName);
+    stripRow->addWidget(&m_strip, 1);
+    column->addLayout(stripRow);
     for (QWidget* widget : std::initializer_list<QWidget*>{&m_problem, &m_view, &m_drawing, &m_table, &m_beside})
         column->addWidget(widget);
     column->addWidget(&m_export, 0, Qt::AlignLeft);
