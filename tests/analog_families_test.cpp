@@ -7,6 +7,7 @@
 #include "sensors/power_law.h"
 #include "sensors/quadratic.h"
 #include "sensors/table.h"
+#include "sensors/typed_expression.h"
 #include "sensors/user_function.h"
 #include "support.h"
 #include "uncertainty/budget.h"
@@ -222,6 +223,36 @@ TEST(UserFunction, PolynomialAndExpressionAgreeAndComeBack) {
         EXPECT_NEAR(expression.inverse(expression.forward(x)), x, 1e-9);
     }
     EXPECT_TRUE(std::isnan(polynomial.inverse(9)));
+}
+
+/// What is typed is a formula like any other: its values by hand (x = 2), its steps printed, its slope exact.
+TEST(UserFunction, WhatIsTypedIsRecorded) {
+    const auto at2 = [](const std::string& text) { return TypedExpression::read(text)->at(2.0); };
+    EXPECT_EQ(at2("-2^2 + x"), -2);     // a sign binds less than a power
+    EXPECT_EQ(at2("2^3^2 * x"), 1024);  // powers from the right
+    EXPECT_EQ(at2("2^-1 + x"), 2.5);
+    EXPECT_EQ(at2("10 - x - 3"), 5);
+    EXPECT_EQ(at2("x < 3 ? 10 : 20"), 10);
+    EXPECT_EQ(at2("x >= 3 ? 10 : x > 1 ? 4 : 5"), 4);
+    EXPECT_NEAR(at2("log10(100*x) + ln(_e) + log2(8)"), 6.301029995663981, 1e-14);
+    EXPECT_EQ(at2("abs(-x) + min(x, 1) + max(1, 7)"), 10);
+    EXPECT_EQ(at2(" ( 1 + x ) * .5e1 "), 15);
+    for (const std::string& text : {std::string("sin(x)"), std::string("x +"), std::string("x 2"), std::string("(x"),
+                                    std::string(100'000, '(') + "x", std::string(100'000, '-') + "x"})
+        EXPECT_FALSE(TypedExpression::read(text)) << text.substr(0, 20);
+    const auto isRecorded = [](const std::string& text) {
+        const auto made = userExpression(text, Quantity::Temperature, {1, 20}).value();
+        Recording in;
+        const Recorded y = made->recordForward(in, 2);
+        return in.at(y.indexIn(in)).op == Op::Step && in.at(in.at(y.indexIn(in)).operands[0]).op != Op::Call;
+    };
+    for (const char* text : {"-2^2 + x", "2^3^2*x", "x*x^0.5", "x < 3 ? x : 2*x - 3", "2.5*exp(-x/40)", "log10(x)"})
+        EXPECT_TRUE(isRecorded(text)) << text;
+    EXPECT_FALSE(isRecorded("sin(x/20)"));
+    const Dual slope = userExpression("0.5 + 0.01*x + 2e-5*x^2", Quantity::Temperature, {0, 100})
+                           .value()
+                           ->forwardWith(std::span<const Dual>(), Dual{40, 1});
+    EXPECT_NEAR(slope.slope, 0.01 + 4e-5 * 40, 1e-15);
 }
 
 TEST(UserFunction, RefusesWhatCannotBeTurnedRound) {

@@ -145,9 +145,7 @@ TEST_F(HandOver, CompiledCodeGivesTheReadingOfEveryCodeOfEveryFamily) {
             }
             all.push_back({{subject.what, spec, subject.unit}, *code, askedCodes(gauge->analog()->converter())});
         }
-    // What cannot be written: a formula that somebody typed, in real numbers, and nothing else.
-    EXPECT_EQ(std::count(refused.begin(), refused.end(), '\n'), 2) << refused;
-    EXPECT_NE(refused.find("own-expression in float"), std::string::npos) << refused;
+    EXPECT_EQ(refused, "");
 
     std::string driver = "#include <stdio.h>\n#include <stdlib.h>\n";
     for (const Written& one : all) driver += fmt::format("#include \"{}\"\n", one.code.header);

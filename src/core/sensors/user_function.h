@@ -11,7 +11,8 @@ namespace fg {
 ///
 /// Units: x in the measurand's canonical unit, the result in V. Must be finite and monotonic over `range`, which must
 /// be finite; the inverse is found by bracketing (numeric/bracketed.h). Outside the range it still runs forwards; the
-/// inverse is NaN. Its slope is found by differences, its bounds by its ends.
+/// inverse is NaN. Where every function in it is one of the number types' own (typed_expression.h) it is recorded, with
+/// exact slopes; else it is known by its values alone: its slope is found by differences. Its bounds by its ends.
 [[nodiscard]] MadeSensor userExpression(const std::string& text, Quantity measurand, Interval range);
 
 }  // namespace fg
