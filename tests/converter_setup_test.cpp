@@ -56,7 +56,12 @@ TEST(ConverterSetup, WordsAreThoseOfTheDataSheets) {
           Case{"atmega4809", "reference=vdd,prescaler=16", "adc_ctrlc", 0x13},
           Case{"atmega4809", "reference_voltage=2.5V", "vref_ctrla", 0x20},
           Case{"stm32f103", "justification=left,enable=on", "cr2", 0x801},
-          Case{"stm32f103", "sampling=55.5", "smpr2", 5}})
+          Case{"stm32f103", "sampling=55.5", "smpr2", 5},
+          Case{"rp2040", "enable=on,start=on,channel=gpio28", "cs", 0x2005},
+          Case{"rp2040", "enable=on,temperature_sensor=on,channel=temperature", "cs", 0x4003},
+          Case{"pic16f877a", "justification=right,pins=all-analog", "adcon1", 0x80},
+          Case{"pic16f877a", "pins=an0,justification=right,clock_halved=halved", "adcon1", 0xCE},
+          Case{"pic16f877a", "prescaler=32,channel=an3,enable=on,start=on", "adcon0", 0x9D}})
         EXPECT_EQ(wordOf(mapOf(one.controller), one.settings, one.name), one.word)
             << one.controller << ": " << one.settings;
 }

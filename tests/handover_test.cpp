@@ -377,6 +377,52 @@ TEST_F(HandOver, CompiledCodeOfDigitalPartsGivesWhatTheirDecodersSay) {
     EXPECT_GT(values, 5000);
 }
 
+/// What a part holds until its first conversion, as its document says it: busy, which is not damaged and no value.
+/// TMP117: 0x8000; BMP280: 0x80000 in both words; MS5611: D2 of 0.
+TEST_F(HandOver, WhatIsNotMeasuredYetIsBusy) {
+    struct Case {
+        const char *part, *reading, *bytes;
+    };
+    std::string driver = "#include <stdio.h>\n", calls;
+    std::vector<std::string> sources;
+    int number = 0;
+    for (const Case& one :
+         {Case{"tmp117", "temperature", "0x80, 0x00"}, Case{"bmp280", "pressure", "0x80, 0, 0, 0x80, 0, 0"},
+          Case{"ms5611", "temperature", "0, 0, 0"}}) {
+        GaugeSpec spec = defaultDeviceGauge(*catalogue().findDevicePart(one.part), one.reading);
+        spec.name = fmt::format("busy {}", number++);
+        const auto code = writeCode(*Gauge::make(spec, catalogue()), {.arithmetic = CodeArithmetic::Double});
+        ASSERT_TRUE(code) << code.error().message();
+        for (const CodeFile& file : code->files) {
+            test::writeText(m_folder / file.name, file.text);
+            if (file.name.ends_with(".c")) sources.push_back((m_folder / file.name).string());
+        }
+        const RawData calibration = findDevice(one.part)->specimen ? findDevice(one.part)->specimen() : RawData();
+        driver += fmt::format("#include \"{}\"\n", code->header);
+        calls += "    {\n        double value = 0;\n";
+        std::string names;
+        for (const CodeParameter& taken : code->takes) {
+            std::string bytes = one.bytes;
+            for (const RawBlock& block : calibration.blocks())
+                if (block.bytes.size() == taken.bytes) {
+                    bytes.clear();
+                    for (const std::uint8_t byte : block.bytes) bytes += fmt::format("{}, ", byte);
+                }
+            calls += fmt::format("        const uint8_t {}[{}] = {{ {} }};\n", taken.name, taken.bytes, bytes);
+            names += taken.name + ", ";
+        }
+        calls += fmt::format("        printf(\"%d \", (int){}({}&value));\n    }}\n", code->function, names);
+    }
+    test::writeText(m_folder / "busy.c", driver + "int main(void)\n{\n" + calls + "    return 0;\n}\n");
+    std::vector<std::string> arguments{
+        "-std=c99", "-Wall", "-Werror", "-o", (m_folder / "busy").string(), (m_folder / "busy.c").string()};
+    arguments.insert(arguments.end(), sources.begin(), sources.end());
+    arguments.push_back("-lm");
+    const auto compiled = test::run("/usr/bin/gcc", arguments);
+    ASSERT_EQ(compiled.exitCode, 0) << compiled.err.substr(0, 2000);
+    EXPECT_EQ(test::run((m_folder / "busy").string(), {}).out, "5 5 5 ");
+}
+
 /// Every law as code, in C and MicroPython, over readings within its ranges: what the law says, and a status beyond
 /// them and for what is no number.
 TEST_F(HandOver, LawsAreHandedOverAsFunctionsOfReadings) {
@@ -694,6 +740,74 @@ std::string rowOf(const SequenceStep& step, const std::vector<std::uint8_t>& ans
     if (!isC) return fmt::format("(bytes([{}]), bytes([{}])),\n", list(step.out), list(answer));
     return fmt::format("{{{}, {{{}}}, {}, {{{}}}}},\n", step.out.size(), step.out.empty() ? "0" : list(step.out),
                        step.in, answer.empty() ? "0" : list(answer));
+}
+
+/// The whole program on a converter that is read by its pins, which are filled in with a model of it: WR rising starts,
+/// INTR falls 100 µs later, RD low puts the data out and takes INTR back. A converter that never gets ready is a
+/// status.
+TEST_F(HandOver, AParallelConverterIsStartedWaitedForAndRead) {
+    GaugeSpec spec = test::directGauge("lm35", 8, 5);
+    spec.name = "shelf";
+    spec.reading.span = {0, 150};
+    spec.converter.parameters = {};
+    spec.converter.part = "adc0804";
+    const auto gauge = Gauge::make(spec, catalogue());
+    ASSERT_TRUE(gauge) << gauge.error().message();
+    const auto code = writeCode(*gauge, {.arithmetic = CodeArithmetic::Double, .shape = CodeShape::Program});
+    ASSERT_TRUE(code) << code.error().message();
+    const auto filled = [](std::string text, const std::string& from, const std::string& to) {
+        const std::size_t at = text.find(from);
+        EXPECT_NE(at, std::string::npos) << from;
+        return at == std::string::npos ? text : text.replace(at, from.size(), to);
+    };
+    for (const CodeFile& file : code->files) {
+        std::string text = file.text;
+        if (file.name.ends_with("_main.c")) {
+            text =
+                "#include <stdio.h>\n#include <stdlib.h>\nstatic int pins[12] = {1, 1, 1, 1}, waited, ready_in = -1, "
+                "rounds;\n" +
+                text;
+            text = filled(text, "    (void)pin;\n    (void)level; /* fill in */\n",
+                          "    if (pin == PIN_WR && level && !pins[PIN_WR] && rounds < 2) ready_in = 100;\n"
+                          "    if (pin == PIN_RD && !level) pins[PIN_INTR] = 1;\n    pins[pin] = level;\n");
+            text = filled(text, "    (void)pin;\n    return 0; /* fill in */\n",
+                          "    if (pin == PIN_INTR) return pins[PIN_INTR];\n"
+                          "    return pins[PIN_RD] || pins[PIN_CS] ? 0 : 53 >> (pin - PIN_DB0) & 1;\n");
+            text = filled(text, "    (void)microseconds; /* fill in */\n",
+                          "    waited += (int)microseconds;\n    ready_in -= ready_in > 0 ? (int)microseconds : 0;\n"
+                          "    if (ready_in == 0) pins[PIN_INTR] = 0, ready_in = -1;\n");
+            text = filled(text, "    (void)character; /* fill in */\n", "    putchar(character);\n");
+            text = filled(text, "    (void)milliseconds; /* fill in */\n",
+                          "    (void)milliseconds;\n    if (++rounds == 3) exit(waited < 600 ? 0 : 1);\n");
+        }
+        test::writeText(m_folder / file.name, text);
+    }
+    const auto compiled = test::run("/usr/bin/gcc", {"-std=c99", "-Wall", "-Wextra", "-Wconversion", "-Werror", "-o",
+                                                     (m_folder / "shelf").string(), (m_folder / "shelf.c").string(),
+                                                     (m_folder / "shelf_main.c").string(), "-lm"});
+    ASSERT_EQ(compiled.exitCode, 0) << compiled.err.substr(0, 2000);
+    const auto ran = test::run((m_folder / "shelf").string(), {});
+    EXPECT_EQ(ran.exitCode, 0);
+    std::istringstream lines(ran.out);
+    std::string first, second, third;
+    std::getline(lines, first), std::getline(lines, second), std::getline(lines, third);
+    // 53 of 256 steps of 5 V, 10 mV a degree.
+    EXPECT_NEAR(test::number(first.substr(0, first.find(' '))), 53 * 5.0 / 256 / 0.01, 0.6) << ran.out;
+    EXPECT_EQ(first, second);
+    EXPECT_EQ(third, "damaged");
+    const auto python = writeCode(*gauge, {.language = CodeLanguage::MicroPython,
+                                           .arithmetic = CodeArithmetic::Double,
+                                           .shape = CodeShape::Program});
+    ASSERT_TRUE(python);
+    for (const CodeFile& file : python->files) test::writeText(m_folder / file.name, file.text);
+    const std::string script =
+        "import shelf_main as m\npins = {m.PIN_INTR: 1}\n"
+        "def put(pin, level):\n    pins[pin] = level\n    if pin == m.PIN_WR and level: pins[m.PIN_INTR] = 0\n"
+        "m.port_set = put\nm.port_get = lambda pin: pins[pin] if pin == m.PIN_INTR else 53 >> (pin - m.PIN_DB0) & 1\n"
+        "print(m.convert(), m.read()[0])\nput = None\nm.port_set = lambda pin, level: None\npins[m.PIN_INTR] = 1\n"
+        "print(m.convert(), m.read()[0])\n";
+    const auto said = test::run("/usr/bin/env", {"-C", m_folder.string(), "python3", "-c", script});
+    EXPECT_EQ(said.out, "53 0\nNone 4\n") << said.err;
 }
 
 /// The whole program of a digital part, its three functions filled in with a bus that gives what the part would: it

@@ -37,9 +37,8 @@ const Entry* findIn(const std::vector<Entry>& entries, const std::string& name) 
     const auto byAlias = [&](const auto& form) -> const Entry* {
         const std::string like = form(name);
         for (const Entry& entry : entries)
-            if (form(entry.id) == like ||
-                std::any_of(entry.aliases.begin(), entry.aliases.end(),
-                            [&](const std::string& alias) { return form(alias) == like; }))
+            if (form(entry.id) == like || std::any_of(entry.aliases.begin(), entry.aliases.end(),
+                                                      [&](const std::string& alias) { return form(alias) == like; }))
                 return &entry;
         return nullptr;
     };
@@ -273,6 +272,35 @@ std::vector<ConverterTrap> readTraps(JsonFields& fields) {
     return traps;
 }
 
+/// "sequence": [{"put": [["CS", 0], ["WR", 0]], "time_s", "why"}, {"wait": ["INTR", 0], "time_s"}, {"read": ["DB0",
+/// …]}].
+std::vector<PinStep> readSequence(JsonFields& fields) {
+    std::vector<PinStep> steps;
+    if (!fields.has("sequence")) return steps;
+    const auto pinOf = [](JsonFields& one, const char* name, const nlohmann::json& entry) {
+        const bool isPin =
+            entry.is_array() && entry.size() == 2 && entry[0].is_string() && entry[1].is_number_integer();
+        if (!isPin) one.refuse(ErrorCode::Syntax, name, describe(entry), "[the pin's name, 0 or 1]");
+        return isPin ? std::pair(entry[0].get<std::string>(), entry[1].get<int>() != 0)
+                     : std::pair(std::string(), false);
+    };
+    for (const nlohmann::json& entry : fields.at("sequence")) {
+        JsonFields one(entry, "sequence");
+        PinStep step;
+        if (one.has("put"))
+            for (const nlohmann::json& pin : one.at("put")) step.put.push_back(pinOf(one, "put", pin));
+        if (one.has("wait")) step.wait = pinOf(one, "wait", one.at("wait"));
+        step.read = one.texts("read");
+        step.time_s = one.numberOr("time_s", 0);
+        step.why = one.textOr("why", "");
+        const int kinds = (step.put.empty() ? 0 : 1) + (step.wait ? 1 : 0) + (step.read.empty() ? 0 : 1);
+        if (kinds != 1) one.refuse(ErrorCode::Syntax, "", describe(entry), "one of put, wait and read");
+        fields.adopt(one);
+        steps.push_back(std::move(step));
+    }
+    return steps;
+}
+
 }  // namespace
 
 Expected<void> Catalogue::addConverter(const std::string& text, const std::string& file) {
@@ -292,6 +320,7 @@ Expected<void> Catalogue::addConverter(const std::string& text, const std::strin
             fields.refuse(ErrorCode::Range, "conversion_s", plainNumber(converter.conversion_s), "a time in s, or 0");
         converter.noise = readNoise(fields);
         converter.traps = readTraps(fields);
+        converter.sequence = readSequence(fields);
         converter.source = fields.text("source");
         converter.file = file;
         if (findConverter(converter.id))

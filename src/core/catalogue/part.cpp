@@ -1,6 +1,7 @@
 #include "catalogue/part.h"
 
 #include "catalogue/json_fields.h"
+#include "units/number_format.h"
 
 namespace fg {
 
@@ -8,6 +9,18 @@ std::optional<double> ConverterPart::noiseAt(double gain, double rate_Hz) const 
     for (const ConverterNoise& one : noise)
         if (one.gain == gain && (one.rate_Hz == 0 || rate_Hz == 0 || one.rate_Hz == rate_Hz)) return one.rms_V;
     return std::nullopt;
+}
+
+std::string pinStepText(const PinStep& step) {
+    const auto level = [](const auto& pin) { return pin.first + (pin.second ? " high" : " low"); };
+    const std::string time = shortEngineering(step.time_s, Quantity::Time).joined();
+    std::string text;
+    for (const auto& pin : step.put) text += (text.empty() ? "" : ", ") + level(pin);
+    if (!step.put.empty() && step.time_s > 0) text += ", at least " + time;
+    if (step.wait) text = "wait for " + level(*step.wait) + (step.time_s > 0 ? ", at most " + time : "");
+    if (!step.read.empty())
+        text = step.read.size() == 1 ? "read " + step.read[0] : "read " + step.read.back() + " to " + step.read.front();
+    return step.why.empty() ? text : text + ": " + step.why;
 }
 
 namespace {

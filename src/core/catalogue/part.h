@@ -53,8 +53,8 @@ struct PartFacts {
     std::string pressureKind;  ///< "absolute", "gauge" or "differential"; empty when not a pressure or not stated
     std::vector<PartRemark> remarks;
     std::vector<Pinout> pinouts;  ///< of each body whose pins are known, the usual one first; empty: none is
-    std::string source;  ///< document title and section
-    std::string file;    ///< where it was read from
+    std::string source;           ///< document title and section
+    std::string file;             ///< where it was read from
 };
 
 class JsonFields;
@@ -86,6 +86,15 @@ struct ConverterTrap {
     std::optional<Interval> input_V;  ///< it concerns gauges whose pin goes there; nothing: every gauge
 };
 
+/// One step of reading a converter by its pins: levels put on pins, a level waited for, or pins read.
+struct PinStep {
+    std::vector<std::pair<std::string, bool>> put = {};  ///< pins and their levels, in this order; true: high
+    std::optional<std::pair<std::string, bool>> wait = {};
+    std::vector<std::string> read = {};  ///< lowest bit first
+    double time_s = 0;                   ///< at least so long after `put`; at most so long for `wait`; 0: not stated
+    std::string why;
+};
+
 /// A converter as the catalogue knows it.
 struct ConverterPart {
     std::string id;
@@ -97,11 +106,15 @@ struct ConverterPart {
     Parameters parameters;
     std::vector<ConverterNoise> noise;
     std::vector<ConverterTrap> traps;
+    std::vector<PinStep> sequence;  ///< how it is read by its pins; empty: by a bus, or inside a controller
     std::string source;
     std::string file;
 
     /// rms at its input, in V; nothing where its document does not state that gain and rate.
     [[nodiscard]] std::optional<double> noiseAt(double gain, double rate_Hz) const;
 };
+
+/// The step in words: "CS low, WR low, at least 100 ns: starts a conversion".
+[[nodiscard]] std::string pinStepText(const PinStep& step);
 
 }  // namespace fg

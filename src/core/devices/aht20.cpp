@@ -34,7 +34,7 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions& chosen) {
     const auto full = constant<Recorded>(kFull, "", "2^20");
     Recorded rh = t.step("RH", humidity / full * 100.0, "percent");
     Recorded value = t.step("ϑ", temperature / full * 200.0 - 50.0, "degC");
-    if (!t.expect(t.bit("busy", *frame, 0, 7) < 1.0)) {
+    if (!t.expectReady(t.bit("busy", *frame, 0, 7) < 1.0)) {
         t.fault("not-ready", "the busy bit is set: a measurement takes 80 ms, these bytes are not its result");
         rh = value = kNoValue;
     } else if (!(state & 0x08)) {

@@ -125,7 +125,7 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options) {
     const Recorded rawP = t.word("adc_P", data->be24(2) >> 4, *data, 2, 3, "upper 20 bits"),
                    rawT = t.word("adc_T", data->be24(5) >> 4, *data, 5, 3, "upper 20 bits"),
                    rawH = t.word("adc_H", data->be16(8), *data, 8, 2, "high byte first");
-    if (!t.expect(differs(rawT, 0x80000))) {
+    if (!t.expectReady(differs(rawT, 0x80000))) {
         t.fault("not-ready", "adc_T is 0x80000, as after a reset: nothing was measured");
         t.reading("temperature", Quantity::Temperature, kNoValue, 0);
         return t.decoded;

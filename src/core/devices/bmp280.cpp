@@ -143,7 +143,7 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options, bo
     if (!data) return tl::unexpected(data.error());
     const auto rawP = t.word("adc_P", data->be24(0) >> 4, *data, 0, 3, "high byte first, upper 20 bits");
     const auto rawT = t.word("adc_T", data->be24(3) >> 4, *data, 3, 3, "high byte first, upper 20 bits");
-    if (!t.expect(differs(rawT, kSkipped))) {
+    if (!t.expectReady(differs(rawT, kSkipped))) {
         t.fault("not-ready",
                 "adc_T is 0x80000, as after a reset or when it is skipped: nothing was measured, and the "
                 "rest needs it");

@@ -75,7 +75,7 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options) {
         if (!(bits & 0x40) || !(bits & 0x20))
             t.doubt("stale", "the status says that no new result is ready: these bytes may have been read before");
     }
-    if (!t.expect(differs(rawT, 0x800000))) {
+    if (!t.expectReady(differs(rawT, 0x800000))) {
         t.fault("not-ready", "u_T is 0x800000, as after a reset: nothing was measured");
         t.reading("temperature", Quantity::Temperature, kNoValue, 0);
         return t.decoded;

@@ -22,7 +22,7 @@ Expected<Decoded> decodePlain(const RawData& raw, const DeviceOptions& options, 
         t.doubt(
             "stale",
             "the status says that no new pressure and temperature are ready: these bytes may have been read before");
-    if (!t.expect(differs(rawP * rawP + rawT * rawT, 0.0))) {
+    if (!t.expectReady(differs(rawP * rawP + rawT * rawT, 0.0))) {
         t.fault("not-ready", "all zeros: the part is powered down or has not measured yet");
         t.reading("pressure", Quantity::Pressure, kNoValue, 0);
         t.reading("temperature", Quantity::Temperature, kNoValue, 0);

@@ -27,7 +27,7 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options) {
         t.word("c12", asr(c->sbe16(6), 2) / 4194304.0, *c, 6, 2, "14 bits signed, 22 bits behind the point");
     const Recorded padc = t.word("Padc", data->be16(0) >> 6, *data, 0, 2, "upper ten bits"),
                    tadc = t.word("Tadc", data->be16(2) >> 6, *data, 2, 2, "upper ten bits");
-    if (!t.expect(padc + tadc > 0.0)) {
+    if (!t.expectReady(padc + tadc > 0.0)) {
         t.fault("not-ready", "both words are 0: no conversion was started, or it was not waited for (3 ms)");
         t.reading("pressure", Quantity::Pressure, kNoValue, 0);
         return t.decoded;

@@ -78,7 +78,7 @@ Expected<Decoded> decodeProm(const PromFamily& family, const RawData& raw, const
     if (!second) return tl::unexpected(second.error());
     const Int d1 = t.whole<std::int64_t>("D1", first->be24(0), *first, 0, 3, "pressure, high byte first");
     const Int d2 = t.whole<std::int64_t>("D2", second->be24(0), *second, 0, 3, "temperature, high byte first");
-    if (!t.expect(differs(d1.real(), 0) && differs(d2.real(), 0))) {
+    if (!t.expectReady(differs(d1.real(), 0) && differs(d2.real(), 0))) {
         t.fault("not-ready", std::string(d1.value() == 0 ? "D1" : "D2") +
                                  " is 0: the ADC was read before its conversion was finished, or without one");
         t.reading("temperature", Quantity::Temperature, kNoValue, 0);

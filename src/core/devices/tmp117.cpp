@@ -30,7 +30,7 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& options) {
         if (!(bits & 0x2000))
             t.doubt("stale", "Data_Ready is not set: this result was read before, or none is finished");
     }
-    if (!t.expect(differs(counted, kNothingYet))) {
+    if (!t.expectReady(differs(counted, kNothingYet))) {
         t.fault("not-ready", "0x8000 (−256 °C) is what the register holds until the first conversion is finished");
         t.reading("temperature", Quantity::Temperature, kNoValue, kStep);
         return t.decoded;

@@ -36,6 +36,10 @@ template <class... Arguments>
     return Filled<Arguments...>(format, arguments...);
 }
 
+inline constexpr double kNoValue = std::numeric_limits<double>::quiet_NaN();
+/// Name of the Refuse node of what is not measured yet.
+inline constexpr std::string_view kNotReady = "not ready";
+
 /// Collects the lines of a decoding while it goes on, where somebody wants them. Internal to the room. Numbers come
 /// from bytes by word(), whole(); what is computed with them under a name, by step(). Where lines are wanted the
 /// numbers belong to a recording and the lines are printed from it; else they compute as plain numbers do.
@@ -119,7 +123,14 @@ class Tracer {
         decoded.readings.push_back({id, quantity, value.value(), step, bound});
         if (!value.in()) return;
         // Behind the lines: conditions belong to the formula, not to the story of this reading.
-        const Recorded guarded = m_condition ? require(*m_condition, [&] { return value; }) : value;
+        Recorded guarded = m_condition ? require(*m_condition, [&] { return value; }) : value;
+        if (m_ready)
+            guarded = {*m_kept, m_kept->add({.op = Op::Refuse,
+                                             .operands = {guarded.indexIn(*m_kept), Recorded(kNoValue).indexIn(*m_kept),
+                                                          m_ready->node.indexIn(*m_kept)},
+                                             .value = m_ready->holds ? guarded.value() : kNoValue,
+                                             .name = kNotReady,
+                                             .isTaken = m_ready->holds})};
         decoded.readings.back().node = guarded.indexIn(*m_kept);
         m_printed = static_cast<std::int32_t>(m_kept->size());
     }
@@ -155,6 +166,16 @@ class Tracer {
         }
         return condition.holds || m_ignoresRefusals;
     }
+    /// The same of what holds as soon as the part has measured: code says “busy” where it does not, and means that a
+    /// later reading will do.
+    bool expectReady(const RecordedCondition& condition) {
+        if (m_isWanted && condition.node.in()) {
+            print();
+            m_ready = m_ready ? *m_ready && condition : condition;
+            m_printed = static_cast<std::int32_t>(m_kept->size());
+        }
+        return condition.holds || m_ignoresRefusals;
+    }
     [[nodiscard]] bool ignoresChecksums() const { return m_ignoresChecksums; }
     void fault(const std::string& id, const std::string& text) {
         decoded.status.push_back({StatusKind::Fault, id, text});
@@ -184,12 +205,10 @@ class Tracer {
 
     std::string m_source;
     bool m_isWanted, m_ignoresChecksums, m_ignoresRefusals;
-    std::optional<RecordedCondition> m_condition;
+    std::optional<RecordedCondition> m_condition, m_ready;
     std::shared_ptr<Recording> m_kept;
     std::int32_t m_printed = 0;
 };
-
-inline constexpr double kNoValue = std::numeric_limits<double>::quiet_NaN();
 
 /// A number for a formula; written only when the text is.
 struct Num {

@@ -1,6 +1,7 @@
 #include "handover/code_program.h"
 
 #include "handover/code_display.h"
+#include "handover/pin_sequence.h"
 #include "handover/sequence_text.h"
 
 #include <fmt/format.h>
@@ -40,6 +41,12 @@ PartSequence measuringOf(const Gauge& gauge, const GaugeCode& code, const std::s
     return measuring;
 }
 
+/// The converter of an analog gauge where it is read by its pins, step by step; null for all others.
+const ConverterPart* steppedConverter(const Gauge& gauge) {
+    const ConverterPart* part = gauge.analog() ? gauge.catalogue().findConverter(gauge.spec().converter.part) : nullptr;
+    return part && !part->sequence.empty() ? part : nullptr;
+}
+
 /// The function that the maker fills in: how raw values come.
 std::string portC(const Gauge& gauge, const GaugeCode& code, const PartSequence& measuring) {
     if (gauge.derived()) {
@@ -52,6 +59,8 @@ std::string portC(const Gauge& gauge, const GaugeCode& code, const PartSequence&
             commentText(list), code.gives);
     }
     if (gauge.digital() && measuring.missing.empty()) return transferPort(measuring.bus, CodeLanguage::C);
+    if (const ConverterPart* part = steppedConverter(gauge))
+        return pinSequenceText(*part, code.takes[0].type, CodeLanguage::C);
     if (gauge.analog())
         return fmt::format(
             "/* The raw value of one conversion: start it, wait until it is finished, read it. The first conversion\n"
@@ -111,7 +120,7 @@ std::string readingsC(const GaugeCode& code) {
 std::string programC(const Gauge& gauge, const GaugeCode& code, const std::string& base, const std::string& call) {
     const PartSequence measuring = measuringOf(gauge, code, base, CodeLanguage::C);
     std::string text = fmt::format(
-        "/* {0}: reads, converts and prints once a second. Fill in the three functions for your board. */\n"
+        "/* {0}: reads, converts and prints once a second. Fill in the functions at the top for your board. */\n"
         "#include \"{1}.h\"\n\n"
         "{2}"
         "/* One character to the serial port or the display. */\n"
@@ -127,7 +136,11 @@ std::string programC(const Gauge& gauge, const GaugeCode& code, const std::strin
     text += "    for (;;) {\n";
     text += fmt::format("        {} value;\n        char text[{}];\n", code.gives, displaySize(code));
     if (gauge.digital()) text += readsC(code, measuring, base);
-    text += gauge.analog() ? fmt::format("        switch ({}(fg_port_read(), &value)) {{\n", code.function)
+    const bool isStepped = steppedConverter(gauge) != nullptr;
+    if (isStepped)
+        text += fmt::format("        {} raw = 0;\n        const int is_read = convert(&raw);\n", code.takes[0].type);
+    text += isStepped ? fmt::format("        switch (is_read ? {}(raw, &value) : FG_DAMAGED) {{\n", code.function)
+            : gauge.analog() ? fmt::format("        switch ({}(fg_port_read(), &value)) {{\n", code.function)
             : gauge.digital()
                 ? fmt::format("        switch (is_read ? {}({}, &value) : FG_DAMAGED) {{\n", code.function, call)
                 : fmt::format("        switch ({}({}, &value)) {{\n", code.function, readingsC(code));
@@ -151,10 +164,17 @@ std::string programPython(const Gauge& gauge, const GaugeCode& code, const std::
         nothing += one.block.empty() && gauge.analog() ? "0, " : "None, ";
         names += fmt::format("{}blocks['{}']", names.empty() ? "" : ", ", one.name);
     }
+    const ConverterPart* stepped = steppedConverter(gauge);
     std::string text = fmt::format(
-        "# {0}: reads, converts and prints once a second. Fill in the three functions for your board.\nimport {1}\n\n",
+        "# {0}: reads, converts and prints once a second. Fill in the functions at the top for your board.\nimport "
+        "{1}\n\n",
         commentText(gauge.spec().name), base);
-    text += isMeasured
+    text += stepped ? pinSequenceText(*stepped, "", CodeLanguage::MicroPython) +
+                          fmt::format(
+                              "def read():\n    raw = convert()\n"
+                              "    return ({0}.FG_DAMAGED, None) if raw is None else {0}.{1}(raw)\n\n",
+                              base, code.function)
+            : isMeasured
                 ? transferPort(measuring.bus, CodeLanguage::MicroPython)
                 : fmt::format("def port_read():\n    \"\"\"{}\"\"\"\n    return ({})  # fill in\n\n",
                               gauge.analog()    ? "The raw value of one conversion."
@@ -186,8 +206,10 @@ std::string programPython(const Gauge& gauge, const GaugeCode& code, const std::
         "        port_wait_ms(1000)\n\n"
         "if __name__ == '__main__': main()\n",
         isMeasured ? "    blocks = {}\n" : "",
-        isMeasured ? "read(blocks)" : fmt::format("{}.{}(*port_read())", base, code.function), base, code.unit->id,
-        shown);
+        stepped      ? "read()"
+        : isMeasured ? "read(blocks)"
+                     : fmt::format("{}.{}(*port_read())", base, code.function),
+        base, code.unit->id, shown);
     return text;
 }
 

@@ -1,5 +1,7 @@
 #include "handover/formula_writer.h"
 
+#include "devices/tracer.h"
+
 #include <fmt/format.h>
 
 namespace fg {
@@ -259,8 +261,9 @@ FormulaWriter::Piece FormulaWriter::operationOf(std::int32_t index, const Node& 
             return branchOf(node);
         case Op::Refuse: {
             const std::string condition = pieceOf(c).text;
-            const char* refusal = isC() ? (m_isNested ? "return NAN;" : "return FG_NO_VALUE;")
-                                        : (m_isNested ? "return float('nan')" : "return (FG_NO_VALUE, None)");
+            const std::string status = node.name == kNotReady ? "FG_BUSY" : "FG_NO_VALUE";
+            const std::string refusal = isC() ? (m_isNested ? "return NAN;" : "return " + status + ";")
+                                              : (m_isNested ? "return float('nan')" : "return (" + status + ", None)");
             if (isC())
                 line(fmt::format("if (!({})) {}", condition, refusal));
             else

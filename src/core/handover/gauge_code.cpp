@@ -254,7 +254,8 @@ std::span<const CodeStatus> codeStatuses() {
         CodeStatus{"clipped", "FG_CLIPPED", 1, "the converter is at an end of its range: at least, or at most"},
         CodeStatus{"no_value", "FG_NO_VALUE", 2, "the formula has no value there"},
         CodeStatus{"beyond", "FG_BEYOND", 3, "outside what this code was made for"},
-        CodeStatus{"damaged", "FG_DAMAGED", 4, "bytes that are missing, or whose checksum does not fit"}};
+        CodeStatus{"damaged", "FG_DAMAGED", 4, "bytes that are missing, or whose checksum does not fit"},
+        CodeStatus{"busy", "FG_BUSY", 5, "the part has not measured yet: read it again later"}};
     return kStatuses;
 }
 

@@ -20,7 +20,7 @@ inline constexpr std::array kCodeArithmetics{CodeArithmetic::Float, CodeArithmet
 
 enum class CodeShape {
     Function,  ///< a function to call
-    Program    ///< with a loop that reads, converts and prints, behind three functions that the maker fills in
+    Program    ///< with a loop that reads, converts and prints, behind functions that the maker fills in
 };
 [[nodiscard]] Expected<CodeShape> codeShapeFromName(std::string_view name);
 

@@ -226,9 +226,14 @@ std::vector<SetupMismatch> checkSetup(const RegisterMap& map, std::span<const Re
 
 SetupTiming setupTiming(const RegisterMap& map, std::span<const RegisterWord> words, double clock_Hz) {
     SetupTiming timing;
-    if (!(clock_Hz > 0)) return timing;
+    // Nothing is stated of a converter with a clock of its own.
+    const bool isStated = map.clock.clocks > 0 || map.clock.highest_Hz > 0 ||
+                          std::any_of(map.registers.begin(), map.registers.end(), [](const Register& in) {
+                              return std::any_of(in.fields.begin(), in.fields.end(), divides);
+                          });
+    if (!(clock_Hz > 0) || !isStated) return timing;
     const auto values = map.all(words);
-    const double divider = numberAmong(values, "clock_divider", 1);
+    const double divider = numberAmong(values, "clock_divider", 1) * numberAmong(values, "clock_factor", 1);
     const double converter_Hz = clock_Hz / divider;
     timing.consequences.push_back({"converter_clock_Hz", "The converter's clock", converter_Hz, Quantity::Frequency,
                                    fmt::format("{} / {}", hertz(clock_Hz), plainNumber(divider))});

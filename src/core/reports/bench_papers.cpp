@@ -83,6 +83,15 @@ PaperSection valuesOf(const GaugeSpec& spec, const Catalogue& catalogue) {
     return section;
 }
 
+/// How a converter is read by its pins.
+PaperSection stepsOf(const ConverterPart& part) {
+    PaperSection section{"Reading the converter", {}, {}};
+    section.table.heads = {"Step", "What"};
+    for (std::size_t i = 0; i < part.sequence.size(); ++i)
+        section.table.rows.push_back({std::to_string(i + 1), pinStepText(part.sequence[i])});
+    return section;
+}
+
 /// The path at places of the span: what a meter shows at each stage when everything is right.
 PaperSection checkPoints(const Gauge& gauge) {
     PaperSection section{"What to expect", {"With a meter and a program: each stage at a few values of the span."}, {}};
@@ -202,6 +211,8 @@ Paper gaugeSheet(const GaugeSpec& spec, const Catalogue& catalogue) {
                                      plainNumber(spec.reading.span.low, 6), plainNumber(spec.reading.span.high, 6),
                                      spec.readingUnit().symbol));
     paper.sections.push_back(valuesOf(spec, catalogue));
+    if (const ConverterPart* part = catalogue.findConverter(spec.converter.part); part && !part->sequence.empty())
+        paper.sections.push_back(stepsOf(*part));
     const auto gauge = Gauge::make(spec, catalogue);
     if (!gauge) {
         paper.sections.push_back({"Problem", {gauge.error().message()}, {}});

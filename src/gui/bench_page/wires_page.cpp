@@ -7,7 +7,6 @@
 #include <QCompleter>
 #include <QHBoxLayout>
 #include <QSignalBlocker>
-#include <QToolButton>
 #include <QVBoxLayout>
 
 namespace fg::gui {
@@ -76,6 +75,7 @@ WiresPage::WiresPage(QWidget* parent)
     connect(&m_strip, &QLineEdit::editingFinished, this, [this] {
         const PinWires* const wires = chosen();
         auto strip = readStrip(m_strip.text().toStdString());
+        m_strip.setModified(false);
         if (!wires || strip == wires->strip) return;
         change(tr("Set the strip of %1"), [strip = std::move(strip)](GaugePlace& place) { place.strip = strip; });
     });
@@ -133,7 +133,7 @@ void WiresPage::showChosen() {
     m_gauge = wires->gauge;
     m_parts.setCurrentIndex(m_parts.findData(static_cast<qint64>(wires->gauge)));
     fillBodies(*wires);
-    if (!m_strip.hasFocus() || m_strip.text().isEmpty()) {
+    if (!m_strip.hasFocus() || !m_strip.isModified()) {
         QStringList words;
         for (const std::string& word : wires->strip) words << qs(word);
         m_strip.setText(words.join(QLatin1Char(' ')));
@@ -159,43 +159,66 @@ void WiresPage::fillBodies(const PinWires& wires) {
     m_bodies.setCurrentIndex(std::max(0, m_bodies.findData(qs(wires.body))));
 }
 
+QLineEdit* WiresPage::makeColour(std::size_t row, const std::string& conductor) {
+    auto* colour = new QLineEdit;
+    colour->setObjectName(QStringLiteral("wires.colour%1").arg(row));
+    colour->setAccessibleName(tr("Colour of the wire %1").arg(qs(conductor)));
+    colour->setPlaceholderText(tr("not chosen"));
+    colour->setFrame(false);
+    colour->setCompleter(usualColours(colour));
+    connect(colour, &QLineEdit::editingFinished, this, [this, colour, row, conductor] {
+        const PinWires* const wires = chosen();
+        const std::string now = colour->text().trimmed().toStdString();
+        colour->setModified(false);
+        if (!wires || row >= wires->wires.size() || wires->wires[row].colour == now) return;
+        change(tr("Choose a wire's colour at %1"),
+               [conductor, now](GaugePlace& place) { place.colours[conductor] = now; });
+    });
+    return colour;
+}
+
+QToolButton* WiresPage::makeEarlier(std::size_t row, const std::string& conductor) {
+    auto* earlier = new QToolButton;
+    earlier->setObjectName(QStringLiteral("wires.earlier%1").arg(row));
+    earlier->setText(tr("↑ earlier"));
+    earlier->setAccessibleName(tr("%1 one place earlier in the connector").arg(qs(conductor)));
+    earlier->setAutoRaise(true);
+    connect(earlier, &QToolButton::clicked, this, [this, row] {
+        const PinWires* const wires = chosen();
+        if (!wires) return;
+        change(tr("Change the connector of %1"),
+               [order = movedWire(*wires, row, -1)](GaugePlace& place) { place.order = order; });
+    });
+    return earlier;
+}
+
+/// The same wires as before keep their entries, so that one can go from one colour to the next.
 void WiresPage::fillTable(const PinWires& wires) {
-    m_table.clearRows();
-    for (std::size_t i = 0; i < wires.wires.size(); ++i) {
-        const Wire& wire = wires.wires[i];
-        m_table.addRow({qs(wire.mark), qs(wire.conductor), wire.pin.empty() ? tr("not known") : qs(wire.pin),
-                        qs(wire.to), QString(), QString()});
-        auto* colour = new QLineEdit(qs(wire.colour));
-        colour->setObjectName(QStringLiteral("wires.colour%1").arg(i));
-        colour->setAccessibleName(tr("Colour of the wire %1").arg(qs(wire.conductor)));
-        colour->setPlaceholderText(tr("not chosen"));
-        colour->setFrame(false);
-        colour->setCompleter(usualColours(colour));
-        connect(colour, &QLineEdit::editingFinished, this,
-                [this, colour, conductor = wire.conductor, before = wire.colour] {
-                    const std::string now = colour->text().trimmed().toStdString();
-                    if (now == before) return;
-                    change(tr("Choose a wire's colour at %1"),
-                           [conductor, now](GaugePlace& place) { place.colours[conductor] = now; });
-                });
-        m_table.setCellWidget(static_cast<int>(i), kColourColumn, colour);
-        if (i == 0) continue;
-        auto* earlier = new QToolButton;
-        earlier->setObjectName(QStringLiteral("wires.earlier%1").arg(i));
-        earlier->setText(tr("↑ earlier"));
-        earlier->setAccessibleName(tr("%1 one place earlier in the connector").arg(qs(wire.conductor)));
-        earlier->setAutoRaise(true);
-        connect(earlier, &QToolButton::clicked, this, [this, i] {
-            const PinWires* const now = chosen();
-            if (!now) return;
-            change(tr("Change the connector of %1"),
-                   [order = movedWire(*now, i, -1)](GaugePlace& place) { place.order = order; });
-        });
-        m_table.setCellWidget(static_cast<int>(i), kEarlierColumn, earlier);
+    std::vector<std::string> conductors{std::to_string(wires.gauge)};
+    for (const Wire& wire : wires.wires) conductors.push_back(wire.conductor);
+    if (conductors != m_shown) {
+        m_shown = conductors;
+        m_table.clearRows();
+        for (std::size_t row = 0; row < wires.wires.size(); ++row) {
+            m_table.addRow({QString(), QString(), QString(), QString(), QString(), QString()});
+            m_table.setCellWidget(static_cast<int>(row), kColourColumn, makeColour(row, wires.wires[row].conductor));
+            if (row > 0)
+                m_table.setCellWidget(static_cast<int>(row), kEarlierColumn,
+                                      makeEarlier(row, wires.wires[row].conductor));
+        }
+    }
+    for (int row = 0; row < m_table.rowCount(); ++row) {
+        const Wire& wire = wires.wires[static_cast<std::size_t>(row)];
+        m_table.setText(row, 0, qs(wire.mark));
+        m_table.setText(row, 1, qs(wire.conductor));
+        m_table.setText(row, 2, wire.pin.empty() ? tr("not known") : qs(wire.pin));
+        m_table.setText(row, kToColumn, qs(wire.to));
+        auto* colour = qobject_cast<QLineEdit*>(m_table.cellWidget(row, kColourColumn));
+        if (!colour->hasFocus() || !colour->isModified()) colour->setText(qs(wire.colour));
     }
     m_table.settle();
     m_table.setColumnWidth(kColourColumn, px(110));
-    m_table.setColumnWidth(kEarlierColumn, px(76));
+    m_table.setColumnWidth(kEarlierColumn, px(86));
 }
 
 }  // namespace fg::gui

@@ -10,6 +10,7 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
+#include <QToolButton>
 #include <QWidget>
 
 namespace fg::gui {
@@ -34,11 +35,14 @@ class WiresPage final : public QWidget {
     void showChosen();
     void fillBodies(const PinWires& wires);
     void fillTable(const PinWires& wires);
+    QLineEdit* makeColour(std::size_t row, const std::string& conductor);
+    QToolButton* makeEarlier(std::size_t row, const std::string& conductor);
     void change(const QString& label, const std::function<void(GaugePlace&)>& change);
     void dressAll();
 
     std::vector<PinWires> m_wires;
     std::int64_t m_gauge = 0;
+    std::vector<std::string> m_shown;  ///< gauge and conductors of the table's rows
     QLabel m_intro, m_view, m_problem, m_beside;
     QComboBox m_parts, m_bodies;
     QLabel m_stripName;

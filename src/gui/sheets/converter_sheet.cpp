@@ -91,6 +91,10 @@ ConverterSheet::ConverterSheet(Workbench& workbench, QWidget* parent)
     plots->setRowStretch(1, 1);
     body().addLayout(plots, 1);
     body().addWidget(&m_setup);
+    m_sequence.setObjectName(QStringLiteral("converter.sequence"));
+    m_sequence.setTextFormat(Qt::PlainText);
+    m_sequence.setWordWrap(true);
+    body().addWidget(&m_sequence);
 
     connect(&m_part, &QComboBox::activated, this, [this] { choosePart(m_part.currentData().toString()); });
     const auto choose = [this](QComboBox& box, const char* id, const QString& label) {
@@ -126,6 +130,17 @@ void ConverterSheet::choosePart(const QString& id) {
     });
 }
 
+/// How a converter is read by its pins.
+void ConverterSheet::showSequence(const ConverterPart* part) {
+    m_sequence.setVisible(part && !part->sequence.empty());
+    if (!part || part->sequence.empty()) return;
+    dress(m_sequence, Theme::instance().text(12), colours().ink2);
+    QStringList lines{tr("One conversion, by its pins:")};
+    for (const PinStep& step : part->sequence)
+        lines << QStringLiteral("%1. %2").arg(lines.size()).arg(qs(pinStepText(step)));
+    m_sequence.setText(lines.join(QLatin1Char('\n')));
+}
+
 void ConverterSheet::showSpec(const GaugeView& view) {
     const GaugeSpec& spec = view.spec();
     m_part.clear();
@@ -156,6 +171,7 @@ void ConverterSheet::showSpec(const GaugeView& view) {
                        {QStringLiteral("input_max_V"), tr("absolute maximum of its data sheet")}});
     m_reference.setCurrentIndex(std::max(0, m_reference.findData(qs(parameters.textOr("reference_kind", "")))));
     m_setup.showSpec(spec);
+    showSequence(workbench().catalogue().findConverter(spec.converter.part));
     if (!view.path()) return;
     m_law.setCurrentIndex(view.path()->converter().law() == CodeLaw::PowerOfTwo ? 0 : 1);
     m_rounding.setCurrentIndex(view.path()->converter().rounding() == Rounding::Nearest ? 0 : 1);

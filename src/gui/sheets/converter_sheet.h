@@ -23,6 +23,7 @@ class ConverterSheet final : public Sheet {
   private:
     void choosePart(const QString& id);
     void showPlots(const GaugeView& view);
+    void showSequence(const ConverterPart* part);
     [[nodiscard]] Parameters effective(const GaugeSpec& spec);
 
     // Forms first: a parent must outlive the entries in it.
@@ -38,6 +39,7 @@ class ConverterSheet final : public Sheet {
     ParameterForm m_moreParameters;
     QToolButton m_more;
     SetupWords m_setup;
+    QLabel m_sequence;
     QLabel m_code;
     QLabel* m_lawNote;
     CurvePlot m_step;
