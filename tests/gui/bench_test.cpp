@@ -202,6 +202,7 @@ TEST_F(BenchPages, WiresAreColouredAndOrderedByTheMaker) {
     auto* parts = bed.find<QComboBox>("wires.parts");
     parts->setCurrentIndex(parts->findData(static_cast<qint64>(tray)));
     emit parts->activated(parts->currentIndex());
+    QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);  // the entries of the part before
     auto* table = bed.find<QTableWidget>("wires.table");
     ASSERT_EQ(table->rowCount(), 3);
     EXPECT_EQ(table->item(1, 2)->text(), QStringLiteral("2 DQ"));
@@ -211,6 +212,7 @@ TEST_F(BenchPages, WiresAreColouredAndOrderedByTheMaker) {
     const auto place = [&] { return bed.workbench.bench().bench().board.places.at(tray); };
     EXPECT_EQ(place().colours.at("data"), "violet");
     bed.find<QToolButton>("wires.earlier1")->click();
+    QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
     EXPECT_EQ(place().order, (std::vector<std::string>{"data", "supply", "ground"}));
     EXPECT_EQ(table->item(0, 2)->text(), QStringLiteral("2 DQ"));
     // A module asks for its strip.

@@ -12,6 +12,7 @@ using Point = Drawing::Point;
 using Side = Drawing::Label::Side;
 
 // In units of the drawing: a line of text is 12 high.
+constexpr const char* kModule = "module";
 constexpr double kRow = 20, kLead = 18, kMargin = 10, kCharacter = 7.4, kAboveLine = 4;
 
 std::string wordsOf(const DrawnPin& pin) { return pin.note.empty() ? pin.name : pin.name + "  " + pin.note; }
@@ -81,8 +82,8 @@ void drawLeads(Drawing& drawing, const Outline& outline, const std::vector<Drawn
     const auto xOf = [&](int i) { return left + width / 2 + pitch * (i - 0.5 * (outline.left - 1)); };
     drawing.width = left + width + kMargin;
     drawing.strokes.push_back(box(left, top, width, height));
-    if (outline.isFlatFaced)
-        drawing.labels.push_back({Side::Middle, {left + width / 2, top + height / 2 + kAboveLine}, "flat face", true});
+    const char* const face = outline.isFlatFaced ? "flat face" : outline.id == kModule ? "module" : "";
+    if (*face) drawing.labels.push_back({Side::Middle, {left + width / 2, top + height / 2 + kAboveLine}, face, true});
     for (int i = 0; i < count; ++i) {
         const double x = xOf(i), bottom = top + height;
         const double y = bottom + kLead + kRow * (count - i);
@@ -100,7 +101,7 @@ void drawLeads(Drawing& drawing, const Outline& outline, const std::vector<Drawn
 Outline moduleOutline(int pins) {
     constexpr double kPitch_mm = 2.54;
     Outline outline;
-    outline.id = "module";
+    outline.id = kModule;
     outline.title = "small board with a strip of pins";
     outline.view = "its side with the printing towards you, pins down";
     outline.form = OutlineForm::Leads;

@@ -67,6 +67,7 @@ WiresPage::WiresPage(QWidget* parent)
     for (QWidget* widget : std::initializer_list<QWidget*>{&m_problem, &m_view, &m_drawing, &m_table, &m_beside})
         column->addWidget(widget);
     column->addWidget(&m_export, 0, Qt::AlignLeft);
+    column->addStretch(1);
     connect(&m_parts, &QComboBox::activated, this, [this] { choose(m_parts.currentData().toLongLong()); });
     connect(&m_bodies, &QComboBox::activated, this, [this] {
         const std::string body = m_bodies.currentData().toString().toStdString();

@@ -158,7 +158,7 @@ void HandoverPage::buildCode(QHBoxLayout& row) {
     m_code.setLineWrapMode(QPlainTextEdit::NoWrap);
     left->addWidget(&m_code, 1);
     auto* right = new QVBoxLayout;
-    right->setSpacing(px(4));
+    right->setSpacing(px(2));
     auto* head = new QHBoxLayout;
     head->addWidget(&m_plotTitle, 1);
     m_plotOf.setObjectName(QStringLiteral("handover.plotOf"));
@@ -338,10 +338,8 @@ void HandoverPage::showPlot() {
     if (hasLine && m_plotOf.currentIndex() == 1) {
         m_plot->show(m_linePicture);
         m_plotTitle.setText(tr("Error"));
-        m_plotNote.setText(m_linePicture.better.empty()
-                               ? tr("Filled: your line as C counts. Dotted: the same in real numbers.")
-                               : tr("Filled: your line as C counts. Dotted: the same in real numbers. Outlined: the "
-                                    "line that is offered below."));
+        m_plotNote.setText(m_linePicture.better.empty() ? tr("Dotted: the same in real numbers.")
+                                                        : tr("Dotted: in real numbers. Outlined: offered."));
         return;
     }
     m_plot->show(code ? ErrorPicture{choice->curve,

@@ -160,8 +160,8 @@ void OwnLine::answer(const Expected<LineCheck>& check, const std::vector<BetterL
         lines << tr("Its constants cost %1; whole numbers throw away up to %2.")
                      .arg(errorSize(check->exactWorst, unit), errorSize(check->cutWorst, unit));
     if (check->nones > 0) lines << tr("It divides by 0 at %1 codes.").arg(check->nones);
-    if (!better.empty() && better.front().scale > check->scale)
-        lines << tr("Multiplied by %1 first and divided last, the decimals stay:").arg(better.front().scale);
+    if (!check->isOverflowing && !better.empty() && better.front().scale > check->scale)
+        lines << tr("Times %1 first, divided last, the decimals stay:").arg(better.front().scale);
     if (better.empty() && !check->isOverflowing) lines << tr("No constants of this form come nearer.");
     m_result.setText(lines.join(QStringLiteral("\n")));
     m_take.setVisible(!better.empty());
