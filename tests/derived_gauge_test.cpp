@@ -2,7 +2,9 @@
 // readings have in common are added with their signs.
 
 #include "analysis/live_watch.h"
+#include "analysis/look.h"
 #include "bench/linked_inputs.h"
+#include "engine/binding.h"
 #include "engine/engine.h"
 #include "gauge/gauge.h"
 #include "path/default_gauge.h"
@@ -240,6 +242,44 @@ TEST(SaidGauge, TakesTheBoardsReadingInItsUnit) {
     EXPECT_NEAR(gauge.budgetOf(now)->expanded, 0.95, 0.01);
     spec.converter.parameters.set("unit", std::string("furlong"));
     EXPECT_EQ(Gauge::make(spec, catalogue()).error().where, "converter.unit");
+}
+
+// LM35 at 10 mV/°C on 10 bits of 5 V: code 41 is 200.2 mV, 20.02 °C. The board says half a degree more, then 0.7 more.
+TEST(SaidGauge, IsHeldAgainstTheGaugeBesideItOverARecording) {
+    const test::TemporaryFolder folder;
+    Bench bench;
+    GaugeSpec own = test::directGauge("lm35", 10, 5);
+    own.name = "Air", own.channel = "raw", own.reading.span = {0, 40};
+    const auto ownId = bench.add(own);
+    const auto saidId = addSaid(bench, "board", **unitFromId("degC", Quantity::Temperature), ownId);
+    const auto file = BenchFile::create(folder / "air.fairgauge", bench).value();
+    Engine engine(catalogue());
+    engine.setBench(bench);
+    const std::int64_t both[] = {ownId, saidId};
+    auto recorder = Recorder::start(file->recordings(), bench, both, "Air", "test", {1'000'000'000'000'000, 0}).value();
+    engine.addListener([&](const GaugeBatch& batch) { recorder->take(batch); });
+    const double reads = 41 * 5.0 / 1024 / 0.01;
+    for (int i = 0; i < 40; ++i) engine.take(fmt::format("raw=41 board={:.4f}\n", reads + (i < 20 ? 0.5 : 0.7)), i);
+    ASSERT_TRUE(recorder->stop({1'000'000'040'000'000, 40}));
+    const auto recording = file->recordings().recordings()->front();
+    RecordingLook look(file->recordings(), catalogue());
+    const auto differenceOf = [&](std::vector<std::int64_t> gauges) {
+        LookWish wish{recording, bench, Conversion::AsRecorded, std::move(gauges), recording.span()};
+        wish.cursor = recording.span().from_us + 5 * kMicrosASecond;
+        wish.selection = recording.span();
+        const std::vector<SeenTrack> all = look.look(wish).value();
+        for (const SeenTrack& seen : all)
+            if (seen.gauge == saidId) return seen.fromBeside;
+        return std::optional<BesideDifference>();
+    };
+    for (const auto& order : {std::vector{ownId, saidId}, std::vector{saidId, ownId}}) {
+        const auto difference = differenceOf(order);
+        ASSERT_TRUE(difference);
+        EXPECT_EQ(difference->name, "Air");
+        EXPECT_NEAR(difference->atCursor.value(), 0.5, 1e-3);
+        EXPECT_NEAR(difference->mean.value(), 0.6, 1e-3);
+    }
+    EXPECT_FALSE(differenceOf({saidId}));
 }
 
 // What a derived gauge read is kept; put an input right and the derived recording follows.

@@ -216,6 +216,7 @@ TEST(FgaugePlan, LaysABenchFileOut) {
     EXPECT_EQ(plan["cables"].size(), 3u);
     EXPECT_FALSE(plan["cautions"].empty());
     EXPECT_TRUE(fgauge({"plan", "--bench", path, "--parts-csv"}).out.starts_with("count,value,what,tolerance,where"));
+    EXPECT_TRUE(fgauge({"plan", "--bench", path, "--wires-csv"}).out.starts_with("mark,gauge,part,conductor,pin,to,"));
     EXPECT_NE(fgauge({"plan", "--bench", path}).out.find("1-wire, wire 1"), std::string::npos);
     // A rail that nobody works at is a fault of the bench.
     bench.board.rails = {{"12 V", 12, 0, 0}};

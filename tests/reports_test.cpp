@@ -53,6 +53,10 @@ TEST(Papers, ABenchIsWrittenAsAFolderThatCanBeReadBack) {
     for (const BenchGauge& gauge : bench.gauges)
         EXPECT_NE(sheet.find(gauge.spec.name), std::string::npos) << gauge.spec.name;
     EXPECT_NE(sheet.find("2.2 kΩ"), std::string::npos);
+    // The probe's body is drawn, its pins stand in the table.
+    EXPECT_NE(sheet.find("data:image/svg+xml"), std::string::npos);
+    EXPECT_NE(sheet.find("<td>2 DQ</td><td>wire 1</td>"), std::string::npos);
+    EXPECT_NE(test::readText(folder / "wires.csv").find(",2 DQ,wire 1,"), std::string::npos);
     std::size_t gauges = 0;
     for (const std::string& file : *written) {
         EXPECT_TRUE(std::filesystem::exists(folder / file)) << file;

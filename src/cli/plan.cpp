@@ -184,7 +184,7 @@ void printPlan(const Bench& bench, const BenchPlan& plan) {
                    length_m > 0 ? fmt::format(", {} m", plainNumber(length_m, 4)) : "");
         for (const Wire& wire : one.wires)
             fmt::print("  {:<5} {:<18} {:<18} {}{}\n", wire.mark, wire.conductor, plainLine(wire.pin),
-                       plainLine(wire.to), wire.colour.empty() ? "" : ", " + plainLine(wire.colour));
+                       plainLine(wire.to), wire.colour.empty() ? "" : "; " + plainLine(wire.colour));
         for (const std::string& text : one.beside) fmt::print("        {}\n", plainLine(text));
         if (!one.problem.empty()) fmt::print("        not given yet: {}\n", plainLine(one.problem));
     }

@@ -134,9 +134,43 @@ Selection RecordingLook::lookAt(const LookWish& wish, const Track& track, TrackR
     return std::move(*selection);
 }
 
+namespace {
+
+/// Readings of two tracks that are further apart than this are not of the same time.
+double longestBetween_s(const Track& track) {
+    return 5 * static_cast<double>(usualStep_us(track)) / static_cast<double>(kMicrosASecond);
+}
+
+/// What a board says is held against the gauge that it is shown beside.
+void holdBeside(const LookWish& wish, const SeenTrack& own, std::vector<SeenTrack>& all,
+                const std::vector<Selection>& selections) {
+    if (own.spec.beside.name.empty() || own.problem) return;
+    const auto said = std::find_if(all.begin(), all.end(), [&](const SeenTrack& one) {
+        return one.gauge == own.spec.beside.gauge && !one.problem && one.spec.quantity == own.spec.quantity;
+    });
+    if (said == all.end()) return;
+    BesideDifference difference{own.gauge, own.spec.name, {}, {}};
+    const auto isValue = [](const std::optional<Reading>& one) {
+        return one && !std::isnan(one->value) && one->clip == Clip::None;
+    };
+    if (isValue(said->atCursor) && isValue(own.atCursor))
+        difference.atCursor = said->atCursor->value - own.atCursor->value;
+    if (wish.selection) {
+        const Pairs pairs = pairsOf(selections[static_cast<std::size_t>(said - all.begin())],
+                                    selections[static_cast<std::size_t>(&own - all.data())],
+                                    longestBetween_s(*wish.recording.trackOf(own.gauge)));
+        double sum = 0;
+        for (std::size_t i = 0; i < pairs.first.size(); ++i) sum += pairs.first[i] - pairs.second[i];
+        if (!pairs.first.empty()) difference.mean = sum / static_cast<double>(pairs.first.size());
+    }
+    said->fromBeside = std::move(difference);
+}
+
+}  // namespace
+
 Expected<std::vector<SeenTrack>> RecordingLook::look(const LookWish& wish, const TrackReader::Progress& goesOn) {
     std::vector<SeenTrack> all;
-    Selection first;
+    std::vector<Selection> selections(wish.gauges.size());
     for (const std::int64_t id : wish.gauges) {
         SeenTrack& seen = all.emplace_back();
         seen.gauge = id;
@@ -155,19 +189,16 @@ Expected<std::vector<SeenTrack>> RecordingLook::look(const LookWish& wish, const
         seen.view = std::move(*view);
         seen.stretches = stretchesOf(seen.view, wish.span);
         const Track& track = *wish.recording.trackOf(id);
-        Selection selection = lookAt(wish, track, **reader, seen);
-        if (!wish.selection) continue;
-        if (&seen == &all.front()) {
-            first = std::move(selection);
-            continue;
-        }
-        const double longest_s = 5 * static_cast<double>(usualStep_us(track)) / static_cast<double>(kMicrosASecond);
-        Pairs pairs = pairsOf(first, selection, longest_s);
+        Selection& selection = selections[all.size() - 1];
+        selection = lookAt(wish, track, **reader, seen);
+        if (!wish.selection || &seen == &all.front()) continue;
+        Pairs pairs = pairsOf(selections.front(), selection, longestBetween_s(track));
         // In the units that people read them in: an offset is one of these.
         for (double& value : pairs.first) value = all.front().spec.readingUnit().fromCanonical(value);
         for (double& value : pairs.second) value = seen.spec.readingUnit().fromCanonical(value);
         if (const auto pair = tracePairOf(pairs.first, pairs.second)) seen.fromFirst = *pair;
     }
+    for (const SeenTrack& own : all) holdBeside(wish, own, all, selections);
     return all;
 }
 

@@ -38,6 +38,14 @@ struct CursorChange {
     [[nodiscard]] double perHour() const { return 3600 * difference / seconds; }
 };
 
+/// What a board says less what the gauge beside it reads, canonical.
+struct BesideDifference {
+    std::int64_t gauge = 0;          ///< that gauge
+    std::string name;                ///< of it
+    std::optional<double> atCursor;  ///< where both have a value there
+    std::optional<double> mean;      ///< over the selection, where both have values at the same times
+};
+
 /// One gauge of it.
 struct SeenTrack {
     std::int64_t gauge = 0;
@@ -54,7 +62,9 @@ struct SeenTrack {
     std::vector<AllanPoint> allan;     ///< empty for too few readings
     std::vector<SpectrumPoint> spectrum;
     std::optional<TracePair> fromFirst;  ///< how it follows from the first one, each in its unit
-    std::optional<Error> problem;        ///< why there is nothing
+    std::optional<BesideDifference>
+        fromBeside;                ///< of what a board says, where the gauge that it is shown beside is seen too
+    std::optional<Error> problem;  ///< why there is nothing
 };
 
 /// Looks at recordings: pictures, readings at a cursor and statistics of several gauges. Keeps what it worked out. Not

@@ -37,13 +37,13 @@ Spot spotOf(const Item& item, const std::vector<PlanGroup>& groups) {
     return {};
 }
 
-/// "A1"; with the converter behind it where there are several.
+/// "A1"; with its converter in brackets where there are several.
 std::string pinText(const Spot& spot, const std::vector<PlanGroup>& groups) {
     if (!spot.group) return "the converter's pin";
     const auto converters = std::count_if(groups.begin(), groups.end(),
                                           [](const PlanGroup& group) { return group.kind == GroupKind::Converter; });
     return spot.group->kind == GroupKind::Converter && converters > 1
-               ? fmt::format("{} of {}", spot.label, spot.group->title)
+               ? fmt::format("{} ({})", spot.label, spot.group->title)
                : spot.label;
 }
 

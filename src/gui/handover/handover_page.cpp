@@ -357,14 +357,20 @@ void HandoverPage::showPlot() {
                             ? tr("Error over %1 codes").arg(code->error.checked)
                             : tr("Error over %1 %2").arg(code->error.checked).arg(qs(code->checkedOver)));
     if (code && !code->atFrame.empty()) {
-        m_plotNote.setText(
-            tr("Bytes of every kind were given to the code and to the part's decoder: where the one has a "
-               "value the other has it too. Farthest apart for %1.")
-                .arg(qs(code->atFrame)));
+        const bool isLaw = code->takes.front().block.empty();
+        m_plotNote.setText((isLaw
+                                ? tr("Readings within its ranges were given to the code and to the law itself. "
+                                     "Farthest apart for %1.")
+                                : tr("Bytes of every kind were given to the code and to the part's decoder: where the "
+                                     "one has a value the other has it too. Farthest apart for %1."))
+                               .arg(qs(code->atFrame)));
     } else if (code) {
         const std::int64_t beyond = code->range.beyond();
-        m_plotNote.setText(beyond > 0 ? tr("Hatched: a status, %1 codes beyond and 2 clipped.").arg(beyond)
-                                      : tr("The 2 clipped codes give a status."));
+        const bool isDigital = !view->path();  // nothing of it is clipped
+        m_plotNote.setText(isDigital    ? (beyond > 0 ? tr("Hatched: a status, %1 numbers beyond.").arg(beyond)
+                                                      : tr("Every number of the part has a value."))
+                           : beyond > 0 ? tr("Hatched: a status, %1 codes beyond and 2 clipped.").arg(beyond)
+                                        : tr("The 2 clipped codes give a status."));
     } else {
         m_plotNote.setText(qs(choice->code.error().message()));
     }

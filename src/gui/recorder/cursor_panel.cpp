@@ -48,6 +48,15 @@ QString CursorPanel::changeOf(const SeenTrack& trace) const {
             .arg(qs(signedDigits(difference, scatter > 0 ? decimalsFor(scatter) : 2)), qs(unit.symbol),
                  qs(significantDigits(unit.differenceFromCanonical(trace.sinceOther->perHour()), 2)));
     }
+    if (trace.fromBeside) {
+        // What the board says, against what the gauge itself reads.
+        const auto size = m_desk.selection() ? trace.fromBeside->mean : trace.fromBeside->atCursor;
+        const Unit& unit = trace.spec.readingUnit();
+        if (size)
+            return (m_desk.selection() ? tr("on average %1 %2 from %3") : tr("%1 %2 from %3"))
+                .arg(qs(signedDigits(unit.differenceFromCanonical(*size), 2)), qs(unit.symbol),
+                     qs(trace.fromBeside->name));
+    }
     if (!m_desk.selection() || !trace.statistics) return {};
     const Unit& unit = trace.spec.readingUnit();
     const double change = trace.statistics->changeOver(m_desk.selection()->seconds());
