@@ -42,12 +42,6 @@ double length(JsonFields& fields, const char* name) {
 
 }  // namespace
 
-std::string_view pinRoleName(PinRole role) {
-    for (const RoleName& one : kRoles)
-        if (one.role == role) return one.name;
-    return "other";
-}
-
 Expected<Outline> readOutline(const std::string& text, const std::string& file) {
     return guarded(file, [&]() -> Expected<Outline> {
         const auto json = parseJson(text, file);

@@ -4,7 +4,6 @@
 
 #include <map>
 #include <string>
-#include <string_view>
 #include <vector>
 
 namespace fg {
@@ -51,9 +50,6 @@ enum class PinRole {
     Address,  ///< sets the bus address, as the straps of the address say
     Open      ///< connect nothing
 };
-
-/// "supply", "data-out"; as in part files.
-[[nodiscard]] std::string_view pinRoleName(PinRole role);
 
 struct Pin {
     std::string name;  ///< as its document names it: "+VS", "DQ"

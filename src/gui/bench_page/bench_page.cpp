@@ -272,8 +272,9 @@ void BenchPage::exportCsv(const QString& title, const QString& name, const std::
     const QString path = QFileDialog::getSaveFileName(this, title, name, tr("CSV (*.csv)"));
     if (path.isEmpty()) return;
     QFile file(path);
-    if (!file.open(QIODevice::WriteOnly) || file.write(text.data(), static_cast<qint64>(text.size())) < 0 ||
-        !file.flush())
+    const auto size = static_cast<qint64>(text.size());
+    // A full disk takes a part of it, or says so only when what is buffered goes out.
+    if (!file.open(QIODevice::WriteOnly) || file.write(text.data(), size) != size || !file.flush())
         label.setText(tr("%1 could not be written: %2.").arg(path, file.errorString()));
 }
 
