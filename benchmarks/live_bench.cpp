@@ -1,6 +1,7 @@
 // What a live board costs: the real window on the workshop's bench with a source that sends lines measured beforehand,
 // so that the board itself costs nothing. Prints the share of one core that the process used over some seconds, beside
-// what is wanted. usage: live_bench LINES_A_SECOND [SECONDS]
+// what is wanted; with "record" while all gauges are recorded.
+// usage: live_bench LINES_A_SECOND [SECONDS] [record]
 
 #include "simulation/virtual_board.h"
 #include "sources/byte_source.h"
@@ -10,6 +11,7 @@
 #include <sys/resource.h>
 #include <cstdio>
 #include <cstdlib>
+#include <cstring>
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QTemporaryDir>
@@ -52,6 +54,7 @@ double processor_s() {
 
 int main(int argc, char** argv) {
     const double linesASecond = argc > 1 ? std::atof(argv[1]) : 4, seconds = argc > 2 ? std::atof(argv[2]) : 6;
+    const bool isRecorded = argc > 3 && std::strcmp(argv[3], "record") == 0;
     QApplication application(argc, argv);
     fg::gui::Theme::instance().install();
     fg::gui::Workbench workbench(fg::Catalogue::read(fg::Catalogue::standardFolders()));
@@ -71,6 +74,7 @@ int main(int argc, char** argv) {
         std::vector<QByteArray> lines;
         for (int i = 0; i < 500; ++i) lines.push_back(QByteArray::fromStdString(board.measure(10)));
         workbench.feed().setSource(std::make_unique<PreparedSource>(std::move(lines), linesASecond));
+        if (isRecorded && !window.recorder().start(QStringLiteral("Bench"))) std::_Exit(1);
     });
     QElapsedTimer clock;
     double before_s = 0;
@@ -82,8 +86,11 @@ int main(int argc, char** argv) {
         const double share = (processor_s() - before_s) / (1e-3 * static_cast<double>(clock.elapsed()));
         if (workbench.feed().engine().status().frames < static_cast<std::uint64_t>(0.8 * linesASecond * seconds))
             std::_Exit(1);
-        std::printf("share  window, %3.0f lines a second, %zu gauges   %5.1f %% of a core   (wanted: under %d %%)\n",
-                    linesASecond, workbench.views().size(), 100 * share, linesASecond > 10 ? 8 : 2);
+        std::printf("share  window, %3.0f lines a second, %zu gauges%s   %5.1f %% of a core   (wanted: under %d %%)\n",
+                    linesASecond, workbench.views().size(), isRecorded ? ", recorded" : "", 100 * share,
+                    isRecorded          ? 10
+                    : linesASecond > 10 ? 8
+                                        : 2);
         std::fflush(stdout);
         std::_Exit(0);
     });

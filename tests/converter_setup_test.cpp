@@ -61,7 +61,18 @@ TEST(ConverterSetup, WordsAreThoseOfTheDataSheets) {
           Case{"rp2040", "enable=on,temperature_sensor=on,channel=temperature", "cs", 0x4003},
           Case{"pic16f877a", "justification=right,pins=all-analog", "adcon1", 0x80},
           Case{"pic16f877a", "pins=an0,justification=right,clock_halved=halved", "adcon1", 0xCE},
-          Case{"pic16f877a", "prescaler=32,channel=an3,enable=on,start=on", "adcon0", 0x9D}})
+          Case{"pic16f877a", "prescaler=32,channel=an3,enable=on,start=on", "adcon0", 0x9D},
+          // REFSEL; GAIN MUXNEG MUXPOS; PRESCALER RESSEL FREERUN; RES GAIN REFSEL TACQ; SWSTART ALIGN ADON; ADCPRE;
+          // RES.
+          Case{"samd21", "reference=intvcc1", "refctrl", 0x02},
+          Case{"samd21", "gain=div2,negative=ground,channel=pin3", "inputctrl", 0x0F001803},
+          Case{"samd21", "prescaler=64,resolution=10bit,continuous=on", "ctrlb", 0x0424},
+          Case{"nrf52832", "gain=1/6,reference=internal", "ch0_config", 0x00020000},
+          Case{"nrf52832", "gain=1/4,reference=vdd/4,acquisition=40us", "ch0_config", 0x00051200},
+          Case{"nrf52832", "resolution=12bit", "resolution", 2},
+          Case{"stm32f407", "start=on,justification=left,enable=on", "cr2", 0x40000801},
+          Case{"stm32f407", "prescaler=4", "ccr", 0x00010000},
+          Case{"stm32f407", "resolution=10bit", "cr1", 0x01000000}})
         EXPECT_EQ(wordOf(mapOf(one.controller), one.settings, one.name), one.word)
             << one.controller << ": " << one.settings;
 }
@@ -86,6 +97,25 @@ TEST(ConverterSetup, FollowsFromTheGauge) {
         EXPECT_TRUE(checkSetup(map, wordsOf(map, settings), spec, catalogue()).empty()) << settings;
         EXPECT_TRUE(setupFor(map, spec, catalogue()).impossible.empty()) << one.controller;
     }
+    // Reference and gain make the full scale together: half the supply with half the gain; 0.6 V with a sixth; a
+    // quarter of the supply with a quarter.
+    GaugeSpec ofSupply = onController("nrf52", "nrf52");
+    ofSupply.converter.parameters.set("reference_kind", "supply");
+    ofSupply.converter.parameters.set("reference_V", 3.0);
+    ofSupply.converter.parameters.set("gain", 1.0);
+    for (const auto& [spec, chosen] : {std::pair(onController("samd21", "samd21"), "reference=intvcc1,gain=div2"),
+                                       std::pair(onController("nrf52", "nrf52"), "gain=1/6,reference=internal"),
+                                       std::pair(ofSupply, "gain=1/4,reference=vdd/4")}) {
+        const RegisterMap& map = *setupMapOf(catalogue(), spec);
+        const std::string settings = settingsAsCounted(map, spec, catalogue());
+        EXPECT_TRUE(settings.ends_with(chosen)) << settings;
+        EXPECT_TRUE(checkSetup(map, wordsOf(map, settings), spec, catalogue()).empty()) << settings;
+    }
+    GaugeSpec tripled = onController("samd21", "samd21");
+    tripled.converter.parameters.set("gain", 3.0);
+    const auto none = setupFor(mapOf("samd21"), tripled, catalogue());
+    ASSERT_EQ(none.impossible.size(), 1u);
+    EXPECT_NE(none.impossible[0].find("“Reference” and “Gain” together"), std::string::npos) << none.impossible[0];
     // With the controller's clock the prescaler follows too: 8 MHz / 64 = 125 kHz.
     GaugeSpec timed = onController("adc-10bit-supply", "atmega328p");
     timed.converter.parameters.set("setup_clock_Hz", 8e6);
@@ -134,6 +164,10 @@ TEST(ConverterSetup, SaysWhereWordsAndGaugeDiffer) {
     EXPECT_EQ(differing(amplified, mapOf("ads1115"), "pga=0.256V"), "full_scale_V");
     amplified.converter.parameters.set("gain", 8.0);  // 2.048 V / 8
     EXPECT_EQ(differing(amplified, mapOf("ads1115"), "pga=0.256V"), "");
+    EXPECT_EQ(differing(onController("samd21", "samd21"), mapOf("samd21"), "reference=intvcc1,gain=1x"),
+              "full_scale_part");
+    EXPECT_EQ(differing(onController("samd21", "samd21"), mapOf("samd21"), "reference=int1v,gain=div2"),
+              "full_scale_part reference_kind");
     const auto said = checkSetup(map, wordsOf(map, "reference=avcc"), inside, catalogue());
     EXPECT_EQ(said[0].text,
               "Reference = avcc selects the supply as reference; the gauge counts with the internal reference, 1.1 V");

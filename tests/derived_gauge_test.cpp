@@ -10,6 +10,7 @@
 #include "path/default_gauge.h"
 #include "recording/recorder.h"
 #include "recording/track_reader.h"
+#include "recording/worked_out.h"
 #include "storage/bench_file.h"
 #include "support.h"
 #include "uncertainty/monte_carlo.h"
@@ -278,6 +279,16 @@ TEST(SaidGauge, IsHeldAgainstTheGaugeBesideItOverARecording) {
         EXPECT_EQ(difference->name, "Air");
         EXPECT_NEAR(difference->atCursor.value(), 0.5, 1e-3);
         EXPECT_NEAR(difference->mean.value(), 0.6, 1e-3);
+        // As a line of its own: half a degree in the first half of the time, 0.7 in the second.
+        const auto& columns = difference->view.columns;
+        ASSERT_EQ(columns.size(), 1000u);
+        EXPECT_EQ(std::count_if(columns.begin(), columns.end(), [](const ViewColumn& one) { return one.count > 0; }),
+                  40);
+        for (std::size_t i = 0; i < columns.size(); ++i)
+            if (columns[i].count > 0) {
+                EXPECT_NEAR(columns[i].least, i < 500 ? 0.5 : 0.7, 1e-3) << i;
+                EXPECT_EQ(columns[i].least, columns[i].most);
+            }
     }
     EXPECT_FALSE(differenceOf({saidId}));
 }
@@ -316,6 +327,50 @@ TEST(DerivedGauge, ItsRecordingFollowsItsInputs) {
     const auto now = readingsOf(Conversion::AsNow);
     const double moved[] = {(70 - 32) / 1.8, 45.0};
     EXPECT_NEAR(now.front(), law.value(moved), 1e-9);
+}
+
+// The gauge came onto the bench later: what it would have read follows from its inputs. Wood at 70 °F has 9.2 % at 50 %
+// humidity, 11.0 % at 60 %.
+TEST(DerivedGauge, IsWorkedOutOverARecordingThatItIsNotIn) {
+    const test::TemporaryFolder folder;
+    const Bench bench = storeBench();
+    const auto file = BenchFile::create(folder / "store.fairgauge", bench).value();
+    Engine engine(catalogue());
+    engine.setBench(bench);
+    const auto recorded = [&](const std::vector<std::int64_t>& gauges) {
+        auto recorder =
+            Recorder::start(file->recordings(), bench, gauges, "Store", "test", {1'000'000'000'000'000, 0}).value();
+        const auto listener = engine.addListener([&](const GaugeBatch& batch) { recorder->take(batch); });
+        for (int i = 0; i < 40; ++i) engine.take(fmt::format("warmth=70 h={}\n", i < 20 ? 50 : 60), i);
+        EXPECT_TRUE(recorder->stop({1'000'000'040'000'000, 40}));
+        engine.removeListener(listener);
+        engine.restart();
+        return file->recordings().recordings()->back();
+    };
+    const BenchRecording recording = recorded({2, 3});
+    EXPECT_FALSE(recording.trackOf(1));
+    const BenchRecording more = withWorkedOut(recording, bench);
+    ASSERT_TRUE(more.trackOf(1));
+    EXPECT_TRUE(more.trackOf(1)->isWorkedOut);
+    EXPECT_EQ(more.samples(), recording.samples());
+    auto reader = TrackReader::make(file->recordings(), more, 1, Conversion::AsRecorded, bench, catalogue()).value();
+    std::vector<double> values;
+    ASSERT_TRUE(reader.read(more.span(), [&](const ReadingColumns& columns, const SampleColumns& raw) {
+        for (const Reading& one : columns.readings) values.push_back(one.value);
+        EXPECT_TRUE(std::all_of(raw.words.begin(), raw.words.end(), [](double word) { return std::isnan(word); }));
+        return true;
+    }));
+    ASSERT_EQ(values.size(), 40u);
+    for (std::size_t i = 0; i < 40; ++i) EXPECT_NEAR(values[i], i < 20 ? 9.2 : 11.0, 0.05) << i;
+    // Beside the input whose times it has, each keeps its own picture.
+    RecordingLook look(file->recordings(), catalogue());
+    const auto seen = look.look({more, bench, Conversion::AsRecorded, {2, 1, 3}, more.span(), 2}).value();
+    EXPECT_NEAR(seen[0].view.columns[0].least, (70 - 32) / 1.8, 1e-9);
+    EXPECT_NEAR(seen[1].view.columns[0].least, 9.2, 0.05);
+    EXPECT_NEAR(seen[1].view.columns[1].most, 11.0, 0.05);
+    EXPECT_NEAR(seen[2].view.columns[1].most, 60, 1e-9);
+    // With one input alone there is nothing to work out.
+    EXPECT_FALSE(withWorkedOut(recorded({2}), bench).trackOf(1));
 }
 
 double residentMegabytes() {

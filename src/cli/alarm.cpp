@@ -3,6 +3,7 @@
 #include "gauge/gauge.h"
 #include "output.h"
 #include "recording/track_reader.h"
+#include "recording/worked_out.h"
 #include "recording_choice.h"
 #include "units/number_format.h"
 #include "units/value_text.h"
@@ -131,8 +132,9 @@ int run(const Options& options) {
     if (!store) return refuse(store.error());
     const auto all = (*store)->recordings();
     if (!all) return refuse(all.error());
-    const auto recording = recordingOf(*all, options.recording);
+    auto recording = recordingOf(*all, options.recording);
     if (!recording) return refuse(recording.error());
+    *recording = withWorkedOut(std::move(*recording), stored->bench);
     const auto track = std::find_if(recording->tracks.begin(), recording->tracks.end(),
                                     [&](const Track& one) { return one.newest().name == options.gauge; });
     if (track == recording->tracks.end())

@@ -4,6 +4,7 @@
 #include "files/output_file.h"
 #include "output.h"
 #include "recording/recording_csv.h"
+#include "recording/worked_out.h"
 #include "recording_choice.h"
 #include "units/date.h"
 #include "units/input_file.h"
@@ -35,9 +36,9 @@ std::string lengthText(const BenchRecording& recording) {
 int listRecordings(const std::vector<BenchRecording>& recordings, bool isJson) {
     auto list = nlohmann::ordered_json::array();
     for (const BenchRecording& one : recordings) {
-        std::uint64_t count = 0;
+        const std::uint64_t count = one.samples();
         auto gauges = nlohmann::ordered_json::array();
-        for (const Track& track : one.tracks) count += track.count, gauges.push_back(track.newest().name);
+        for (const Track& track : one.tracks) gauges.push_back(track.newest().name);
         if (isJson)
             list.push_back({{"number", one.id},
                             {"name", one.name},
@@ -81,8 +82,10 @@ int runExport(const ExportOptions& options) {
     const auto all = (*store)->recordings();
     if (!all) return refuse(all.error());
     if (options.list) return listRecordings(*all, options.json);
-    const auto recording = recordingOf(*all, options.recording);
+    auto recording = recordingOf(*all, options.recording);
     if (!recording) return refuse(recording.error());
+    // Derived gauges that were not recorded are worked out where they are asked for.
+    if (!options.gauges.empty()) *recording = withWorkedOut(std::move(*recording), stored->bench);
     const auto from = timeOption("--from", options.from, recording->span().from_us);
     if (!from) return refuse(from.error());
     const auto to = timeOption("--to", options.to, recording->span().to_us);

@@ -1,5 +1,6 @@
 #include "analysis/look.h"
 
+#include "analysis/difference.h"
 #include "analysis/pairing.h"
 
 #include <algorithm>
@@ -91,7 +92,7 @@ Expected<TrackReader*> RecordingLook::readerOf(const LookWish& wish, std::int64_
     if (!track) return fail(ErrorCode::Missing, "recording", "no such gauge", "one that was recorded");
     const BenchGauge* now = wish.bench.find(gauge);
     const auto spec = now ? std::optional(now->spec) : std::nullopt;
-    const auto key = std::pair(track->id, static_cast<int>(wish.conversion));
+    const auto key = std::tuple(track->id, gauge, static_cast<int>(wish.conversion));
     const auto it = m_known.find(key);
     const bool isSame = it != m_known.end() && it->second.track.descriptions == track->descriptions &&
                         (wish.conversion == Conversion::AsRecorded || it->second.now == spec);
@@ -149,7 +150,7 @@ void holdBeside(const LookWish& wish, const SeenTrack& own, std::vector<SeenTrac
         return one.gauge == own.spec.beside.gauge && !one.problem && one.spec.quantity == own.spec.quantity;
     });
     if (said == all.end()) return;
-    BesideDifference difference{own.gauge, own.spec.name, {}, {}};
+    BesideDifference difference{own.gauge, own.spec.name, {}, {}, {}};
     const auto isValue = [](const std::optional<Reading>& one) {
         return one && !std::isnan(one->value) && one->clip == Clip::None;
     };
@@ -199,6 +200,17 @@ Expected<std::vector<SeenTrack>> RecordingLook::look(const LookWish& wish, const
         if (const auto pair = tracePairOf(pairs.first, pairs.second)) seen.fromFirst = *pair;
     }
     for (const SeenTrack& own : all) holdBeside(wish, own, all, selections);
+    for (SeenTrack& said : all) {
+        if (!said.fromBeside) continue;
+        const Track& own = *wish.recording.trackOf(said.fromBeside->gauge);
+        const auto a = readerOf(wish, said.gauge), b = readerOf(wish, own.gauge);
+        if (!a || !b) continue;
+        auto view = differenceView(**a, **b, *wish.recording.trackOf(said.gauge), wish.span, wish.columns,
+                                   longestBetween_s(own), goesOn);
+        if (!view && view.error().code == ErrorCode::Busy) return tl::unexpected(view.error());
+        if (view) said.fromBeside->view = std::move(*view);
+        said.fromBeside->view.gaps = said.view.gaps;
+    }
     return all;
 }
 

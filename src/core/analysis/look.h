@@ -8,6 +8,7 @@
 #include "uncertainty/budget.h"
 
 #include <map>
+#include <tuple>
 
 namespace fg {
 
@@ -44,6 +45,7 @@ struct BesideDifference {
     std::string name;                ///< of it
     std::optional<double> atCursor;  ///< where both have a value there
     std::optional<double> mean;      ///< over the selection, where both have values at the same times
+    TrackView view;                  ///< of the span; without columns where there is nothing
 };
 
 /// One gauge of it.
@@ -92,7 +94,7 @@ class RecordingLook {
 
     const RecordingStore& m_store;
     const Catalogue& m_catalogue;
-    std::map<std::pair<std::int64_t, int>, Known> m_known;  // by track and conversion
+    std::map<std::tuple<std::int64_t, std::int64_t, int>, Known> m_known;  // by track, gauge and conversion
 };
 
 /// The stretches of a picture, from its columns and gaps.

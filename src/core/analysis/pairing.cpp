@@ -22,6 +22,7 @@ Pairs pairsOf(const Selection& first, const Selection& second, double longest_s,
             const double part = (time_s - before_s) / (*after - before_s);
             value = second.values[at - 1] + part * (value - second.values[at - 1]);
         }
+        pairs.times_s.push_back(first.times_s[i]);
         pairs.first.push_back(first.values[i]);
         pairs.second.push_back(value);
     }

@@ -6,6 +6,7 @@ namespace fg {
 
 /// Two selections at the same times.
 struct Pairs {
+    std::vector<double> times_s;  ///< from the first one's first sample on
     std::vector<double> first, second;
 };
 

@@ -45,7 +45,7 @@ void readIdentity(JsonFields& fields, DevicePart& part) {
 }
 
 /// "measure": [{"why": "measure", "write": "AC 33 00", "wait_s": 0.08}, {"why": "the result", "read": 6, "block":
-/// "frame"}].
+/// "frame"}]; instead of "write" also "set": "measure=pressure", or "start_low_s": 0.018 of a single-bus part.
 void readMeasure(JsonFields& fields, DevicePart& part) {
     if (!fields.has("measure")) return;
     for (const auto& entry : fields.at("measure")) {
@@ -61,11 +61,14 @@ void readMeasure(JsonFields& fields, DevicePart& part) {
         }
         read.in = static_cast<std::size_t>(step.wholeOr("read", 0, 0, 64));
         read.block = step.textOr("block", "");
+        read.settings = step.textOr("set", "");
+        read.startLow_s = step.numberOr("start_low_s", 0);
         read.wait_s = step.numberOr("wait_s", 0);
         read.isOnce = entry.is_object() && entry.value("once", false);
         read.isUnanswered = entry.is_object() && entry.value("unanswered", false);
-        if ((read.in > 0) == read.block.empty())
-            step.refuse(ErrorCode::Missing, "block", "“" + read.block + "”", "the block that is read, and only that");
+        if ((read.in > 0 || !read.settings.empty()) == read.block.empty())
+            step.refuse(ErrorCode::Missing, "block", "“" + read.block + "”",
+                        "the block that is read or that the settings are for, and only that");
         if (step.error()) {
             fields.adopt(step);
             return;

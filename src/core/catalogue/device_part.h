@@ -29,7 +29,10 @@ struct DeviceAccuracy {
 struct MeasureStep {
     std::vector<std::uint8_t> out;  ///< written first
     std::size_t in = 0;             ///< bytes read after it
-    std::string block;              ///< of the decoder, that they are
+    std::string block;              ///< of the decoder, that they are, or that the settings are for
+    std::string settings;           ///< instead of bytes: what is set in a register, "measure=pressure"; its waiting
+                                    ///< time then follows from the settings
+    double startLow_s = 0;          ///< single-bus: the line is held low so long to ask for the frame
     double wait_s = 0;              ///< afterwards
     bool isOnce = false;            ///< after power-on alone
     bool isUnanswered = false;      ///< a wake-up that the part does not acknowledge

@@ -44,7 +44,10 @@ void JsonFields::refuse(ErrorCode code, const std::string& field, std::string fo
 }
 
 void JsonFields::adopt(const JsonFields& nested) {
-    if (!m_error) m_error = nested.m_error;
+    if (m_error || !nested.m_error) return;
+    m_error = nested.m_error;
+    if (!m_context.empty() && !m_error->where.starts_with(m_context))
+        m_error->where = m_context + (m_context.back() == '.' ? "" : ": ") + m_error->where;
 }
 
 const nlohmann::json* JsonFields::find(const char* name, bool required, const char* expected) {

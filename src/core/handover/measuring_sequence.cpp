@@ -37,7 +37,7 @@ class Maker {
 
     MeasuringSequence make() {
         if (m_sequence.site.kind == BusKind::None)
-            m_sequence.missing = "it is read by pulses (" + m_part.interface + "), which is not a transfer of bytes";
+            m_sequence.missing = "its interface (" + m_part.interface + ") is not known here";
         else if (m_sequence.site.kind == BusKind::OneWire)
             makeOneWire();
         else if (!m_part.measure.empty())
@@ -322,17 +322,59 @@ class Maker {
     void makeAsWritten() {
         if (m_map)
             for (const RegisterWord& word : m_words)
-                if (!word.in->isReadOnly) write(m_sequence.once, word);
+                if (!word.in->isReadOnly && !isWrittenEachTime(*word.in)) write(m_sequence.once, word);
         std::map<std::string, std::size_t> read;
         for (const MeasureStep& one : m_part.measure) {
             const bool isWanted =
                 one.block.empty() || std::any_of(m_blocks.begin(), m_blocks.end(),
                                                  [&](const auto& block) { return block.name == one.block; });
             if (!isWanted) continue;
-            (one.isOnce ? m_sequence.once : m_sequence.each)
-                .push_back({one.out, one.in, one.block, read[one.block], one.wait_s, one.isUnanswered, one.why});
-            read[one.block] += one.in;
+            Steps& steps = one.isOnce ? m_sequence.once : m_sequence.each;
+            if (!one.settings.empty()) {
+                writeSettings(steps, one);
+                continue;
+            }
+            // A result that is thrown away stands where the next one is put.
+            if (one.isOnce && !isCalibration(one.block)) read[one.block] = 0;
+            steps.push_back({one.out, one.in, one.block, read[one.block], one.wait_s, one.isUnanswered, one.why,
+                             one.startLow_s, m_sequence.site.kind == BusKind::Clocked ? pulses() : 0});
+            if (!one.isOnce || isCalibration(one.block)) read[one.block] += one.in;
         }
+    }
+
+    [[nodiscard]] bool isCalibration(const std::string& name) const {
+        return std::any_of(m_blocks.begin(), m_blocks.end(),
+                           [&](const BlockSpec& block) { return block.isCalibration && block.name == name; });
+    }
+
+    /// Registers that a step of the measurement writes are not written before it.
+    [[nodiscard]] bool isWrittenEachTime(const Register& in) const {
+        return std::any_of(m_part.measure.begin(), m_part.measure.end(), [&](const MeasureStep& one) {
+            const auto settings = RegisterMap::readSettings(one.settings);
+            return settings && starts(in, *settings);
+        });
+    }
+
+    /// What such a step sets, over the gauge's own settings; it lasts as long as with these.
+    void writeSettings(Steps& steps, const MeasureStep& one) {
+        const auto settings = RegisterMap::readSettings(one.settings);
+        const auto words = settings && m_map ? m_map->set(*settings, m_words) : Expected<Words>(Words());
+        if (!settings || !words || words->empty()) {
+            m_sequence.missing = "“" + one.settings + "” cannot be set in its registers";
+            return;
+        }
+        for (const RegisterWord& word : *words)
+            if (starts(*word.in, *settings)) write(steps, word);
+        steps.back().why = one.why + "; " + steps.back().why;
+        steps.back().wait_s = conversion_s(*words) + one.wait_s;
+    }
+
+    /// Clock pulses of one reading, from the word that counts them.
+    [[nodiscard]] unsigned pulses() const {
+        if (m_map)
+            for (const Register& in : m_map->registers)
+                if (in.form == WordForm::Pulses) return static_cast<unsigned>(wordOf(in, m_words).word);
+        return 0;
     }
 
     void makeOneWire() {

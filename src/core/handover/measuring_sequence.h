@@ -14,11 +14,14 @@ struct SequenceStep {
     double wait_s = 0;              ///< afterwards
     bool isUnanswered = false;      ///< a wake-up, which the part does not acknowledge
     std::string why;                ///< "config: standby 0.5ms, filter 16"
+    double startLow_s = 0;          ///< single-bus: the line is held low so long first
+    unsigned pulses = 0;            ///< clocked: clock pulses in all; those past the bits choose the next conversion
 };
 
 /// How a digital part is set up and measured, from its register map, the gauge's settings and the times that follow
 /// from them. Two wires: `out` written to the address, a repeated start, `in` read. Four wires: `out` and `in` while
-/// the part is selected. 1-wire: reset, presence, `out`, `in`.
+/// the part is selected. 1-wire: reset, presence, `out`, `in`. Single-bus: a start pulse, then `in`. Clocked: when the
+/// part is ready, so many pulses, of which the first give `in`.
 struct MeasuringSequence {
     BusSite site;
     std::vector<SequenceStep> once;  ///< after power-on: its words, its coefficients; then the first result is there

@@ -115,7 +115,7 @@ class Sender {
         }
         MeasuringSequence sequence = sequenceOf(path, gauge.spec(), gauge.catalogue());
         // Parts that have no address are told apart by the number of their channel.
-        if (sequence.site.kind == BusKind::FourWire)
+        if (sequence.site.kind != BusKind::TwoWire && sequence.site.kind != BusKind::OneWire)
             sequence.site.address = static_cast<unsigned>(m_sent.channels.size());
         sent.missing = sequence.missing;
         if (sequence.missing.empty()) sent.sequence = sequenceText(sequence, sent.id, sent.blocks, m_language);

@@ -1,5 +1,7 @@
 #include "handover/sequence_text.h"
 
+#include "handover/pulse_text.h"
+
 #include <fmt/format.h>
 #include <algorithm>
 #include <cmath>
@@ -10,6 +12,9 @@ namespace {
 int millisecondsOf(double wait_s) { return std::max(1, static_cast<int>(std::ceil(1000 * wait_s - 1e-9))); }
 
 std::string transferName(BusKind kind, CodeLanguage language) {
+    // Transfers by pulses are written here, over functions for the pins.
+    if (kind == BusKind::SingleBus) return "single_bus";
+    if (kind == BusKind::Clocked) return "clocked";
     return std::string(language == CodeLanguage::C ? "fg_port_" : "port_") + (kind == BusKind::TwoWire    ? "i2c"
                                                                               : kind == BusKind::FourWire ? "spi"
                                                                                                           : "wire");
@@ -62,22 +67,32 @@ class StepsText {
         }
         const std::size_t from = into ? step.at - into->at : 0;
         const std::string in = !into ? "0" : from == 0 ? into->name : fmt::format("{} + {}", into->name, from);
+        const std::string asked = askedFor(step);
         const std::string call =
-            fmt::format("{}({}, {}, {}, {}, {})", m_transfer, m_site, out, step.out.size(), in, step.in);
+            asked.empty() ? fmt::format("{}({}, {}, {}, {}, {})", m_transfer, m_site, out, step.out.size(), in, step.in)
+                          : fmt::format("{}({}, {}, {}, {})", m_transfer, m_site, asked, in, step.in);
         const std::string why = "    /* " + commentText(step.why) + " */\n";
         return why +
                fmt::format(fmt::runtime(step.isUnanswered ? "    (void){};\n" : "    if (!{}) return 0;\n"), call);
     }
 
     std::string stepPython(const SequenceStep& step, const CodeParameter* into) {
+        const std::string asked = askedFor(step);
         const std::string call =
-            fmt::format("{}({}, {}, {})", m_transfer, m_site, bytesText(step.out, CodeLanguage::MicroPython), step.in);
+            fmt::format("{}({}, {}, {})", m_transfer, m_site,
+                        asked.empty() ? bytesText(step.out, CodeLanguage::MicroPython) : asked, step.in);
         const std::string why = "    # " + commentText(step.why) + "\n";
         if (step.isUnanswered) return why + fmt::format("    try: {}\n    except OSError: pass\n", call);
         if (!into) return why + fmt::format("    {}\n", call);
         const bool isFirst = step.at == into->at;
         return why + fmt::format(fmt::runtime(isFirst ? "    blocks['{}'] = {}\n" : "    blocks['{}'] += {}\n"),
                                  into->name, call);
+    }
+
+    /// What a transfer by pulses takes in place of bytes: microseconds of its start pulse, or how many pulses.
+    [[nodiscard]] static std::string askedFor(const SequenceStep& step) {
+        if (step.startLow_s > 0) return fmt::format("{}", std::lround(1e6 * step.startLow_s));
+        return step.pulses > 0 ? fmt::format("{}", step.pulses) : std::string();
     }
 
     [[nodiscard]] std::string wait(const SequenceStep& step, bool isSaid) const {
@@ -135,6 +150,8 @@ SequenceText sequenceText(const MeasuringSequence& sequence, const std::string& 
 }
 
 std::string transferPort(BusKind kind, CodeLanguage language) {
+    if (kind == BusKind::SingleBus) return singleBusText(language);
+    if (kind == BusKind::Clocked) return clockedText(language);
     const std::string_view bus =
         kind == BusKind::TwoWire
             ? "I2C, `site` is the address: start, write out, repeated start, read in, stop.\n   With "

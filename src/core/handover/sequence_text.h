@@ -21,7 +21,8 @@ struct SequenceText {
 [[nodiscard]] SequenceText sequenceText(const MeasuringSequence& sequence, const std::string& base,
                                         std::span<const CodeParameter> blocks, CodeLanguage language);
 
-/// The function that makes one transfer, to fill in, with what it has to do on this bus in its comment.
+/// The function that makes one transfer, to fill in, with what it has to do on this bus in its comment. Of parts that
+/// are read by pulses it is written, over functions for their pins.
 [[nodiscard]] std::string transferPort(BusKind kind, CodeLanguage language);
 
 /// Bytes as the inside of an array of C, or as a bytes constant of Python.

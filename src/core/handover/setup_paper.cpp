@@ -19,10 +19,14 @@ PaperSection stepsSection(const char* heading, const std::vector<SequenceStep>& 
     PaperSection section;
     section.heading = heading;
     section.table = {{"Write", "Read", "Wait", "Why"}, {}, {}};
+    const auto asked = [](const SequenceStep& step) {
+        if (step.startLow_s > 0) return shortEngineering(step.startLow_s, Quantity::Time, 4).joined() + " low";
+        if (step.pulses > 0) return fmt::format("{} clock pulses", step.pulses);
+        return step.out.empty() ? std::string("–") : hexText(step.out);
+    };
     for (const SequenceStep& step : steps)
         section.table.rows.push_back(
-            {step.out.empty() ? "–" : hexText(step.out),
-             step.in == 0 ? "–" : fmt::format("{} bytes, {} from {}", step.in, step.block, step.at),
+            {asked(step), step.in == 0 ? "–" : fmt::format("{} bytes, {} from {}", step.in, step.block, step.at),
              step.wait_s > 0 ? shortEngineering(step.wait_s, Quantity::Time, 4).joined() : "–",
              step.isUnanswered ? step.why + " (not acknowledged)" : step.why});
     return section;

@@ -29,6 +29,9 @@ bool agree(const std::string& one, const std::string& other) {
     return a && b ? std::abs(*a - *b) <= kNominal * std::abs(*b) : one == other;
 }
 
+/// A fact that several choices make together, as a product: what part of the reference they choose is full scale.
+constexpr const char* kPart = "full_scale_part";
+
 /// What the gauge counts with, in the words of the maps. What it does not say is not among them.
 Facts factsOf(const GaugeSpec& spec, const Catalogue& catalogue) {
     const Parameters converter = effectiveConverter(spec, catalogue);
@@ -44,6 +47,7 @@ Facts factsOf(const GaugeSpec& spec, const Catalogue& catalogue) {
     }
     if (converter.has("bits")) facts["bits"] = plainNumber(converter.numberOr("bits", 0));
     facts["gain"] = plainNumber(gain, 9);
+    if (gain > 0) facts[kPart] = plainNumber(converter.numberOr("full_scale_of_reference", 1) / gain, 9);
     facts["polarity"] = converter.textOr("polarity", "unipolar");
     facts["runs"] = "yes";
     facts["word"] = converter.textOr("word", std::string(wordFormatName(WordFormat::RightJustified)));
@@ -60,6 +64,7 @@ std::string saidOf(const std::string& id, const std::string& value) {
     if (id == "full_scale_V") return "a full scale of " + value + " V";
     if (id == "bits") return value + " bits";
     if (id == "gain") return "a gain of " + value;
+    if (id == kPart) return "a full scale of " + value + " times the reference";
     if (id == "polarity") return value == "bipolar" ? "codes with a sign" : "codes from 0 up";
     return value == wordFormatName(WordFormat::LeftJustified) ? "left-justified words" : "right-justified words";
 }
@@ -97,6 +102,54 @@ std::string prescalerFor(const RegisterMap& map, const RegisterField& field, dou
     return best;
 }
 
+/// A field whose choice makes the full scale together with that of others, and what it may be.
+struct Shared {
+    const RegisterField* field = nullptr;
+    std::vector<std::pair<std::string, double>> choices;
+};
+
+double partOf(const Facts* facts) {
+    const auto it = facts ? facts->find(kPart) : Facts::const_iterator{};
+    return facts && it != facts->end() ? numberOf(it->second).value_or(1) : 1;
+}
+
+bool sharesFullScale(const RegisterField& field) {
+    return std::any_of(field.means.begin(), field.means.end(),
+                       [](const auto& one) { return one.second.contains(kPart); });
+}
+
+/// Parts are exact, as the nominal voltages of references are not.
+bool isPart(double product, const std::string& wanted) {
+    constexpr double kRounded = 1e-3;
+    const double part = numberOf(wanted).value_or(0);
+    return std::abs(product - part) <= kRounded * part;
+}
+
+/// The first choices whose product is wanted; nothing where there are none.
+std::optional<std::vector<std::string>> together(std::span<const Shared> fields, double product,
+                                                 const std::string& wanted) {
+    if (fields.empty()) return isPart(product, wanted) ? std::optional(std::vector<std::string>()) : std::nullopt;
+    for (const auto& [name, part] : fields.front().choices)
+        if (auto rest = together(fields.subspan(1), product * part, wanted)) {
+            rest->insert(rest->begin(), name);
+            return rest;
+        }
+    return std::nullopt;
+}
+
+void chooseTogether(const std::vector<Shared>& fields, const Facts& wanted, ConverterSetup& setup) {
+    if (fields.empty() || !wanted.contains(kPart)) return;
+    const auto names = together(fields, 1, wanted.at(kPart));
+    std::string titles;
+    for (std::size_t i = 0; i < fields.size(); ++i) {
+        if (names) setup.settings.push_back({fields[i].field->id, (*names)[i]});
+        titles += (titles.empty() ? "“" : "” and “") + fields[i].field->title;
+    }
+    if (!names)
+        setup.impossible.push_back(
+            fmt::format("no choice of {}” together gives {}", titles, saidOf(kPart, wanted.at(kPart))));
+}
+
 std::string hertz(double value) { return shortEngineering(value, Quantity::Frequency, 4).joined(); }
 
 }  // namespace
@@ -120,6 +173,7 @@ const RegisterMap* setupMapOf(const Catalogue& catalogue, const GaugeSpec& spec)
 ConverterSetup setupFor(const RegisterMap& map, const GaugeSpec& spec, const Catalogue& catalogue) {
     const Facts wanted = factsOf(spec, catalogue);
     ConverterSetup setup;
+    std::vector<Shared> shared;
     for (const Register& in : map.registers)
         for (const RegisterField& field : in.fields) {
             if (field.means.empty()) continue;
@@ -133,7 +187,7 @@ ConverterSetup setupFor(const RegisterMap& map, const GaugeSpec& spec, const Cat
                 const Facts* facts = factsIn(field, code);
                 return facts && std::all_of(facts->begin(), facts->end(), [&](const auto& fact) {
                            const auto it = wanted.find(fact.first);
-                           return it != wanted.end() && agree(fact.second, it->second);
+                           return fact.first == kPart || (it != wanted.end() && agree(fact.second, it->second));
                        });
             };
             const bool bears = std::any_of(field.means.begin(), field.means.end(), [&](const auto& one) {
@@ -144,6 +198,13 @@ ConverterSetup setupFor(const RegisterMap& map, const GaugeSpec& spec, const Cat
             const bool isOpen = std::any_of(field.choices.begin(), field.choices.end(),
                                             [&](const auto& each) { return !factsIn(field, each.second); });
             if (!bears || isOpen) continue;
+            Shared with{&field, {}};
+            for (const auto& [name, code] : field.choices)
+                if (sharesFullScale(field) && fits(code)) with.choices.emplace_back(name, partOf(factsIn(field, code)));
+            if (!with.choices.empty()) {
+                shared.push_back(std::move(with));
+                continue;
+            }
             const auto choice = std::find_if(field.choices.begin(), field.choices.end(),
                                              [&](const auto& each) { return fits(each.second); });
             if (choice != field.choices.end()) {
@@ -166,6 +227,7 @@ ConverterSetup setupFor(const RegisterMap& map, const GaugeSpec& spec, const Cat
                 if (states(id.c_str())) said += (said.empty() ? "" : ", ") + saidOf(id, value);
             setup.impossible.push_back(fmt::format("no choice of “{}” gives {}", field.title, said));
         }
+    chooseTogether(shared, wanted, setup);
     return setup;
 }
 
@@ -196,12 +258,25 @@ std::vector<SetupMismatch> checkSetup(const RegisterMap& map, std::span<const Re
         return std::string();
     };
     const std::string kind = states("reference_kind");
+    double product = 1;
+    std::string titles;
+    const RegisterField* last = nullptr;
+    for (const FieldValue& value : values) {
+        if (!sharesFullScale(*value.field)) continue;
+        product *= partOf(factsIn(*value.field, value.code));
+        titles += fmt::format("{}{} = {}", last ? " and " : "", value.field->title, value.text);
+        last = value.field;
+    }
+    if (last && wanted.contains(kPart) && !isPart(product, wanted.at(kPart)))
+        found.push_back({last, kPart,
+                         fmt::format("{} together make {}; the gauge counts with {}", titles,
+                                     saidOf(kPart, plainNumber(product, 4)), saidOf(kPart, wanted.at(kPart)))});
     for (const FieldValue& value : values) {
         const Facts* facts = factsIn(*value.field, value.code);
         if (!facts) continue;
         for (const auto& [id, is] : *facts) {
             const auto it = wanted.find(id);
-            if (it == wanted.end() || agree(is, it->second)) continue;
+            if (id == kPart || it == wanted.end() || agree(is, it->second)) continue;
             if (id == "runs") {
                 // Of a register that is not among the words nobody said that it stays as it is.
                 if (std::any_of(words.begin(), words.end(),

@@ -277,6 +277,26 @@ std::string DigitalPath::stageNote(Stage stage) const {
     }
 }
 
+namespace {
+
+/// What a part without a stated range can say at all: its reading at the ends of its one raw number.
+std::optional<Interval> reachOf(const DevicePart& part, const std::string& reading) {
+    const auto options = part.options.completed(part.device->options());
+    if (!options) return std::nullopt;
+    const auto variables = part.device->variables(*options);
+    if (variables.size() != 1 || variables[0].reading != reading) return std::nullopt;
+    const auto at = [&](std::int64_t number) {
+        const RawData raw = part.device->compose(std::span(&number, 1), *options, {});
+        const auto decoded = decode(*part.device, raw, *options);
+        const DeviceReading* found = decoded ? decoded->find(reading) : nullptr;
+        return found ? found->value : std::nan("");
+    };
+    const Interval reach{at(variables[0].low), at(variables[0].high)};
+    return reach.low < reach.high ? std::optional(reach) : std::nullopt;
+}
+
+}  // namespace
+
 GaugeSpec defaultDeviceGauge(const DevicePart& part, const std::string& reading) {
     GaugeSpec spec;
     spec.name = "New gauge";
@@ -288,6 +308,7 @@ GaugeSpec defaultDeviceGauge(const DevicePart& part, const std::string& reading)
         spec.wiring.parameters.set("address", static_cast<double>(part.addresses.front().address));
     spec.converter.kind = "device";
     const Unit& unit = spec.quantity == Quantity::Pressure ? *unitFromId("hPa", Quantity::Pressure).value()
+                       : spec.quantity == Quantity::Ratio  ? *unitFromId("mV/V", Quantity::Ratio).value()
                                                            : canonicalUnit(spec.quantity);
     spec.reading.unit = unit.id;
     Interval usual{0, 50};
@@ -296,6 +317,8 @@ GaugeSpec defaultDeviceGauge(const DevicePart& part, const std::string& reading)
     if (spec.quantity == Quantity::Illuminance) usual = {10, 2000};
     if (const auto range = part.ranges.find(reading); range != part.ranges.end())
         usual = {std::max(usual.low, range->second.low), std::min(usual.high, range->second.high)};
+    else if (const auto reach = reachOf(part, reading))
+        usual = *reach;
     spec.reading.span = {unit.fromCanonical(usual.low), unit.fromCanonical(usual.high)};
     spec.cautions = part.cautions;
     return spec;

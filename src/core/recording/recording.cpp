@@ -37,6 +37,12 @@ TimeSpan BenchRecording::span() const {
     return whole;
 }
 
+std::uint64_t BenchRecording::samples() const {
+    std::uint64_t count = 0;
+    for (const Track& track : tracks) count += track.isWorkedOut ? 0 : track.count;
+    return count;
+}
+
 const Track* BenchRecording::trackOf(std::int64_t gauge) const {
     const auto it = std::find_if(tracks.begin(), tracks.end(), [&](const Track& one) { return one.gauge == gauge; });
     return it == tracks.end() ? nullptr : &*it;

@@ -47,6 +47,7 @@ struct Track {
     std::vector<Description> descriptions;  ///< by time; at least one
     std::uint64_t count = 0;                ///< of its samples
     std::optional<TimeSpan> span = {};      ///< from the first to the last of them
+    bool isWorkedOut = false;  ///< a derived gauge that was not recorded: `id` and times are those of an input's track
 
     /// The description in force at a time: the first one before all of them.
     [[nodiscard]] const GaugeSpec& gaugeAt(Micros time_us) const;
@@ -86,6 +87,7 @@ struct BenchRecording {
     /// From the start to the end, or to the last sample.
     [[nodiscard]] TimeSpan span() const;
     [[nodiscard]] const Track* trackOf(std::int64_t gauge) const;
+    [[nodiscard]] std::uint64_t samples() const;  ///< of all gauges that were recorded
 };
 
 }  // namespace fg

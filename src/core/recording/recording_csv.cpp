@@ -86,7 +86,7 @@ std::optional<Raw> rawOfText(std::string_view text) {
 }
 
 RecordingCsv::RecordingCsv(std::vector<Column> columns, CsvWriter write)
-    : m_columns(std::move(columns)), m_write(std::move(write)) {
+    : m_columns(std::move(columns)), m_write(std::move(write)), m_written(m_columns.size()) {
     for (const Column& column : m_columns) m_units.push_back(&column.spec.readingUnit());
 }
 
@@ -114,9 +114,27 @@ void RecordingCsv::appendFields(std::size_t column, const Raw& raw, const Readin
     if (reading.clip != Clip::None) m_fields += clipText(reading.clip);
 }
 
+void RecordingCsv::appendKnownFields(std::size_t column, const Raw& raw, const Reading& reading) {
+    constexpr double kMost = 65535;
+    const double* word = std::get_if<double>(&raw);
+    const bool isCode = word && *word >= 0 && *word <= kMost && !std::signbit(*word) && *word == std::floor(*word);
+    if (!isCode || std::isnan(reading.value)) return appendFields(column, raw, reading);
+    std::vector<Written>& all = m_written[column];
+    const auto at = static_cast<std::size_t>(*word);
+    if (at >= all.size()) all.resize(std::max(at + 1, 2 * all.size()));
+    Written& known = all[at];
+    if (known.fields.empty() || known.value != reading.value || known.clip != reading.clip) {
+        const std::size_t begin = m_fields.size();
+        appendFields(column, raw, reading);
+        known = {reading.value, reading.clip, m_fields.substr(begin)};
+        return;
+    }
+    m_fields += known.fields;
+}
+
 void RecordingCsv::put(std::size_t column, Micros time_us, const Raw& raw, const Reading& reading) {
     const std::size_t at = m_fields.size();
-    appendFields(column, raw, reading);
+    appendKnownFields(column, raw, reading);
     m_cells.push_back(
         {time_us, static_cast<std::uint32_t>(column), static_cast<std::uint32_t>(m_fields.size() - at), at});
 }

@@ -37,12 +37,20 @@ class RecordingCsv {
         std::uint32_t length;
         std::size_t at;
     };
+    /// The fields of a code as they were written last: on a quiet gauge the same few come again and again.
+    struct Written {
+        double value = 0;
+        Clip clip = Clip::None;
+        std::string fields;  ///< empty: not yet
+    };
     bool flush();
     void appendFields(std::size_t column, const Raw& raw, const Reading& reading);
+    void appendKnownFields(std::size_t column, const Raw& raw, const Reading& reading);
 
     std::vector<Column> m_columns;
     std::vector<const Unit*> m_units;
     CsvWriter m_write;
+    std::vector<std::vector<Written>> m_written;  // by column and code
     std::vector<Cell> m_cells;
     std::string m_fields;
     TimeWriter m_times;

@@ -234,7 +234,14 @@ Expected<ReadingColumns> TrackReader::convert(const SampleColumns& samples) {
 
 Expected<void> TrackReader::read(TimeSpan span, const Take& take) {
     std::optional<Error> problem;
-    const auto done = m_store->read(m_track.id, span, [&](const SampleColumns& samples) {
+    const auto done = m_store->read(m_track.id, span, [&](const SampleColumns& stored) {
+        // Where it is worked out the raw values are those of an input: the gauge itself has none.
+        SampleColumns without;
+        if (m_track.isWorkedOut) {
+            without.times = stored.times;
+            without.words.assign(stored.size(), std::nan(""));
+        }
+        const SampleColumns& samples = m_track.isWorkedOut ? without : stored;
         const auto columns = convert(samples);
         if (!columns) problem = columns.error();
         return columns && take(*columns, samples);

@@ -110,10 +110,12 @@ Steps oneWire(std::uint8_t function, const char* meaning) {
 }  // namespace
 
 BusKind busKindOf(std::string_view interface) {
-    return interface == "i2c"      ? BusKind::TwoWire
-           : interface == "spi"    ? BusKind::FourWire
-           : interface == "1-wire" ? BusKind::OneWire
-                                   : BusKind::None;
+    return interface == "i2c"                ? BusKind::TwoWire
+           : interface == "spi"              ? BusKind::FourWire
+           : interface == "1-wire"           ? BusKind::OneWire
+           : interface == "single-bus"       ? BusKind::SingleBus
+           : interface == "two-wire clocked" ? BusKind::Clocked
+                                             : BusKind::None;
 }
 
 std::string_view busStepName(BusStep::Kind kind) {
@@ -191,6 +193,8 @@ std::string_view transactionLegend(BusKind kind) {
             return "On the line, the probe alone on it: R reset, p presence, then bytes, ·· one that only the probe "
                    "knows. Of several "
                    "probes one is named by 55 and its ROM code instead of CC.";
+        case BusKind::SingleBus:
+        case BusKind::Clocked:
         case BusKind::None:
             break;
     }

@@ -5,10 +5,12 @@
 namespace fg {
 
 enum class BusKind {
-    None,      ///< nothing is addressed: pulses, or a part that only sends
+    None,      ///< a part whose interface nobody knows here
     TwoWire,   ///< I²C
     FourWire,  ///< SPI
-    OneWire
+    OneWire,
+    SingleBus,  ///< one line: a start pulse, then bits by the length of pulses
+    Clocked     ///< data and clock: a bit for each clock pulse
 };
 
 /// Where a device hangs.
@@ -16,7 +18,7 @@ struct BusSite {
     BusKind kind = BusKind::None;
     unsigned address = 0;  ///< of a two-wire device, 0x08 to 0x77; 0: not known, and nothing can be said
 };
-/// "i2c", "spi", "1-wire" of a part's entry.
+/// "i2c", "spi", "1-wire", "single-bus", "two-wire clocked" of a part's entry.
 [[nodiscard]] BusKind busKindOf(std::string_view interface);
 
 /// One step of a bus transaction as it goes over the wires.

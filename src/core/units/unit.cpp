@@ -44,6 +44,7 @@ constexpr std::array kUnits{
     Unit{"h", "h", Quantity::Time, 3600, 0, false},
     Unit{"1", "", Quantity::Ratio, 1, 0, false},
     Unit{"%", "%", Quantity::Ratio, 0.01, 0, false},
+    Unit{"mV/V", "mV/V", Quantity::Ratio, 0.001, 0, false},
     Unit{"1", "", Quantity::Count, 1, 0, false},
     Unit{"m", "m", Quantity::Length, 1, 0, false},
     Unit{"cm", "cm", Quantity::Length, 0.01, 0, false},

@@ -1,7 +1,9 @@
 #include "model/recording_desk.h"
 
 #include "files/output_file.h"
+#include "path/derived_path.h"
 #include "recording/recording_csv.h"
+#include "recording/worked_out.h"
 #include "widgets/text.h"
 
 #include <algorithm>
@@ -20,14 +22,22 @@ RecordingDesk::RecordingDesk(Workbench& workbench, LiveRecorder& recorder, QObje
         m_chosen = 0;
         refresh();
     });
-    connect(&m_workbench.bench(), &BenchModel::changed, this, [this] {
-        if (m_conversion == Conversion::AsNow) look();
-    });
+    connect(&m_workbench.bench(), &BenchModel::changed, this, &RecordingDesk::followBench);
 }
 
 RecordingDesk::~RecordingDesk() {
     m_isStopped = true;
     if (m_worker) m_worker->wait();
+}
+
+void RecordingDesk::followBench() {
+    std::vector<GaugeSpec> derived;
+    for (const BenchGauge& gauge : m_workbench.bench().bench().gauges)
+        if (DerivedPath::applies(gauge.spec)) derived.push_back(gauge.spec);
+    const bool isSame = derived == m_derived;
+    m_derived = std::move(derived);
+    if (!isSame && !m_recordings.empty()) return refresh();
+    if (m_conversion == Conversion::AsNow) look();
 }
 
 bool RecordingDesk::report(const Expected<void>& done) {
@@ -55,7 +65,9 @@ void RecordingDesk::refresh() {
             emit failed(tr("%1 pieces of recordings cannot be read and are left out; the first: %2")
                             .arg(unread.size())
                             .arg(qs(unread.front().message())));
-        m_recordings = std::move(*all);
+        m_recordings.clear();
+        for (BenchRecording& one : *all)
+            m_recordings.push_back(withWorkedOut(std::move(one), m_workbench.bench().bench()));
     }
     if (!recording() && !m_recordings.empty()) return choose(m_recordings.back().id);
     if (m_isWhole) m_span = whole();

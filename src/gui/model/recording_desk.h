@@ -64,13 +64,15 @@ class RecordingDesk final : public QObject {
     void look();
     void begin(LookWish wish);
     bool report(const Expected<void>& done);
+    void followBench();
     [[nodiscard]] std::size_t shownByItself(const BenchRecording& recording) const;
 
     Workbench& m_workbench;
     LiveRecorder& m_recorder;
     std::shared_ptr<BenchFile> m_file;
-    std::shared_ptr<RecordingLook> m_look;  // of that file
-    std::vector<BenchRecording> m_recordings;
+    std::shared_ptr<RecordingLook> m_look;     // of that file
+    std::vector<BenchRecording> m_recordings;  // with what can be worked out of them
+    std::vector<GaugeSpec> m_derived;          // of the bench, when they were read
     std::size_t m_unread = 0;
     std::int64_t m_chosen = 0;
     std::vector<std::int64_t> m_gauges;

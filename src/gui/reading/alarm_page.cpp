@@ -2,6 +2,7 @@
 
 #include "alarms/device_alarm.h"
 #include "alarms/trial.h"
+#include "recording/worked_out.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
 #include "widgets/text.h"
@@ -222,8 +223,9 @@ void AlarmPage::replay() {
     m_table.hide();
     m_useBand.hide();
     if (!file) return m_over.setText(tr("This bench is in no file: nothing is recorded."));
-    const auto recordings = file->recordings().recordings();
+    auto recordings = file->recordings().recordings();
     if (!recordings) return m_over.setText(qs(recordings.error().message()));
+    for (BenchRecording& one : *recordings) one = withWorkedOut(std::move(one), m_workbench.bench().bench());
     const BenchRecording* newest = newestOf(*recordings, view->id());
     if (!newest) return m_over.setText(tr("Nothing is recorded of this gauge yet: Record, Start recording."));
     auto reader = TrackReader::make(file->recordings(), *newest, view->id(), Conversion::AsNow,

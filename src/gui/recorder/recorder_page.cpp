@@ -204,7 +204,8 @@ void RecorderPage::fillGauges() {
     const BenchRecording* recording = m_desk.recording();
     if (!recording) return;
     for (const Track& track : recording->tracks) {
-        QString name = qs(track.newest().name);
+        QString name =
+            track.isWorkedOut ? tr("%1, from its inputs").arg(qs(track.newest().name)) : qs(track.newest().name);
         QAction* action = m_gaugeMenu.addAction(name.replace(QLatin1Char('&'), QLatin1String("&&")));
         action->setCheckable(true);
         const auto& chosen = m_desk.gauges();
@@ -259,13 +260,11 @@ void RecorderPage::showState() {
     m_marker.setEnabled(isRunning || (recording && m_desk.cursor()));
     m_state.setText(isRunning ? tr("recording ●  %1").arg(elapsedText(status.last_us - status.started_us)) : QString());
     if (recording) {
-        std::uint64_t samples = 0;
-        for (const Track& track : recording->tracks) samples += track.count;
         m_day.setText(tr("%1, %2 of %3 gauges shown")
                           .arg(dayText(recording->started_us))
                           .arg(m_desk.gauges().size())
                           .arg(recording->tracks.size()));
-        QString counts = tr("%1 · %2 samples").arg(qs(recording->source)).arg(samples);
+        QString counts = tr("%1 · %2 samples").arg(qs(recording->source)).arg(recording->samples());
         if (isRunning && status.lost > 0) counts += tr(" · %1 lost").arg(status.lost);
         if (!recording->ended_us && recording->id != m_recorder.recording()) counts += tr(" · ended without Stop");
         m_counts.setText(counts);

@@ -74,9 +74,11 @@ Micros TracePlot::timeAt(double x) const {
     return m_span.from_us + static_cast<Micros>(part * static_cast<double>(m_span.to_us - m_span.from_us));
 }
 
-double TracePlot::yOf(const Axis& axis, double canonical) const {
+double TracePlot::yOf(const Axis& axis, double canonical) const { return yOfShown(axis, axis.shown(canonical)); }
+
+double TracePlot::yOfShown(const Axis& axis, double shown) const {
     const QRectF box = area();
-    const double part = (axis.unit->fromCanonical(canonical) - axis.low) / (axis.high - axis.low);
+    const double part = (shown - axis.low) / (axis.high - axis.low);
     // Far outside it is cut off anyway; a painter does not like endless numbers.
     return box.bottom() - box.height() * std::clamp(part, -10.0, 11.0);
 }
@@ -110,23 +112,46 @@ void TracePlot::setSelection(std::optional<TimeSpan> selection) {
     update();
 }
 
-void TracePlot::findAxes() {
-    m_axes.clear();
-    for (const SeenTrack& trace : m_traces) {
-        const Unit* unit = &trace.spec.readingUnit();
-        auto axis = std::find_if(m_axes.begin(), m_axes.end(), [&](const Axis& one) { return one.unit == unit; });
-        if (axis == m_axes.end()) {
-            m_axes.push_back({unit, trace.spec.quantity, {}, std::nan(""), std::nan("")});
-            axis = std::prev(m_axes.end());
-        }
-        for (const ViewColumn& column : trace.view.columns) {
-            if (!column.hasValue() || column.isAtLeast || column.isAtMost) continue;
-            for (const double value : {unit->fromCanonical(column.least), unit->fromCanonical(column.most)}) {
-                if (!(axis->low <= value)) axis->low = value;
-                if (!(axis->high >= value)) axis->high = value;
-            }
+TracePlot::Axis& TracePlot::axisFor(const Unit& unit, Quantity quantity, bool isDifference) {
+    const auto axis = std::find_if(m_axes.begin(), m_axes.end(), [&](const Axis& one) {
+        return one.unit == &unit && one.isDifference == isDifference;
+    });
+    if (axis != m_axes.end()) return *axis;
+    return m_axes.emplace_back(Axis{&unit, quantity, isDifference, {}, std::nan(""), std::nan("")});
+}
+
+void TracePlot::widenFor(Axis& axis, const TrackView& view) {
+    for (const ViewColumn& column : view.columns) {
+        if (!column.hasValue() || column.isAtLeast || column.isAtMost) continue;
+        for (const double value : {axis.shown(column.least), axis.shown(column.most)}) {
+            if (!(axis.low <= value)) axis.low = value;
+            if (!(axis.high >= value)) axis.high = value;
         }
     }
+}
+
+std::vector<TracePlot::Line> TracePlot::lines() const {
+    std::vector<Line> all;
+    for (const SeenTrack& trace : m_traces) all.push_back({qs(trace.spec.name), &trace.view, axisOf(trace)});
+    for (const SeenTrack& trace : m_traces)
+        if (trace.fromBeside && !trace.fromBeside->view.columns.empty())
+            all.push_back({tr("%1 less %2").arg(qs(trace.spec.name), qs(trace.fromBeside->name)),
+                           &trace.fromBeside->view, axisOf(trace, true)});
+    return all;
+}
+
+void TracePlot::findAxes() {
+    m_axes.clear();
+    for (const SeenTrack& trace : m_traces)
+        widenFor(axisFor(trace.spec.readingUnit(), trace.spec.quantity, false), trace.view);
+    for (const SeenTrack& trace : m_traces)
+        if (trace.fromBeside && !trace.fromBeside->view.columns.empty()) {
+            Axis& axis = axisFor(trace.spec.readingUnit(), trace.spec.quantity, true);
+            widenFor(axis, trace.fromBeside->view);
+            // Nought is what it is seen against.
+            axis.low = std::min(axis.low, 0.0);
+            axis.high = std::max(axis.high, 0.0);
+        }
     // A limit near what was read is shown; an open lead that "reads" −78 °C does not squeeze everything else.
     for (const SeenTrack& trace : m_traces)
         for (const Stretch& one : trace.stretches) widenFor(trace, one);
@@ -142,19 +167,19 @@ void TracePlot::findAxes() {
 
 void TracePlot::widenFor(const SeenTrack& trace, const Stretch& stretch) {
     if (stretch.kind != Stretch::Kind::AtLeast && stretch.kind != Stretch::Kind::AtMost) return;
-    const auto axis = std::find_if(m_axes.begin(), m_axes.end(),
-                                   [&](const Axis& one) { return one.unit == &trace.spec.readingUnit(); });
-    const double limit = axis->unit->fromCanonical(stretch.limit);
+    Axis& axis = axisFor(trace.spec.readingUnit(), trace.spec.quantity, false);
+    const double limit = axis.shown(stretch.limit);
     constexpr double kNear = 0.3;
-    const double room = kNear * (axis->high - axis->low);
-    if (std::isnan(axis->low)) axis->low = axis->high = limit;
-    if (limit > axis->high && limit < axis->high + room) axis->high = limit;
-    if (limit < axis->low && limit > axis->low - room) axis->low = limit;
+    const double room = kNear * (axis.high - axis.low);
+    if (std::isnan(axis.low)) axis.low = axis.high = limit;
+    if (limit > axis.high && limit < axis.high + room) axis.high = limit;
+    if (limit < axis.low && limit > axis.low - room) axis.low = limit;
 }
 
-const TracePlot::Axis* TracePlot::axisOf(const SeenTrack& trace) const {
-    const auto it = std::find_if(m_axes.begin(), m_axes.end(),
-                                 [&](const Axis& one) { return one.unit == &trace.spec.readingUnit(); });
+const TracePlot::Axis* TracePlot::axisOf(const SeenTrack& trace, bool isDifference) const {
+    const auto it = std::find_if(m_axes.begin(), m_axes.end(), [&](const Axis& one) {
+        return one.unit == &trace.spec.readingUnit() && one.isDifference == isDifference;
+    });
     return it == m_axes.end() ? nullptr : &*it;
 }
 
@@ -185,7 +210,7 @@ void TracePlot::paintAxes(QPainter& painter) const {
         const double x = isLeft ? box.left() - out : box.right() + out;
         const QColor colour = colours().of(axis.quantity).line;
         for (const double value : axis.ticks.values) {
-            const double y = yOf(axis, axis.unit->toCanonical(value));
+            const double y = yOfShown(axis, value);
             if (i == 0) {
                 painter.setPen(colours().line);
                 painter.drawLine(QPointF(box.left(), std::round(y) + 0.5), QPointF(box.right(), std::round(y) + 0.5));
@@ -198,16 +223,17 @@ void TracePlot::paintAxes(QPainter& painter) const {
         painter.setPen(QPen(colour, 2));
         painter.drawLine(QPointF(x, box.top()), QPointF(x, box.bottom()));
         painter.setFont(Theme::instance().text(12, true));
-        const QString unit = qs(axis.unit->symbol);
+        const QString unit = axis.isDifference ? tr("± %1").arg(qs(axis.unit->symbol)) : qs(axis.unit->symbol);
         const double width = QFontMetricsF(painter.font()).horizontalAdvance(unit);
         painter.drawText(QPointF(isLeft ? x - width - px(4) : x + px(4), box.top() - px(8)), unit);
         painter.setFont(Theme::instance().digits(12));
     }
 }
 
-void TracePlot::paintTrace(QPainter& painter, const SeenTrack& trace) const {
-    const Axis* axis = axisOf(trace);
-    const std::size_t count = trace.view.columns.size();
+void TracePlot::paintLine(QPainter& painter, const Line& line) const {
+    const Axis* axis = line.axis;
+    const TrackView& view = *line.view;
+    const std::size_t count = view.columns.size();
     if (!axis || count == 0) return;
     const auto timeOf = [&](std::size_t column) {
         return m_seen.from_us + static_cast<Micros>(static_cast<double>(m_seen.to_us - m_seen.from_us) *
@@ -217,13 +243,13 @@ void TracePlot::paintTrace(QPainter& painter, const SeenTrack& trace) const {
     bool isOpen = false;
     std::size_t gap = 0;
     for (std::size_t i = 0; i < count; ++i) {
-        const ViewColumn& column = trace.view.columns[i];
+        const ViewColumn& column = view.columns[i];
         if (column.count == 0) continue;
         const Micros time_us = timeOf(i);
         // A gap behind the last column that was drawn: the line is not joined over it.
-        for (; gap < trace.view.gaps.size() && trace.view.gaps[gap].to_us <= time_us; ++gap) isOpen = false;
+        for (; gap < view.gaps.size() && view.gaps[gap].to_us <= time_us; ++gap) isOpen = false;
         const double value = column.isAtLeast ? column.most : column.least;
-        const double shown = axis->unit->fromCanonical(value);
+        const double shown = axis->shown(value);
         const bool isBeyond = (column.isAtLeast || column.isAtMost) && (shown < axis->low || shown > axis->high);
         if (!column.hasValue() || isBeyond) {
             isOpen = false;
@@ -237,7 +263,14 @@ void TracePlot::paintTrace(QPainter& painter, const SeenTrack& trace) const {
         path.lineTo(x, std::abs(low - high) < 0.5 ? high + 0.01 : low);
         isOpen = true;
     }
-    painter.setPen(QPen(colours().of(axis->quantity).line, 1.6, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    const QColor colour = colours().of(axis->quantity).line;
+    if (axis->isDifference) {
+        const double nought = yOfShown(*axis, 0);
+        painter.setPen(QPen(colour, 1, Qt::DotLine));
+        painter.drawLine(QPointF(area().left(), nought), QPointF(area().right(), nought));
+    }
+    painter.setPen(QPen(colour, axis->isDifference ? 1.2 : 1.6, axis->isDifference ? Qt::DashLine : Qt::SolidLine,
+                        Qt::RoundCap, Qt::RoundJoin));
     painter.setBrush(Qt::NoBrush);
     painter.drawPath(path);
 }
@@ -294,14 +327,15 @@ void TracePlot::paintPlates(QPainter& painter, const SeenTrack& trace) const {
     }
 }
 
-void TracePlot::paintName(QPainter& painter, const SeenTrack& trace, double& lowest) const {
-    const Axis* axis = axisOf(trace);
+void TracePlot::paintName(QPainter& painter, const Line& line, double& lowest) const {
+    const Axis* axis = line.axis;
+    const TrackView& view = *line.view;
     const QRectF box = area();
     if (!axis) return;
     // On the line, in the first third where there is one.
-    const std::size_t count = trace.view.columns.size();
+    const std::size_t count = view.columns.size();
     for (std::size_t i = count / 12; i < count; ++i) {
-        if (!trace.view.columns[i].hasValue()) continue;
+        if (!view.columns[i].hasValue()) continue;
         const Micros time_us =
             m_seen.from_us + static_cast<Micros>(static_cast<double>(m_seen.to_us - m_seen.from_us) *
                                                  static_cast<double>(i) / static_cast<double>(count));
@@ -309,8 +343,8 @@ void TracePlot::paintName(QPainter& painter, const SeenTrack& trace, double& low
         if (x < box.left() || x > box.right() - px(90)) return;
         painter.setFont(Theme::instance().text(12, true));
         const QFontMetricsF metrics(painter.font());
-        const QString name = qs(trace.spec.name);
-        double y = yOf(*axis, trace.view.columns[i].most) - px(8);
+        const QString& name = line.name;
+        double y = yOf(*axis, view.columns[i].most) - px(8);
         y = std::clamp(y, box.top() + px(14), box.bottom() - px(6));
         if (std::abs(y - lowest) < px(16)) y = std::min(lowest + px(18), box.bottom() - px(6));
         lowest = y;
@@ -431,9 +465,10 @@ void TracePlot::paintEvent(QPaintEvent*) {
     painter.save();
     painter.setClipRect(box);
     for (const SeenTrack& trace : m_traces) paintStretches(painter, trace);
-    for (const SeenTrack& trace : m_traces) paintTrace(painter, trace);
+    const std::vector<Line> all = lines();
+    for (const Line& line : all) paintLine(painter, line);
     double lowest = -1e9;
-    for (const SeenTrack& trace : m_traces) paintName(painter, trace, lowest);
+    for (const Line& line : all) paintName(painter, line, lowest);
     for (const SeenTrack& trace : m_traces) paintPlates(painter, trace);
     painter.restore();
     paintMarks(painter);

@@ -46,26 +46,40 @@ class TracePlot final : public QWidget {
     void keyPressEvent(QKeyEvent* event) override;
 
   private:
-    /// The axis of a unit.
+    /// The axis of a unit, or of differences in it.
     struct Axis {
         const Unit* unit = nullptr;
         Quantity quantity = Quantity::Temperature;
+        bool isDifference = false;
         Ticks ticks;
         double low = 0, high = 1;
+        [[nodiscard]] double shown(double canonical) const {
+            return isDifference ? unit->differenceFromCanonical(canonical) : unit->fromCanonical(canonical);
+        }
+    };
+    /// What is drawn as a line: a trace, or how far what a board says is from the gauge beside it.
+    struct Line {
+        QString name;
+        const TrackView* view;
+        const Axis* axis;
     };
     void findAxes();
     void widenFor(const SeenTrack& trace, const Stretch& stretch);
-    [[nodiscard]] const Axis* axisOf(const SeenTrack& trace) const;
+    Axis& axisFor(const Unit& unit, Quantity quantity, bool isDifference);
+    static void widenFor(Axis& axis, const TrackView& view);
+    [[nodiscard]] const Axis* axisOf(const SeenTrack& trace, bool isDifference = false) const;
+    [[nodiscard]] std::vector<Line> lines() const;
     [[nodiscard]] QRectF area() const;
     [[nodiscard]] Micros timeAt(double x) const;
     [[nodiscard]] double yOf(const Axis& axis, double canonical) const;
+    [[nodiscard]] double yOfShown(const Axis& axis, double shown) const;
     void zoom(double factor, Micros about_us);
     void paintTimes(QPainter& painter) const;
     void paintAxes(QPainter& painter) const;
-    void paintTrace(QPainter& painter, const SeenTrack& trace) const;
+    void paintLine(QPainter& painter, const Line& line) const;
     void paintStretches(QPainter& painter, const SeenTrack& trace) const;
     void paintPlates(QPainter& painter, const SeenTrack& trace) const;
-    void paintName(QPainter& painter, const SeenTrack& trace, double& lowest) const;
+    void paintName(QPainter& painter, const Line& line, double& lowest) const;
     void paintMarks(QPainter& painter) const;
     void paintCursor(QPainter& painter) const;
     void paintOther(QPainter& painter) const;

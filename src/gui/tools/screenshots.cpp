@@ -6,12 +6,14 @@
 #include "bench/gauge_json.h"
 #include "bench_page/bench_page.h"
 #include "choose_page/choose_page.h"
+#include "handover/sender_dialog.h"
+#include "path/said_path.h"
 #include "recorder/recorder_page.h"
 #include "theme/theme.h"
 #include "window/main_window.h"
 
+#include <cmath>
 #include <cstdio>
-#include "handover/sender_dialog.h"
 
 #include <QApplication>
 #include <QComboBox>
@@ -67,6 +69,36 @@ void recorder(const Camera& camera, MainWindow& window) {
     });
 }
 
+/// An hour in which the board says what it makes of the air's sensor, half a degree too much and more as it gets warm.
+void recordSaid(Workbench& workbench) {
+    GaugeSpec said = defaultSaidGauge("air_said", **unitFromId("degC", Quantity::Temperature));
+    said.name = "Air by the board";
+    workbench.addGauge(said);
+    const std::int64_t id = workbench.bench().bench().gauges.back().id;
+    BenchGauge own = workbench.bench().bench().gauges.at(1);
+    own.spec.beside = {id, said.name};
+    constexpr Micros kStart_us = 1'796'025'600 * kMicrosASecond;
+    RecordingStore& store = workbench.bench().file()->recordings();
+    const auto begun = store.begin({0,
+                                    "Board against gauge",
+                                    "Serial port",
+                                    kStart_us,
+                                    {},
+                                    {{0, own.id, {{kStart_us, own.spec}}}, {0, id, {{kStart_us, said}}}}});
+    if (!begun) return;
+    std::vector<RecordedSample> codes, values;
+    for (int i = 0; i < 3600; ++i) {
+        const Micros time_us = kStart_us + i * kMicrosASecond;
+        const double warmth = 21 + 3 * std::sin(i / 900.0);
+        codes.push_back({time_us, Raw(std::round((0.5 + 0.01 * warmth) / 4.94 * 1024))});
+        values.push_back({time_us, Raw(std::round(100 * (warmth + 0.5 + 0.05 * (warmth - 20))) / 100)});
+    }
+    RecordingStep step;
+    step.samples = {{begun->tracks[0].id, codes}, {begun->tracks[1].id, values}};
+    step.ended_us = codes.back().time_us;
+    (void)store.append(begun->id, step);
+}
+
 /// To look at, not to keep: what follows from other gauges, what comes now, the noise of a stretch.
 void closer(const Camera& camera, MainWindow& window, Workbench& workbench) {
     if (camera.only.isEmpty()) return;
@@ -82,6 +114,14 @@ void closer(const Camera& camera, MainWindow& window, Workbench& workbench) {
         settle(800);
         window.findChild<QTabBar*>(QStringLiteral("recorder.pictures"))->setCurrentIndex(1);
         settle(400);
+    });
+    if (camera.only == QLatin1String("recorder-beside")) recordSaid(workbench);
+    camera.take(window, "recorder-beside", [&] {
+        window.showRecorder();
+        settle(400);
+        RecordingDesk& desk = window.findChild<RecorderPage*>(QStringLiteral("recorder"))->desk();
+        desk.setGauges({workbench.views().at(1).id(), workbench.views().back().id()});
+        desk.setCursor(desk.whole().from_us + 2000 * kMicrosASecond);
     });
     workbench.selectGauge(1);
     workbench.selectGauge(workbench.views().back().id());
