@@ -11,6 +11,7 @@
 #include <cstdio>
 #include <cstdlib>
 #include <cstring>
+#include <future>
 #include <memory>
 #include <QApplication>
 #include <QElapsedTimer>
@@ -45,6 +46,10 @@ int main(int argc, char** argv) {
     };
     if (argc < 2) return 2;
     const bool empty = std::strcmp(argv[1], "empty") == 0;
+    std::future<fg::Catalogue> catalogue;
+    if (!empty)
+        catalogue =
+            std::async(std::launch::async, [] { return fg::Catalogue::read(fg::Catalogue::standardFolders()); });
     QApplication application(argc, argv);
     step("application");
     PaintWatcher watcher(argc > 2);
@@ -56,7 +61,7 @@ int main(int argc, char** argv) {
     } else {
         fg::gui::Theme::instance().install();
         step("theme");
-        workbench = std::make_unique<fg::gui::Workbench>(fg::Catalogue::read(fg::Catalogue::standardFolders()));
+        workbench = std::make_unique<fg::gui::Workbench>(catalogue.get());
         step("catalogue");
         auto real = std::make_unique<fg::gui::MainWindow>(*workbench);
         step("window");

@@ -10,6 +10,8 @@
 #include <algorithm>
 #include <cmath>
 #include <cstdlib>
+#include <future>
+#include <iterator>
 #include <limits>
 
 namespace fg {
@@ -23,27 +25,37 @@ std::string lower(std::string text) {
     return text;
 }
 
-/// A designation without what people put between its letters and digits: "TMP-36", "tmp 36".
-std::string squeezed(std::string name) {
-    std::erase_if(name, [](char c) { return c == '-' || c == ' ' || c == '_'; });
-    return lower(name);
+/// How two designations are compared: letter by letter without case, and without what people put between letters and
+/// digits: "TMP-36", "tmp 36".
+enum class Likeness { Exact, Squeezed };
+
+bool isBetween(char c) { return c == '-' || c == ' ' || c == '_'; }
+
+bool isLike(std::string_view one, std::string_view other, Likeness likeness) {
+    const auto low = [](char c) { return c >= 'A' && c <= 'Z' ? static_cast<char>(c - 'A' + 'a') : c; };
+    std::size_t i = 0, k = 0;
+    for (;; ++i, ++k) {
+        if (likeness == Likeness::Squeezed) {
+            while (i < one.size() && isBetween(one[i])) ++i;
+            while (k < other.size() && isBetween(other[k])) ++k;
+        }
+        if (i == one.size() || k == other.size()) return i == one.size() && k == other.size();
+        if (low(one[i]) != low(other[k])) return false;
+    }
 }
 
 template <class Entry>
 const Entry* findIn(const std::vector<Entry>& entries, const std::string& name) {
-    const std::string wanted = lower(name);
     for (const Entry& entry : entries)
-        if (entry.id == wanted) return &entry;
-    const auto byAlias = [&](const auto& form) -> const Entry* {
-        const std::string like = form(name);
+        if (isLike(entry.id, name, Likeness::Exact)) return &entry;
+    if (std::all_of(name.begin(), name.end(), isBetween)) return nullptr;
+    for (const Likeness likeness : {Likeness::Exact, Likeness::Squeezed})
         for (const Entry& entry : entries)
-            if (form(entry.id) == like || std::any_of(entry.aliases.begin(), entry.aliases.end(),
-                                                      [&](const std::string& alias) { return form(alias) == like; }))
+            if (isLike(entry.id, name, likeness) ||
+                std::any_of(entry.aliases.begin(), entry.aliases.end(),
+                            [&](const std::string& alias) { return isLike(alias, name, likeness); }))
                 return &entry;
-        return nullptr;
-    };
-    if (const Entry* found = byAlias(lower)) return found;
-    return squeezed(name).empty() ? nullptr : byAlias(squeezed);
+    return nullptr;
 }
 
 std::vector<AccuracyBand> readAccuracy(JsonFields& fields) {
@@ -116,15 +128,26 @@ std::vector<fs::path> Catalogue::standardFolders() {
 }
 
 Catalogue Catalogue::read(std::span<const fs::path> folders) {
+    // Nothing of the one half is checked against the other: each is read in a thread of its own.
+    auto words = std::async(std::launch::async | std::launch::deferred, [folders] {
+        Catalogue half;
+        for (const fs::path& folder : folders) {
+            half.readFolder(folder / "registers", &Catalogue::addRegisterMap);
+            half.readFolder(folder / "converters", &Catalogue::addConverter);
+        }
+        return half;
+    });
     Catalogue catalogue;
     for (const fs::path& folder : folders) {
         catalogue.readFolder(folder / "choosing", &Catalogue::addBodies);
         catalogue.readFolder(folder / "outlines", &Catalogue::addOutline);
         catalogue.readFolder(folder / "parts", &Catalogue::addPart);
         catalogue.readFolder(folder / "devices", &Catalogue::addDevice);
-        catalogue.readFolder(folder / "registers", &Catalogue::addRegisterMap);
-        catalogue.readFolder(folder / "converters", &Catalogue::addConverter);
     }
+    Catalogue half = words.get();
+    catalogue.m_registerMaps = std::move(half.m_registerMaps);
+    catalogue.m_converters = std::move(half.m_converters);
+    std::move(half.m_problems.begin(), half.m_problems.end(), std::back_inserter(catalogue.m_problems));
     return catalogue;
 }
 

@@ -10,6 +10,8 @@ namespace {
 /// Between two samples further apart than this nothing was measured.
 constexpr Micros kLeastGap_us = 5 * kMicrosASecond;
 constexpr Micros kGapTimes = 10;
+/// Pieces of a chunk that are kept in mind, and of how many chunks: some 1.3 KB for each.
+constexpr std::size_t kPieces = 32, kMostParts = 20'000;
 
 /// A picture being filled: where a time falls, and what falls there.
 class Picture {
@@ -24,9 +26,12 @@ class Picture {
                         view.columns.size() - 1);
     }
     /// No longer than a column: its limits may stand for its samples.
-    [[nodiscard]] bool isShort(TimeSpan chunk) const {
-        return static_cast<double>(chunk.to_us - chunk.from_us) * static_cast<double>(view.columns.size()) <=
+    [[nodiscard]] bool isShort(TimeSpan piece) const {
+        return static_cast<double>(piece.to_us - piece.from_us) * static_cast<double>(view.columns.size()) <=
                static_cast<double>(length_us());
+    }
+    [[nodiscard]] bool touches(TimeSpan piece) const {
+        return piece.from_us <= m_span.to_us && piece.to_us >= m_span.from_us;
     }
     void put(std::size_t column, double least, double most, std::uint32_t count, bool isAtLeast, bool isAtMost) {
         ViewColumn& into = view.columns[column];
@@ -250,23 +255,43 @@ Expected<void> TrackReader::read(TimeSpan span, const Take& take) {
     return done;
 }
 
+void TrackReader::Known::take(const Reading& reading) {
+    if (!(least <= reading.value) && !std::isnan(reading.value)) least = reading.value;
+    if (!(most >= reading.value) && !std::isnan(reading.value)) most = reading.value;
+    isAtLeast |= reading.clip == Clip::AtLeast;
+    isAtMost |= reading.clip == Clip::AtMost;
+}
+
 Expected<TrackView> TrackReader::view(TimeSpan span, std::size_t columns, const Progress& goesOn) {
     const auto chunks = m_store->summaries(m_track.id, span);
     if (!chunks) return tl::unexpected(chunks.error());
     Picture picture(span, columns);
     picture.view.gaps = gapsBetween(*chunks, m_track);
 
-    const auto putKnown = [&](const ChunkSummary& chunk, const Known& known) {
+    const auto putPiece = [&](TimeSpan piece, std::uint32_t count, const Known& known) {
         picture.view.isExact = false;
-        const std::size_t first = picture.columnOf(chunk.span.from_us), last = picture.columnOf(chunk.span.to_us);
+        const std::size_t first = picture.columnOf(piece.from_us), last = picture.columnOf(piece.to_us);
         for (const std::size_t column : {first, last})
-            picture.put(column, known.least, known.most, chunk.count, known.isAtLeast, known.isAtMost);
+            picture.put(column, known.least, known.most, count, known.isAtLeast, known.isAtMost);
+    };
+    const auto putKnown = [&](const ChunkSummary& chunk, const Known& known) {
+        putPiece(chunk.span, chunk.count, known);
+    };
+    // A chunk that was looked at is known in pieces; a zoom or a picture that moves on is drawn from these.
+    const auto putParts = [&](const ChunkSummary& chunk) {
+        const auto it = m_parts.find(chunk.id);
+        if (it == m_parts.end() || !std::all_of(it->second.begin(), it->second.end(),
+                                                [&](const KnownPart& part) { return picture.isShort(part.span); }))
+            return false;
+        for (const KnownPart& part : it->second)
+            if (picture.touches(part.span)) putPiece(part.span, part.count, part);
+        return true;
     };
     // Where the reading goes one way, the limits of the words are those of the readings: all of them in one batch.
     std::vector<const ChunkSummary*> quick, slow;
     for (const ChunkSummary& chunk : *chunks) {
         if (!picture.isShort(chunk.span)) {
-            slow.push_back(&chunk);
+            if (!putParts(chunk)) slow.push_back(&chunk);
         } else if (const auto it = m_known.find(chunk.id); it != m_known.end()) {
             putKnown(chunk, it->second);
         } else {
@@ -305,19 +330,28 @@ Expected<TrackView> TrackReader::view(TimeSpan span, std::size_t columns, const 
         const std::size_t end = std::min(begin + kAtOnce, slow.size());
         for (std::size_t i = begin; i < end; ++i) {
             const ChunkSummary& chunk = *slow[i];
-            Known known{std::nan(""), std::nan(""), false, false};
+            const Known nothing{std::nan(""), std::nan(""), false, false};
+            Known known = nothing;
+            std::vector<KnownPart> parts;
+            const auto most = static_cast<std::uint32_t>(chunk.count / kPieces + 1);
             const auto done = read(chunk.span, [&](const ReadingColumns& readings, const SampleColumns&) {
-                for (const Reading& one : readings.readings) {
-                    if (!(known.least <= one.value) && !std::isnan(one.value)) known.least = one.value;
-                    if (!(known.most >= one.value) && !std::isnan(one.value)) known.most = one.value;
-                    known.isAtLeast |= one.clip == Clip::AtLeast;
-                    known.isAtMost |= one.clip == Clip::AtMost;
+                for (std::size_t k = 0; k < readings.times.size(); ++k) {
+                    const Micros time_us = readings.times[k];
+                    if (parts.empty() || parts.back().count == most) parts.push_back({nothing, {time_us, time_us}, 0});
+                    KnownPart& part = parts.back();
+                    part.take(readings.readings[k]);
+                    part.span.to_us = time_us;
+                    ++part.count;
+                    known.take(readings.readings[k]);
                 }
                 picture.put(readings);
                 return true;
             });
             if (!done) return tl::unexpected(done.error());
-            if (chunk.id != 0) m_known[chunk.id] = known;
+            if (chunk.id == 0) continue;
+            m_known[chunk.id] = known;
+            if (m_parts.size() >= kMostParts) m_parts.clear();
+            m_parts[chunk.id] = std::move(parts);
         }
     }
     return std::move(picture.view);

@@ -73,9 +73,15 @@ class TrackReader {
     };
     /// The same as Gauge::read() of the words, out of the table where that has them.
     static void readWords(const Piece& piece, std::span<const double> words, std::span<Reading> readings);
+    /// What lies in a chunk, or in a piece of one.
     struct Known {
         double least, most;
         bool isAtLeast, isAtMost;
+        void take(const Reading& reading);
+    };
+    struct KnownPart : Known {
+        TimeSpan span;
+        std::uint32_t count;
     };
     TrackReader(const RecordingStore& store, const Catalogue& catalogue, Track track)
         : m_store(&store), m_catalogue(&catalogue), m_track(std::move(track)) {}
@@ -88,10 +94,11 @@ class TrackReader {
     const RecordingStore* m_store;
     const Catalogue* m_catalogue;
     Track m_track;
-    std::vector<Piece> m_pieces;            // by time
-    std::vector<Track> m_others;            // tracks of linked gauges
-    Bench m_linked;                         // their gauges and this one
-    std::map<std::int64_t, Known> m_known;  // by chunk
+    std::vector<Piece> m_pieces;                             // by time
+    std::vector<Track> m_others;                             // tracks of linked gauges
+    Bench m_linked;                                          // their gauges and this one
+    std::map<std::int64_t, Known> m_known;                   // by chunk
+    std::map<std::int64_t, std::vector<KnownPart>> m_parts;  // of chunks that were looked at more closely
 };
 
 }  // namespace fg

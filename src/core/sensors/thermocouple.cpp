@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <array>
+#include <atomic>
 #include <mutex>
 #include <optional>
 
@@ -237,15 +238,18 @@ double solveType(const Type& type, double emf_mV) {
     return std::nan("");
 }
 
-/// A type's inverse laid down once for the life of the program.
+/// A type's inverse laid down once for the life of the program, when it is first asked for.
 const InverseTable& inverseOf(const Type& type) {
     static std::array<std::once_flag, kTypes.size()> made;
     static std::array<std::optional<InverseTable>, kTypes.size()> tables;
+    static std::array<std::atomic<const InverseTable*>, kTypes.size()> ready{};
     const auto index = static_cast<std::size_t>(&type - kTypes.data());
+    if (const InverseTable* table = ready[index].load(std::memory_order_acquire)) return *table;
     std::call_once(made[index], [&] {
         const Piece &first = type.pieces.front(), &last = type.pieces.back();
         tables[index].emplace([&type](double emf_mV) { return solveType(type, emf_mV); },
                               emfOf(first, std::max(first.from_degC, type.from_degC)), emfOf(last, last.to_degC));
+        ready[index].store(&*tables[index], std::memory_order_release);
     });
     return *tables[index];
 }
@@ -253,7 +257,6 @@ const InverseTable& inverseOf(const Type& type) {
 /// What the formula below knows besides numbers.
 struct ThermocoupleFixed {
     const Type* type = nullptr;
-    const InverseTable* inverse = nullptr;
     double cold_degC = 0, cold_V = 0;  ///< of the nominal cold junction: a batch needn't compute it again
 };
 
@@ -279,7 +282,7 @@ struct ThermocoupleFormula {
                     solve(
                         "t", "degC", hot,
                         [&f](double volt) {
-                            const double value = f.inverse->at(1e3 * volt);
+                            const double value = inverseOf(*f.type).at(1e3 * volt);
                             // At the very ends rounding may step out of the table.
                             return std::isnan(value) ? solveType(*f.type, 1e3 * volt) : value;
                         },
@@ -349,7 +352,6 @@ MadeSensor thermocouple(std::string_view type, double coldJunction_degC) {
                     isB ? "a cold junction of 0 to 50 °C" : "a cold junction of −40 to 150 °C");
     ThermocoupleFormula<double> couple;
     couple.fixed.type = &*known;
-    couple.fixed.inverse = &inverseOf(*known);
     couple.cold = couple.fixed.cold_degC = coldJunction_degC;
     couple.fixed.cold_V = couple.emf_V(coldJunction_degC);
     return makeTransfer<ThermocoupleFormula>(couple);

@@ -30,7 +30,7 @@ Expected<std::string> readTextFile(const std::filesystem::path& path, std::strin
     auto input = InputFile::open(path, expected);
     if (!input) return tl::unexpected(input.error());
     std::string text;
-    for (std::array<char, 1 << 16> block{};;) {
+    for (std::array<char, 1 << 16> block;;) {  // not cleared: the files of a catalogue are small and many
         const auto got = input->read(block.data(), block.size());
         if (!got) return tl::unexpected(got.error());
         if (*got == 0) return text;

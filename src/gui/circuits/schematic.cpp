@@ -5,7 +5,9 @@
 #include "units/number_format.h"
 #include "widgets/text.h"
 
+#include <algorithm>
 #include <QPainter>
+#include <QPaintEvent>
 #include <QShortcut>
 
 namespace fg::gui {
@@ -20,6 +22,22 @@ std::string sourceField(const GaugeView& view) {
     if (!view.path()->isRatiometric()) return "wiring.source_V";
     return view.spec().converter.parameters.numberOr("reference_measured_V", 0) > 0 ? "converter.reference_measured_V"
                                                                                     : "converter.reference_V";
+}
+
+/// The pixels in which two pictures of one size differ, as one rectangle.
+QRect differenceOf(const QImage& before, const QImage& now) {
+    if (before.size() != now.size()) return now.rect();
+    QRect changed;
+    for (int y = 0; y < now.height(); ++y) {
+        const auto* a = reinterpret_cast<const QRgb*>(before.constScanLine(y));
+        const auto* b = reinterpret_cast<const QRgb*>(now.constScanLine(y));
+        const auto first = std::mismatch(a, a + now.width(), b).first - a;
+        if (first == now.width()) continue;
+        auto last = static_cast<std::ptrdiff_t>(now.width());
+        while (a[last - 1] == b[last - 1]) --last;
+        changed |= QRect(QPoint(static_cast<int>(first), y), QPoint(static_cast<int>(last) - 1, y));
+    }
+    return changed;
 }
 
 }  // namespace
@@ -89,6 +107,7 @@ void Schematic::arrange() {
         entry.edit->setGeometry(px(box.left()), px(box.top()), width - lock, px(box.height()));
         if (entry.lock) entry.lock->setGeometry(px(box.left()) + width - lock, px(box.top()), lock, px(box.height()));
     }
+    m_drawn = {};
     update();
 }
 
@@ -107,12 +126,34 @@ void Schematic::showSpec(const GaugeView& view, const std::set<std::string>& sol
 
 void Schematic::showValues(const GaugeView& view) {
     m_view = &view;
-    update();
+    if (m_drawn.isNull()) return update();
+    QImage now = drawn();
+    const QRect changed = differenceOf(m_drawn, now);
+    m_drawn = std::move(now);
+    if (changed.isEmpty()) return;
+    const double ratio = devicePixelRatioF();
+    update(QRectF(changed.x() / ratio, changed.y() / ratio, changed.width() / ratio, changed.height() / ratio)
+               .toAlignedRect());
 }
 
-void Schematic::paintEvent(QPaintEvent*) {
+QImage Schematic::drawn() const {
+    QImage image(size() * devicePixelRatioF(), QImage::Format_ARGB32_Premultiplied);
+    image.setDevicePixelRatio(devicePixelRatioF());
+    image.fill(Qt::transparent);
+    QPainter painter(&image);
+    paintCircuit(painter);
+    return image;
+}
+
+void Schematic::paintEvent(QPaintEvent* event) {
     if (!m_view) return;
+    if (m_drawn.isNull() || m_drawn.size() != size() * devicePixelRatioF()) m_drawn = drawn();
     QPainter painter(this);
+    painter.setClipRegion(event->region());
+    painter.drawImage(0, 0, m_drawn);
+}
+
+void Schematic::paintCircuit(QPainter& painter) const {
     if (!m_view->path()) {
         painter.setFont(Theme::instance().text(13));
         painter.setPen(colours().ink2);

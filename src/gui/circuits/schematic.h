@@ -6,6 +6,7 @@
 #include "widgets/value_edit.h"
 
 #include <memory>
+#include <QImage>
 #include <QWidget>
 #include <set>
 #include <vector>
@@ -41,6 +42,8 @@ class Schematic final : public QWidget {
     };
     void build(const std::vector<CircuitSpot>& spots, const std::set<std::string>& solvable);
     void arrange();
+    void paintCircuit(QPainter& painter) const;
+    [[nodiscard]] QImage drawn() const;
     [[nodiscard]] Expected<void> commit(const CircuitSpot& spot, double value);
     [[nodiscard]] double valueOf(const CircuitSpot& spot) const;
 
@@ -48,6 +51,7 @@ class Schematic final : public QWidget {
     std::vector<Entry> m_entries;
     std::string m_built;
     const GaugeView* m_view = nullptr;
+    QImage m_drawn;  // what stands there: with new values only what differs is painted anew, not every entry on it
 };
 
 }  // namespace fg::gui

@@ -159,7 +159,9 @@ void TracePlot::findAxes() {
     for (Axis& axis : m_axes) {
         if (!(axis.low <= axis.high)) axis.low = 0, axis.high = 1;
         const double margin = std::max(0.04 * (axis.high - axis.low), 1e-6 * std::max(1.0, std::abs(axis.high)));
-        axis.ticks = ticksOver(axis.low - margin, axis.high + margin, kAbout);
+        // What was never below nought needs no scale below it.
+        const double low = axis.low >= 0 ? std::max(0.0, axis.low - margin) : axis.low - margin;
+        axis.ticks = ticksOver(low, axis.high + margin, kAbout);
         axis.low = axis.ticks.values.front();
         axis.high = axis.ticks.values.back();
     }
@@ -216,9 +218,12 @@ void TracePlot::paintAxes(QPainter& painter) const {
                 painter.drawLine(QPointF(box.left(), std::round(y) + 0.5), QPointF(box.right(), std::round(y) + 0.5));
             }
             const QString text = qs(fixedDigits(value, axis.ticks.decimals));
-            const double width = metrics.horizontalAdvance(text);
-            painter.setPen(colour);
-            painter.drawText(QPointF(isLeft ? x - px(7) - width : x + px(7), y + metrics.capHeight() / 2), text);
+            const NumberStyle style{.size = 12, .ink = colour};
+            const double base = y + metrics.capHeight() / 2;
+            if (isLeft)
+                paintNumberRight(painter, QPointF(x - px(7), base), text, {}, style);
+            else
+                paintNumber(painter, QPointF(x + px(7), base), text, {}, style);
         }
         painter.setPen(QPen(colour, 2));
         painter.drawLine(QPointF(x, box.top()), QPointF(x, box.bottom()));
@@ -230,49 +235,111 @@ void TracePlot::paintAxes(QPainter& painter) const {
     }
 }
 
-void TracePlot::paintLine(QPainter& painter, const Line& line) const {
-    const Axis* axis = line.axis;
+std::vector<TracePlot::Run> TracePlot::runsOf(const Line& line) const {
+    const Axis& axis = *line.axis;
     const TrackView& view = *line.view;
     const std::size_t count = view.columns.size();
-    if (!axis || count == 0) return;
-    const auto timeOf = [&](std::size_t column) {
-        return m_seen.from_us + static_cast<Micros>(static_cast<double>(m_seen.to_us - m_seen.from_us) *
-                                                    (static_cast<double>(column) + 0.5) / static_cast<double>(count));
+    const QRectF box = area();
+    const double seen_us = static_cast<double>(m_seen.to_us - m_seen.from_us);
+    const double perUs = box.width() / static_cast<double>(m_span.to_us - m_span.from_us);
+    const double left = box.left() + perUs * static_cast<double>(m_seen.from_us - m_span.from_us);
+    const auto yAt = [&](double shown) {
+        // Far outside it is cut off anyway; a painter does not like endless numbers.
+        return box.bottom() - box.height() * std::clamp((shown - axis.low) / (axis.high - axis.low), -10.0, 11.0);
     };
-    QPainterPath path;
+    std::vector<Run> runs;
     bool isOpen = false;
     std::size_t gap = 0;
     for (std::size_t i = 0; i < count; ++i) {
         const ViewColumn& column = view.columns[i];
         if (column.count == 0) continue;
-        const Micros time_us = timeOf(i);
+        const double since_us = seen_us * (static_cast<double>(i) + 0.5) / static_cast<double>(count);
         // A gap behind the last column that was drawn: the line is not joined over it.
+        const Micros time_us = m_seen.from_us + static_cast<Micros>(since_us);
         for (; gap < view.gaps.size() && view.gaps[gap].to_us <= time_us; ++gap) isOpen = false;
-        const double value = column.isAtLeast ? column.most : column.least;
-        const double shown = axis->shown(value);
-        const bool isBeyond = (column.isAtLeast || column.isAtMost) && (shown < axis->low || shown > axis->high);
+        const double least = axis.shown(column.least), most = axis.shown(column.most);
+        const double limit = column.isAtLeast ? most : least;
+        const bool isBeyond = (column.isAtLeast || column.isAtMost) && (limit < axis.low || limit > axis.high);
         if (!column.hasValue() || isBeyond) {
             isOpen = false;
             continue;
         }
-        const double x = xOf(time_us), high = yOf(*axis, column.most), low = yOf(*axis, column.least);
-        if (isOpen)
-            path.lineTo(x, high);
-        else
-            path.moveTo(x, high);
-        path.lineTo(x, std::abs(low - high) < 0.5 ? high + 0.01 : low);
+        if (!isOpen) runs.emplace_back();
+        runs.back().push_back({left + perUs * since_us, yAt(most), yAt(least), column.count});
         isOpen = true;
     }
+    return runs;
+}
+
+namespace {
+
+/// A line through so many columns that they stand side by side is filled as an area: to stroke its noise would take a
+/// hundred times as long.
+QPolygonF bandOf(std::vector<PlotColumn> run, double half) {
+    for (std::size_t i = 1; i < run.size(); ++i) {
+        // A step is joined: both columns reach to the middle of it.
+        PlotColumn &before = run[i - 1], &here = run[i];
+        if (here.top > before.bottom) here.top = before.bottom = (here.top + before.bottom) / 2;
+        if (here.bottom < before.top) here.bottom = before.top = (here.bottom + before.top) / 2;
+    }
+    QPolygonF band;
+    band.reserve(static_cast<qsizetype>(2 * run.size() + 4));
+    for (const PlotColumn& one : run) band << QPointF(one.x, one.top - half);
+    band << QPointF(run.back().x + half, run.back().top - half)
+         << QPointF(run.back().x + half, run.back().bottom + half);
+    for (auto it = run.rbegin(); it != run.rend(); ++it) band << QPointF(it->x, it->bottom + half);
+    band << QPointF(run.front().x - half, run.front().bottom + half)
+         << QPointF(run.front().x - half, run.front().top - half);
+    return band;
+}
+
+QPainterPath strokeOf(const std::vector<PlotColumn>& run) {
+    QPainterPath path;
+    for (std::size_t i = 0; i < run.size(); ++i) {
+        const PlotColumn& one = run[i];
+        if (i == 0)
+            path.moveTo(one.x, one.top);
+        else
+            path.lineTo(one.x, one.top);
+        path.lineTo(one.x, one.bottom - one.top < 0.5 ? one.top + 0.01 : one.bottom);
+    }
+    return path;
+}
+
+}  // namespace
+
+void TracePlot::paintLine(QPainter& painter, const Line& line) const {
+    const Axis* axis = line.axis;
+    if (!axis || line.view->columns.empty()) return;
     const QColor colour = colours().of(axis->quantity).line;
     if (axis->isDifference) {
         const double nought = yOfShown(*axis, 0);
         painter.setPen(QPen(colour, 1, Qt::DotLine));
         painter.drawLine(QPointF(area().left(), nought), QPointF(area().right(), nought));
     }
-    painter.setPen(QPen(colour, axis->isDifference ? 1.2 : 1.6, axis->isDifference ? Qt::DashLine : Qt::SolidLine,
-                        Qt::RoundCap, Qt::RoundJoin));
-    painter.setBrush(Qt::NoBrush);
-    painter.drawPath(path);
+    const double width = axis->isDifference ? 1.2 : 1.6;
+    constexpr double kSideBySide = 1.5, kMany = 2.5, kNoisy = 5, kDense = 8;
+    for (const Run& run : runsOf(line)) {
+        const double size = static_cast<double>(run.size());
+        double height = 0, samples = 0;
+        for (const PlotColumn& one : run) height += one.bottom - one.top, samples += one.count;
+        const double apart = run.size() > 1 ? (run.back().x - run.front().x) / (size - 1) : kSideBySide + 1;
+        if (apart <= kSideBySide && samples > kMany * size) {
+            QColor ink = colour;
+            if (axis->isDifference) ink.setAlphaF(0.6F);
+            painter.setPen(Qt::NoPen);
+            painter.setBrush(ink);
+            // Noise has no edge that could be smooth.
+            painter.setRenderHint(QPainter::Antialiasing, height < kNoisy * size || samples < kDense * size);
+            painter.drawPolygon(bandOf(run, width / 2), Qt::WindingFill);
+            painter.setRenderHint(QPainter::Antialiasing, true);
+        } else {
+            painter.setPen(
+                QPen(colour, width, axis->isDifference ? Qt::DashLine : Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+            painter.setBrush(Qt::NoBrush);
+            painter.drawPath(strokeOf(run));
+        }
+    }
 }
 
 void TracePlot::paintStretches(QPainter& painter, const SeenTrack& trace) const {

@@ -120,6 +120,8 @@ void closer(const Camera& camera, MainWindow& window, Workbench& workbench) {
         window.showRecorder();
         settle(400);
         RecordingDesk& desk = window.findChild<RecorderPage*>(QStringLiteral("recorder"))->desk();
+        desk.refresh();
+        desk.choose(desk.recordings().back().id);
         desk.setGauges({workbench.views().at(1).id(), workbench.views().back().id()});
         desk.setCursor(desk.whole().from_us + 2000 * kMicrosASecond);
     });
