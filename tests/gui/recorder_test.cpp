@@ -10,6 +10,7 @@
 #include <QComboBox>
 #include <QInputDialog>
 #include <QListWidget>
+#include <QMenu>
 #include <QPushButton>
 #include <QSignalSpy>
 #include <QTabBar>
@@ -201,6 +202,31 @@ TEST(Recorder, EndsInOrderWhenAnotherBenchIsOpened) {
     EXPECT_FALSE(page.desk().recording());
     const auto file = BenchFile::open(bed.benchPath().toStdString()).value();
     EXPECT_TRUE(file->recordings().recordings()->at(0).ended_us);
+}
+
+// The recorded day knows nothing of the wood's moisture; it follows from the store's humidity and warmth.
+TEST(Recorder, OffersADerivedGaugeThatWasNotRecorded) {
+    Bed bed;
+    ASSERT_TRUE(bed.window.benchActions().openDemo(bed.benchPath() + QStringLiteral("demo")));
+    RecorderPage& page = pageOf(bed);
+    settle(page);
+    ASSERT_TRUE(page.desk().recording());
+    const auto& tracks = page.desk().recording()->tracks;
+    const auto wood = std::find_if(tracks.begin(), tracks.end(), [](const Track& one) { return one.isWorkedOut; });
+    ASSERT_NE(wood, tracks.end());
+    EXPECT_EQ(wood->newest().name, "Wood moisture");
+    const auto offered = page.findChild<QPushButton*>(QStringLiteral("recorder.gauges"))->menu()->actions();
+    EXPECT_TRUE(std::any_of(offered.begin(), offered.end(), [](const QAction* one) {
+        return one->text() == QLatin1String("Wood moisture, from its inputs");
+    }));
+    page.desk().setGauges({wood->gauge});
+    settle(page);
+    ASSERT_EQ(page.desk().seen().size(), 1u);
+    // Between 40 and 50 % humidity at room temperature wood holds 7.5 to 9.5 % (the handbook's table).
+    const SeenTrack& seen = page.desk().seen().front();
+    ASSERT_TRUE(seen.statistics) << (seen.problem ? seen.problem->message() : "");
+    EXPECT_GT(seen.statistics->series.mean, 7.5);
+    EXPECT_LT(seen.statistics->series.mean, 9.5);
 }
 
 TEST(Recorder, PlaysARecordingAgain) {

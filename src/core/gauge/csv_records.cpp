@@ -62,7 +62,8 @@ std::optional<std::pair<Record, std::size_t>> recordOf(std::string_view text, ch
         }
     }
     record.text = text.substr(0, end);
-    record.lines = record.isStray ? 1 : 1 + static_cast<int>(std::count(record.text.begin(), record.text.end(), '\n'));
+    if (record.isQuoted && !record.isStray)  // a quoted field may hold line ends
+        record.lines = 1 + static_cast<int>(std::count(record.text.begin(), record.text.end(), '\n'));
     if (record.text.ends_with('\r')) record.text.remove_suffix(1);
     return std::pair(record, std::min(end + 1, text.size()));
 }

@@ -363,7 +363,8 @@ Expected<ImportReport> importRecording(const CsvReader& read, const CsvImport& w
         for (auto& samples : waiting) samples.clear();
         return done;
     };
-    constexpr std::uint64_t kAtOnce = 50'000;
+    // Each step is waited for until it is on the disk; nothing is lost by large ones, as what fails is removed.
+    constexpr std::uint64_t kAtOnce = 250'000, kAsked = 50'000;
     std::string decimal;
     std::vector<std::string_view> fields;
     TimeReader times;
@@ -411,9 +412,9 @@ Expected<ImportReport> importRecording(const CsvReader& read, const CsvImport& w
             waiting[i].push_back({*time_us, std::move(*raw)});
             ++report.samples;
         }
-        if (report.rows % kAtOnce != 0) continue;
-        if (goesOn && !goesOn())
+        if (report.rows % kAsked == 0 && goesOn && !goesOn())
             return undone({ErrorCode::Busy, what.source, "a request to stop", "to go on to the end"});
+        if (report.rows % kAtOnce != 0) continue;
         if (const auto stored = storeWaiting(false); !stored) return undone(stored.error());
     }
     if (!begun)

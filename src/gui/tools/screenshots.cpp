@@ -64,7 +64,11 @@ void recorder(const Camera& camera, MainWindow& window) {
         window.showRecorder();
         settle(400);
         auto* page = window.findChild<RecorderPage*>(QStringLiteral("recorder"));
-        page->desk().setGauges({1, 8, 11});
+        std::vector<std::int64_t> gauges{8, 11};
+        for (const Track& track : page->desk().recording()->tracks)
+            if (track.isWorkedOut) gauges.insert(gauges.begin() + 1, track.gauge);
+        gauges.insert(gauges.begin(), 1);
+        page->desk().setGauges(gauges);
         page->desk().setCursor(page->desk().whole().from_us + 9000 * kMicrosASecond);
     });
 }
