@@ -4,11 +4,13 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 #include <QApplication>
 #include <QFontDatabase>
 #include <QFontInfo>
 #include <QPalette>
 #include <QStyleFactory>
+#include <tuple>
 
 namespace fg::gui {
 namespace {
@@ -208,11 +210,25 @@ void dress(QLabel& label, const QFont& font, const QColor& ink) {
 
 int Theme::px(double design) const { return static_cast<int>(std::lround(design * m_textScale * m_desktopScale)); }
 
-QFont Theme::text(double designPx, bool bold) const {
-    QFont font(QStringLiteral("B612"));
-    font.setPixelSize(std::max(12, px(designPx)));
+namespace {
+
+/// A copy of a font that was painted with knows its glyphs; a new one has to look for them. The list is never taken
+/// apart: it would outlive what fonts stand on.
+const QFont& keptFont(const QString& family, int size, bool bold) {
+    static auto& fonts = *new std::map<std::tuple<QString, int, bool>, QFont>;
+    const auto key = std::tuple(family, size, bold);
+    const auto it = fonts.find(key);
+    if (it != fonts.end()) return it->second;
+    QFont font(family);
+    font.setPixelSize(size);
     font.setBold(bold);
-    return font;
+    return fonts.emplace(key, font).first->second;
+}
+
+}  // namespace
+
+QFont Theme::text(double designPx, bool bold) const {
+    return keptFont(QStringLiteral("B612"), std::max(12, px(designPx)), bold);
 }
 
 QFont Theme::caption() const {
@@ -226,10 +242,7 @@ QFont Theme::digits(double designPx, bool bold) const {
     // Not before the first number is painted: registering a font means reading all its glyphs.
     static const bool loaded = loadFont("B612Mono-Regular") && loadFont("B612Mono-Bold");
     Q_UNUSED(loaded)
-    QFont font(QStringLiteral("B612 Mono"));
-    font.setPixelSize(std::max(12, px(designPx)));
-    font.setBold(bold);
-    return font;
+    return keptFont(QStringLiteral("B612 Mono"), std::max(12, px(designPx)), bold);
 }
 
 }  // namespace fg::gui
