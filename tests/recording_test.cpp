@@ -464,11 +464,17 @@ TEST(TrackReader, PicturesAgreeWithEverySample) {
     auto reader = TrackReader::make(store, recording, 1, Conversion::AsRecorded, bench, test::catalogue()).value();
     const Gauge gauge = Gauge::make(bench.gauges[0].spec, test::catalogue()).value();
     const TimeSpan whole = *recording.tracks[0].span, part{samples[100].time_us, samples[400].time_us};
-    for (const auto& [span, columns] : {std::pair(whole, 20u), std::pair(whole, 1000u), std::pair(part, 50u)}) {
+    // By limits of chunks, sample by sample, then from the pieces in which the chunks are known by now, the whole and a
+    // stretch of it; and too close for pieces.
+    const TimeSpan most{samples[1'000].time_us, samples[25'000].time_us};
+    for (const auto& [span, columns, isExact] :
+         {std::tuple(whole, 20u, false), std::tuple(whole, 1000u, true), std::tuple(whole, 1000u, false),
+          std::tuple(most, 700u, false), std::tuple(part, 50u, true)}) {
         const auto view = reader.view(span, columns).value();
         ASSERT_EQ(view.columns.size(), columns);
+        EXPECT_EQ(view.isExact, isExact) << columns;
         const auto length_us = static_cast<double>(span.to_us - span.from_us);
-        std::vector<double> least(columns, 1e9), most(columns, -1e9);
+        std::vector<double> least(columns, 1e9), greatest(columns, -1e9);
         for (const auto& one : samples) {
             if (!span.holds(one.time_us)) continue;
             const double value = gauge.read(std::get<double>(one.raw)).value;
@@ -476,18 +482,26 @@ TEST(TrackReader, PicturesAgreeWithEverySample) {
                 static_cast<std::size_t>(static_cast<double>(one.time_us - span.from_us) / length_us * columns),
                 columns - 1);
             least[column] = std::min(least[column], value);
-            most[column] = std::max(most[column], value);
+            greatest[column] = std::max(greatest[column], value);
         }
         for (std::size_t i = 0; i < columns; ++i) {
             if (view.isExact || !view.columns[i].hasValue()) {
-                EXPECT_EQ(view.columns[i].hasValue(), least[i] <= most[i]) << i;
+                EXPECT_EQ(view.columns[i].hasValue(), least[i] <= greatest[i]) << i;
                 if (!view.columns[i].hasValue()) continue;
                 EXPECT_DOUBLE_EQ(view.columns[i].least, least[i]);
-                EXPECT_DOUBLE_EQ(view.columns[i].most, most[i]);
+                EXPECT_DOUBLE_EQ(view.columns[i].most, greatest[i]);
             } else {
-                // A chunk that reaches over the edge counts on both sides.
+                // A chunk or a piece that reaches over an edge counts on both sides, no further; at the ends of the
+                // picture also what lies a column beyond.
+                const std::size_t from = i == 0 ? 0 : i - 1, to = std::min<std::size_t>(i + 2, columns);
+                const auto at = [](auto& values, std::size_t k) {
+                    return values.begin() + static_cast<std::ptrdiff_t>(k);
+                };
                 EXPECT_LE(view.columns[i].least, least[i]);
-                EXPECT_GE(view.columns[i].most, most[i]);
+                EXPECT_GE(view.columns[i].most, greatest[i]);
+                if (i == 0 || i + 1 == columns) continue;
+                EXPECT_GE(view.columns[i].least, *std::min_element(at(least, from), at(least, to))) << i;
+                EXPECT_LE(view.columns[i].most, *std::max_element(at(greatest, from), at(greatest, to))) << i;
             }
         }
     }
