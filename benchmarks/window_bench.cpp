@@ -61,7 +61,7 @@ int main(int argc, char** argv) {
     } else {
         fg::gui::Theme::instance().install();
         step("theme");
-        workbench = std::make_unique<fg::gui::Workbench>(catalogue.get());
+        workbench = std::make_unique<fg::gui::Workbench>(std::move(catalogue));
         step("catalogue");
         auto real = std::make_unique<fg::gui::MainWindow>(*workbench);
         step("window");

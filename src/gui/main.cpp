@@ -76,7 +76,7 @@ int main(int argc, char** argv) {
     Theme::instance().setNight(QSettings().value(QStringLiteral("night"), false).toBool());
     Theme::instance().setTextScale(QSettings().value(QStringLiteral("textScale"), 1.0).toDouble());
 
-    Workbench workbench(catalogue.get());
+    Workbench workbench(std::move(catalogue));
     MainWindow window(workbench);
     window.restoreGeometry(QSettings().value(QStringLiteral("geometry")).toByteArray());
 

@@ -8,7 +8,9 @@
 #include "widgets/value_edit.h"
 
 #include <algorithm>
+#include <chrono>
 #include <cmath>
+#include <future>
 #include <QClipboard>
 #include <QComboBox>
 #include <QLabel>
@@ -35,6 +37,28 @@ void typeIntoTile(Bed& bed, Stage stage, const QString& text) {
     edit->selectAll();
     QTest::keyClicks(edit, text);
     QTest::keyClick(edit, Qt::Key_Return);
+}
+
+// The first frame stands while the catalogue is still being read; a bench that is opened then waits for it.
+TEST(Window, DoesNotWaitForTheCatalogueWithItsFirstFrame) {
+    static constexpr auto kPatience = std::chrono::seconds(30);
+    std::promise<void> framed;
+    auto reading = std::async(std::launch::async, [shown = framed.get_future()]() mutable {
+        const bool wasFramed = shown.wait_for(kPatience) == std::future_status::ready;
+        Catalogue catalogue = Catalogue::read(Catalogue::standardFolders());
+        return wasFramed ? std::move(catalogue) : Catalogue();
+    });
+    const QTemporaryDir folder;
+    Workbench workbench(std::move(reading));
+    MainWindow window(workbench);
+    QObject::connect(&window, &MainWindow::framed, &window, [&] { framed.set_value(); });
+    window.show();
+    ASSERT_TRUE(QTest::qWaitForWindowExposed(&window));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return window.isFurnished(); }, 30000));
+    EXPECT_FALSE(workbench.catalogue().parts().empty());
+    ASSERT_TRUE(workbench.bench().createFile(folder.filePath(QStringLiteral("a.fairgauge")), test::wiredDemo()));
+    ASSERT_TRUE(workbench.current());
+    EXPECT_TRUE(workbench.current()->made());
 }
 
 TEST(Window, ValueTypedIntoAnyTileMovesTheWholePath) {

@@ -22,8 +22,12 @@ bool isSame(const std::vector<Finding>& a, const std::vector<Finding>& b) {
 
 }  // namespace
 
-Workbench::Workbench(Catalogue catalogue, QObject* parent)
-    : QObject(parent), m_catalogue(std::move(catalogue)), m_feed(m_catalogue), m_alarms(m_feed), m_watches(m_feed) {
+Workbench::Workbench(Catalogue catalogue, QObject* parent) : Workbench(std::future<Catalogue>(), parent) {
+    m_catalogue = std::move(catalogue);
+}
+
+Workbench::Workbench(std::future<Catalogue> coming, QObject* parent)
+    : QObject(parent), m_coming(std::move(coming)), m_feed(m_catalogue), m_alarms(m_feed), m_watches(m_feed) {
     connect(&m_bench, &BenchModel::changed, this, &Workbench::rebuild);
     connect(&m_feed, &LiveFeed::received, this, &Workbench::followLive);
     connect(&m_alarms, &LiveAlarms::changed, this, &Workbench::valuesChanged);
@@ -38,6 +42,7 @@ GaugeView* Workbench::find(std::int64_t id) {
 const GaugeView* Workbench::current() const { return const_cast<Workbench*>(this)->find(m_currentId); }
 
 void Workbench::rebuild() {
+    (void)catalogue();  // the engine works with it from here on
     m_alarms.setBench(m_bench.bench());
     m_watches.setBench(m_bench.bench());
     m_feed.engine().setBench(m_bench.bench());
@@ -57,7 +62,7 @@ void Workbench::rebuild() {
             views.push_back(*known);
             continue;
         }
-        views.emplace_back(gauge, m_catalogue);
+        views.emplace_back(gauge, catalogue());
         // A value being tried stays while the circuit around it is changed: that is what it is tried for.
         const bool keepsTry = known && known->tried() && known->spec().quantity == gauge.spec.quantity;
         if (keepsTry && views.back().signalPath()) {
@@ -97,10 +102,10 @@ void Workbench::followOne(GaugeView& view, const std::optional<LiveFeed::Latest>
     if (const GaugeSpec& spec = view.spec(); !spec.inputs.empty()) {
         const auto circle = linkCircle(m_bench.bench(), view.gauge());
         const auto readingOf = [this](const LinkedInput& input) { return linkedReading(input); };
-        view.useInputs(circle ? tl::unexpected(*circle) : withInputs(spec, m_catalogue, readingOf), m_catalogue);
+        view.useInputs(circle ? tl::unexpected(*circle) : withInputs(spec, catalogue(), readingOf), catalogue());
     }
     view.follow(latest);
-    if (view.digital()) view.addFindings(busFindings(m_bench.bench(), view.gauge(), m_catalogue));
+    if (view.digital()) view.addFindings(busFindings(m_bench.bench(), view.gauge(), catalogue()));
     if (const auto it = m_calibrationFindings.find(view.id()); it != m_calibrationFindings.end())
         view.addFindings(it->second);
 }
@@ -112,7 +117,7 @@ void Workbench::judgeCalibrations() {
     for (const BenchGauge& gauge : m_bench.bench().gauges) {
         const auto kept = m_bench.bench().journal.calibrationsOf(gauge.id);
         if (kept.empty() && gauge.spec.correction.points.empty()) continue;
-        auto history = historyOf(kept, gauge.spec, m_catalogue, now_days, &m_historyMemory);
+        auto history = historyOf(kept, gauge.spec, catalogue(), now_days, &m_historyMemory);
         if (history && !history->findings.empty()) m_calibrationFindings[gauge.id] = std::move(history->findings);
     }
 }

@@ -5,9 +5,10 @@
 #include "model/bench_model.h"
 #include "model/gauge_view.h"
 #include "model/live_alarms.h"
-#include "model/live_watches.h"
 #include "model/live_feed.h"
+#include "model/live_watches.h"
 
+#include <future>
 #include <map>
 #include <QObject>
 #include <vector>
@@ -19,12 +20,18 @@ class Workbench final : public QObject {
     Q_OBJECT
   public:
     explicit Workbench(Catalogue catalogue, QObject* parent = nullptr);
+    /// With one that is still being read: it is waited for when it is first asked for, behind the first frame.
+    explicit Workbench(std::future<Catalogue> coming, QObject* parent = nullptr);
 
     [[nodiscard]] BenchModel& bench() { return m_bench; }
     [[nodiscard]] LiveFeed& feed() { return m_feed; }
     [[nodiscard]] LiveAlarms& alarms() { return m_alarms; }
     [[nodiscard]] LiveWatches& watches() { return m_watches; }
-    [[nodiscard]] const Catalogue& catalogue() const { return m_catalogue; }
+    /// Asked for first by the window's thread, before any other has work with it.
+    [[nodiscard]] const Catalogue& catalogue() const {
+        if (m_coming.valid()) m_catalogue = m_coming.get();
+        return m_catalogue;
+    }
 
     [[nodiscard]] const std::vector<GaugeView>& views() const { return m_views; }
     /// The chosen gauge; null on an empty bench.
@@ -69,7 +76,8 @@ class Workbench final : public QObject {
     Expected<void> take(Expected<void> tried, Stage stage);
     GaugeView* find(std::int64_t id);
 
-    Catalogue m_catalogue;
+    mutable std::future<Catalogue> m_coming;
+    mutable Catalogue m_catalogue;  // at one place from the start: the engine keeps a reference
     BenchModel m_bench;
     LiveFeed m_feed;
     LiveAlarms m_alarms;
