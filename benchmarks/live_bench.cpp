@@ -3,12 +3,12 @@
 // what is wanted; with "record" while all gauges are recorded.
 // usage: live_bench LINES_A_SECOND [SECONDS] [record]
 
+#include "ratio.h"
 #include "simulation/virtual_board.h"
 #include "sources/byte_source.h"
 #include "theme/theme.h"
 #include "window/main_window.h"
 
-#include <sys/resource.h>
 #include <cstdio>
 #include <cstdlib>
 #include <cstring>
@@ -41,15 +41,6 @@ class PreparedSource final : public fg::gui::ByteSource {
     QTimer m_timer;
 };
 
-double processor_s() {
-    rusage usage{};
-    ::getrusage(RUSAGE_SELF, &usage);
-    const auto seconds = [](const timeval& t) {
-        return static_cast<double>(t.tv_sec) + 1e-6 * static_cast<double>(t.tv_usec);
-    };
-    return seconds(usage.ru_utime) + seconds(usage.ru_stime);
-}
-
 }  // namespace
 
 int main(int argc, char** argv) {
@@ -80,10 +71,10 @@ int main(int argc, char** argv) {
     double before_s = 0;
     QTimer::singleShot(3000, [&] {
         clock.start();
-        before_s = processor_s();
+        before_s = fg::bench::processor_s();
     });
     QTimer::singleShot(3000 + static_cast<int>(1000 * seconds), [&] {
-        const double share = (processor_s() - before_s) / (1e-3 * static_cast<double>(clock.elapsed()));
+        const double share = (fg::bench::processor_s() - before_s) / (1e-3 * static_cast<double>(clock.elapsed()));
         if (workbench.feed().engine().status().frames < static_cast<std::uint64_t>(0.8 * linesASecond * seconds))
             std::_Exit(1);
         std::printf("share  window, %3.0f lines a second, %zu gauges%s   %5.1f %% of a core   (wanted: under %d %%)\n",

@@ -9,7 +9,6 @@
 #include "theme/theme.h"
 
 #include <fmt/format.h>
-#include <sys/resource.h>
 #include <unistd.h>
 #include <cmath>
 #include <cstdio>
@@ -38,15 +37,6 @@ std::vector<RecordedSample> samplesOf(std::size_t count, Micros step_us) {
                            Raw(std::floor(1900 + wave + static_cast<double>(random() % 60)))});
     }
     return samples;
-}
-
-double processor_s() {
-    rusage usage{};
-    ::getrusage(RUSAGE_SELF, &usage);
-    const auto seconds = [](const timeval& t) {
-        return static_cast<double>(t.tv_sec) + 1e-6 * static_cast<double>(t.tv_usec);
-    };
-    return seconds(usage.ru_utime) + seconds(usage.ru_stime);
 }
 
 BenchRecording record(RecordingStore& store, const Bench& bench, std::size_t count, Micros step_us) {
@@ -138,7 +128,7 @@ int main(int argc, char** argv) {
         for (const BenchGauge& gauge : bench.gauges) wish.gauges.push_back(gauge.id);
         constexpr int kFrames = 50;
         constexpr auto kFrame = std::chrono::milliseconds(100);
-        const double before_s = processor_s();
+        const double before_s = fg::bench::processor_s();
         auto next = std::chrono::steady_clock::now();
         const auto begin = next;
         for (int i = 0; i < kFrames; ++i) {
@@ -151,7 +141,7 @@ int main(int argc, char** argv) {
         }
         const double took_s = std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
         std::printf("share  4 traces of 36,000 points, 10 frames/s    %5.1f %% of a core   (wanted: under 8 %%)\n",
-                    100 * (processor_s() - before_s) / took_s);
+                    100 * (fg::bench::processor_s() - before_s) / took_s);
     }
     std::filesystem::remove_all(folder);
     return std::isnan(sink) ? 1 : 0;

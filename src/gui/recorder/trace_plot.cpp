@@ -11,7 +11,6 @@
 #include <cmath>
 #include <QMouseEvent>
 #include <QPainter>
-#include <QPainterPath>
 #include <QWheelEvent>
 
 namespace fg::gui {
@@ -228,14 +227,14 @@ void TracePlot::paintAxes(QPainter& painter) const {
         painter.setPen(QPen(colour, 2));
         painter.drawLine(QPointF(x, box.top()), QPointF(x, box.bottom()));
         painter.setFont(Theme::instance().text(12, true));
-        const QString unit = axis.isDifference ? tr("± %1").arg(qs(axis.unit->symbol)) : qs(axis.unit->symbol);
+        const QString unit = axis.isDifference ? tr("Δ %1").arg(qs(axis.unit->symbol)) : qs(axis.unit->symbol);
         const double width = QFontMetricsF(painter.font()).horizontalAdvance(unit);
         painter.drawText(QPointF(isLeft ? x - width - px(4) : x + px(4), box.top() - px(8)), unit);
         painter.setFont(Theme::instance().digits(12));
     }
 }
 
-std::vector<TracePlot::Run> TracePlot::runsOf(const Line& line) const {
+std::vector<TraceRun> TracePlot::runsOf(const Line& line) const {
     const Axis& axis = *line.axis;
     const TrackView& view = *line.view;
     const std::size_t count = view.columns.size();
@@ -247,7 +246,7 @@ std::vector<TracePlot::Run> TracePlot::runsOf(const Line& line) const {
         // Far outside it is cut off anyway; a painter does not like endless numbers.
         return box.bottom() - box.height() * std::clamp((shown - axis.low) / (axis.high - axis.low), -10.0, 11.0);
     };
-    std::vector<Run> runs;
+    std::vector<TraceRun> runs;
     bool isOpen = false;
     std::size_t gap = 0;
     for (std::size_t i = 0; i < count; ++i) {
@@ -271,43 +270,6 @@ std::vector<TracePlot::Run> TracePlot::runsOf(const Line& line) const {
     return runs;
 }
 
-namespace {
-
-/// A line through so many columns that they stand side by side is filled as an area: to stroke its noise would take a
-/// hundred times as long.
-QPolygonF bandOf(std::vector<PlotColumn> run, double half) {
-    for (std::size_t i = 1; i < run.size(); ++i) {
-        // A step is joined: both columns reach to the middle of it.
-        PlotColumn &before = run[i - 1], &here = run[i];
-        if (here.top > before.bottom) here.top = before.bottom = (here.top + before.bottom) / 2;
-        if (here.bottom < before.top) here.bottom = before.top = (here.bottom + before.top) / 2;
-    }
-    QPolygonF band;
-    band.reserve(static_cast<qsizetype>(2 * run.size() + 4));
-    for (const PlotColumn& one : run) band << QPointF(one.x, one.top - half);
-    band << QPointF(run.back().x + half, run.back().top - half)
-         << QPointF(run.back().x + half, run.back().bottom + half);
-    for (auto it = run.rbegin(); it != run.rend(); ++it) band << QPointF(it->x, it->bottom + half);
-    band << QPointF(run.front().x - half, run.front().bottom + half)
-         << QPointF(run.front().x - half, run.front().top - half);
-    return band;
-}
-
-QPainterPath strokeOf(const std::vector<PlotColumn>& run) {
-    QPainterPath path;
-    for (std::size_t i = 0; i < run.size(); ++i) {
-        const PlotColumn& one = run[i];
-        if (i == 0)
-            path.moveTo(one.x, one.top);
-        else
-            path.lineTo(one.x, one.top);
-        path.lineTo(one.x, one.bottom - one.top < 0.5 ? one.top + 0.01 : one.bottom);
-    }
-    return path;
-}
-
-}  // namespace
-
 void TracePlot::paintLine(QPainter& painter, const Line& line) const {
     const Axis* axis = line.axis;
     if (!axis || line.view->columns.empty()) return;
@@ -317,29 +279,7 @@ void TracePlot::paintLine(QPainter& painter, const Line& line) const {
         painter.setPen(QPen(colour, 1, Qt::DotLine));
         painter.drawLine(QPointF(area().left(), nought), QPointF(area().right(), nought));
     }
-    const double width = axis->isDifference ? 1.2 : 1.6;
-    constexpr double kSideBySide = 1.5, kMany = 2.5, kNoisy = 5, kDense = 8;
-    for (const Run& run : runsOf(line)) {
-        const double size = static_cast<double>(run.size());
-        double height = 0, samples = 0;
-        for (const PlotColumn& one : run) height += one.bottom - one.top, samples += one.count;
-        const double apart = run.size() > 1 ? (run.back().x - run.front().x) / (size - 1) : kSideBySide + 1;
-        if (apart <= kSideBySide && samples > kMany * size) {
-            QColor ink = colour;
-            if (axis->isDifference) ink.setAlphaF(0.6F);
-            painter.setPen(Qt::NoPen);
-            painter.setBrush(ink);
-            // Noise has no edge that could be smooth.
-            painter.setRenderHint(QPainter::Antialiasing, height < kNoisy * size || samples < kDense * size);
-            painter.drawPolygon(bandOf(run, width / 2), Qt::WindingFill);
-            painter.setRenderHint(QPainter::Antialiasing, true);
-        } else {
-            painter.setPen(
-                QPen(colour, width, axis->isDifference ? Qt::DashLine : Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
-            painter.setBrush(Qt::NoBrush);
-            painter.drawPath(strokeOf(run));
-        }
-    }
+    for (const TraceRun& run : runsOf(line)) paintRun(painter, run, colour, axis->isDifference);
 }
 
 void TracePlot::paintStretches(QPainter& painter, const SeenTrack& trace) const {

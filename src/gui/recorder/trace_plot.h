@@ -1,17 +1,12 @@
 #pragma once
 
 #include "analysis/look.h"
+#include "recorder/trace_run.h"
 #include "units/ticks.h"
 
 #include <QWidget>
 
 namespace fg::gui {
-
-/// A column of a trace as it is drawn.
-struct PlotColumn {
-    double x = 0, top = 0, bottom = 0;
-    std::uint32_t count = 0;  ///< samples in it
-};
 
 /// The traces of several gauges over time: an axis for each unit, markers on a rail above, saturated and missing
 /// stretches drawn as such. The wheel zooms, dragging pans, a click sets the cursor, one with Ctrl (or D, where the
@@ -82,9 +77,8 @@ class TracePlot final : public QWidget {
     void zoom(double factor, Micros about_us);
     void paintTimes(QPainter& painter) const;
     void paintAxes(QPainter& painter) const;
-    using Run = std::vector<PlotColumn>;
     /// Where a line runs, in its own coordinates: columns with values, in pieces that are not joined.
-    [[nodiscard]] std::vector<Run> runsOf(const Line& line) const;
+    [[nodiscard]] std::vector<TraceRun> runsOf(const Line& line) const;
     void paintLine(QPainter& painter, const Line& line) const;
     void paintStretches(QPainter& painter, const SeenTrack& trace) const;
     void paintPlates(QPainter& painter, const SeenTrack& trace) const;
