@@ -10,8 +10,6 @@
 #include <algorithm>
 #include <cmath>
 #include <cstdlib>
-#include <future>
-#include <iterator>
 #include <limits>
 
 namespace fg {
@@ -128,26 +126,15 @@ std::vector<fs::path> Catalogue::standardFolders() {
 }
 
 Catalogue Catalogue::read(std::span<const fs::path> folders) {
-    // Nothing of the one half is checked against the other: each is read in a thread of its own.
-    auto words = std::async(std::launch::async | std::launch::deferred, [folders] {
-        Catalogue half;
-        for (const fs::path& folder : folders) {
-            half.readFolder(folder / "registers", &Catalogue::addRegisterMap);
-            half.readFolder(folder / "converters", &Catalogue::addConverter);
-        }
-        return half;
-    });
     Catalogue catalogue;
     for (const fs::path& folder : folders) {
         catalogue.readFolder(folder / "choosing", &Catalogue::addBodies);
         catalogue.readFolder(folder / "outlines", &Catalogue::addOutline);
         catalogue.readFolder(folder / "parts", &Catalogue::addPart);
         catalogue.readFolder(folder / "devices", &Catalogue::addDevice);
+        catalogue.readFolder(folder / "registers", &Catalogue::addRegisterMap);
+        catalogue.readFolder(folder / "converters", &Catalogue::addConverter);
     }
-    Catalogue half = words.get();
-    catalogue.m_registerMaps = std::move(half.m_registerMaps);
-    catalogue.m_converters = std::move(half.m_converters);
-    std::move(half.m_problems.begin(), half.m_problems.end(), std::back_inserter(catalogue.m_problems));
     return catalogue;
 }
 
