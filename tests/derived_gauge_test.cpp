@@ -369,6 +369,14 @@ TEST(DerivedGauge, IsWorkedOutOverARecordingThatItIsNotIn) {
     EXPECT_NEAR(seen[1].view.columns[0].least, 9.2, 0.05);
     EXPECT_NEAR(seen[1].view.columns[1].most, 11.0, 0.05);
     EXPECT_NEAR(seen[2].view.columns[1].most, 60, 1e-9);
+    // Put an input right, and what is looked at follows: ten percent more humidity is 11.0 % from the start.
+    const auto looked = [&](const Bench& now) {
+        return look.look({more, now, Conversion::AsNow, {1}, more.span(), 2}).value()[0].view.columns[0].least;
+    };
+    EXPECT_NEAR(looked(bench), 9.2, 0.05);
+    Bench moved = bench;
+    moved.gauges[2].spec.correction = {"offset", 10};
+    EXPECT_NEAR(looked(moved), 11.0, 0.05);
     // With one input alone there is nothing to work out.
     EXPECT_FALSE(withWorkedOut(recorded({2}), bench).trackOf(1));
 }

@@ -42,11 +42,7 @@ Expected<TrackView> differenceView(TrackReader& first, TrackReader& second, cons
         if (!b) return tl::unexpected(b.error());
         const Pairs pairs = pairsOf(*a, *b, longest_s, kAtOnce);
         for (std::size_t k = 0; k < pairs.first.size(); ++k) {
-            const double at_us = static_cast<double>(a->first_us - span.from_us) +
-                                 pairs.times_s[k] * static_cast<double>(kMicrosASecond);
-            const auto column = static_cast<std::size_t>(
-                std::clamp(at_us / length_us * static_cast<double>(columns), 0.0, static_cast<double>(columns - 1)));
-            ViewColumn& into = view.columns[column];
+            ViewColumn& into = view.columns[columnOf(a->first_us + microsOf(pairs.times_s[k]), span, columns)];
             const double difference = pairs.first[k] - pairs.second[k];
             into.least = into.count == 0 ? difference : std::min(into.least, difference);
             into.most = into.count == 0 ? difference : std::max(into.most, difference);

@@ -94,12 +94,17 @@ Expected<TrackReader*> RecordingLook::readerOf(const LookWish& wish, std::int64_
     const auto spec = now ? std::optional(now->spec) : std::nullopt;
     const auto key = std::tuple(track->id, gauge, static_cast<int>(wish.conversion));
     const auto it = m_known.find(key);
-    const bool isSame = it != m_known.end() && it->second.track.descriptions == track->descriptions &&
-                        (wish.conversion == Conversion::AsRecorded || it->second.now == spec);
+    // A gauge with inputs reads as they do: put one right, and it follows.
+    const bool isLinked = !(spec ? *spec : track->newest()).inputs.empty();
+    const auto others =
+        isLinked && wish.conversion == Conversion::AsNow ? wish.bench.gauges : std::vector<BenchGauge>();
+    const bool isSame =
+        it != m_known.end() && it->second.track.descriptions == track->descriptions &&
+        (wish.conversion == Conversion::AsRecorded || (it->second.now == spec && it->second.others == others));
     if (isSame) return &it->second.reader;
     auto made = TrackReader::make(m_store, wish.recording, gauge, wish.conversion, wish.bench, m_catalogue);
     if (!made) return tl::unexpected(made.error());
-    return &m_known.insert_or_assign(key, Known{std::move(*made), *track, spec}).first->second.reader;
+    return &m_known.insert_or_assign(key, Known{std::move(*made), *track, spec, others}).first->second.reader;
 }
 
 Selection RecordingLook::lookAt(const LookWish& wish, const Track& track, TrackReader& reader, SeenTrack& seen) const {

@@ -86,6 +86,7 @@ class RecordingLook {
         TrackReader reader;
         Track track;
         std::optional<GaugeSpec> now;
+        std::vector<BenchGauge> others;  ///< of a gauge with inputs: the bench that they were read with
     };
     [[nodiscard]] Expected<TrackReader*> readerOf(const LookWish& wish, std::int64_t gauge);
     /// What was read over the selection, or up to the cursor.

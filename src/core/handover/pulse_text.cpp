@@ -4,7 +4,8 @@ namespace fg {
 
 std::string singleBusText(CodeLanguage language) {
     if (language == CodeLanguage::C)
-        return R"(/* Holds the line low so long, then lets it go; its pull-up makes it high. `site` tells lines apart. */
+        return R"(/* Holds the line low so long, then lets it go: its pull-up makes it high.
+   `site` tells lines apart. */
 static void fg_port_hold_low(uint8_t site, uint16_t microseconds)
 {
     (void)site;
@@ -63,8 +64,8 @@ def single_bus(site, low_us, count):
 
 std::string clockedText(CodeLanguage language) {
     if (language == CodeLanguage::C)
-        return R"(/* Puts a level on the clock line and waits a microsecond; longer than 50 us high switches the part off, so nothing
-   may interrupt it. `site` tells parts apart. */
+        return R"(/* Puts a level on the clock line and waits a microsecond. Longer than 50 us high
+   switches the part off, so nothing may interrupt it. `site` tells parts apart. */
 static void fg_port_clock(uint8_t site, int level)
 {
     (void)site;

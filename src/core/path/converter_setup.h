@@ -9,7 +9,8 @@ namespace fg {
 /// A choice of a set-up word that makes of the converter something else than what the gauge counts with.
 struct SetupMismatch {
     const RegisterField* field = nullptr;
-    std::string id;  ///< the fact: "reference_kind", "reference_V", "full_scale_V", "full_scale_part", "bits", "gain", "polarity", "word"
+    std::string id;  ///< the fact: "reference_kind", "reference_V", "full_scale_V", "full_scale_part", "bits", "gain",
+                     ///< "polarity", "word"
     std::string text;  ///< "Reference is avcc: it selects the supply as reference; the gauge counts with 1.1 V inside"
 };
 

@@ -20,10 +20,7 @@ class Picture {
         view.columns.resize(columns, {std::nan(""), std::nan("")});
     }
     [[nodiscard]] std::size_t columnOf(Micros time_us) const {
-        const Micros within_us = std::clamp(time_us, m_span.from_us, m_span.to_us) - m_span.from_us;
-        const double part = static_cast<double>(within_us) / static_cast<double>(length_us());
-        return std::min(static_cast<std::size_t>(part * static_cast<double>(view.columns.size())),
-                        view.columns.size() - 1);
+        return fg::columnOf(time_us, m_span, view.columns.size());
     }
     /// No longer than a column: its limits may stand for its samples.
     [[nodiscard]] bool isShort(TimeSpan piece) const {
@@ -99,6 +96,13 @@ bool goesOneWay(std::span<const Reading> readings) {
 }
 
 }  // namespace
+
+std::size_t columnOf(Micros time_us, TimeSpan span, std::size_t columns) {
+    const Micros within_us = std::clamp(time_us, span.from_us, span.to_us) - span.from_us;
+    const double part =
+        static_cast<double>(within_us) / static_cast<double>(std::max<Micros>(1, span.to_us - span.from_us));
+    return std::min(static_cast<std::size_t>(part * static_cast<double>(columns)), columns - 1);
+}
 
 Expected<TrackReader> TrackReader::make(const RecordingStore& store, const BenchRecording& recording,
                                         std::int64_t gauge, Conversion conversion, const Bench& bench,

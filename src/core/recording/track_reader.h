@@ -16,6 +16,9 @@ struct ViewColumn {
     [[nodiscard]] bool hasValue() const { return least <= most; }
 };
 
+/// In which of so many columns of equal width over a span a time falls; what lies outside counts to the ends.
+[[nodiscard]] std::size_t columnOf(Micros time_us, TimeSpan span, std::size_t columns);
+
 /// A track as a picture of so many columns.
 struct TrackView {
     std::vector<ViewColumn> columns;

@@ -75,11 +75,11 @@ Micros TracePlot::timeAt(double x) const {
 
 double TracePlot::yOf(const Axis& axis, double canonical) const { return yOfShown(axis, axis.shown(canonical)); }
 
-double TracePlot::yOfShown(const Axis& axis, double shown) const {
-    const QRectF box = area();
-    const double part = (shown - axis.low) / (axis.high - axis.low);
+double TracePlot::yOfShown(const Axis& axis, double shown) const { return axis.placeIn(area(), shown); }
+
+double TracePlot::Axis::placeIn(const QRectF& box, double shown) const {
     // Far outside it is cut off anyway; a painter does not like endless numbers.
-    return box.bottom() - box.height() * std::clamp(part, -10.0, 11.0);
+    return box.bottom() - box.height() * std::clamp((shown - low) / (high - low), -10.0, 11.0);
 }
 
 void TracePlot::setTraces(const std::vector<SeenTrack>& traces, TimeSpan span) {
@@ -242,10 +242,6 @@ std::vector<TraceRun> TracePlot::runsOf(const Line& line) const {
     const double seen_us = static_cast<double>(m_seen.to_us - m_seen.from_us);
     const double perUs = box.width() / static_cast<double>(m_span.to_us - m_span.from_us);
     const double left = box.left() + perUs * static_cast<double>(m_seen.from_us - m_span.from_us);
-    const auto yAt = [&](double shown) {
-        // Far outside it is cut off anyway; a painter does not like endless numbers.
-        return box.bottom() - box.height() * std::clamp((shown - axis.low) / (axis.high - axis.low), -10.0, 11.0);
-    };
     std::vector<TraceRun> runs;
     bool isOpen = false;
     std::size_t gap = 0;
@@ -264,7 +260,8 @@ std::vector<TraceRun> TracePlot::runsOf(const Line& line) const {
             continue;
         }
         if (!isOpen) runs.emplace_back();
-        runs.back().push_back({left + perUs * since_us, yAt(most), yAt(least), column.count});
+        runs.back().push_back(
+            {left + perUs * since_us, axis.placeIn(box, most), axis.placeIn(box, least), column.count});
         isOpen = true;
     }
     return runs;

@@ -57,6 +57,7 @@ class TracePlot final : public QWidget {
         [[nodiscard]] double shown(double canonical) const {
             return isDifference ? unit->differenceFromCanonical(canonical) : unit->fromCanonical(canonical);
         }
+        [[nodiscard]] double placeIn(const QRectF& box, double shown) const;
     };
     /// What is drawn as a line: a trace, or how far what a board says is from the gauge beside it.
     struct Line {
