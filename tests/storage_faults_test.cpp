@@ -496,6 +496,25 @@ TEST(OutputFile, ReplacesOnlyOrdinaryFilesAndKeepsWhatTheyWere) {
     EXPECT_EQ(files, 5);
 }
 
+// An interrupt in the very moment after the file is made, before the program has gone on.
+TEST(OutputFile, IsRemovedByAnInterruptFromItsFirstMoment) {
+    const TemporaryFolder folder;
+    const auto files = [&] { return std::distance(fs::directory_iterator(folder / ""), {}); };
+    test::writeText(folder / "real.csv", "old");
+    fileOps().open = [](const char* path, int flags, mode_t mode) {
+        const int descriptor = systemFileOps().open(path, flags, mode);
+        OutputFile::removeUnfinished();
+        return descriptor;
+    };
+    const auto output = OutputFile::open(folder / "real.csv");
+    fileOps() = systemFileOps();
+    ASSERT_TRUE(output);
+    EXPECT_EQ(files(), 1);
+    EXPECT_FALSE((*output)->commit());
+    EXPECT_EQ(test::readText(folder / "real.csv"), "old");
+    EXPECT_EQ(files(), 1);
+}
+
 TEST(KeptCopies, AreThreeAndTheNewestIsFirst) {
     const TemporaryFolder folder;
     Bench bench;

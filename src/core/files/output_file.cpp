@@ -7,6 +7,7 @@
 #include <sys/stat.h>
 #include <unistd.h>
 #include <array>
+#include <atomic>
 #include <cerrno>
 #include <cstring>
 
@@ -19,9 +20,16 @@ constexpr const char* kExpected = "a file that can be written";
 // One output at a time is enough for every verb; a signal handler may read nothing but this.
 std::array<char, 4096> unfinishedPath{};
 
+void forget() { unfinishedPath[0] = '\0'; }
+
 void remember(const fs::path& path) {
     const std::string name = path.string();
-    if (name.size() < unfinishedPath.size()) std::memcpy(unfinishedPath.data(), name.c_str(), name.size() + 1);
+    if (name.size() >= unfinishedPath.size()) return;
+    // The first byte last: a handler that comes between reads an empty name, never half of one.
+    forget();
+    std::memcpy(unfinishedPath.data() + 1, name.c_str() + 1, name.size());
+    std::atomic_signal_fence(std::memory_order_seq_cst);
+    unfinishedPath[0] = name[0];
 }
 
 /// Where links lead, also to what is not there yet.
@@ -53,9 +61,13 @@ Expected<std::unique_ptr<OutputFile>> OutputFile::open(const fs::path& path) {
     if (isThere && ::access(target.c_str(), W_OK) != 0) return systemError(ErrorCode::Io, path, kExpected);
     if (const auto length = checkNameLength(target); !length) return tl::unexpected(length.error());
     const fs::path unfinished = unfinishedName(target);
-    const int descriptor = fileOps().open(unfinished.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, 0666);
-    if (descriptor < 0) return systemError(ErrorCode::Io, path, kExpected);
+    // Known before it is there: an interrupt between making the file and noting its name would leave it behind.
     remember(unfinished);
+    const int descriptor = fileOps().open(unfinished.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, 0666);
+    if (descriptor < 0) {
+        forget();
+        return systemError(ErrorCode::Io, path, kExpected);
+    }
     if (isThere) {
         // The owner can be kept by root and by the owner alone; the permissions always.
         if (::fchown(descriptor, status.st_uid, status.st_gid) != 0) errno = 0;
@@ -67,7 +79,7 @@ Expected<std::unique_ptr<OutputFile>> OutputFile::open(const fs::path& path) {
 OutputFile::~OutputFile() {
     if (m_descriptor >= 0) fileOps().close(m_descriptor);
     if (!m_unfinished.empty()) fileOps().unlink(m_unfinished.c_str());
-    unfinishedPath[0] = '\0';
+    forget();
 }
 
 bool OutputFile::write(std::string_view bytes) {
