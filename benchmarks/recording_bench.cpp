@@ -123,8 +123,8 @@ int main() {
     std::printf("ratio  first view of 10 M / scan       %5.2f   (wanted: at most 0.25)\n",
                 fg::bench::ratio(view, scan, kRuns));
     const auto full = [&] {
-        (void)reader.read(whole, [&](const ReadingColumns& columns, const SampleColumns&) {
-            sink += columns.readings.back().value;
+        (void)reader.read(whole, [&](const SampleColumns&, std::span<const Reading> readings) {
+            sink += readings.back().value;
             return true;
         });
     };

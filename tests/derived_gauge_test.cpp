@@ -310,8 +310,8 @@ TEST(DerivedGauge, ItsRecordingFollowsItsInputs) {
     const auto readingsOf = [&](Conversion conversion) {
         auto reader = TrackReader::make(file->recordings(), recording, 1, conversion, bench, catalogue()).value();
         std::vector<double> values;
-        EXPECT_TRUE(reader.read(recording.span(), [&](const ReadingColumns& columns, const SampleColumns&) {
-            for (const Reading& one : columns.readings) values.push_back(one.value);
+        EXPECT_TRUE(reader.read(recording.span(), [&](const SampleColumns&, std::span<const Reading> readings) {
+            for (const Reading& one : readings) values.push_back(one.value);
             return true;
         }));
         return values;
@@ -355,8 +355,8 @@ TEST(DerivedGauge, IsWorkedOutOverARecordingThatItIsNotIn) {
     EXPECT_EQ(more.samples(), recording.samples());
     auto reader = TrackReader::make(file->recordings(), more, 1, Conversion::AsRecorded, bench, catalogue()).value();
     std::vector<double> values;
-    ASSERT_TRUE(reader.read(more.span(), [&](const ReadingColumns& columns, const SampleColumns& raw) {
-        for (const Reading& one : columns.readings) values.push_back(one.value);
+    ASSERT_TRUE(reader.read(more.span(), [&](const SampleColumns& raw, std::span<const Reading> readings) {
+        for (const Reading& one : readings) values.push_back(one.value);
         EXPECT_TRUE(std::all_of(raw.words.begin(), raw.words.end(), [](double word) { return std::isnan(word); }));
         return true;
     }));

@@ -532,8 +532,8 @@ TEST(TrackReader, FollowsAReferenceThatIsPutRight) {
     const auto readings = [&](Conversion conversion, const Bench& now) {
         std::vector<double> values;
         auto reader = TrackReader::make(store, store.recordings()->at(0), 1, conversion, now, test::catalogue());
-        EXPECT_TRUE(reader->read(kAlways, [&](const ReadingColumns& columns, const SampleColumns&) {
-            for (const Reading& one : columns.readings) values.push_back(one.value);
+        EXPECT_TRUE(reader->read(kAlways, [&](const SampleColumns&, std::span<const Reading> converted) {
+            for (const Reading& one : converted) values.push_back(one.value);
             return true;
         }));
         return values;

@@ -15,11 +15,11 @@ struct Seen {
 
 Expected<Seen> readingsOf(TrackReader& reader, TimeSpan span, std::size_t most) {
     Seen seen;
-    const auto read = reader.read(span, [&](const ReadingColumns& columns, const SampleColumns&) {
-        for (std::size_t i = 0; i < columns.times.size(); ++i) {
-            seen.times_s.push_back(static_cast<double>(columns.times[i] - span.from_us) /
+    const auto read = reader.read(span, [&](const SampleColumns& samples, std::span<const Reading> readings) {
+        for (std::size_t i = 0; i < samples.size(); ++i) {
+            seen.times_s.push_back(static_cast<double>(samples.times[i] - span.from_us) /
                                    static_cast<double>(kMicrosASecond));
-            seen.readings.push_back(columns.readings[i]);
+            seen.readings.push_back(readings[i]);
         }
         if (seen.times_s.size() > 2 * most) {
             const auto cut = static_cast<std::ptrdiff_t>(seen.times_s.size() - most);

@@ -20,10 +20,10 @@ std::optional<Reading> nearestTo(Micros time_us, TrackReader& reader, Micros ste
     std::optional<Reading> nearest;
     Micros distance_us = reach_us + 1;
     (void)reader.read({time_us - reach_us, time_us + reach_us},
-                      [&](const ReadingColumns& columns, const SampleColumns&) {
-                          for (std::size_t i = 0; i < columns.times.size(); ++i) {
-                              const Micros away_us = std::abs(columns.times[i] - time_us);
-                              if (away_us < distance_us) distance_us = away_us, nearest = columns.readings[i];
+                      [&](const SampleColumns& samples, std::span<const Reading> readings) {
+                          for (std::size_t i = 0; i < samples.size(); ++i) {
+                              const Micros away_us = std::abs(samples.times[i] - time_us);
+                              if (away_us < distance_us) distance_us = away_us, nearest = readings[i];
                           }
                           return true;
                       });

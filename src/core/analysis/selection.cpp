@@ -52,15 +52,15 @@ std::vector<CodeCount> histogramOf(std::span<const double> words) {
 Expected<Selection> selectionOf(TrackReader& reader, TimeSpan span, std::size_t most) {
     Selection selection;
     std::vector<Micros> times;
-    const auto read = reader.read(span, [&](const ReadingColumns& columns, const SampleColumns& raw) {
-        for (std::size_t i = 0; i < columns.times.size(); ++i) {
-            if (std::isnan(columns.readings[i].value) || columns.readings[i].clip != Clip::None) {
+    const auto read = reader.read(span, [&](const SampleColumns& raw, std::span<const Reading> readings) {
+        for (std::size_t i = 0; i < raw.size(); ++i) {
+            if (std::isnan(readings[i].value) || readings[i].clip != Clip::None) {
                 ++selection.notValid;
                 continue;
             }
-            if (!times.empty() && columns.times[i] <= times.back()) continue;  // twice at one time
-            times.push_back(columns.times[i]);
-            selection.values.push_back(columns.readings[i].value);
+            if (!times.empty() && raw.times[i] <= times.back()) continue;  // twice at one time
+            times.push_back(raw.times[i]);
+            selection.values.push_back(readings[i].value);
             if (raw.frameLength == 0) selection.words.push_back(raw.words[i]);
         }
         // What is more than asked for is cut off in front, now and then.

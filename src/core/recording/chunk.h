@@ -20,6 +20,13 @@ struct SampleColumns {
         return std::span(frames).subspan(i * frameLength, frameLength);
     }
     [[nodiscard]] RecordedSample sample(std::size_t i) const;
+    /// None, with the room kept for others.
+    void clear() {
+        times.clear();
+        words.clear();
+        frames.clear();
+        frameLength = 0;
+    }
 };
 
 /// What is known of a chunk without unpacking it.

@@ -215,9 +215,9 @@ Expected<std::uint64_t> exportRecording(const RecordingStore& store, const Bench
         if (goesOn && !goesOn(done)) return fail(ErrorCode::Busy, "CSV", "a request to stop", "to go on to the end");
         const TimeSpan piece{from_us, std::min(from_us + piece_us - 1, span.to_us)};
         for (std::size_t i = 0; i < readers.size(); ++i) {
-            const auto read = readers[i].read(piece, [&](const ReadingColumns& readings, const SampleColumns& raw) {
+            const auto read = readers[i].read(piece, [&](const SampleColumns& raw, std::span<const Reading> readings) {
                 for (std::size_t at = 0; at < raw.size(); ++at)
-                    csv.put(i, readings.times[at], raw.sample(at).raw, readings.readings[at]);
+                    csv.put(i, raw.times[at], raw.sample(at).raw, readings[at]);
                 return true;
             });
             if (!read) return tl::unexpected(read.error());

@@ -39,11 +39,11 @@ class Picture {
         if (!(into.least <= least)) into.least = std::isnan(least) ? into.least : least;
         if (!(into.most >= most)) into.most = std::isnan(most) ? into.most : most;
     }
-    void put(const ReadingColumns& columns) {
-        for (std::size_t i = 0; i < columns.times.size(); ++i) {
-            if (!m_span.holds(columns.times[i])) continue;
-            const Reading& reading = columns.readings[i];
-            put(columnOf(columns.times[i]), reading.value, reading.value, 1, reading.clip == Clip::AtLeast,
+    void put(std::span<const Micros> times, std::span<const Reading> readings) {
+        for (std::size_t i = 0; i < times.size(); ++i) {
+            if (!m_span.holds(times[i])) continue;
+            const Reading& reading = readings[i];
+            put(columnOf(times[i]), reading.value, reading.value, 1, reading.clip == Clip::AtLeast,
                 reading.clip == Clip::AtMost);
         }
     }
@@ -167,7 +167,7 @@ const GaugeSpec& TrackReader::gaugeAt(Micros time_us) const { return pieceAt(tim
 bool TrackReader::isOnePiece(TimeSpan span) const { return &pieceAt(span.from_us) == &pieceAt(span.to_us); }
 
 // The engine carries the readings of other gauges over, as it did when they came.
-Expected<ReadingColumns> TrackReader::convertLinked(const SampleColumns& samples) {
+Expected<std::vector<Reading>> TrackReader::convertLinked(const SampleColumns& samples) {
     constexpr Micros kBefore_us = 600 * kMicrosASecond;
     const Piece& piece = pieceAt(samples.times.front());
     Bench bench = m_linked;
@@ -196,18 +196,17 @@ Expected<ReadingColumns> TrackReader::convertLinked(const SampleColumns& samples
     }
     add(static_cast<std::uint32_t>(m_others.size()), samples);
     std::stable_sort(all.begin(), all.end(), [](const Sample& a, const Sample& b) { return a.time_s < b.time_s; });
-    ReadingColumns columns{samples.times, {}};
+    std::vector<Reading> readings;
     engine.addListener([&](const GaugeBatch& batch) {
-        if (batch.gauge == m_track.gauge)
-            columns.readings.insert(columns.readings.end(), batch.readings.begin(), batch.readings.end());
+        if (batch.gauge == m_track.gauge) readings.insert(readings.end(), batch.readings.begin(), batch.readings.end());
     });
     engine.take(all, names);
-    columns.readings.resize(columns.times.size(), Reading{std::nan("")});
-    return columns;
+    readings.resize(samples.size(), Reading{std::nan("")});
+    return readings;
 }
 
-Expected<ReadingColumns> TrackReader::convert(const SampleColumns& samples) {
-    ReadingColumns columns{samples.times, std::vector<Reading>(samples.size(), Reading{std::nan("")})};
+Expected<void> TrackReader::convert(const SampleColumns& samples) {
+    m_readings.resize(samples.size());
     for (std::size_t begin = 0; begin < samples.size();) {
         const Piece& piece = pieceAt(samples.times[begin]);
         std::size_t end = samples.size();
@@ -227,18 +226,17 @@ Expected<ReadingColumns> TrackReader::convert(const SampleColumns& samples) {
                 }
             }
             auto linked = convertLinked(part);
-            if (!linked) return linked;
-            std::copy(linked->readings.begin(), linked->readings.end(),
-                      columns.readings.begin() + static_cast<std::ptrdiff_t>(begin));
+            if (!linked) return tl::unexpected(linked.error());
+            std::copy(linked->begin(), linked->end(), m_readings.begin() + static_cast<std::ptrdiff_t>(begin));
         } else if (samples.frameLength == 0) {
             readWords(piece, std::span(samples.words).subspan(begin, end - begin),
-                      std::span(columns.readings).subspan(begin, end - begin));
+                      std::span(m_readings).subspan(begin, end - begin));
         } else {
-            for (std::size_t i = begin; i < end; ++i) columns.readings[i] = piece.made->read(samples.frame(i));
+            for (std::size_t i = begin; i < end; ++i) m_readings[i] = piece.made->read(samples.frame(i));
         }
         begin = end;
     }
-    return columns;
+    return {};
 }
 
 Expected<void> TrackReader::read(TimeSpan span, const Take& take) {
@@ -251,9 +249,9 @@ Expected<void> TrackReader::read(TimeSpan span, const Take& take) {
             without.words.assign(stored.size(), std::nan(""));
         }
         const SampleColumns& samples = m_track.isWorkedOut ? without : stored;
-        const auto columns = convert(samples);
-        if (!columns) problem = columns.error();
-        return columns && take(*columns, samples);
+        const auto converted = convert(samples);
+        if (!converted) problem = converted.error();
+        return converted && take(samples, m_readings);
     });
     if (problem) return tl::unexpected(*problem);
     return done;
@@ -338,17 +336,17 @@ Expected<TrackView> TrackReader::view(TimeSpan span, std::size_t columns, const 
             Known known = nothing;
             std::vector<KnownPart> parts;
             const auto most = static_cast<std::uint32_t>(chunk.count / kPieces + 1);
-            const auto done = read(chunk.span, [&](const ReadingColumns& readings, const SampleColumns&) {
-                for (std::size_t k = 0; k < readings.times.size(); ++k) {
-                    const Micros time_us = readings.times[k];
+            const auto done = read(chunk.span, [&](const SampleColumns& samples, std::span<const Reading> readings) {
+                for (std::size_t k = 0; k < samples.size(); ++k) {
+                    const Micros time_us = samples.times[k];
                     if (parts.empty() || parts.back().count == most) parts.push_back({nothing, {time_us, time_us}, 0});
                     KnownPart& part = parts.back();
-                    part.take(readings.readings[k]);
+                    part.take(readings[k]);
                     part.span.to_us = time_us;
                     ++part.count;
-                    known.take(readings.readings[k]);
+                    known.take(readings[k]);
                 }
-                picture.put(readings);
+                picture.put(samples.times, readings);
                 return true;
             });
             if (!done) return tl::unexpected(done.error());

@@ -27,12 +27,6 @@ struct TrackView {
     bool isExact = true;  ///< false: limits of chunks stand for their samples, right to a column
 };
 
-/// Readings of a part of a track.
-struct ReadingColumns {
-    std::vector<Micros> times;
-    std::vector<Reading> readings;
-};
-
 /// Which descriptions a recording is read with.
 enum class Conversion {
     AsRecorded,  ///< those that were in force at the time
@@ -54,8 +48,8 @@ class TrackReader {
     using Progress = std::function<bool(double)>;
     [[nodiscard]] Expected<TrackView> view(TimeSpan span, std::size_t columns, const Progress& goesOn = {});
 
-    /// The readings of a span in order of time, piece by piece; `take` answers false to stop.
-    using Take = std::function<bool(const ReadingColumns&, const SampleColumns&)>;
+    /// The samples of a span in order of time, piece by piece, with a reading for each; `take` answers false to stop.
+    using Take = std::function<bool(const SampleColumns&, std::span<const Reading>)>;
     [[nodiscard]] Expected<void> read(TimeSpan span, const Take& take);
 
     /// The gauge that a time is read with.
@@ -91,8 +85,9 @@ class TrackReader {
     void prepare(Piece& piece) const;
     [[nodiscard]] const Piece& pieceAt(Micros time_us) const;
     [[nodiscard]] bool isOnePiece(TimeSpan span) const;
-    [[nodiscard]] Expected<ReadingColumns> convert(const SampleColumns& samples);
-    [[nodiscard]] Expected<ReadingColumns> convertLinked(const SampleColumns& samples);
+    /// The reading of each sample into m_readings.
+    [[nodiscard]] Expected<void> convert(const SampleColumns& samples);
+    [[nodiscard]] Expected<std::vector<Reading>> convertLinked(const SampleColumns& samples);
 
     const RecordingStore* m_store;
     const Catalogue* m_catalogue;
@@ -100,6 +95,7 @@ class TrackReader {
     std::vector<Piece> m_pieces;                             // by time
     std::vector<Track> m_others;                             // tracks of linked gauges
     Bench m_linked;                                          // their gauges and this one
+    std::vector<Reading> m_readings;                         // of the samples that are being read
     std::map<std::int64_t, Known> m_known;                   // by chunk
     std::map<std::int64_t, std::vector<KnownPart>> m_parts;  // of chunks that were looked at more closely
 };

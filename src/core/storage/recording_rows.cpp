@@ -529,6 +529,29 @@ Expected<std::vector<ChunkSummary>> RecordingRows::summaries(std::int64_t track,
 
 namespace {
 
+/// Chunks of a track by their id, each held against its checksum.
+class ChunkQuery {
+  public:
+    ChunkQuery(SQLite::Database& database, const std::string& file, std::int64_t track)
+        : m_query(database, "SELECT data, sum FROM chunk WHERE id = ?"), m_file(file), m_track(track) {}
+
+    Expected<void> take(const ChunkSummary& chunk, SampleColumns& columns) {
+        const std::string where = fmt::format("{}, chunk {}", m_file, chunk.id);
+        m_query.reset();
+        m_query.bind(1, chunk.id);
+        if (!m_query.executeStep()) return fail(ErrorCode::Missing, where, "nothing", "a chunk that is there");
+        const std::string_view data = blobOf(m_query.getColumn(0));
+        if (m_query.getColumn(1).getInt64() != chunkSum(m_track, chunk, data))
+            return tl::unexpected(unfit(where, "samples as they were recorded"));
+        return unpackChunk(data, where, columns);
+    }
+
+  private:
+    SQLite::Statement m_query;
+    const std::string& m_file;
+    std::int64_t m_track;
+};
+
 /// Those of the columns within a span, in place.
 void cutTo(TimeSpan span, SampleColumns& columns) {
     if (columns.times.empty() || (span.holds(columns.times.front()) && span.holds(columns.times.back()))) return;
@@ -555,24 +578,19 @@ Expected<void> RecordingRows::read(std::int64_t track, TimeSpan span, const Take
     if (!contents) return tl::unexpected(contents.error());
     const std::vector<ChunkSummary>& chunks = contents->chunks;
     constexpr std::size_t kAtOnce = 64;
+    std::vector<SampleColumns> batch(std::min(kAtOnce, chunks.size()));
     for (std::size_t begin = 0; begin < chunks.size(); begin += kAtOnce) {
-        std::vector<SampleColumns> batch;
+        const auto some = std::span(chunks).subspan(begin, std::min(kAtOnce, chunks.size() - begin));
         const auto got = guarded([&]() -> Expected<void> {
-            SQLite::Statement query(m_database, "SELECT data, sum, first_us, last_us FROM chunk WHERE id = ?");
-            for (const ChunkSummary& one : std::span(chunks).subspan(begin, std::min(kAtOnce, chunks.size() - begin))) {
-                const std::string where = fmt::format("{}, chunk {}", m_file, one.id);
-                query.bind(1, one.id);
-                if (!query.executeStep()) return fail(ErrorCode::Missing, where, "nothing", "a chunk that is there");
-                const std::string_view data = blobOf(query.getColumn(0));
-                if (query.getColumn(1).getInt64() != chunkSum(track, one, data))
-                    return tl::unexpected(unfit(where, "samples as they were recorded"));
-                if (auto unpacked = unpackChunk(data, where, batch.emplace_back()); !unpacked) return unpacked;
-                query.reset();
+            ChunkQuery query(m_database, m_file, track);
+            for (std::size_t i = 0; i < some.size(); ++i) {
+                batch[i].clear();
+                if (auto taken = query.take(some[i], batch[i]); !taken) return taken;
             }
             return {};
         });
         if (!got) return got;
-        for (SampleColumns& columns : batch) {
+        for (SampleColumns& columns : std::span(batch).first(some.size())) {
             cutTo(span, columns);
             if (columns.size() > 0 && !take(columns)) return {};
         }
@@ -656,15 +674,8 @@ void RecordingRows::salvageTrack(std::int64_t track, std::int64_t recording, std
     for (const ChunkSummary& one : contents->chunks) {
         std::vector<RecordedSample> samples;
         const auto read = guarded([&]() -> Expected<void> {
-            SQLite::Statement query(m_database, "SELECT data, sum FROM chunk WHERE id = ?");
-            query.bind(1, one.id);
-            const std::string where = fmt::format("{}, chunk {}", m_file, one.id);
-            if (!query.executeStep()) return fail(ErrorCode::Missing, where, "nothing", "a chunk that is there");
-            const std::string_view data = blobOf(query.getColumn(0));
-            if (query.getColumn(1).getInt64() != chunkSum(track, one, data))
-                return tl::unexpected(unfit(where, "samples as they were recorded"));
             SampleColumns columns;
-            if (auto unpacked = unpackChunk(data, where, columns); !unpacked) return unpacked;
+            if (auto taken = ChunkQuery(m_database, m_file, track).take(one, columns); !taken) return taken;
             for (std::size_t i = 0; i < columns.size(); ++i) samples.push_back(columns.sample(i));
             return {};
         });

@@ -1,6 +1,6 @@
 #pragma once
 
-#include <zlib.h>
+#include <libdeflate.h>
 #include <cstdint>
 #include <string>
 #include <string_view>
@@ -12,16 +12,16 @@ namespace fg {
 class RowSum {
   public:
     RowSum& add(std::string_view text) {
-        constexpr unsigned char kEnd = 0;
-        m_crc = ::crc32_z(m_crc, reinterpret_cast<const unsigned char*>(text.data()), text.size());
-        m_crc = ::crc32_z(m_crc, &kEnd, 1);
+        constexpr char kEnd = 0;
+        m_crc = ::libdeflate_crc32(m_crc, text.data(), text.size());
+        m_crc = ::libdeflate_crc32(m_crc, &kEnd, 1);
         return *this;
     }
     RowSum& add(std::int64_t number) { return add(std::to_string(number)); }
     [[nodiscard]] std::int64_t value() const { return static_cast<std::int64_t>(m_crc); }
 
   private:
-    unsigned long m_crc = 0;
+    std::uint32_t m_crc = 0;
 };
 
 }  // namespace fg
