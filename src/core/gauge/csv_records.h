@@ -20,13 +20,19 @@ struct Record {
 /// Its fields, without the quotes around them.
 [[nodiscard]] std::vector<std::string_view> fieldsOf(const Record& record, char separator);
 
-/// The same into a list that is used again.
-void fieldsOf(const Record& record, char separator, std::vector<std::string_view>& fields);
+/// The same into a list that is used again; no more than the first `most` of them.
+void fieldsOf(const Record& record, char separator, std::vector<std::string_view>& fields,
+              std::size_t most = std::string_view::npos);
 
 /// Field number `index` of a record without quotes; empty when there are too few.
 [[nodiscard]] std::string_view plainField(std::string_view text, std::size_t index, char separator);
 
-[[nodiscard]] std::string_view trimmed(std::string_view text);
+/// Without the blanks and tabs around it.
+[[nodiscard]] inline std::string_view trimmed(std::string_view text) {
+    while (!text.empty() && (text.front() == ' ' || text.front() == '\t')) text.remove_prefix(1);
+    while (!text.empty() && (text.back() == ' ' || text.back() == '\t')) text.remove_suffix(1);
+    return text;
+}
 
 /// The separator that gives the first lines the same number of fields, more than one. A semicolon or a tab goes before
 /// a comma, which is a decimal one in such files.
@@ -44,16 +50,23 @@ class Records {
     /// more than 1 MiB.
     [[nodiscard]] Expected<std::optional<Record>> next(char separator);
 
+    /// The usual case of next() and fieldsOf() in one go: a record without quotes of which all is ahead. False where it
+    /// is another one, which next() takes.
+    [[nodiscard]] bool nextPlain(char separator, std::size_t most, Record& record,
+                                 std::vector<std::string_view>& fields);
+
     /// What has been read and not taken, for a look ahead.
     [[nodiscard]] std::string_view ahead() const { return std::string_view(m_bytes).substr(m_begin); }
     void skip(std::size_t count) { m_begin += count; }
 
   private:
     Expected<void> more();
+    std::size_t quoteAhead();
 
     const CsvReader& m_read;
     std::string m_bytes;
     std::size_t m_begin = 0;
+    std::optional<std::size_t> m_quote;  // the next one at or behind m_begin, the end where there is none; or not known
     bool m_isAll = false;
 };
 

@@ -59,11 +59,20 @@ std::string rawText(const Raw& raw) {
     return text;
 }
 
+namespace {
+
+/// A code as most rows have it.
+std::optional<std::uint32_t> wholeOfText(std::string_view text) {
+    std::uint32_t whole = 0;
+    const auto [end, status] = std::from_chars(text.data(), text.data() + text.size(), whole);
+    return status == std::errc{} && end == text.data() + text.size() ? std::optional(whole) : std::nullopt;
+}
+
+}  // namespace
+
 std::optional<Raw> rawOfText(std::string_view text) {
     text = trimmed(text);
-    std::uint32_t whole = 0;
-    const auto [end, isWhole] = std::from_chars(text.data(), text.data() + text.size(), whole);
-    if (isWhole == std::errc{} && end == text.data() + text.size()) return Raw(static_cast<double>(whole));
+    if (const auto code = wholeOfText(text)) return Raw(static_cast<double>(*code));
     if (text.starts_with("0x") || text.starts_with("0X")) {
         std::uint64_t word = 0;
         const auto [stop, status] = std::from_chars(text.data() + 2, text.data() + text.size(), word, 16);
@@ -368,14 +377,19 @@ Expected<ImportReport> importRecording(const CsvReader& read, const CsvImport& w
     std::string decimal;
     std::vector<std::string_view> fields;
     TimeReader times;
-    for (;;) {
-        auto record = records.next(separator);
-        if (!record) return undone(record.error());
-        if (!*record) break;
-        line += static_cast<std::uint64_t>((*record)->lines);
-        if ((*record)->text.starts_with('#') || trimmed((*record)->text).empty()) continue;
+    std::size_t needed = timeAt + 1;
+    for (const Taken& one : *taken) needed = std::max(needed, one.column + 1);
+    for (csv::Record record;;) {
+        if (!records.nextPlain(separator, needed, record, fields)) {
+            auto next = records.next(separator);
+            if (!next) return undone(next.error());
+            if (!*next) break;
+            record = **next;
+            csv::fieldsOf(record, separator, fields, needed);
+        }
+        line += static_cast<std::uint64_t>(record.lines);
+        if (record.text.starts_with('#') || trimmed(record.text).empty()) continue;
         ++report.rows;
-        csv::fieldsOf(**record, separator, fields);
         // Where semicolons or tabs separate, a comma is a decimal one.
         const auto plain = [&](std::string_view text) -> std::string_view {
             if (separator == ',' || text.find(',') == std::string_view::npos) return text;
@@ -404,12 +418,15 @@ Expected<ImportReport> importRecording(const CsvReader& read, const CsvImport& w
         for (std::size_t i = 0; i < taken->size(); ++i) {
             const std::size_t at = (*taken)[i].column;
             if (at >= fields.size() || trimmed(fields[at]).empty()) continue;  // nothing new of this gauge
-            auto raw = rawOfText(plain(fields[at]));
-            if (!raw) {
+            const std::string_view text = plain(fields[at]);
+            if (const auto code = wholeOfText(text)) {
+                waiting[i].push_back({*time_us, static_cast<double>(*code)});
+            } else if (auto raw = rawOfText(text)) {
+                waiting[i].push_back({*time_us, std::move(*raw)});
+            } else {
                 refuse(fmt::format("“{}” where a raw value was expected", std::string(fields[at])));
                 continue;
             }
-            waiting[i].push_back({*time_us, std::move(*raw)});
             ++report.samples;
         }
         if (report.rows % kAsked == 0 && goesOn && !goesOn())

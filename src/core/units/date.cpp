@@ -1,10 +1,10 @@
 #include "units/date.h"
 
 #include <fmt/format.h>
-#include <array>
 #include <charconv>
 #include <chrono>
 #include <cmath>
+#include <cstring>
 
 namespace fg {
 namespace {
@@ -39,12 +39,15 @@ constexpr std::int64_t kMicros = 1'000'000, kMicrosAMinute = 60 * kMicros, kMicr
 
 /// Digits behind the point, as microseconds.
 std::int64_t takeFraction(std::string_view& text) {
-    std::int64_t micros = 0;
-    for (std::int64_t place = kMicros / 10; !text.empty() && text.front() >= '0' && text.front() <= '9'; place /= 10) {
-        micros += place * (text.front() - '0');
-        text.remove_prefix(1);
+    std::int64_t micros = 0, place = kMicros;
+    std::size_t digits = 0;
+    for (; digits < text.size() && text[digits] >= '0' && text[digits] <= '9'; ++digits) {
+        if (place == 1) continue;
+        micros = 10 * micros + (text[digits] - '0');
+        place /= 10;
     }
-    return micros;
+    text.remove_prefix(digits);
+    return micros * place;
 }
 
 }  // namespace
@@ -126,21 +129,20 @@ void TimeWriter::append(std::int64_t micros, std::string& text) {
 }
 
 std::optional<std::int64_t> TimeReader::read(std::string_view text) {
-    constexpr std::size_t kToTheSecond = 19;  // "2026-11-27T17:55:58"
     const bool isUsual = text.size() > kToTheSecond && text.back() == 'Z';
     if (!isUsual) return microsOfTime(text);
     const std::string_view second = text.substr(0, kToTheSecond);
-    if (second != m_before) {
+    if (!m_micros || std::memcmp(second.data(), m_before.data(), kToTheSecond) != 0) {
         const auto micros = microsOfTime(second);
         if (!micros || text[kToTheSecond - 3] != ':') return microsOfTime(text);
-        m_before = second;
+        std::memcpy(m_before.data(), second.data(), kToTheSecond);
         m_micros = *micros;
     }
     std::string_view rest = text.substr(kToTheSecond);
     if (rest == "Z") return m_micros;
     if (!takeSign(rest, ".,")) return microsOfTime(text);
     const std::int64_t fraction = takeFraction(rest);
-    return rest == "Z" ? std::optional(m_micros + fraction) : std::nullopt;
+    return rest == "Z" ? std::optional(*m_micros + fraction) : std::nullopt;
 }
 
 std::string dateOfDays(double days) {

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <array>
 #include <cstdint>
 #include <optional>
 #include <string>
@@ -34,8 +35,9 @@ class TimeReader {
     [[nodiscard]] std::optional<std::int64_t> read(std::string_view text);
 
   private:
-    std::string m_before;  ///< the part up to the second, as it was written last
-    std::int64_t m_micros = 0;
+    static constexpr std::size_t kToTheSecond = 19;  // "2026-11-27T17:55:58"
+    std::array<char, kToTheSecond> m_before{};       ///< as it was written last
+    std::optional<std::int64_t> m_micros;            ///< nothing: none was read
 };
 
 /// "2026-11-27" of days since 1970-01-01.
