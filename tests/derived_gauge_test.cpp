@@ -146,6 +146,50 @@ TEST(DerivedGauge, RunningValuesOverTheLastWhile) {
     EXPECT_NEAR(at(5, 3599), 20 + 0.5 * 3599 / 3600, 1e-9);
 }
 
+// JCGM 100:2008, H.3: corrections of a thermometer over temperature; slope 0.002 18 with a standard uncertainty of
+// 0.000 67.
+TEST(DerivedGauge, ARateHasTheUncertaintyOfItsScatter) {
+    constexpr double kOver[] = {21.521, 22.012, 22.512, 23.003, 23.507, 23.999, 24.513, 25.002, 25.503, 26.010, 26.511};
+    constexpr double kReads[] = {-.171, -.169, -.166, -.159, -.164, -.165, -.156, -.157, -.159, -.161, -.160};
+    RunningWindow window(Over::Rate, 10);
+    for (std::size_t i = 0; i < std::size(kOver); ++i) {
+        if (i < 3) {
+            EXPECT_FALSE(window.standard()) << i;
+        }
+        window.add(kOver[i], kReads[i]);
+    }
+    EXPECT_NEAR(window.value() / 3600, 0.00218, 5e-6);
+    EXPECT_NEAR(window.standard().value() / 3600, 0.00067, 5e-6);
+    EXPECT_FALSE(RunningWindow(Over::Mean, 10).standard());
+
+    // On the bench: readings ± 0.1 °C in turn about a line, seconds apart; the gauge's own ± and what is said of it.
+    Bench bench;
+    bench.add(said("Warmth", "warmth", "degC", Quantity::Temperature));
+    GaugeSpec spec = derivedOf("rate-of-change", {{"reading", "Warmth"}});
+    spec.sensor.parameters.set("window_s", 600.0);
+    bench.add(spec);
+    settleInputs(bench);
+    Engine engine(catalogue());
+    engine.setBench(bench);
+    constexpr int kCount = 600;
+    for (int i = 0; i < kCount; ++i) engine.take(fmt::format("warmth={:.3f}\n", 20 + (i % 2 ? 0.1 : -0.1)), i);
+    const LastReading last = engine.last(2).value();
+    // Residuals of 0.1 over equally spaced times: s/√(n (n² − 1)/12) a second.
+    const double expected = 3600 * 0.1 / std::sqrt(kCount * (std::pow(kCount, 2) - 1) / 12);
+    EXPECT_NEAR(last.standard.value(), expected, 0.01 * expected);
+    const Gauge rate = Gauge::make(bench.gauges[1].spec, catalogue()).value();
+    const auto evaluated = rate.evaluate({Stage::Reading, last.reading.value, {}, {}, last.standard}).value();
+    const auto budget = rate.budgetOf(evaluated);
+    ASSERT_TRUE(budget);
+    EXPECT_TRUE(budget->sensorStated);
+    EXPECT_NEAR(budget->expanded, 1.96 * expected, 0.05 * expected);
+    const auto findings = rate.findings(&evaluated, &*budget);
+    EXPECT_TRUE(
+        std::any_of(findings.begin(), findings.end(), [](const Finding& one) { return one.id == "rate-by-scatter"; }));
+    // Before that is known nothing is claimed.
+    EXPECT_FALSE(rate.budgetOf(rate.evaluate({Stage::Reading, 0.3}).value())->sensorStated);
+}
+
 /// A pressure sensor of 1 V at 100 kPa, straight on one converter of 24 bits whose reference of 4 V is within 1 %.
 GaugeSpec pressureGauge(const std::string& name) {
     GaugeSpec spec;

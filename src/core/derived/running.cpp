@@ -38,35 +38,42 @@ void RunningWindow::add(double time_s, double value) {
     if (!m_start_s) m_start_s = time_s;
     const double at_s = time_s - *m_start_s;
     const auto number = static_cast<std::int64_t>(std::floor(at_s / m_window_s * kPieces));
-    if (m_pieces.empty() || number > m_pieces.back().number) m_pieces.push_back({number, 0, 0, value, value, 0});
+    if (m_pieces.empty() || number > m_pieces.back().number) m_pieces.push_back({number, {}, value, value});
     Piece& piece = m_pieces.back();
-    piece.times += at_s, piece.values += value, piece.count += 1;
+    piece.moments.add({1, at_s, value});
     piece.least = std::min(piece.least, value), piece.most = std::max(piece.most, value);
     while (m_pieces.front().number <= number - kPieces) m_pieces.pop_front();
 }
 
-double RunningWindow::rate() const {
-    // About the means, so that a large value far from the start keeps its digits.
-    double count = 0, times = 0, values = 0;
-    for (const Piece& piece : m_pieces) count += piece.count, times += piece.times, values += piece.values;
-    const double middle_s = times / count, middle = values / count;
-    double squares = 0, products = 0;
-    for (const Piece& piece : m_pieces) {
-        const double off_s = piece.times / piece.count - middle_s;
-        squares += piece.count * off_s * off_s;
-        products += piece.count * off_s * (piece.values / piece.count - middle);
-    }
-    return squares > 0 ? kSecondsAnHour * products / squares : std::nan("");
+// Sums about the mean of two groups together: Chan, Golub, LeVeque, Updating formulae (1979).
+void RunningWindow::Moments::add(const Moments& others) {
+    const double both = count + others.count, weight = count * others.count / both;
+    const double apart_s = others.time_s - time_s, apart = others.value - value;
+    timeSquares += others.timeSquares + weight * apart_s * apart_s;
+    products += others.products + weight * apart_s * apart;
+    valueSquares += others.valueSquares + weight * apart * apart;
+    time_s += apart_s * others.count / both;
+    value += apart * others.count / both;
+    count = both;
+}
+
+RunningWindow::Moments RunningWindow::all() const {
+    Moments sum;
+    for (const Piece& piece : m_pieces) sum.add(piece.moments);
+    return sum;
+}
+
+bool RunningWindow::hasRate() const {
+    if (m_pieces.empty()) return false;
+    const double passed_s = m_pieces.back().moments.time_s - m_pieces.front().moments.time_s;
+    return passed_s > 0 && passed_s >= kLeastPartForRate * m_window_s;
 }
 
 double RunningWindow::value() const {
     if (m_pieces.empty()) return std::nan("");
     switch (m_over) {
-        case Over::Mean: {
-            double count = 0, values = 0;
-            for (const Piece& piece : m_pieces) count += piece.count, values += piece.values;
-            return values / count;
-        }
+        case Over::Mean:
+            return all().value;
         case Over::Least:
             return std::min_element(m_pieces.begin(), m_pieces.end(),
                                     [](const Piece& a, const Piece& b) { return a.least < b.least; })
@@ -76,12 +83,18 @@ double RunningWindow::value() const {
                                     [](const Piece& a, const Piece& b) { return a.most < b.most; })
                 ->most;
         case Over::Rate: {
-            const Piece &first = m_pieces.front(), &last = m_pieces.back();
-            const double passed_s = last.times / last.count - first.times / first.count;
-            return passed_s >= kLeastPartForRate * m_window_s ? rate() : std::nan("");
+            const Moments line = all();
+            return hasRate() ? kSecondsAnHour * line.products / line.timeSquares : std::nan("");
         }
     }
     return std::nan("");
+}
+
+std::optional<double> RunningWindow::standard() const {
+    const Moments line = all();
+    if (m_over != Over::Rate || !hasRate() || line.count < 3) return std::nullopt;
+    const double left = std::max(0.0, line.valueSquares - line.products * line.products / line.timeSquares);
+    return kSecondsAnHour * std::sqrt(left / (line.count - 2) / line.timeSquares);
 }
 
 }  // namespace fg

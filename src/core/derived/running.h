@@ -44,16 +44,26 @@ class RunningWindow {
     /// Canonical; a rate in units an hour. NaN before the first reading; a rate also before a tenth of the window has
     /// passed.
     [[nodiscard]] double value() const;
+    /// What the scatter of the readings about their line leaves of a rate: its standard uncertainty (JCGM 100:2008,
+    /// H.3; as if each reading scattered by itself). Nothing for what is no rate, and before there are three readings.
+    [[nodiscard]] std::optional<double> standard() const;
 
     static constexpr int kPieces = 240;
 
   private:
+    /// Moments of some readings: means, and sums of squares and products about them, so that a large value far from
+    /// the start keeps its digits. Times count from the window's first reading on.
+    struct Moments {
+        double count = 0, time_s = 0, value = 0, timeSquares = 0, products = 0, valueSquares = 0;
+        void add(const Moments& others);
+    };
     struct Piece {
         std::int64_t number = 0;
-        double times = 0, values = 0, least = 0, most = 0;  // times from the window's first reading on
-        double count = 0;
+        Moments moments;
+        double least = 0, most = 0;
     };
-    [[nodiscard]] double rate() const;
+    [[nodiscard]] Moments all() const;
+    [[nodiscard]] bool hasRate() const;
 
     Over m_over;
     double m_window_s;

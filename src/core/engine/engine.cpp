@@ -281,6 +281,7 @@ void Engine::run(Running& one) {
     one.last->reading = one.readings.back();
     one.last->raw = one.samples.back()->raw;
     one.last->count += one.samples.size();
+    if (one.window) one.last->standard = one.window->standard();
 }
 
 std::optional<LastReading> Engine::last(std::int64_t gauge) const {

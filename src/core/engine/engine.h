@@ -24,7 +24,8 @@ struct LastReading {
     double time_s = 0;
     Reading reading;
     Raw raw;
-    std::uint64_t count = 0;  ///< of the readings so far
+    std::uint64_t count = 0;              ///< of the readings so far
+    std::optional<double> standard = {};  ///< of a rate: see RunningWindow::standard()
 };
 
 /// What a channel brought last.

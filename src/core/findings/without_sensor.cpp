@@ -68,6 +68,19 @@ void commonCauses(const Budget& budget, const Unit& unit, std::vector<Finding>& 
     }
 }
 
+void rateByScatter(const GaugeSpec& spec, const Budget& budget, std::vector<Finding>& findings) {
+    const RunningKind* const kind = findRunningKind(spec.sensor.part);
+    if (!kind || kind->over != Over::Rate || !budget.sensorStated) return;
+    findings.push_back({Severity::Hint,
+                        Stage::Formula,
+                        "rate-by-scatter",
+                        "The ± of a rate is its scatter",
+                        "It follows from how the readings lie about their line. An error that is the same at every "
+                        "reading drops out. One that grows with the reading is not in it: a sensor that reads 1 % too "
+                        "much makes the rate 1 % too large.",
+                        {}});
+}
+
 }  // namespace
 
 std::vector<Finding> findingsWithoutSensor(const GaugeSpec& spec, const Catalogue& catalogue, const Evaluation* now,
@@ -78,6 +91,7 @@ std::vector<Finding> findingsWithoutSensor(const GaugeSpec& spec, const Catalogu
     derivedInputs(spec, now, findings);
     if (budget) {
         commonCauses(*budget, unit, findings);
+        rateByScatter(spec, *budget, findings);
         if (!budget->sensorStated)
             findings.push_back({Severity::Doubt,
                                 Stage::Sensor,

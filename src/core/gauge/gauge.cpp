@@ -159,7 +159,8 @@ std::optional<Budget> Gauge::budgetOf(const Evaluation& evaluation) const {
         const DeviceReading* reading = evaluation.device->decoded.find(digital()->reading());
         return fg::budgetOf(m_spec, *digital(), world.value, reading ? reading->step : 0);
     }
-    auto budget = budgetAt(world.value);
+    auto budget =
+        derived() ? fg::budgetOf(m_spec, *derived(), world.value, evaluation.entry.standard) : budgetAt(world.value);
     return budget ? std::optional(std::move(*budget)) : std::nullopt;
 }
 

@@ -21,7 +21,8 @@ struct Entry {
     Stage stage = Stage::Converter;
     double value = 0;
     std::shared_ptr<const RawData> raw = {};  ///< Converter of a digital part: its bytes; `value` means nothing then
-    std::optional<double> word = {};  ///< Converter of an analog path: the word that the code in `value` came in
+    std::optional<double> word = {};      ///< Converter of an analog path: the word that the code in `value` came in
+    std::optional<double> standard = {};  ///< Reading of a running value: its standard uncertainty by scatter alone
 };
 
 /// What the path says at one stage.

@@ -136,12 +136,14 @@ Expected<Budget> budgetAt(const GaugeSpec& spec, const Catalogue& catalogue, dou
     return budgetOf(spec, *path, world, reading ? reading->step : 0);
 }
 
-Expected<Budget> budgetOf(const GaugeSpec& spec, const DerivedPath& path, double reading) {
+Expected<Budget> budgetOf(const GaugeSpec& spec, const DerivedPath& path, double reading,
+                          std::optional<double> scatter) {
     Budget budget;
     budget.at = reading;
     budget.sensorStated = true;
     const auto parameters = derivedParameters(spec);
     std::vector<double> slopes{1};
+    const bool isRate = path.running() && path.running()->over == Over::Rate;
     if (path.law()) {
         for (std::size_t i = 0; i < path.inputs().size(); ++i)
             if (std::isnan(path.inputs()[i]))
@@ -152,9 +154,14 @@ Expected<Budget> budgetOf(const GaugeSpec& spec, const DerivedPath& path, double
         const auto derived = derive(*path.law(), values);
         if (!derived) return tl::unexpected(derived.error());
         slopes = derived->slopes;
-    } else if (path.running()->over == Over::Rate) {
-        slopes = {0};  // what is the same at every reading does not move a slope; what scatters is not known here
-        budget.sensorStated = false;
+    } else if (isRate) {
+        // What is the same at every reading does not move a slope; what grows with the reading is not known here.
+        slopes = {0};
+        budget.sensorStated = scatter.has_value();
+        if (scatter)
+            budget.contributions.push_back({Stage::Formula, "Scatter of the readings about their line",
+                                            kStatedCoverage * *scatter, Distribution::Normal, *scatter, 0, "",
+                                            Cause::Noise});
     }
     for (std::size_t i = 0; i < slopes.size(); ++i) {
         const ParameterSpec& taken = parameters[i];
@@ -172,12 +179,13 @@ Expected<Budget> budgetOf(const GaugeSpec& spec, const DerivedPath& path, double
                           taken,
                           effect};
         if (const auto input = spec.inputs.find(field); input != spec.inputs.end()) {
-            line.label = fmt::format("{}: {}", input->second.name, lowered(taken.label));
+            line.label = fmt::format("{}: {}", input->second.name,
+                                     isRate ? "what is the same at every reading" : lowered(taken.label));
             line.distribution = Distribution::Normal;
             line.limit = kStatedCoverage * line.standard;
             if (const auto lent = spec.lent.find(field); lent != spec.lent.end()) {
                 takeOver(line, lent->second, slopes[i]);
-                budget.sensorStated = budget.sensorStated && lent->second.isStated;
+                budget.sensorStated = budget.sensorStated && (isRate || lent->second.isStated);
             }
         } else {
             line.label = limit > 0 ? toleranceText(taken, path.inputs()[i], limit) : taken.label + ", no ± given";

@@ -86,8 +86,10 @@ struct Budget {
 /// nothing else in its path is analog. `step` canonical, 0 when unknown.
 [[nodiscard]] Budget budgetOf(const GaugeSpec& spec, const DigitalPath& path, double world, double step);
 
-/// Of a gauge without a sensor of its own: what its inputs are uncertain by, and its law.
-[[nodiscard]] Expected<Budget> budgetOf(const GaugeSpec& spec, const DerivedPath& path, double reading);
+/// Of a gauge without a sensor of its own: what its inputs are uncertain by, and its law. `scatter`: of a rate, the
+/// standard uncertainty that its readings show.
+[[nodiscard]] Expected<Budget> budgetOf(const GaugeSpec& spec, const DerivedPath& path, double reading,
+                                        std::optional<double> scatter = {});
 
 /// Of what the board says: its accuracy where somebody stated it.
 [[nodiscard]] Budget budgetOf(const GaugeSpec& spec, const SaidPath& path, double reading);

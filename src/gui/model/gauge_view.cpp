@@ -41,7 +41,9 @@ void GaugeView::follow(const std::optional<LiveFeed::Latest>& latest) {
     if (m_made->derived()) {
         // A running value is known to the engine alone; a law takes the inputs as they are.
         const double running = latest ? latest->reading.value : std::nan("");
-        return evaluate({Stage::Reading, running});
+        Entry entry{Stage::Reading, running};
+        if (latest) entry.standard = latest->standard;
+        return evaluate(entry);
     }
     const Interval span = m_gauge.spec.spanCanonical();
     if (!latest) return evaluate({Stage::World, (span.low + span.high) / 2});

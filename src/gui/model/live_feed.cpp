@@ -162,6 +162,7 @@ std::optional<LiveFeed::Latest> LiveFeed::latest(const BenchGauge& gauge) const 
     latest.age_s = std::max(0.0, now_s() - raw->second) / m_speed;  // as long as somebody has waited for it
     latest.stale = latest.age_s > kStaleAfter_s;
     latest.reading = last ? last->reading : Reading{std::nan("")};
+    if (last) latest.standard = last->standard;
     const double* word = std::get_if<double>(&raw->first);
     latest.raw = word ? *word : std::nan("");
     if (!word) latest.bytes = std::get<std::vector<std::uint8_t>>(raw->first);

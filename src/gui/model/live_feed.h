@@ -40,7 +40,8 @@ class LiveFeed final : public QObject {
         std::vector<std::uint8_t> bytes;  ///< of a digital part; empty when a count came
         double age_s = 0;
         bool stale = false;
-        Reading reading = {};  ///< what the engine made of it for the gauge
+        Reading reading = {};                 ///< what the engine made of it for the gauge
+        std::optional<double> standard = {};  ///< of a rate: its standard uncertainty by scatter
     };
     /// What a gauge heard last; nothing when its channel never came.
     [[nodiscard]] std::optional<Latest> latest(const BenchGauge& gauge) const;
