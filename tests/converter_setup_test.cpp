@@ -71,8 +71,18 @@ TEST(ConverterSetup, WordsAreThoseOfTheDataSheets) {
           Case{"nrf52832", "gain=1/4,reference=vdd/4,acquisition=40us", "ch0_config", 0x00051200},
           Case{"nrf52832", "resolution=12bit", "resolution", 2},
           Case{"stm32f407", "start=on,justification=left,enable=on", "cr2", 0x40000801},
-          Case{"stm32f407", "prescaler=4", "ccr", 0x00010000},
-          Case{"stm32f407", "resolution=10bit", "cr1", 0x01000000}})
+          Case{"stm32f407", "prescaler=4", "ccr", 0x00010000}, Case{"stm32f407", "resolution=10bit", "cr1", 0x01000000},
+          // CONT ALIGN RES1:0; CHSEL; SMP; CKMODE; ADVREGEN ADSTART ADEN; JQDIS RES1:0; SQ1; SMP1; ADCAL ADVREGEN.
+          Case{"stm32f030", "continuous=on,justification=left,resolution=10bit", "cfgr1", 0x2028},
+          Case{"stm32f030", "channel=reference", "chselr", 0x20000}, Case{"stm32f072", "sampling=71.5", "smpr", 6},
+          Case{"stm32f072", "clock_source=bus/2", "cfgr2", 0x40000000},
+          Case{"stm32g071", "regulator=on,start=on,enable=on", "cr", 0x10000005},
+          Case{"stm32g071", "channel=reference", "chselr", 0x2000},
+          Case{"stm32l476", "resolution=8bit,interrupt=off", "cfgr", 0x80000010},
+          Case{"stm32l476", "channel=in5", "sqr1", 0x140}, Case{"stm32l476", "sampling=640.5", "smpr1", 0x38},
+          Case{"stm32l476", "deep_power_down=off,regulator=on,calibration=on", "cr", 0x90000000},
+          Case{"stm32f303", "regulator=on,enable=on", "cr", 0x10000001},
+          Case{"stm32f303", "clock_source=bus/4,reference=on", "ccr", 0x00430000}})
         EXPECT_EQ(wordOf(mapOf(one.controller), one.settings, one.name), one.word)
             << one.controller << ": " << one.settings;
 }
@@ -88,6 +98,8 @@ TEST(ConverterSetup, FollowsFromTheGauge) {
           Case{"adc-10bit-left", "atmega328p", "reference=avcc,justification=left"},
           Case{"adc-10bit-2v56", "atmega2560", "reference=2.56V,justification=right"},
           Case{"msp430g2-2v5", "msp430g2553", "justification=straight,reference=vref,reference_voltage=2.5V"},
+          Case{"stm32f0", "stm32f030", "justification=right,resolution=12bit"},
+          Case{"stm32l4", "stm32l432", "justification=right,resolution=12bit"},
           Case{"ads1115", "ads1115", "pga=2.048V"}}) {
         const GaugeSpec spec = onController(one.converter, one.controller);
         const RegisterMap& map = mapOf(one.controller);

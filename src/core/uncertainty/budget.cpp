@@ -159,7 +159,7 @@ Expected<Budget> budgetOf(const GaugeSpec& spec, const DerivedPath& path, double
         slopes = {0};
         budget.sensorStated = scatter.has_value();
         if (scatter)
-            budget.contributions.push_back({Stage::Formula, "Scatter of the readings about their line",
+            budget.contributions.push_back({Stage::Formula, "Scatter of the readings",
                                             kStatedCoverage * *scatter, Distribution::Normal, *scatter, 0, "",
                                             Cause::Noise});
     }
@@ -180,7 +180,7 @@ Expected<Budget> budgetOf(const GaugeSpec& spec, const DerivedPath& path, double
                           effect};
         if (const auto input = spec.inputs.find(field); input != spec.inputs.end()) {
             line.label = fmt::format("{}: {}", input->second.name,
-                                     isRate ? "what is the same at every reading" : lowered(taken.label));
+                                     isRate ? "constant error" : lowered(taken.label));
             line.distribution = Distribution::Normal;
             line.limit = kStatedCoverage * line.standard;
             if (const auto lent = spec.lent.find(field); lent != spec.lent.end()) {
