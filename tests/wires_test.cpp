@@ -5,8 +5,10 @@
 #include "support.h"
 #include "wiring/kind.h"
 
+#include <fmt/format.h>
 #include <algorithm>
 #include <set>
+#include <tuple>
 
 namespace fg {
 namespace {
@@ -49,6 +51,91 @@ TEST(Wires, RunFromThePinsOfTheDataSheet) {
     GaugeSpec air = defaultGauge(*test::catalogue().findPart("tmp36"));
     air.converter = {"adc", "adc-10bit-supply", {}};
     EXPECT_EQ(linesOf(wiresOf(air)), (Lines{"supply: 1 +VS > 3.3 V", "ground: 3 GND > ground", "signal: 2 VOUT > A0"}));
+}
+
+/// A voltage on a channel of a stand-alone converter.
+GaugeSpec gaugeOn(const std::string& converter, const std::string& name) {
+    GaugeSpec spec = defaultGauge(*test::catalogue().findPart("tmp36"));
+    spec.name = name;
+    spec.channel = name;
+    spec.converter = {"adc", converter, {}};
+    return spec;
+}
+
+// Pin numbers as the converters' data sheets give them.
+TEST(Wires, OfAConverterThatStandsByItself) {
+    Bench bench;
+    bench.add(gaugeOn("mcp3008", "Air"));
+    bench.add(gaugeOn("mcp3008", "Shop"));
+    const auto wires = planOf(bench, test::catalogue()).wires;
+    ASSERT_EQ(wires.size(), 3u);
+    EXPECT_EQ(linesOf(wires[1]).back(), "signal: 2 VOUT > A1 (CH1 of mcp3008)");
+    EXPECT_EQ(wires[2].converter, "mcp3008");
+    EXPECT_EQ(wires[2].cable, 3);
+    EXPECT_EQ(linesOf(wires[2]),
+              (Lines{"supply: 16 VDD > 3.3 V", "ground: 9 DGND, 14 AGND > ground",
+                     "reference: 15 VREF > the supply, which it counts against",
+                     "clock: 13 CLK > clock of the four-wire bus", "data out: 12 DOUT > data in of the board",
+                     "data in: 11 DIN > data out of the board", "select: 10 CS/SHDN > a digital pin of the board",
+                     "input A0: 1 CH0 > cable 1, Air", "input A1: 2 CH1 > cable 2, Shop"}));
+    EXPECT_EQ(wires[2].problem, "");
+    EXPECT_TRUE(std::count(wires[2].beside.begin(), wires[2].beside.end(),
+                           "Inputs that are free: CH2, CH3, CH4, CH5, CH6, CH7."));
+
+    // On a module: its own words, in which A0 is an input and no address; the choice survives the bench file's text.
+    bench = {};
+    bench.add(gaugeOn("ads1115", "Air"));
+    GaugePlace& place = bench.board.converters["ads1115"];
+    place.body = "module";
+    place.strip = {"VDD", "GND", "SCL", "SDA", "ADDR", "ALRT", "A0", "A1", "A2", "A3"};
+    place.colours["supply"] = "red";
+    EXPECT_EQ(readBoard(writeBoard(bench.board), "board").value(), bench.board);
+    const PinWires module = planOf(bench, test::catalogue()).wires.at(1);
+    EXPECT_EQ(linesOf(module),
+              (Lines{"supply: 1 VDD > 3.3 V", "ground: 2 GND > ground", "data (SDA): 4 SDA > SDA of the two-wire bus",
+                     "clock (SCL): 3 SCL > SCL of the two-wire bus", "input A0: 7 A0 > cable 1, Air"}));
+    EXPECT_EQ(module.wires[0].colour, "red");
+    EXPECT_TRUE(std::count(module.beside.begin(), module.beside.end(), "The address is set by: 5 ADDR."));
+    EXPECT_EQ(module.problem, "");
+}
+
+// HX711 data sheet: gain 128 and 64 on channel A, 32 on channel B.
+TEST(Wires, AGainOfOneInputAloneDecidesWhereAGaugeHangs) {
+    for (const auto& [gain, place, pins] :
+         {std::tuple(128.0, "A0", "8 INA+"), {64.0, "A0", "8 INA+"}, {32.0, "A1", "10 INB+"}}) {
+        Bench bench;
+        GaugeSpec spec = gaugeOn("hx711", "Air");
+        spec.converter.parameters.set("gain", gain);
+        const auto id = bench.add(spec);
+        const auto plan = planOf(bench, test::catalogue());
+        EXPECT_EQ(linesOf(plan.wires.at(1))[4], fmt::format("input {} +: {} > cable 1, Air", place, pins));
+        bench.board.places[id].line = gain == 32 ? "A0" : "A1";
+        const auto moved = planOf(bench, test::catalogue()).findings;
+        EXPECT_TRUE(std::any_of(moved.begin(), moved.end(), [](const Finding& one) {
+            return one.id == "gain-elsewhere";
+        })) << gain;
+        EXPECT_FALSE(std::any_of(plan.findings.begin(), plan.findings.end(),
+                                 [](const Finding& one) { return one.id == "gain-elsewhere"; }));
+    }
+}
+
+TEST(Wires, EveryConverterWhosePinsAreKnownHasAPinForEveryWire) {
+    int converters = 0;
+    for (const ConverterPart& part : test::catalogue().converters()) {
+        if (part.pinouts.empty()) continue;
+        ++converters;
+        Bench bench;
+        bench.add(gaugeOn(part.id, "Air"));
+        const PinWires wires = planOf(bench, test::catalogue()).wires.at(1);
+        EXPECT_EQ(wires.problem, "") << part.id;
+        EXPECT_EQ(wires.body, part.pinouts.front().outline) << part.id;
+        EXPECT_FALSE(part.interface.empty()) << part.id;
+        ASSERT_EQ(wires.drawings.size(), 1u) << part.id;
+        const Outline& outline = test::catalogue().outlines().at(wires.body);
+        EXPECT_EQ(static_cast<int>(part.pinouts.front().pins.size()), outline.pins()) << part.id;
+        EXPECT_EQ(wires.wires.back().to.find("cable 1, Air"), 0u) << part.id;
+    }
+    EXPECT_GE(converters, 13);
 }
 
 TEST(Wires, EveryPartWhosePinsAreKnownHasAPinForEveryWire) {

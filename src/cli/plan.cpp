@@ -120,6 +120,7 @@ Json wiresJson(const Bench& bench, const BenchPlan& plan) {
                              {"to", wire.to},
                              {"colour", wire.colour}});
         all.push_back({{"gauges", namesOf(bench, one.gauges)},
+                       {"converter", one.converter},
                        {"part", one.part},
                        {"body", one.body},
                        {"wires", std::move(wires)},
@@ -179,7 +180,7 @@ void printPlan(const Bench& bench, const BenchPlan& plan) {
                seconds(plan.schedule.fastest_s), plainLine(plan.schedule.slowest));
     for (std::size_t i = 0; i < plan.wires.size(); ++i) {
         const PinWires& one = plan.wires[i];
-        const double length_m = plan.cables[i].length_m;
+        const double length_m = one.converter.empty() ? plan.cables[i].length_m : 0;
         fmt::print("wires of {} ({}{})\n", plainLine(one.who), one.part,
                    length_m > 0 ? fmt::format(", {} m", plainNumber(length_m, 4)) : "");
         for (const Wire& wire : one.wires)

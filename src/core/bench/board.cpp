@@ -31,6 +31,20 @@ void readRails(JsonFields& fields, Board& board) {
     }
 }
 
+GaugePlace readPlace(JsonFields& place) {
+    GaugePlace read{place.textOr("line", ""), place.textOr("rail", ""), notNegative(place, "cable_m")};
+    read.body = place.textOr("body", "");
+    read.strip = place.texts("strip");
+    read.order = place.texts("order");
+    if (place.has("colours")) {
+        JsonFields colours = place.object("colours");
+        for (const auto& [conductor, colour] : colours.json().items())
+            read.colours[conductor] = colours.text(conductor.c_str());
+        place.adopt(colours);
+    }
+    return read;
+}
+
 void readPlaces(JsonFields& fields, Board& board) {
     if (!fields.has("places")) return;
     JsonFields places = fields.object("places");
@@ -40,19 +54,33 @@ void readPlaces(JsonFields& fields, Board& board) {
         if (std::from_chars(key.data(), key.data() + key.size(), id).ptr != key.data() + key.size())
             return fields.refuse(ErrorCode::Syntax, "places", "“" + key + "”", "the number of a gauge");
         JsonFields place = places.object(key.c_str());
-        GaugePlace& read = board.places[id];
-        read = {place.textOr("line", ""), place.textOr("rail", ""), notNegative(place, "cable_m")};
-        read.body = place.textOr("body", "");
-        read.strip = place.texts("strip");
-        read.order = place.texts("order");
-        if (place.has("colours")) {
-            JsonFields colours = place.object("colours");
-            for (const auto& [conductor, colour] : colours.json().items())
-                read.colours[conductor] = colours.text(conductor.c_str());
-            place.adopt(colours);
-        }
+        board.places[id] = readPlace(place);
         if (place.error()) return fields.adopt(place);
     }
+}
+
+void readConverters(JsonFields& fields, Board& board) {
+    if (!fields.has("converters")) return;
+    JsonFields converters = fields.object("converters");
+    if (converters.error()) return fields.adopt(converters);
+    for (const auto& [id, entry] : converters.json().items()) {
+        JsonFields place = converters.object(id.c_str());
+        board.converters[id] = readPlace(place);
+        if (place.error()) return fields.adopt(place);
+    }
+}
+
+nlohmann::ordered_json placeJson(const GaugePlace& place) {
+    nlohmann::ordered_json one = nlohmann::ordered_json::object();
+    if (!place.line.empty()) one["line"] = place.line;
+    if (!place.rail.empty()) one["rail"] = place.rail;
+    if (place.cable_m > 0) one["cable_m"] = place.cable_m;
+    if (!place.body.empty()) one["body"] = place.body;
+    if (!place.strip.empty()) one["strip"] = place.strip;
+    if (!place.order.empty()) one["order"] = place.order;
+    for (const auto& [conductor, colour] : place.colours)
+        if (!colour.empty()) one["colours"][conductor] = colour;
+    return one;
 }
 
 std::string trimmed(std::string_view text) {
@@ -120,18 +148,10 @@ std::string writeBoard(const Board& board) {
     if (board.pin_V > 0) json["pin_V"] = board.pin_V;
     if (board.pinsStand_V > 0) json["pins_stand_V"] = board.pinsStand_V;
     if (!board.others.empty()) json["others"] = otherDevicesText(board.others);
-    for (const auto& [id, place] : board.places) {
-        if (place.isEmpty()) continue;
-        nlohmann::ordered_json& one = json["places"][std::to_string(id)];
-        if (!place.line.empty()) one["line"] = place.line;
-        if (!place.rail.empty()) one["rail"] = place.rail;
-        if (place.cable_m > 0) one["cable_m"] = place.cable_m;
-        if (!place.body.empty()) one["body"] = place.body;
-        if (!place.strip.empty()) one["strip"] = place.strip;
-        if (!place.order.empty()) one["order"] = place.order;
-        for (const auto& [conductor, colour] : place.colours)
-            if (!colour.empty()) one["colours"][conductor] = colour;
-    }
+    for (const auto& [id, place] : board.places)
+        if (!place.isEmpty()) json["places"][std::to_string(id)] = placeJson(place);
+    for (const auto& [id, place] : board.converters)
+        if (!place.isEmpty()) json["converters"][id] = placeJson(place);
     return jsonText(json);
 }
 
@@ -153,6 +173,7 @@ Expected<Board> readBoard(const std::string& text, const std::string& file) {
         else
             fields.refuse(others.error().code, "others", others.error().found, others.error().expected);
         readPlaces(fields, board);
+        readConverters(fields, board);
         if (fields.error()) return tl::unexpected(*fields.error());
         return board;
     });

@@ -54,6 +54,8 @@ struct Board {
     double pinsStand_V = 0;  ///< the most they stand; 0 when not given
     std::vector<OtherDevice> others = {};
     std::map<std::int64_t, GaugePlace> places = {};  ///< by gauge
+    /// Of stand-alone converters, by their id: body, strip, order and colours.
+    std::map<std::string, GaugePlace> converters = {};
     bool operator==(const Board&) const = default;
 };
 

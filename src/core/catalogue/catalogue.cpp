@@ -8,6 +8,7 @@
 
 #include <fmt/format.h>
 #include <algorithm>
+#include <charconv>
 #include <cmath>
 #include <cstdlib>
 #include <limits>
@@ -282,6 +283,22 @@ std::vector<ConverterTrap> readTraps(JsonFields& fields) {
     return traps;
 }
 
+/// "input_of_gain": {"128": 0, "32": 1}.
+std::map<double, int> readInputOfGain(JsonFields& fields, int channels) {
+    std::map<double, int> inputs;
+    if (!fields.has("input_of_gain")) return inputs;
+    JsonFields gains = fields.object("input_of_gain");
+    for (const auto& [key, entry] : gains.json().items()) {
+        double gain = 0;
+        const auto [end, status] = std::from_chars(key.data(), key.data() + key.size(), gain);
+        if (status != std::errc{} || end != key.data() + key.size() || !(gain > 0))
+            gains.refuse(ErrorCode::Syntax, key, "“" + key + "”", "a gain");
+        inputs[gain] = gains.wholeOr(key.c_str(), 0, 0, channels - 1);
+    }
+    fields.adopt(gains);
+    return inputs;
+}
+
 /// "sequence": [{"put": [["CS", 0], ["WR", 0]], "time_s", "why"}, {"wait": ["INTR", 0], "time_s"}, {"read": ["DB0",
 /// …]}].
 std::vector<PinStep> readSequence(JsonFields& fields) {
@@ -331,6 +348,9 @@ Expected<void> Catalogue::addConverter(const std::string& text, const std::strin
         converter.noise = readNoise(fields);
         converter.traps = readTraps(fields);
         converter.sequence = readSequence(fields);
+        converter.inputOfGain = readInputOfGain(fields, converter.channels);
+        converter.interface = fields.textOr("interface", "");
+        converter.pinouts = readPinouts(fields);
         converter.source = fields.text("source");
         converter.file = file;
         if (findConverter(converter.id))

@@ -12,12 +12,19 @@ struct RoleName {
     PinRole role;
     std::string_view name;
 };
-constexpr std::array kRoles{RoleName{PinRole::Other, "other"},          RoleName{PinRole::Supply, "supply"},
-                            RoleName{PinRole::Ground, "ground"},        RoleName{PinRole::Signal, "signal"},
-                            RoleName{PinRole::SignalLow, "signal-low"}, RoleName{PinRole::Data, "data"},
-                            RoleName{PinRole::Clock, "clock"},          RoleName{PinRole::DataOut, "data-out"},
-                            RoleName{PinRole::DataIn, "data-in"},       RoleName{PinRole::Select, "select"},
-                            RoleName{PinRole::Address, "address"},      RoleName{PinRole::Open, "open"}};
+constexpr std::array kRoles{RoleName{PinRole::Other, "other"},
+                            RoleName{PinRole::Supply, "supply"},
+                            RoleName{PinRole::Ground, "ground"},
+                            RoleName{PinRole::Signal, "signal"},
+                            RoleName{PinRole::SignalLow, "signal-low"},
+                            RoleName{PinRole::Data, "data"},
+                            RoleName{PinRole::Clock, "clock"},
+                            RoleName{PinRole::DataOut, "data-out"},
+                            RoleName{PinRole::DataIn, "data-in"},
+                            RoleName{PinRole::Select, "select"},
+                            RoleName{PinRole::Reference, "reference"},
+                            RoleName{PinRole::Address, "address"},
+                            RoleName{PinRole::Open, "open"}};
 
 Pin readPin(JsonFields& fields, const nlohmann::json& entry) {
     if (!entry.is_array() || entry.size() != 2 || !entry[0].is_string() || !entry[1].is_string()) {

@@ -47,6 +47,7 @@ enum class PinRole {
     DataOut,  ///< from the part to the board
     DataIn,   ///< from the board to the part
     Select,
+    Reference,  ///< of a converter: the voltage it counts against
     Address,  ///< sets the bus address, as the straps of the address say
     Open      ///< connect nothing
 };

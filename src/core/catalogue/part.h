@@ -6,6 +6,7 @@
 #include "sensors/parameters.h"
 #include "units/quantity.h"
 
+#include <map>
 #include <optional>
 #include <string>
 #include <vector>
@@ -100,13 +101,16 @@ struct ConverterPart {
     std::string id;
     std::string title;
     std::vector<std::string> aliases;
-    std::string kind;         ///< "adc", "counter", …: converters/kind.h
-    int channels = 1;         ///< pins it can be switched to
-    double conversion_s = 0;  ///< how long one conversion takes; 0 when not stated
+    std::string kind;                        ///< "adc", "counter", …: converters/kind.h
+    int channels = 1;                        ///< pins it can be switched to
+    std::map<double, int> inputOfGain = {};  ///< the one input that a gain is to be had on, from 0; empty: every one
+    double conversion_s = 0;                 ///< how long one conversion takes; 0 when not stated
     Parameters parameters;
     std::vector<ConverterNoise> noise;
     std::vector<ConverterTrap> traps;
     std::vector<PinStep> sequence;  ///< how it is read by its pins; empty: by a bus, or inside a controller
+    std::string interface;        ///< of a stand-alone one, as DevicePart::interface, or "parallel"; empty: inside one
+    std::vector<Pinout> pinouts;  ///< of a stand-alone one; its inputs are signals, in the order of their names
     std::string source;
     std::string file;
 

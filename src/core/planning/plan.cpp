@@ -13,7 +13,8 @@ BenchPlan planOf(const Bench& bench, const Catalogue& catalogue) {
     result.groups = plan::groupsOf(items, bench.board);
     result.schedule = plan::scheduleOf(items, result.groups, bench.board);
     result.rails = plan::railsOf(items, bench.board, result.schedule, catalogue);
-    result.wires = plan::wiresOf(items, result.groups, plan::railsSaidOrWanted(items, bench.board), catalogue);
+    result.wires = plan::wiresOf(items, result.groups, plan::railsSaidOrWanted(items, bench.board),
+                                 bench.board.converters, catalogue);
     result.cables = plan::cablesOf(items, result.rails, result.wires);
     for (const plan::Item& item : items)
         if (item.device && item.device->interface == "1-wire") result.oneWire_m += item.cable_m();

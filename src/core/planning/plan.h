@@ -119,7 +119,7 @@ struct BenchPlan {
     std::vector<PlanRail> rails;
     PlanSchedule schedule;
     std::vector<CableRun> cables;
-    std::vector<PinWires> wires;  ///< pin by pin, one for each of `cables`
+    std::vector<PinWires> wires;  ///< pin by pin, one for each of `cables`, then of converters
     double oneWire_m = 0;  ///< all 1-wire runs together
     std::vector<PartsLine> parts;
     std::vector<Finding> findings;  ///< of the bench as a whole, worst first

@@ -55,6 +55,26 @@ void crowded(const std::vector<Item>& items, const PlanGroup& group, std::vector
     for (const auto& [rom, names] : ofProbe) findings.push_back(probeTwice(names, group.line));
 }
 
+// Some converters have a gain on one of their inputs alone.
+void gainElsewhere(const std::vector<Item>& items, const PlanGroup& group, std::vector<Finding>& findings) {
+    if (group.kind != GroupKind::Converter) return;
+    for (const PlanPlace& place : group.places)
+        for (const Item& item : items) {
+            const bool isHere =
+                std::find(place.gauges.begin(), place.gauges.end(), item.gauges.front()->id) != place.gauges.end();
+            const auto wanted = item.inputByGain();
+            if (!isHere || !wanted || *wanted == place.label) continue;
+            findings.push_back({Severity::Fault,
+                                Stage::Wiring,
+                                "gain-elsewhere",
+                                "That input does not have this gain",
+                                fmt::format("“{}” hangs on {} of {} and counts with a gain that is only to be had on "
+                                            "{}. Move it there, or count with another gain.",
+                                            item.name(), place.label, group.line, *wanted),
+                                {}});
+        }
+}
+
 // More gauges than a converter has pins: the plan has put them on pins that are not there.
 void pinsShort(const std::vector<Item>& items, const PlanGroup& group, std::vector<Finding>& findings) {
     if (group.kind != GroupKind::Converter) return;
@@ -172,6 +192,7 @@ std::vector<Finding> benchFindings(const std::vector<Item>& items, const BenchPl
     for (const PlanGroup& group : plan.groups) {
         crowded(items, group, findings);
         pinsShort(items, group, findings);
+        gainElsewhere(items, group, findings);
         lines(group, board, findings);
     }
     supplies(items, plan, rails, findings);

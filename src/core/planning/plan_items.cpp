@@ -45,6 +45,13 @@ std::optional<double> Item::settingValue(std::string_view id) const {
     return std::nullopt;
 }
 
+std::optional<std::string> Item::inputByGain() const {
+    if (!converter || converter->inputOfGain.empty()) return std::nullopt;
+    const double gain = spec().converter.parameters.numberOr("gain", converter->parameters.numberOr("gain", 1));
+    const auto input = converter->inputOfGain.find(gain);
+    return input == converter->inputOfGain.end() ? std::nullopt : std::optional(fmt::format("A{}", input->second));
+}
+
 double Item::cable_m() const {
     return place.cable_m > 0 ? place.cable_m : spec().wiring.parameters.numberOr("cable_m", 0);
 }

@@ -25,6 +25,8 @@ struct Item {
     /// What follows from the gauge's settings ("conversion_s", "conversion_max_s", "poll_s", "current_A"); nothing
     /// where it has none.
     [[nodiscard]] std::optional<double> settingValue(std::string_view id) const;
+    /// The place that its gain leaves it on its converter ("A1"); nothing where every one will do.
+    [[nodiscard]] std::optional<std::string> inputByGain() const;
     /// Length of its cable: as given for its place, else as its wiring says.
     [[nodiscard]] double cable_m() const;
     /// Of a part with a line for itself that needs a pull-up (single-bus); nothing for all others.
@@ -44,8 +46,11 @@ struct Item {
                                       const Board& board);
 [[nodiscard]] std::vector<PlanRail> railsOf(const std::vector<Item>& items, const Board& board,
                                             const PlanSchedule& schedule, const Catalogue& catalogue);
+/// Of the items, in their order, and behind them of the stand-alone converters.
 [[nodiscard]] std::vector<PinWires> wiresOf(const std::vector<Item>& items, const std::vector<PlanGroup>& groups,
-                                            const std::vector<Rail>& rails, const Catalogue& catalogue);
+                                            const std::vector<Rail>& rails,
+                                            const std::map<std::string, GaugePlace>& converters,
+                                            const Catalogue& catalogue);
 /// `wires`: what wiresOf() made of the same items.
 [[nodiscard]] std::vector<CableRun> cablesOf(const std::vector<Item>& items, const std::vector<PlanRail>& rails,
                                              const std::vector<PinWires>& wires);

@@ -174,7 +174,7 @@ std::vector<PlanGroup> groupsOf(const std::vector<Item>& items, const Board& boa
             else if (group.kind == GroupKind::OneWire)
                 onWire(group, item);
             else
-                onPin(group, item, item.place.line);
+                onPin(group, item, item.place.line.empty() ? item.inputByGain().value_or("") : item.place.line);
         }
     addOthers(groups, board);
     std::stable_sort(groups.begin(), groups.end(),

@@ -2,6 +2,7 @@
 
 #include "sensors/family.h"
 #include "units/number_format.h"
+#include "wiring/kind.h"
 
 #include <fmt/format.h>
 #include <algorithm>

@@ -28,6 +28,8 @@ PinRole roleOfWord(std::string_view text, std::string_view interface) {
     std::string word(text);
     std::transform(word.begin(), word.end(), word.begin(),
                    [](unsigned char c) { return static_cast<char>(std::toupper(c)); });
+    // A bridge converter feeds its bridge by these; other modules are fed by them.
+    if (interface == "two-wire clocked" && word.starts_with("E")) return PinRole::Other;
     const PinRole common =
         among(word, {{PinRole::Supply,
                       {"VCC", "VDD", "VIN", "V+", "+", "E+", "VS", "+VS", "VCC/VIN", "3V3", "3.3V", "5V", "+5V",

@@ -23,10 +23,11 @@ struct BodyChoice {
     std::string title;
 };
 
-/// The wires of one part, in the order of its connector.
+/// The wires of one part, in the order of its connector: of gauges, or of a converter that stands by itself.
 struct PinWires {
-    std::int64_t gauge = 0;
+    std::int64_t gauge = 0;            ///< 0: of a converter
     std::vector<std::int64_t> gauges;  ///< all of the part
+    std::string converter;             ///< id of a stand-alone converter; empty: of gauges
     std::string who, part;
     int cable = 0;                   ///< its number on the marks, from 1
     std::string body;                ///< which of `bodies` it is; empty: none is known

@@ -57,10 +57,13 @@ PaperSection placesOf(const Bench& bench, const PlanGroup& group) {
     return section;
 }
 
-PaperSection wiresOf(const PinWires& wires, double length_m) {
+/// `cable`: null for a converter.
+PaperSection wiresOf(const PinWires& wires, const CableRun* cable) {
     PaperSection section{fmt::format("Wires of {} ({})", wires.who, wires.part), {}, {}};
-    section.paragraphs.push_back(length_m > 0 ? fmt::format("Cable {}, {} m.", wires.cable, plainNumber(length_m, 3))
-                                              : fmt::format("Cable {}, length not given.", wires.cable));
+    if (cable)
+        section.paragraphs.push_back(cable->length_m > 0
+                                         ? fmt::format("Cable {}, {} m.", wires.cable, plainNumber(cable->length_m, 3))
+                                         : fmt::format("Cable {}, length not given.", wires.cable));
     for (const std::string& text : wires.beside) section.paragraphs.push_back(text);
     if (!wires.problem.empty()) section.paragraphs.push_back("Not given yet: " + wires.problem);
     if (!wires.source.empty()) section.paragraphs.push_back("Pins: " + wires.source + ".");
@@ -181,7 +184,7 @@ Paper benchSheet(const Bench& bench, const Catalogue& catalogue, const std::stri
         if (!section.table.rows.empty()) paper.sections.push_back(std::move(section));
     }
     for (std::size_t i = 0; i < plan.wires.size(); ++i)
-        paper.sections.push_back(wiresOf(plan.wires[i], plan.cables[i].length_m));
+        paper.sections.push_back(wiresOf(plan.wires[i], i < plan.cables.size() ? &plan.cables[i] : nullptr));
     PaperSection rails{"Supplies", {}, {}};
     rails.table = {{"Rail", "Voltage", "Peak", "Average", "Loads"}, {1, 2, 3}, {}};
     for (const PlanRail& rail : plan.rails) {

@@ -261,9 +261,11 @@ void BenchPage::setCable(qint64 gauge, double metres) {
                                [&](Bench& bench) { bench.board.places[gauge].cable_m = metres; });
 }
 
-void BenchPage::editPlace(qint64 gauge, const QString& label, const std::function<void(GaugePlace&)>& change) {
-    if (!m_workbench.bench().bench().find(gauge)) return;
+void BenchPage::editPlace(qint64 gauge, const QString& converter, const QString& label,
+                          const std::function<void(GaugePlace&)>& change) {
+    if (converter.isEmpty() && !m_workbench.bench().bench().find(gauge)) return;
     m_workbench.bench().change(label, [&](Bench& bench) {
+        if (!converter.isEmpty()) return change(bench.board.converters[converter.toStdString()]);
         for (const std::int64_t id : together(gauge)) change(bench.board.places[id]);
     });
 }

@@ -49,7 +49,8 @@ class BenchPage final : public QWidget {
     void move(qint64 gauge, const QString& place);
     void feed(qint64 gauge, const QString& rail);
     void setCable(qint64 gauge, double metres);
-    void editPlace(qint64 gauge, const QString& label, const std::function<void(GaugePlace&)>& change);
+    void editPlace(qint64 gauge, const QString& converter, const QString& label,
+                   const std::function<void(GaugePlace&)>& change);
     void exportParts();
     void exportWires();
     /// Asks for a file and writes `text` into it; says in `label` what is wrong.

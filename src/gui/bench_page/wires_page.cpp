@@ -68,7 +68,12 @@ WiresPage::WiresPage(QWidget* parent)
         column->addWidget(widget);
     column->addWidget(&m_export, 0, Qt::AlignLeft);
     column->addStretch(1);
-    connect(&m_parts, &QComboBox::activated, this, [this] { choose(m_parts.currentData().toLongLong()); });
+    connect(&m_parts, &QComboBox::activated, this, [this](int index) {
+        if (index < 0 || index >= static_cast<int>(m_wires.size())) return;
+        const PinWires& wires = m_wires[static_cast<std::size_t>(index)];
+        m_converter = qs(wires.converter);
+        choose(wires.gauge);
+    });
     connect(&m_bodies, &QComboBox::activated, this, [this] {
         const std::string body = m_bodies.currentData().toString().toStdString();
         change(tr("Choose the body of %1"), [body](GaugePlace& place) { place.body = body; });
@@ -95,7 +100,9 @@ void WiresPage::dressAll() {
 
 const PinWires* WiresPage::chosen() const {
     for (const PinWires& one : m_wires)
-        if (std::find(one.gauges.begin(), one.gauges.end(), m_gauge) != one.gauges.end()) return &one;
+        if (m_gauge != 0 ? std::find(one.gauges.begin(), one.gauges.end(), m_gauge) != one.gauges.end()
+                         : !m_converter.isEmpty() && qs(one.converter) == m_converter)
+            return &one;
     return m_wires.empty() ? nullptr : &m_wires.front();
 }
 
@@ -105,15 +112,15 @@ void WiresPage::choose(qint64 gauge) {
 }
 
 void WiresPage::change(const QString& label, const std::function<void(GaugePlace&)>& change) {
-    if (const PinWires* const wires = chosen()) emit edited(wires->gauge, label.arg(qs(wires->who)), change);
+    if (const PinWires* const wires = chosen())
+        emit edited(wires->gauge, qs(wires->converter), label.arg(qs(wires->who)), change);
 }
 
 void WiresPage::show(const BenchPlan& plan) {
     m_wires = plan.wires;
     const QSignalBlocker quiet(m_parts);
     m_parts.clear();
-    for (const PinWires& one : m_wires)
-        m_parts.addItem(tr("%1 (%2)").arg(qs(one.who), qs(one.part)), static_cast<qint64>(one.gauge));
+    for (const PinWires& one : m_wires) m_parts.addItem(tr("%1 (%2)").arg(qs(one.who), qs(one.part)));
     showChosen();
 }
 
@@ -132,7 +139,7 @@ void WiresPage::showChosen() {
         return;
     }
     m_gauge = wires->gauge;
-    m_parts.setCurrentIndex(m_parts.findData(static_cast<qint64>(wires->gauge)));
+    m_parts.setCurrentIndex(static_cast<int>(wires - m_wires.data()));
     fillBodies(*wires);
     if (!m_strip.hasFocus() || !m_strip.isModified()) {
         QStringList words;
@@ -195,7 +202,7 @@ QToolButton* WiresPage::makeEarlier(std::size_t row, const std::string& conducto
 
 /// The same wires as before keep their entries, so that one can go from one colour to the next.
 void WiresPage::fillTable(const PinWires& wires) {
-    std::vector<std::string> conductors{std::to_string(wires.gauge)};
+    std::vector<std::string> conductors{std::to_string(wires.gauge) + wires.converter};
     for (const Wire& wire : wires.wires) conductors.push_back(wire.conductor);
     if (conductors != m_shown) {
         m_shown = conductors;

@@ -27,7 +27,9 @@ class WiresPage final : public QWidget {
 
   signals:
     /// The place of a gauge is to change.
-    void edited(qint64 gauge, const QString& label, const std::function<void(GaugePlace&)>& change);
+    /// Of a gauge, or of a converter by its id.
+    void edited(qint64 gauge, const QString& converter, const QString& label,
+                const std::function<void(GaugePlace&)>& change);
     void exportWanted();
 
   private:
@@ -41,7 +43,8 @@ class WiresPage final : public QWidget {
     void dressAll();
 
     std::vector<PinWires> m_wires;
-    std::int64_t m_gauge = 0;
+    std::int64_t m_gauge = 0;  // 0: of a converter
+    QString m_converter;
     std::vector<std::string> m_shown;  ///< gauge and conductors of the table's rows
     QLabel m_intro, m_view, m_problem, m_beside;
     QComboBox m_parts, m_bodies;
