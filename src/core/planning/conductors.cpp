@@ -257,6 +257,15 @@ class OfConverter {
         return who;
     }
 
+    /// What hangs there has two signal wires.
+    [[nodiscard]] bool isPairOf(const PlanPlace& place) const {
+        return std::any_of(m_items.begin(), m_items.end(), [&](const Item& item) {
+            const WiringKind* const kind = findWiringKind(item.spec().wiring.kind);
+            return kind && kind->isDifferential &&
+                   std::find(place.gauges.begin(), place.gauges.end(), item.gauges.front()->id) != place.gauges.end();
+        });
+    }
+
     /// Modules name their inputs in their own ways.
     void inputs() {
         const auto high = inputsOf(m_converter, PinRole::Signal), low = inputsOf(m_converter, PinRole::SignalLow);
@@ -270,15 +279,16 @@ class OfConverter {
                                                  fmt::format("IN{}", i),
                                                  fmt::format("{}+", letter)};
             m_made.inputs.insert(m_made.inputs.end(), names.begin(), names.end());
+            const bool isPair = i < low.size();
             const std::string who = i < m_group.places.size() ? whoIs(m_group.places[i]) : "";
             if (who.empty()) {
-                spare += (spare.empty() ? "" : ", ") + high[i];
+                spare += fmt::format("{}{}{}", spare.empty() ? "" : ", ", high[i], isPair ? " and " + low[i] : "");
                 continue;
             }
-            const bool isPair = i < low.size();
             add(fmt::format("input A{}{}", i, isPair ? " +" : ""), PinRole::Signal, who, names);
             if (isPair)
-                add(fmt::format("input A{} −", i), PinRole::SignalLow, who + ": its lower end, else ground",
+                add(fmt::format("input A{} −", i), PinRole::SignalLow,
+                    isPairOf(m_group.places[i]) ? who + ": signal −" : "ground",
                     {low[i], fmt::format("{}-", letter), fmt::format("{}−", letter)});
         }
         if (!spare.empty()) m_made.beside.push_back(fmt::format("Inputs that are free: {}.", spare));
