@@ -228,6 +228,16 @@ TEST_F(BenchPages, WiresAreColouredAndOrderedByTheMaker) {
     for (int i = 0; i < 4; ++i) bed.workbench.bench().undo();
     EXPECT_EQ(place().order, (std::vector<std::string>{"supply", "data", "ground"}));
     EXPECT_EQ(place().colours.at("data"), "yellow");
+    // The bridge's converter stands by itself: its wires are coloured as a part's are, and kept with the bench.
+    parts->setCurrentIndex(parts->findData(QStringLiteral("hx711")));
+    emit parts->activated(parts->currentIndex());
+    QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+    EXPECT_EQ(table->item(2, 2)->text(), QStringLiteral("12 DOUT"));
+    colour = bed.find<QLineEdit>("wires.colour2");
+    colour->setText(QStringLiteral("green"));
+    emit colour->editingFinished();
+    EXPECT_EQ(bed.workbench.bench().bench().board.converters.at("hx711").colours.at("data"), "green");
+    EXPECT_EQ(parts->currentData().toString(), QStringLiteral("hx711"));
 }
 
 TEST_F(BenchPages, AnEmptyBenchHasAPlanThatSaysWhatToDo) {

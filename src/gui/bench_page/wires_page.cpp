@@ -120,7 +120,9 @@ void WiresPage::show(const BenchPlan& plan) {
     m_wires = plan.wires;
     const QSignalBlocker quiet(m_parts);
     m_parts.clear();
-    for (const PinWires& one : m_wires) m_parts.addItem(tr("%1 (%2)").arg(qs(one.who), qs(one.part)));
+    for (const PinWires& one : m_wires)
+        m_parts.addItem(tr("%1 (%2)").arg(qs(one.who), qs(one.part)),
+                        one.converter.empty() ? QVariant(static_cast<qint64>(one.gauge)) : QVariant(qs(one.converter)));
     showChosen();
 }
 
