@@ -82,6 +82,15 @@ TEST(Wires, OfAConverterThatStandsByItself) {
     EXPECT_TRUE(std::count(wires[2].beside.begin(), wires[2].beside.end(),
                            "Inputs that are free: CH2, CH3, CH4, CH5, CH6, CH7."));
 
+    // The reference is what the gauges count with.
+    for (const std::int64_t id : {1, 2}) {
+        Parameters& counts = bench.find(id)->spec.converter.parameters;
+        counts.set("reference_kind", "external");
+        counts.set("reference_V", 4.096);
+    }
+    EXPECT_EQ(linesOf(planOf(bench, test::catalogue()).wires[2])[2],
+              "reference: 15 VREF > the reference, 4.096 V as the gauges count");
+
     // On a module: its own words, in which A0 is an input and no address; the choice survives the bench file's text.
     bench = {};
     bench.add(gaugeOn("ads1115", "Air"));

@@ -203,6 +203,7 @@ class OfConverter {
         : m_converter(converter), m_group(group), m_items(items), m_rails(rails) {}
 
     [[nodiscard]] Conductors make() {
+        asCounted();
         toTheBoard();
         inputs();
         return std::move(m_made);
@@ -214,23 +215,33 @@ class OfConverter {
         m_made.wires.push_back({std::move(name), role, std::move(to), std::move(pins), isOptional});
     }
 
+    /// Its reference as the first gauge on it counts, which may say other than the catalogue.
+    void asCounted() {
+        m_reference_V = m_converter.parameters.numberOr("reference_V", 0);
+        std::string kind = m_converter.parameters.textOr("reference_kind", "");
+        for (const Item& item : m_items) {
+            if (item.converter != &m_converter) continue;
+            m_reference_V = item.spec().converter.parameters.numberOr("reference_V", m_reference_V);
+            kind = item.spec().converter.parameters.textOr("reference_kind", kind);
+            break;
+        }
+        m_isSupply = kind == "supply";
+    }
+
     /// What it counts against is the supply: then that has this voltage.
     [[nodiscard]] std::string supply() const {
-        const double reference_V = m_converter.parameters.numberOr("reference_V", 0);
-        if (m_converter.parameters.textOr("reference_kind", "") == "supply")
+        if (m_isSupply)
             for (const Rail& rail : m_rails)
-                if (rail.voltage_V == reference_V) return railText(&rail);
+                if (rail.voltage_V == m_reference_V) return railText(&rail);
         return m_rails.size() == 1 ? railText(&m_rails.front()) : "a supply that its data sheet allows";
     }
 
     void toTheBoard() {
         add("supply", PinRole::Supply, supply());
         add("ground", PinRole::Ground, "ground");
-        const bool isSupply = m_converter.parameters.textOr("reference_kind", "") == "supply";
         add("reference", PinRole::Reference,
-            isSupply ? "the supply, which it counts against"
-                     : fmt::format("the reference, {} V as the gauges count",
-                                   plainNumber(m_converter.parameters.numberOr("reference_V", 0), 4)),
+            m_isSupply ? "the supply, which it counts against"
+                       : fmt::format("the reference, {} V as the gauges count", plainNumber(m_reference_V, 4)),
             {}, true);
         const std::string& interface = m_converter.interface;
         if (interface == "i2c") {
@@ -298,6 +309,8 @@ class OfConverter {
     const PlanGroup& m_group;
     const std::vector<Item>& m_items;
     const std::vector<Rail>& m_rails;
+    double m_reference_V = 0;
+    bool m_isSupply = false;
     Conductors m_made;
 };
 
