@@ -31,6 +31,27 @@ std::string afterChange(const std::function<void(json&)>& change) {
     return added ? "accepted" : added.error().message();
 }
 
+TEST(ConverterFiles, AreRefusedByTheNameOfWhatIsWrong) {
+    const json file = json::parse(R"({"id": "x2", "title": "made up", "source": "made up", "channels": 2,
+      "parameters": {"bits": 10, "reference_V": 5.0, "code_law": "2^n"}, "interface": "spi", "input_of_gain": {"32": 1},
+      "pins": [{"outline": "dip-8", "pins": [["VDD", "supply"]], "source": "made up"}]})");
+    const auto after = [&](const char* field, const json& value) {
+        json changed = file;
+        changed[field] = value;
+        Catalogue catalogue;
+        const auto added = catalogue.addConverter(changed.dump(), "x2.json");
+        EXPECT_EQ(catalogue.findConverter("x2") != nullptr, added.has_value());
+        return added ? std::string("accepted") : added.error().message();
+    };
+    EXPECT_EQ(after("channels", 2), "accepted");
+    EXPECT_NE(after("interface", "spy").find("interface"), std::string::npos) << after("interface", "spy");
+    EXPECT_NE(after("input_of_gain", {{"32", 2}}).find("input_of_gain"), std::string::npos);
+    EXPECT_NE(after("input_of_gain", {{"much", 1}}).find("“much”"), std::string::npos);
+    EXPECT_NE(after("pins", json::parse(R"([{"outline": "dip-8", "pins": [["VDD", "power"]], "source": "s"}])"))
+                  .find("“power”"),
+              std::string::npos);
+}
+
 TEST(RegisterFiles, AreReadAsTheyAreWritten) {
     Catalogue catalogue;
     const auto added = catalogue.addRegisterMap(kMap.dump(), "x1.json");

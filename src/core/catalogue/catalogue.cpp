@@ -8,6 +8,7 @@
 
 #include <fmt/format.h>
 #include <algorithm>
+#include <array>
 #include <charconv>
 #include <cmath>
 #include <cstdlib>
@@ -351,6 +352,10 @@ Expected<void> Catalogue::addConverter(const std::string& text, const std::strin
         converter.inputOfGain = readInputOfGain(fields, converter.channels);
         converter.interface = fields.textOr("interface", "");
         converter.pinouts = readPinouts(fields);
+        constexpr std::array<std::string_view, 5> kInterfaces{"", "i2c", "spi", "two-wire clocked", "parallel"};
+        if (std::find(kInterfaces.begin(), kInterfaces.end(), converter.interface) == kInterfaces.end())
+            fields.refuse(ErrorCode::Unknown, "interface", "“" + converter.interface + "”",
+                          "i2c, spi, two-wire clocked or parallel");
         converter.source = fields.text("source");
         converter.file = file;
         if (findConverter(converter.id))
