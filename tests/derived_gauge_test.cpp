@@ -146,6 +146,22 @@ TEST(DerivedGauge, RunningValuesOverTheLastWhile) {
     EXPECT_NEAR(at(5, 3599), 20 + 0.5 * 3599 / 3600, 1e-9);
 }
 
+// Lines that come in one piece have one time: none of their readings may be left out of the extremes.
+TEST(DerivedGauge, RunningValuesTakeEveryLineOfAPiece) {
+    Bench bench;
+    bench.add(said("Warmth", "warmth", "degC", Quantity::Temperature));
+    for (const char* kind : {"running-mean", "running-least", "running-most"})
+        bench.add(derivedOf(kind, {{"reading", "Warmth"}}));
+    settleInputs(bench);
+    Engine engine(catalogue());
+    engine.setBench(bench);
+    engine.take("warmth=20\nwarmth=35\nwarmth=5\nwarmth=20\n", 1);
+    const auto read = [&](std::int64_t gauge) { return engine.last(gauge).value().reading.value; };
+    EXPECT_NEAR(read(2), 20, 1e-9);
+    EXPECT_EQ(read(3), 5);
+    EXPECT_EQ(read(4), 35);
+}
+
 // JCGM 100:2008, H.3: corrections of a thermometer over temperature; slope 0.002 18 with a standard uncertainty of
 // 0.000 67.
 TEST(DerivedGauge, ARateHasTheUncertaintyOfItsScatter) {

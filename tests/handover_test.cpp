@@ -234,8 +234,17 @@ std::vector<std::pair<std::string, CodeArithmetic>> product(const Ranges& ranges
 TEST_F(HandOver, CompiledCodeOfDigitalPartsGivesWhatTheirDecodersSay) {
     // The last has an exponent beside its number: refused.
     const std::set<std::string> kWhole{"ds18b20", "tmp117", "sht3x", "mcp9808", "hdc1080", "max31865", "opt3001"};
+    // Parts whose documents compute in integers, by the widths in which they do.
+    const std::map<std::string, std::vector<CodeArithmetic>> kRoutines{
+        {"bmp180", {CodeArithmetic::Int32, CodeArithmetic::Int64}},
+        {"bmp280", {CodeArithmetic::Int32, CodeArithmetic::Int64}},
+        {"bme280", {CodeArithmetic::Int32}},
+        {"ms5611", {CodeArithmetic::Int64}},
+        {"ms5837", {CodeArithmetic::Int64}}};
+    // What Python is asked as well.
+    const std::set<std::string> kPython{"bmp180", "bmp280", "bme280", "ms5611", "sht3x", "ds18b20", "hts221"};
     struct Asked {
-        std::string what;
+        std::string what, python;
         GaugeCode code;
         std::vector<double> expected;  ///< of each frame; NaN: no value
     };
@@ -251,6 +260,8 @@ TEST_F(HandOver, CompiledCodeOfDigitalPartsGivesWhatTheirDecodersSay) {
         std::vector<CodeArithmetic> wanted{CodeArithmetic::Double};
         if (kWhole.contains(std::string(part.device->id)))
             wanted.insert(wanted.end(), {CodeArithmetic::Int32, CodeArithmetic::Int16, CodeArithmetic::Table});
+        const auto routines = kRoutines.find(std::string(part.device->id));
+        if (routines != kRoutines.end()) wanted.insert(wanted.end(), routines->second.begin(), routines->second.end());
         for (const auto& [reading, arithmetic] : product(part.ranges, wanted)) {
             GaugeSpec spec = defaultDeviceGauge(part, reading);
             spec.name = fmt::format("part {}", all.size());
@@ -261,7 +272,14 @@ TEST_F(HandOver, CompiledCodeOfDigitalPartsGivesWhatTheirDecodersSay) {
                 EXPECT_EQ(code.error().code, ErrorCode::Unsupported) << part.id << ": " << code.error().message();
                 continue;
             }
-            if (arithmetic == CodeArithmetic::Int32 && !code->form) continue;  // the routine of a document
+            // Integers are integers to the end.
+            if (arithmetic != CodeArithmetic::Double) {
+                for (const CodeFile& file : code->files)
+                    EXPECT_FALSE(file.text.find("double") != std::string::npos ||
+                                 file.text.find("float") != std::string::npos)
+                        << part.id << ":\n"
+                        << file.text;
+            }
             written.insert(std::string(part.device->id) + std::string(code->form ? " whole" : ""));
             // A double is what the decoder counts with.
             EXPECT_TRUE(code->form || code->error.worst < 1e-6) << part.id;
@@ -269,8 +287,21 @@ TEST_F(HandOver, CompiledCodeOfDigitalPartsGivesWhatTheirDecodersSay) {
                 test::writeText(m_folder / file.name, file.text);
                 if (file.name.ends_with(".c")) sources.push_back((m_folder / file.name).string());
             }
-            Asked asked{fmt::format("{} {} {}", part.id, reading, arithmeticName(arithmetic)), *code, {}};
+            Asked asked{fmt::format("{} {} {}", part.id, reading, arithmeticName(arithmetic)), {}, *code, {}};
             const DigitalPath& path = *gauge->digital();
+            DeviceOptions options = path.options();
+            if (routines != kRoutines.end() && arithmetic != CodeArithmetic::Double && part.device->id != "bmp180" &&
+                !part.device->id.starts_with("ms5"))
+                options.set("variant", std::string(arithmeticName(arithmetic)));
+            const bool isToPython =
+                arithmetic == (routines != kRoutines.end() ? routines->second.front() : CodeArithmetic::Double);
+            if (isToPython && kPython.contains(std::string(part.device->id))) {
+                const auto python =
+                    writeCode(*gauge, {.language = CodeLanguage::MicroPython, .arithmetic = arithmetic});
+                ASSERT_TRUE(python) << python.error().message();
+                for (const CodeFile& file : python->files) test::writeText(m_folder / file.name, file.text);
+                asked.python = python->header;
+            }
             constexpr int kFrames = 200;
             for (int i = 0; i < kFrames; ++i) {
                 std::vector<std::int64_t> values;
@@ -285,7 +316,7 @@ TEST_F(HandOver, CompiledCodeOfDigitalPartsGivesWhatTheirDecodersSay) {
                 for (const RawBlock& one : made)
                     if (std::none_of(blocks.begin(), blocks.end(), [&](const RawBlock& b) { return b == one; }))
                         blocks.push_back(one);
-                const auto decoded = part.device->decode(RawData(blocks), path.options());
+                const auto decoded = part.device->decode(RawData(blocks), options);
                 const DeviceReading* value = decoded ? decoded->find(reading) : nullptr;
                 const bool isValue = value && std::isfinite(value->value) && value->bound == Bound::None;
                 asked.expected.push_back(isValue ? code->unit->fromCanonical(value->value) : std::nan(""));
@@ -328,6 +359,7 @@ TEST_F(HandOver, CompiledCodeOfDigitalPartsGivesWhatTheirDecodersSay) {
         EXPECT_TRUE(written.contains(std::string(id))) << id;
     }
     for (const std::string& id : kWhole) EXPECT_EQ(written.contains(id + " whole"), id != "opt3001") << id;
+    for (const auto& [id, widths] : kRoutines) EXPECT_TRUE(written.contains(id + " whole")) << id;
     test::writeText(
         m_folder / "driver.c",
         driver +
@@ -357,14 +389,42 @@ TEST_F(HandOver, CompiledCodeOfDigitalPartsGivesWhatTheirDecodersSay) {
     const auto ran = test::run("/bin/sh", {"-c", fmt::format("'{0}/all' < '{0}/in' > '{0}/out'", m_folder.string())});
     ASSERT_EQ(ran.exitCode, 0) << ran.err;
     const std::string output = test::readText(m_folder / "out");
+    // The same bytes in Python: what the compiled code said.
+    std::string script = "data = open('in', 'rb').read()\nat = 0\n";
+    for (const Asked& one : all) {
+        std::string sizes;
+        std::size_t sum = 0;
+        for (const CodeParameter& taken : one.code.takes)
+            sizes += std::to_string(taken.bytes) + ", ", sum += taken.bytes;
+        script += one.python.empty()
+                      ? fmt::format("at += {}\n", one.expected.size() * sum)
+                      : fmt::format(
+                            "import {0}\nfor i in range({1}):\n    blocks = []\n    for size in ({2}):\n"
+                            "        blocks.append(data[at:at + size])\n        at += size\n"
+                            "    status, value = {0}.{3}(*blocks)\n    print(status, repr(value or 0))\n",
+                            one.python, one.expected.size(), sizes, one.code.function);
+    }
+    test::writeText(m_folder / "ask.py", script);
+    const auto asked = test::run("/bin/sh", {"-c", fmt::format("cd '{}' && python3 ask.py", m_folder.string())});
+    ASSERT_EQ(asked.exitCode, 0) << asked.err;
+    std::istringstream said(asked.out);
     std::size_t at = 0;
-    int values = 0;
+    int values = 0, pythons = 0;
     for (const Asked& one : all)
         for (const double expected : one.expected) {
             double both[2];
             ASSERT_LE(at + sizeof both, output.size());
             std::memcpy(both, output.data() + at, sizeof both);
             at += sizeof both;
+            if (!one.python.empty()) {
+                double status = -1, value = 0;
+                said >> status >> value;
+                ASSERT_EQ(status, both[0]) << one.what;
+                if (status == 0) {
+                    ASSERT_NEAR(value, both[1], one.code.form ? 0 : 1e-9 * (1 + std::abs(value))) << one.what;
+                    ++pythons;
+                }
+            }
             ASSERT_TRUE(expected != -HUGE_VAL || both[0] == 3) << one.what;
             if (std::isinf(expected)) continue;
             ASSERT_EQ(both[0] == 0, std::isfinite(expected))
@@ -375,6 +435,7 @@ TEST_F(HandOver, CompiledCodeOfDigitalPartsGivesWhatTheirDecodersSay) {
             ++values;
         }
     EXPECT_GT(values, 5000);
+    EXPECT_GT(pythons, 500);
 }
 
 /// What a part holds until its first conversion, as its document says it: busy, which is not damaged and no value.
@@ -536,35 +597,63 @@ TEST_F(HandOver, LawsAreHandedOverAsFunctionsOfReadings) {
     EXPECT_EQ(writeCode(*mean, {}).error().code, ErrorCode::Unsupported);
 }
 
-/// The integer routine of a document as code: bit for bit what the decoder gives. Source of the numbers: BMP280 data
-/// sheet, 3.12 worked example (25.08 °C, 100653 Pa).
+/// The integer routine of a document as code, in integers to the end: bit for bit what the decoder gives, in the unit
+/// of the result. Source of the numbers: BMP280 data sheet, 3.12 worked example (25.08 °C, 100653 Pa).
 TEST_F(HandOver, TheIntegerRoutineOfADocumentIsHandedOver) {
     const DevicePart* part = catalogue().findDevicePart("bmp280");
     ASSERT_TRUE(part);
-    for (const CodeArithmetic arithmetic : {CodeArithmetic::Int32, CodeArithmetic::Int64}) {
+    struct Case {
+        CodeArithmetic arithmetic;
+        std::string unit;
+        double pascal, perUnit;
+    };
+    for (const Case& one :
+         {Case{CodeArithmetic::Int32, "Pa", 100656, 1}, Case{CodeArithmetic::Int64, "Pa", 100653.254, 1},
+          Case{CodeArithmetic::Int32, "hPa", 100656, 100},
+          Case{CodeArithmetic::Int64, "psi", 100653.254, 6894.757293}}) {
         const auto gauge = Gauge::make(defaultDeviceGauge(*part, "pressure"), catalogue());
-        const auto code = writeCode(*gauge, {.arithmetic = arithmetic, .unit = "Pa"});
+        const auto code = writeCode(*gauge, {.arithmetic = one.arithmetic, .unit = one.unit});
         ASSERT_TRUE(code) << code.error().message();
+        EXPECT_EQ(code->gives, std::string(arithmeticName(one.arithmetic)) + "_t");
         for (const CodeFile& file : code->files) test::writeText(m_folder / file.name, file.text);
         // The example's trimming words, low byte first, and its raw values 519888 and 415148.
-        const std::string program =
-            "#include <stdio.h>\n#include \"new_gauge.h\"\nint main(void)\n{\n    static const uint8_t c[24] = {0x70, "
-            "0x6B, 0x43, "
-            "0x67, 0x18, 0xFC, 0x7D, 0x8E, 0x43, 0xD6, 0xD0, 0x0B, 0x27, 0x0B, 0x8C, 0x00, 0xF9, 0xFF, 0x8C, 0x3C, "
-            "0xF8, "
-            "0xC6, 0x70, 0x17};\n    static const uint8_t d[6] = {0x65, 0x5A, 0xC0, 0x7E, 0xED, 0x00};\n    double p = "
-            "0;\n  "
-            "  const int status = (int)new_gauge_read(c, d, &p);\n    printf(\"%d %.3f\\n\", status, p);\n    return "
-            "0;\n}\n";
+        const std::string program = fmt::format(
+            "#include <stdio.h>\n#include \"new_gauge.h\"\nint main(void)\n{{\n    static const uint8_t c[24] = "
+            "{{0x70, "
+            "0x6B, 0x43, 0x67, 0x18, 0xFC, 0x7D, 0x8E, 0x43, 0xD6, 0xD0, 0x0B, 0x27, 0x0B, 0x8C, 0x00, 0xF9, 0xFF, "
+            "0x8C, 0x3C, 0xF8, 0xC6, 0x70, 0x17}};\n    static const uint8_t d[6] = {{0x65, 0x5A, 0xC0, 0x7E, 0xED, "
+            "0x00}};\n    {} p = 0;\n    const int status = (int)new_gauge_read(c, d, &p);\n    printf(\"%d %lld\\n\", "
+            "status, (long long)p);\n    return 0;\n}}\n",
+            code->gives);
         test::writeText(m_folder / "say.c", program);
         const auto compiled =
             test::run("/usr/bin/gcc", {"-std=c99", "-Wall", "-Wextra", "-Wconversion", "-Werror",
                                        "-fsanitize=undefined", "-o", (m_folder / "say").string(),
-                                       (m_folder / "say.c").string(), (m_folder / "new_gauge.c").string(), "-lm"});
+                                       (m_folder / "say.c").string(), (m_folder / "new_gauge.c").string()});
         ASSERT_EQ(compiled.exitCode, 0) << compiled.err;
-        const std::string said = test::run((m_folder / "say").string(), {}).out;
-        EXPECT_EQ(said, arithmetic == CodeArithmetic::Int64 ? "0 100653.254\n" : "0 100656.000\n");
+        std::istringstream said(test::run((m_folder / "say").string(), {}).out);
+        int status = -1;
+        double value = 0;
+        said >> status >> value;
+        EXPECT_EQ(status, 0);
+        EXPECT_NEAR(value / static_cast<double>(code->scale), one.pascal / one.perUnit,
+                    0.51 / static_cast<double>(code->scale) + 0.001 / one.perUnit)
+            << one.unit;
     }
+    // 32 bits do not hold a routine that its document computes in 64.
+    const auto refused =
+        writeCode(*Gauge::make(defaultDeviceGauge(*catalogue().findDevicePart("ms5611"), "pressure"), catalogue()),
+                  {.arithmetic = CodeArithmetic::Int32});
+    ASSERT_FALSE(refused);
+    EXPECT_NE(refused.error().message().find("64 bits"), std::string::npos) << refused.error().message();
+    // A correction and another unit behind the routine: T of 2508 is 25.08 °C, and 0.5 °C more in °F 78.044.
+    GaugeSpec warm = defaultDeviceGauge(*part, "temperature");
+    warm.correction = {.kind = "offset", .offset = 0.5};
+    const auto code = writeCode(*Gauge::make(warm, catalogue()),
+                                {.arithmetic = CodeArithmetic::Int32, .wantedError = 0.01, .unit = "degF"});
+    ASSERT_TRUE(code) << code.error().message();
+    double top = 0;
+    EXPECT_NEAR(static_cast<double>(code->form->at(2508, top)) / static_cast<double>(code->scale), 78.044, 0.01);
 }
 
 /// The same as MicroPython, run by Python, over the codes of a few gauges; with the alarm's comparisons.

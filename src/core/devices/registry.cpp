@@ -225,28 +225,4 @@ Expected<RawData> encode(const Device& device, std::span<const WantedReading> wa
     return data;
 }
 
-Expected<RawData> blocksOfFrame(const Device& device, const DeviceOptions& options,
-                                std::span<const std::uint8_t> frame) {
-    const auto complete = options.completed(device.options());
-    if (!complete) return tl::unexpected(complete.error());
-    std::string lengths;
-    for (const bool all : {true, false}) {
-        RawData data;
-        std::size_t at = 0;
-        for (const BlockSpec& spec : device.blocks(*complete)) {
-            if (spec.isOptional || (spec.isCalibration && !all)) continue;
-            if (at + spec.size <= frame.size())
-                data.add({spec.address ? std::string() : spec.name,
-                          spec.address,
-                          {frame.begin() + static_cast<std::ptrdiff_t>(at),
-                           frame.begin() + static_cast<std::ptrdiff_t>(at + spec.size)}});
-            at += spec.size;
-        }
-        if (at == frame.size()) return data;
-        const std::string text = fmt::format("{} bytes{}", at, all ? "" : " without the calibration");
-        if (lengths.find(std::to_string(at)) == std::string::npos) lengths += (lengths.empty() ? "" : " or ") + text;
-    }
-    return fail(ErrorCode::Range, "frame", fmt::format("{} bytes", frame.size()), lengths);
-}
-
 }  // namespace fg

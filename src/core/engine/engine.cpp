@@ -225,7 +225,7 @@ void Engine::deriveAll(Running& one) {
         std::size_t next = 0;
         for (std::size_t i = 0; i < one.samples.size(); ++i) {
             for (; source && next < source->ready && source->samples[next]->time_s <= one.samples[i]->time_s; ++next) {
-                if (source->samples[next]->time_s <= one.windowTo_s) continue;
+                if (source->samples[next]->time_s < one.windowTo_s) continue;
                 one.windowTo_s = source->samples[next]->time_s;
                 one.window->add(one.windowTo_s, valueOf(source->readings[next]));
             }

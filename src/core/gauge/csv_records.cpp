@@ -150,18 +150,20 @@ char separatorOf(std::string_view text) {
 
 // Most files have no quote: one search a block instead of one a line.
 std::size_t Records::quoteAhead() {
-    if (!m_quote || *m_quote < m_begin) m_quote = std::min(m_bytes.find('"', m_begin), m_bytes.size());
+    if (!m_quote || *m_quote < m_begin) m_quote = m_begin + std::min(ahead().find('"'), m_end - m_begin);
     return *m_quote - m_begin;
 }
 
 Expected<void> Records::more() {
     m_quote.reset();
-    if (m_begin > 0) m_bytes.erase(0, std::exchange(m_begin, 0));
-    const std::size_t old = m_bytes.size();
-    m_bytes.resize(old + kBlock);
-    const auto got = m_read(m_bytes.data() + old, kBlock);
-    m_bytes.resize(old + got.value_or(0));
+    if (m_begin > 0)
+        std::copy(m_bytes.begin() + static_cast<std::ptrdiff_t>(m_begin),
+                  m_bytes.begin() + static_cast<std::ptrdiff_t>(m_end), m_bytes.begin());
+    m_end -= std::exchange(m_begin, 0);
+    if (m_bytes.size() < m_end + kBlock) m_bytes.resize(m_end + kBlock);
+    const auto got = m_read(m_bytes.data() + m_end, kBlock);
     if (!got) return tl::unexpected(got.error());
+    m_end += *got;
     m_isAll = *got == 0;
     return {};
 }
@@ -172,19 +174,18 @@ Expected<void> Records::fillLine() {
     return {};
 }
 
-bool Records::nextPlain(char separator, std::size_t most, Record& record, std::vector<std::string_view>& fields) {
+bool Records::nextPlain(Record& record) {
     const std::string_view text = ahead();
     const std::size_t line = text.find('\n');
     if (line == std::string_view::npos || quoteAhead() < line) return false;
     record = {withoutReturn(text.substr(0, line))};
-    plainFieldsOf(record.text, separator, fields, most);
     m_begin += line + 1;
     return true;
 }
 
 Expected<std::optional<Record>> Records::next(char separator) {
     while (true) {
-        if (m_begin < m_bytes.size()) {
+        if (m_begin < m_end) {
             const auto found = recordOf(ahead(), separator, m_isAll, quoteAhead());
             if (found) {
                 m_begin += found->second;

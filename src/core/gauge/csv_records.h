@@ -50,13 +50,12 @@ class Records {
     /// more than 1 MiB.
     [[nodiscard]] Expected<std::optional<Record>> next(char separator);
 
-    /// The usual case of next() and fieldsOf() in one go: a record without quotes of which all is ahead. False where it
-    /// is another one, which next() takes.
-    [[nodiscard]] bool nextPlain(char separator, std::size_t most, Record& record,
-                                 std::vector<std::string_view>& fields);
+    /// The usual case of next(), quickly: a record without quotes of which all is ahead. False where it is another one,
+    /// which next() takes.
+    [[nodiscard]] bool nextPlain(Record& record);
 
     /// What has been read and not taken, for a look ahead.
-    [[nodiscard]] std::string_view ahead() const { return std::string_view(m_bytes).substr(m_begin); }
+    [[nodiscard]] std::string_view ahead() const { return {m_bytes.data() + m_begin, m_end - m_begin}; }
     void skip(std::size_t count) { m_begin += count; }
 
   private:
@@ -64,9 +63,9 @@ class Records {
     std::size_t quoteAhead();
 
     const CsvReader& m_read;
-    std::string m_bytes;
-    std::size_t m_begin = 0;
-    std::optional<std::size_t> m_quote;  // the next one at or behind m_begin, the end where there is none; or not known
+    std::vector<char> m_bytes;
+    std::size_t m_begin = 0, m_end = 0;  // what of m_bytes is ahead
+    std::optional<std::size_t> m_quote;  // the next one at or behind m_begin, m_end where there is none; or not known
     bool m_isAll = false;
 };
 

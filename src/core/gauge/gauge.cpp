@@ -59,20 +59,24 @@ void Gauge::read(std::span<const double> words, std::span<Reading> readings) con
     const Clip atMost = path->isRising() ? Clip::AtMost : Clip::AtLeast, atLeast = flipped(atMost);
     constexpr std::size_t kBlock = 512;
     std::array<double, kBlock> codes;
+    std::array<double, kBlock> values;
     for (std::size_t begin = 0; begin < words.size(); begin += kBlock) {
         const std::size_t size = std::min(kBlock, words.size() - begin);
-        if (converter.wordsAreCodes())
-            for (std::size_t i = 0; i < size; ++i) {
-                const double word = words[begin + i];
-                codes[i] = converter.canGive(word) ? word : std::nan("");
-            }
-        else
-            for (std::size_t i = 0; i < size; ++i)
-                codes[i] = converter.codeOfWord(words[begin + i]).value_or(std::nan(""));
-        std::array<double, kBlock> values;
+        const auto from = words.subspan(begin, size);
+        const auto to = readings.subspan(begin, size);
+        // Most blocks hold nothing but codes between the ends of the range, of which each is a reading.
+        const auto isBetween = [least, most](double word) { return word > least && word < most; };
+        if (converter.wordsAreCodes() && std::all_of(from.begin(), from.end(), isBetween)) {
+            path->readings(from, {values.data(), size});
+            for (std::size_t i = 0; i < size; ++i) to[i] = {values[i], Clip::None};
+            continue;
+        }
+        for (std::size_t i = 0; i < size; ++i)
+            codes[i] = converter.wordsAreCodes() ? (converter.canGive(from[i]) ? from[i] : std::nan(""))
+                                                 : converter.codeOfWord(from[i]).value_or(std::nan(""));
         path->readings({codes.data(), size}, {values.data(), size});
         for (std::size_t i = 0; i < size; ++i) {
-            Reading& reading = readings[begin + i];
+            Reading& reading = to[i];
             reading.value = values[i];
             reading.clip = codes[i] <= least ? atMost : (codes[i] >= most ? atLeast : Clip::None);
             if (reading.clip == Clip::None || std::isfinite(reading.value)) continue;

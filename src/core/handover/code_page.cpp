@@ -425,6 +425,35 @@ void writeDeviceFiles(const Gauge& gauge, const CodeWish& wish, const DeviceCode
     page.write(text.constants, helpers + text.functions, text.body, text.result, true);
 }
 
+Expected<void> writeRoutineFiles(const Gauge& gauge, const CodeWish& wish, const DeviceCode& device, GaugeCode& code) {
+    CodePage page(gauge, wish, code);
+    std::string helpers;
+    auto inputs = page.takeDevice(device, CodeReal::Double, helpers);
+    // What the steps behind the routine are called.
+    for (const char* name : {"x", "y"}) (void)page.names().freshExact(name);
+    FormulaWriter writer(*device.formula, wish.language, CodeReal::Double, "raw", page.names());
+    writer.nameInputs(std::move(inputs));
+    writer.letWrap(device.hasWrapped);
+    FormulaText text = writer.writeWhole(*device.tail);
+    if (text.hasReal)
+        return fail(ErrorCode::Unsupported, "arithmetic", std::string(arithmeticName(wish.arithmetic)),
+                    "float or double: the part's routine looks at numbers that are not whole");
+    const bool isC = wish.language == CodeLanguage::C, isUnsigned = device.tail->bits() < 0;
+    const auto bound = [&](std::int64_t value) { return wholeText(value, wish.language, isUnsigned); };
+    text.body += fmt::format(fmt::runtime(isC ? "    if ({0} < {1} || {0} > {2}) return FG_BEYOND;\n"
+                                              : "    if not {1} <= {0} <= {2}: return (FG_BEYOND, None)\n"),
+                             text.result, bound(code.range.first), bound(code.range.last));
+    const std::string type = fmt::format("{}int{}_t", isUnsigned ? "u" : "", std::abs(device.tail->bits()));
+    const bool isResult = code.form->numbers == std::vector<std::int64_t>{0, 1} && code.form->fraction == 0;
+    const IntegerText whole = isResult && !isUnsigned && device.tail->bits() <= code.form->width
+                                  ? IntegerText{{}, {}, {}, text.result}
+                                  : integerText(*code.form, wish.language, text.result, type, code.gives);
+    code.bytes = text.bytes;
+    page.write(text.constants + whole.constants, helpers + text.functions + whole.functions, text.body + whole.body,
+               whole.result, false);
+    return {};
+}
+
 void writeWholeDeviceFiles(const Gauge& gauge, const CodeWish& wish, const DeviceCode& device, GaugeCode& code) {
     CodePage page(gauge, wish, code);
     std::string helpers;

@@ -38,11 +38,7 @@ class DeviceProbe {
         DeviceFrames frames(m_device, m_options, m_base, m_code.blocks);
         joinInputs(m_code, frames, m_device, m_lenient, *decoded);
         findOthers(*decoded);
-        if (m_isWhole) {
-            auto kept = reduceToOneNumber(m_code, frames, m_arithmetic);
-            if (!kept) return tl::unexpected(kept.error());
-            m_settingBits = std::move(*kept);
-        }
+        if (const auto chosen = chooseWhole(frames); !chosen) return tl::unexpected(chosen.error());
         m_code.checks = checksOf(frames, m_device, m_options);
         if (const auto proven = prove(frames); !proven) return tl::unexpected(proven.error());
         m_code.hasWrapped = m_code.hasWrapped || mayWrap();
@@ -72,6 +68,47 @@ class DeviceProbe {
         if (m_isWhole && variant != specs.end()) m_options.set("variant", "double");
         m_lenient = m_options.withoutRefusals();
         m_quiet = m_options.withoutChecksums().withoutLines();
+        return {};
+    }
+
+    /// In whole numbers: those of the one number that the reading follows from, or the routine of the part's document.
+    Expected<void> chooseWhole(const DeviceFrames& frames) {
+        if (m_arithmetic == CodeArithmetic::Float || m_arithmetic == CodeArithmetic::Double) return {};
+        if (!m_isWhole) return takeRoutine();
+        const DeviceCode before = m_code;
+        auto kept = reduceToOneNumber(m_code, frames, m_arithmetic);
+        if (kept) {
+            m_settingBits = std::move(*kept);
+            return {};
+        }
+        m_code = before;
+        const auto tail = WholeTail::of(*m_code.formula, m_code.formula->root());
+        const bool hasRoutine = tail && !tail->isInput() && routineBits() > 0;
+        return hasRoutine ? takeRoutine() : Expected<void>(tl::unexpected(kept.error()));
+    }
+
+    /// Of the integers that are asked for; 0 where no document computes in them.
+    [[nodiscard]] int routineBits() const {
+        return m_arithmetic == CodeArithmetic::Int64 ? 64 : m_arithmetic == CodeArithmetic::Int32 ? 32 : 0;
+    }
+
+    Expected<void> takeRoutine() {
+        const auto refuseFor = [&](const std::string& other, const std::string& why) {
+            return fail(ErrorCode::Unsupported, "arithmetic", std::string(arithmeticName(m_arithmetic)),
+                        other + ": " + why);
+        };
+        const auto tail = WholeTail::of(*m_code.formula, m_code.formula->root());
+        if (!tail)
+            return refuseFor(
+                "float or double",
+                "what the part's integer routine comes to takes more than sums and factors to the reading");
+        if (!tail->isRising())
+            return refuseFor("float or double", "the correction rises and falls over what the part's routine can give");
+        if (const int widest = widestWhole(*m_code.formula, tail->node()); widest > routineBits())
+            return refuseFor(fmt::format("int{0}, float or double", widest),
+                             fmt::format("the routine of the part's document needs {} bits", widest));
+        m_isWhole = false;
+        m_code.tail = tail;
         return {};
     }
 

@@ -2,6 +2,7 @@
 
 #include "handover/formula_code.h"
 #include "handover/gauge_code.h"
+#include "handover/whole_tail.h"
 
 namespace fg {
 
@@ -73,6 +74,8 @@ struct DeviceCode {
         [[nodiscard]] JoinedInput inSteps(const JoinedInput& input) const;
     };
     std::optional<OneNumber> one;
+    /// In integers that the part's document has a routine for: where the routine ends. Of `formula`.
+    std::optional<WholeTail> tail;
     bool hasWrapped = false;  ///< an integer of the routine may not fit its width for some bytes: it has to wrap
     CodeError error;          ///< of the arithmetic, in the unit; `checked` are the frames with a value
     std::string atFrame;      ///< bytes of the worst, without calibration
@@ -81,8 +84,8 @@ struct DeviceCode {
 inline constexpr int kProofFrames = 100'000;
 
 /// Errors: Unsupported for a part whose decoder decides by more than its formula records (the frame that shows it is
-/// named), and for an integer arithmetic where the part's document has no routine for it and the reading follows from
-/// more than one number.
+/// named), and for an integer arithmetic where the part's document has no routine for it, or a wider one, and the
+/// reading follows from more than one number.
 [[nodiscard]] Expected<DeviceCode> deviceCodeOf(const DigitalPath& path, const GaugeSpec& spec, const Unit& unit,
                                                 CodeArithmetic arithmetic);
 

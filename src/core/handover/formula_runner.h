@@ -12,7 +12,11 @@ template <class Real>
 class FormulaRunner {
   public:
     explicit FormulaRunner(const FormulaCode& code)
-        : m_code(code), m_values(code.recording().size()), m_stamps(code.recording().size()) {}
+        : m_code(code),
+          m_values(code.recording().size()),
+          m_wholes(code.recording().size()),
+          m_stamps(code.recording().size()),
+          m_wholeStamps(code.recording().size()) {}
 
     /// Every input is this value: the raw code.
     [[nodiscard]] double operator()(double input) {
@@ -47,9 +51,17 @@ class FormulaRunner {
         return m_values[i] = value;
     }
 
-    /// An integer, in 64 bits; what does not fit its own width wraps and is told.
+    /// An integer, in 64 bits.
     [[nodiscard]] std::int64_t wholeOf(std::int32_t index) {
-        const Node& node = m_code.at(index);
+        const auto i = static_cast<std::size_t>(index);
+        const std::uint64_t now = m_code.isInside(index) ? m_inner : m_outer;
+        if (m_wholeStamps[i] == now) return m_wholes[i];
+        const std::int64_t whole = computeWhole(index, m_code.at(index));
+        m_wholeStamps[i] = m_code.isInside(index) ? m_inner : m_outer;
+        return m_wholes[i] = whole;
+    }
+    /// What does not fit its own width wraps and is told.
+    [[nodiscard]] std::int64_t computeWhole(std::int32_t index, const Node& node) {
         const std::int32_t a = node.operands[0], b = node.operands[1];
         if (node.bits == 0) return static_cast<std::int64_t>(valueOf(index));
         std::int64_t value = 0;
@@ -155,13 +167,11 @@ class FormulaRunner {
                 m_isRefused = true;
                 return std::numeric_limits<Real>::quiet_NaN();
             case Op::Less:
-                return Real(x() < y());
             case Op::LessEqual:
-                return Real(x() <= y());
-            case Op::Differs: {
-                const Real left = x(), right = y();
-                return Real(left < right || right < left);
-            }
+            case Op::Differs:
+                // Whole numbers are compared as what they are, also with a number of the formula.
+                if (isExact(a) && isExact(b)) return Real(compared(node.op, exactOf(a), exactOf(b)));
+                return Real(compared(node.op, x(), y()));
             case Op::And:
                 return Real(x() != 0 && y() != 0);
             case Op::IsInfinite:
@@ -177,6 +187,18 @@ class FormulaRunner {
                 break;
         }
         return std::numeric_limits<Real>::quiet_NaN();
+    }
+
+    [[nodiscard]] bool isExact(std::int32_t index) const {
+        return m_code.at(index).bits != 0 || m_code.at(index).op == Op::Constant;
+    }
+    [[nodiscard]] double exactOf(std::int32_t index) {
+        return m_code.at(index).bits != 0 ? static_cast<double>(wholeOf(index)) : m_code.at(index).value;
+    }
+    template <class Number>
+    [[nodiscard]] static bool compared(Op op, Number left, Number right) {
+        if (op == Op::Differs) return left < right || right < left;
+        return op == Op::Less ? left < right : left <= right;
     }
 
     /// A body with its own argument.
@@ -219,7 +241,8 @@ class FormulaRunner {
 
     const FormulaCode& m_code;
     std::vector<Real> m_values;
-    std::vector<std::uint64_t> m_stamps;
+    std::vector<std::int64_t> m_wholes;
+    std::vector<std::uint64_t> m_stamps, m_wholeStamps;
     std::uint64_t m_stamp = 0, m_outer = 0, m_inner = 0;
     Real m_input = 0, m_unknown = 0;
     std::span<const double> m_inputs;

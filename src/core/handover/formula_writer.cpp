@@ -3,6 +3,7 @@
 #include "devices/tracer.h"
 
 #include <fmt/format.h>
+#include <cmath>
 
 namespace fg {
 namespace {
@@ -25,6 +26,26 @@ FormulaText FormulaWriter::write() {
     m_text.result = isName ? result.text : named(m_code.root(), "reading", result.text, "").text;
     m_text.body = std::move(m_out);
     return std::move(m_text);
+}
+
+FormulaText FormulaWriter::writeWhole(const WholeTail& tail) {
+    m_isWhole = true;
+    m_indent = "    ";
+    refuseTail(m_code.root());
+    const Piece result = pieceOf(tail.node());
+    const bool isName = result.binding == kTight && identifierOf(result.text) == result.text;
+    m_text.result = isName ? result.text : named(tail.node(), "whole", result.text, "").text;
+    m_text.body = std::move(m_out);
+    return std::move(m_text);
+}
+
+/// What the steps from a whole number to the reading refuse, as lines before the number is used.
+void FormulaWriter::refuseTail(std::int32_t index) {
+    const Node& node = m_code.at(index);
+    if (node.bits != 0) return;
+    if (node.op == Op::Refuse) refuseUnless(node);
+    for (const std::size_t k : {0U, 1U})
+        if (node.operands[k] >= 0 && !(node.op == Op::Refuse && k == 1)) refuseTail(node.operands[k]);
 }
 
 void FormulaWriter::line(const std::string& text) { m_out += m_indent + text + "\n"; }
@@ -106,12 +127,14 @@ FormulaWriter::Piece FormulaWriter::wholeOperation(std::int32_t index, const Nod
         case Op::Divide:
             // A routine looks before it divides; where it does so is not recorded.
             if (isC()) {
-                const Node& by = m_code.at(b);
-                if (by.op != Op::Constant)
+                if (m_code.at(b).op != Op::Constant)
                     line(fmt::format("if ({} == 0) {}", pieceOf(b).text,
                                      m_isNested ? "return NAN;" : "return FG_NO_VALUE;"));
                 return two("/", kTimes, kMinus, kTimes);
             }
+            // Among real numbers the division itself tells.
+            if (m_isWhole && m_code.at(b).op != Op::Constant)
+                line(fmt::format("if {} == 0: return (FG_NO_VALUE, None)", pieceOf(b).text));
             if (m_helpers.insert("divide").second)
                 m_text.functions +=
                     "\ndef fg_divide(a, b):  # cut towards 0\n    q = abs(a) // abs(b)\n"
@@ -195,15 +218,16 @@ FormulaWriter::Piece FormulaWriter::pieceOf(std::int32_t index) {
         default:
             break;
     }
-    const Piece piece = node.bits != 0 ? wholeOperation(index, node) : operationOf(index, node);
     const bool isCondition = node.op == Op::Less || node.op == Op::Differs || node.op == Op::LessEqual ||
                              node.op == Op::And || node.op == Op::IsInfinite;
+    if (m_isWhole && node.bits == 0 && !isCondition) m_text.hasReal = true;
+    const Piece piece = node.bits != 0 ? wholeOperation(index, node) : operationOf(index, node);
     if (m_code.usesOf(index) < 2 || piece.binding == kTight || isCondition) return piece;
     return named(index, "part", piece.text, "");
 }
 
 FormulaWriter::Piece FormulaWriter::operationOf(std::int32_t index, const Node& node) {
-    const std::int32_t a = node.operands[0], b = node.operands[1], c = node.operands[2];
+    const std::int32_t a = node.operands[0], b = node.operands[1];
     const auto call = [&](std::string_view name) {
         return Piece{fmt::format("{}({})", function(name), realOf(a).text), kTight};
     };
@@ -248,28 +272,18 @@ FormulaWriter::Piece FormulaWriter::operationOf(std::int32_t index, const Node& 
         case Op::Max:
             return pair("fmax", "max");
         case Op::Less:
-            return two("<", kPlus, kPlus, kCompare);
         case Op::LessEqual:
-            return two("<=", kPlus, kPlus, kCompare);
         case Op::Differs:
-            return two("!=", kPlus, kPlus, kCompare);
+            return comparisonOf(node);
         case Op::And:
             return two(isC() ? "&&" : "and", kCompare, kCompare, kAnd);
         case Op::IsInfinite:
             return {fmt::format("{}({})", isC() ? "isinf" : "math.isinf", pieceOf(a).text), kTight};
         case Op::Select:
             return branchOf(node);
-        case Op::Refuse: {
-            const std::string condition = pieceOf(c).text;
-            const std::string status = node.name == kNotReady ? "FG_BUSY" : "FG_NO_VALUE";
-            const std::string refusal = isC() ? (m_isNested ? "return NAN;" : "return " + status + ";")
-                                              : (m_isNested ? "return float('nan')" : "return (" + status + ", None)");
-            if (isC())
-                line(fmt::format("if (!({})) {}", condition, refusal));
-            else
-                line(fmt::format("if not ({}): {}", condition, refusal));
+        case Op::Refuse:
+            refuseUnless(node);
             return realOf(a);
-        }
         case Op::Solve:
             return solveOf(index, node);
         case Op::Call:
@@ -279,6 +293,72 @@ FormulaWriter::Piece FormulaWriter::operationOf(std::int32_t index, const Node& 
         default:
             return pieceOf(a);
     }
+}
+
+void FormulaWriter::refuseUnless(const Node& refusal) {
+    const std::string condition = pieceOf(refusal.operands[2]).text;
+    const std::string status = refusal.name == kNotReady ? "FG_BUSY" : "FG_NO_VALUE";
+    const std::string back = isC() ? (m_isNested ? "return NAN;" : "return " + status + ";")
+                                   : (m_isNested ? "return float('nan')" : "return (" + status + ", None)");
+    line(isC() ? fmt::format("if (!({})) {}", condition, back) : fmt::format("if not ({}): {}", condition, back));
+}
+
+std::optional<FormulaWriter::Piece> FormulaWriter::boundOf(std::int32_t whole, const char* sign, double bound) {
+    constexpr double kExact = 9007199254740992.0;
+    // C would turn a negative bound of an unsigned number into a large one.
+    if (!(std::abs(bound) < kExact) || (isC() && m_code.at(whole).bits < 0 && bound < 0)) return std::nullopt;
+    const bool isUnsigned = m_code.at(whole).bits < 0;
+    return Piece{fmt::format("{} {} {}", wholeInside(whole, kPlus), sign,
+                             wholeText(static_cast<std::int64_t>(bound), m_language, isUnsigned)),
+                 kCompare};
+}
+
+/// Whole numbers are compared as what they are: a float would round them, and tell two apart that are not, or not two
+/// that are.
+FormulaWriter::Piece FormulaWriter::comparisonOf(const Node& node) {
+    const std::int32_t a = node.operands[0], b = node.operands[1];
+    const Node &left = m_code.at(a), &right = m_code.at(b);
+    const bool isLess = node.op == Op::Less, isDiffering = node.op == Op::Differs;
+    const char* sign = isLess ? "<" : isDiffering ? "!=" : "<=";
+    const auto two = [&](const std::string& first, const std::string& second) {
+        return Piece{fmt::format("{} {} {}", first, sign, second), kCompare};
+    };
+    if (left.bits != 0 && right.bits != 0) {
+        const bool isMixed = isC() && (left.bits < 0) != (right.bits < 0);
+        const std::string cast = isMixed ? "(int64_t)" : "";
+        const int needed = isMixed ? kTight : kPlus;
+        const std::string first = wholeInside(a, needed), second = wholeInside(b, needed);
+        return two(cast + first, cast + second);
+    }
+    const auto isNumber = [](const Node& side) { return side.bits == 0 && side.op == Op::Constant; };
+    if (isNumber(left) != isNumber(right)) {
+        // The number to the right: "c <= x" is "x >= c".
+        const bool isTurned = isNumber(left);
+        const std::int32_t side = isTurned ? b : a;
+        const double bound = (isTurned ? left : right).value;
+        const auto tail = m_code.at(side).bits != 0 || m_isWhole ? WholeTail::of(m_code, side) : std::nullopt;
+        std::optional<Piece> whole;
+        if (tail && m_code.at(side).bits != 0) {
+            const double below = std::floor(bound), above = std::ceil(bound);
+            if (isDiffering && below == bound)
+                whole = boundOf(side, "!=", bound);
+            else if (!isDiffering && isTurned)
+                whole = isLess ? boundOf(side, ">", below) : boundOf(side, ">=", above);
+            else if (!isDiffering)
+                whole = isLess ? boundOf(side, "<", above) : boundOf(side, "<=", below);
+        } else if (tail && !isDiffering && tail->isRising()) {
+            // "c <= x" holds from the first number on that is past c; "x <= c" before the first that is beyond it.
+            const bool rises = *tail->isRising();
+            const bool isFrom = isTurned == rises;
+            const std::int64_t first = tail->firstPast(bound, isTurned == rises ? isLess : !isLess);
+            whole = isFrom ? boundOf(tail->node(), ">=", static_cast<double>(first))
+                           : boundOf(tail->node(), "<=", static_cast<double>(first - 1));
+        }
+        if (whole) return *whole;
+    }
+    if (m_isWhole) m_text.hasReal = true;
+    const std::string first = inside(a, kPlus), second = inside(b, kPlus);
+    return two(first, second);
 }
 
 /// Both sides stand in blocks of their own, so that only the one that holds is computed.

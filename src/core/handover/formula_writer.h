@@ -2,6 +2,7 @@
 
 #include "handover/code_text.h"
 #include "handover/formula_code.h"
+#include "handover/whole_tail.h"
 
 #include <map>
 
@@ -13,6 +14,7 @@ struct FormulaText {
     std::string functions;  ///< that the body calls; tables among them
     std::string body;       ///< statements, indented by four blanks
     std::string result;     ///< what the body comes to
+    bool hasReal = false;   ///< of writeWhole(): something of it is no whole number, and the text not to be used
     std::size_t bytes = 0;  ///< of the constants and tables
 };
 
@@ -29,6 +31,9 @@ class FormulaWriter {
     /// Signed integers wrap as on every machine, though C leaves it open.
     void letWrap(bool isWrapping) { m_isWrapping = isWrapping; }
     [[nodiscard]] FormulaText write();
+    /// The same up to the whole number that a tail begins with, in integers alone: what is refused by the real steps
+    /// behind a whole number is refused by that number.
+    [[nodiscard]] FormulaText writeWhole(const WholeTail& tail);
 
   private:
     struct Piece {
@@ -43,6 +48,11 @@ class FormulaWriter {
     [[nodiscard]] std::string wrapped(const std::string& text, int bits);
     [[nodiscard]] std::string wholeInside(std::int32_t index, int needed);
     [[nodiscard]] std::string typeOf(const Node& node) const;
+    [[nodiscard]] Piece comparisonOf(const Node& node);
+    /// A whole number against a bound; nothing where the text would mean something else in C.
+    [[nodiscard]] std::optional<Piece> boundOf(std::int32_t whole, const char* sign, double bound);
+    void refuseUnless(const Node& refusal);
+    void refuseTail(std::int32_t index);
     [[nodiscard]] Piece branchOf(const Node& node);
     [[nodiscard]] Piece solveOf(std::int32_t index, const Node& node);
     [[nodiscard]] Piece callOf(const Node& node);
@@ -73,7 +83,7 @@ class FormulaWriter {
     std::map<std::int32_t, std::string> m_tables;
     std::map<std::int32_t, std::string> m_inputNames;
     std::set<std::string> m_helpers;
-    bool m_isNested = false, m_hasTableFunction = false, m_isWrapping = false;
+    bool m_isNested = false, m_hasTableFunction = false, m_isWrapping = false, m_isWhole = false;
 };
 
 }  // namespace fg

@@ -9,6 +9,7 @@
 #include <fmt/format.h>
 #include <algorithm>
 #include <array>
+#include <bit>
 #include <cmath>
 
 namespace fg {
@@ -114,20 +115,49 @@ Expected<void> writeReal(const Gauge& gauge, const CodeWish& wish, const Reading
     return {};
 }
 
-/// Finds the whole numbers of `wish` that give `exact` over the codes of `range`.
-Expected<void> fitWhole(const CodeRange& range, const CodeWish& wish, const ReadingOfCode& exact, GaugeCode& code) {
+/// A whole number that is the value times `divisor`, as a result that is the value times `scale`: no more than a shift
+/// or a factor. Nothing where it takes a division.
+std::optional<IntegerForm> directForm(const CodeRange& range, std::int64_t divisor, std::int64_t scale, int width) {
+    IntegerForm form;
+    form.width = width, form.scale = scale, form.range = range;
+    form.shifts = {0};
+    if (scale % divisor == 0) {
+        form.numbers = {0, scale / divisor};
+        return form;
+    }
+    const std::int64_t by = divisor / scale;
+    if (by * scale != divisor || !std::has_single_bit(static_cast<std::uint64_t>(by))) return std::nullopt;
+    form.fraction = std::countr_zero(static_cast<std::uint64_t>(by));
+    form.numbers = {by / 2, 1};
+    return form;
+}
+
+bool isPowerOfTen(std::int64_t value) {
+    while (value >= 10 && value % 10 == 0) value /= 10;
+    return value == 1;
+}
+
+/// Finds the whole numbers of `wish` that give `exact` over the codes of `range`. `divisor`: by which the codes are
+/// divided where that is all; 0 otherwise.
+Expected<void> fitWhole(const CodeRange& range, const CodeWish& wish, const ReadingOfCode& exact, GaugeCode& code,
+                        std::int64_t divisor = 0) {
     const bool isTable = wish.arithmetic == CodeArithmetic::Table;
     // The largest result has to fit its own type.
     const double largest = std::max(std::abs(exact(range.first)), std::abs(exact(range.last)));
     const double most = std::ldexp(1.0, std::min(isTable ? 32 : widthOf(wish.arithmetic), 53) - 1) - 1;
     std::int64_t scale = codeScaleFor(code.wanted);
+    // What is there already is not rounded.
+    if (divisor > scale && isPowerOfTen(divisor)) scale = divisor;
     while (scale > 1 && largest * static_cast<double>(scale) > most) scale /= 10;
     if (largest > most)
         return fail(ErrorCode::Range, "--unit",
                     fmt::format("a result up to {} {}", plainNumber(largest, 6), code.unit->id),
                     fmt::format("a unit in which {} holds it, or a wider arithmetic", arithmeticName(wish.arithmetic)));
-    auto form = isTable ? searchTable(range, scale, code.wanted, exact)
-                        : searchPolynomial(range, scale, widthOf(wish.arithmetic), code.wanted, exact);
+    const int width = widthOf(wish.arithmetic);
+    auto form = divisor > 0 ? directForm(range, divisor, scale, width) : std::nullopt;
+    if (!form)
+        form = isTable ? searchTable(range, scale, code.wanted, exact)
+                       : searchPolynomial(range, scale, width, code.wanted, exact);
     if (!form)
         return fail(ErrorCode::Unsupported, "arithmetic",
                     isTable ? fmt::format("a table of more than {} entries", kMostEntries)
@@ -200,13 +230,51 @@ Expected<void> writeWholeDevice(const Gauge& gauge, const CodeWish& wish, const 
     return {};
 }
 
+/// A part whose document computes in whole numbers: its routine, and from its last number to the result.
+Expected<void> writeRoutine(const Gauge& gauge, const CodeWish& wish, const DeviceCode& device, GaugeCode& code) {
+    const WholeTail& tail = *device.tail;
+    const double low = code.unit->fromCanonical(gauge.spec().spanCanonical().low),
+                 high = code.unit->fromCanonical(gauge.spec().spanCanonical().high);
+    const bool rises = tail.isRising().value_or(true);
+    const double slack = 1e-9 * (high - low);
+    const std::int64_t first = tail.firstPast(rises ? low - slack : high + slack, false),
+                       last = tail.firstPast(rises ? high + slack : low - slack, true) - 1;
+    const std::string name(device.formula->at(tail.node()).name);
+    if (first >= last)
+        return fail(ErrorCode::Domain, "reading.span",
+                    fmt::format("{} … {} {}", plainNumber(low), plainNumber(high), code.unit->symbol),
+                    "a span of which the part's routine gives more than one number");
+    // A sum and a factor, as most are, need not be gone through step by step for each of millions of numbers.
+    const double begin = tail(first), slope = (tail(last) - begin) / static_cast<double>(last - first);
+    const auto straight = [begin, slope, first](std::int64_t at) {
+        return begin + slope * static_cast<double>(at - first);
+    };
+    const std::int64_t middle = first + (last - first) / 3;
+    const bool isStraight = std::abs(straight(middle) - tail(middle)) <= 1e-9 * code.wanted + 1e-13 * std::abs(high);
+    const ReadingOfCode exact =
+        isStraight ? ReadingOfCode(straight)
+                   : ReadingOfCode([formula = device.formula, tail](std::int64_t at) { return tail(at); });
+    const std::int64_t divisor = tail.divisor().value_or(0);
+    if (const auto fitted = fitWhole({first - 1, last + 1, first, last}, wish, exact, code, divisor); !fitted)
+        return fitted;
+    code.method = divisor > 0 && code.scale % divisor == 0
+                      ? "The integer routine of the part's document"
+                      : "The integer routine of the part's document, and a " + code.method;
+    // A factor of whole numbers adds nothing; what is left is the double that it was held against.
+    if (divisor > 0 && code.scale % divisor == 0) code.error.worst = code.error.mean = 0;
+    code.operations += device.formula->operations();
+    code.atFrame = fmt::format("{} = {}", name.empty() ? "the routine's result" : name, code.error.atCode);
+    code.checkedOver = "results of the routine";
+    return writeRoutineFiles(gauge, wish, device, code);
+}
+
 Expected<void> writeDevice(const Gauge& gauge, const CodeWish& wish, GaugeCode& code) {
     auto device = deviceCodeOf(*gauge.digital(), gauge.spec(), *code.unit, wish.arithmetic);
     if (!device) return tl::unexpected(device.error());
     if (device->one) return writeWholeDevice(gauge, wish, *device, code);
-    // The integer routines end in whole hundredths or 256ths, which the last step turns into the unit.
+    if (device->tail) return writeRoutine(gauge, wish, *device, code);
     code.gives = wish.arithmetic == CodeArithmetic::Float ? "float" : "double";
-    code.method = isReal(wish.arithmetic) ? "The part's formula" : "The integer routine of the part's document";
+    code.method = "The part's formula";
     code.operations = device->formula->operations();
     code.error = device->error;
     code.atFrame = device->atFrame;

@@ -69,7 +69,8 @@ class IntegerWriter {
             const std::string y = c.size() > 2 ? "y" : whole(c.back());
             const int shift = m_form.shifts[i];
             const std::int64_t half = shift > 0 ? std::int64_t{1} << (shift - 1) : 0;
-            const std::string sum = shifted(fmt::format("{} * x{}", y, plus(half)), shift) + plus(c[i]);
+            const std::string product = y == "1" ? "x" : y + " * x";
+            const std::string sum = shifted(product + plus(half), shift) + plus(c[i]);
             if (i > 0)
                 line(fmt::format("y = {}{}", cast(m_type, sum), end));
             else

@@ -125,6 +125,9 @@ Expected<DigitalPath> DigitalPath::build(const GaugeSpec& spec, const Catalogue&
     if (!options) return tl::unexpected(options.error());
     path.m_options = *options;
     path.m_quietOptions = options->withoutLines();
+    const auto frame = FrameLayout::of(*part->device, path.m_options);
+    if (!frame) return tl::unexpected(frame.error());
+    path.m_frame = *frame;
     if (const std::string dump = spec.sensor.parameters.textOr("calibration", ""); !dump.empty()) {
         const auto read = readDump(dump);
         const auto calibration = read ? laidOut(*part->device, path.m_options, *read) : read;
@@ -172,10 +175,6 @@ RawData DigitalPath::withCalibration(const RawData& read) const {
         raw.add(read);
     }
     return raw;
-}
-
-Expected<RawData> DigitalPath::blocksOf(std::span<const std::uint8_t> frame) const {
-    return blocksOfFrame(*m_part->device, m_options, frame);
 }
 
 namespace {

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "catalogue/catalogue.h"
+#include "devices/frame_layout.h"
 #include "path/correction.h"
 #include "path/signal_path.h"
 
@@ -48,8 +49,8 @@ class DigitalPath final : public SignalPath {
 
     /// The gauge's calibration blocks under freshly read ones.
     [[nodiscard]] RawData withCalibration(const RawData& read) const;
-    /// A live frame cut into blocks; see blocksOfFrame().
-    [[nodiscard]] Expected<RawData> blocksOf(std::span<const std::uint8_t> frame) const;
+    /// A live frame cut into blocks; see FrameLayout.
+    [[nodiscard]] Expected<RawData> blocksOf(std::span<const std::uint8_t> frame) const { return m_frame.cut(frame); }
 
     [[nodiscard]] const DevicePart& part() const { return *m_part; }
     [[nodiscard]] const DeviceOptions& options() const { return m_options; }
@@ -73,6 +74,7 @@ class DigitalPath final : public SignalPath {
     std::string m_reading;
     Quantity m_quantity = Quantity::Temperature;
     RawData m_calibration;
+    FrameLayout m_frame;
     bool m_hasOwnCalibration = false;
     std::vector<FieldValue> m_settings;
     std::optional<unsigned> m_address;

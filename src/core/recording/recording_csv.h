@@ -9,6 +9,9 @@
 
 namespace fg {
 
+/// What begins the comment line with the description of a gauge, as JSON.
+inline constexpr std::string_view kGaugeComment = "# gauge: ";
+
 /// A recording as CSV (docs/recording-csv.md): comment lines with what it is and the gauges' descriptions, a header,
 /// one row for each time at which something was measured: the time, then for each gauge its raw value, its reading, and
 /// "at least" or "at most" where that is only a limit.

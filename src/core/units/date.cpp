@@ -1,6 +1,7 @@
 #include "units/date.h"
 
 #include <fmt/format.h>
+#include <array>
 #include <charconv>
 #include <chrono>
 #include <cmath>
@@ -128,21 +129,59 @@ void TimeWriter::append(std::int64_t micros, std::string& text) {
     text += 'Z';
 }
 
-std::optional<std::int64_t> TimeReader::read(std::string_view text) {
-    const bool isUsual = text.size() > kToTheSecond && text.back() == 'Z';
-    if (!isUsual) return microsOfTime(text);
-    const std::string_view second = text.substr(0, kToTheSecond);
-    if (!m_micros || std::memcmp(second.data(), m_before.data(), kToTheSecond) != 0) {
-        const auto micros = microsOfTime(second);
-        if (!micros || text[kToTheSecond - 3] != ':') return microsOfTime(text);
+namespace {
+
+/// A whole number of `Digits` digits at fixed places, as TimeWriter writes fractions; nothing for anything else.
+template <int Digits>
+std::optional<std::int64_t> digitsAt(const char* at) {
+    std::int64_t number = 0;
+    bool areDigits = true;
+    for (int i = 0; i < Digits; ++i) {
+        const int digit = at[i] - '0';
+        areDigits &= digit >= 0 && digit <= 9;
+        number = 10 * number + digit;
+    }
+    return areDigits ? std::optional(number) : std::nullopt;
+}
+
+/// memcmp() of all 19 characters as three of eight, which compilers write in place.
+bool isSameSecond(const char* a, const char* b) {
+    return std::memcmp(a, b, 8) == 0 && std::memcmp(a + 8, b + 8, 8) == 0 && std::memcmp(a + 11, b + 11, 8) == 0;
+}
+
+}  // namespace
+
+std::optional<std::int64_t> TimeReader::take(std::string_view& text) {
+    if (text.size() <= kToTheSecond) return {};
+    if (!m_micros || !isSameSecond(text.data(), m_before.data())) {
+        const std::string_view second = text.substr(0, kToTheSecond);
+        const auto micros = second[kToTheSecond - 3] == ':' ? microsOfTime(second) : std::nullopt;
+        if (!micros) return {};
         std::memcpy(m_before.data(), second.data(), kToTheSecond);
         m_micros = *micros;
     }
-    std::string_view rest = text.substr(kToTheSecond);
-    if (rest == "Z") return m_micros;
-    if (!takeSign(rest, ".,")) return microsOfTime(text);
-    const std::int64_t fraction = takeFraction(rest);
-    return rest == "Z" ? std::optional(*m_micros + fraction) : std::nullopt;
+    constexpr std::size_t kThousandths = 3, kMillionths = 6;
+    const std::string_view rest = text.substr(kToTheSecond);
+    std::size_t length = 0;
+    std::optional<std::int64_t> fraction = 0;
+    if (rest.front() == '.') {
+        const auto endsAt = [&](std::size_t digits) { return rest.size() > digits + 1 && rest[digits + 1] == 'Z'; };
+        if (endsAt(kThousandths)) {
+            length = kThousandths + 1, fraction = digitsAt<kThousandths>(rest.data() + 1);
+            if (fraction) *fraction *= 1000;
+        } else if (endsAt(kMillionths)) {
+            length = kMillionths + 1, fraction = digitsAt<kMillionths>(rest.data() + 1);
+        }
+    }
+    if (!fraction || rest[length] != 'Z') return {};
+    text = rest.substr(length + 1);
+    return *m_micros + *fraction;
+}
+
+std::optional<std::int64_t> TimeReader::read(std::string_view text) {
+    std::string_view rest = text;
+    const auto usual = take(rest);
+    return usual && rest.empty() ? usual : microsOfTime(text);
 }
 
 std::string dateOfDays(double days) {

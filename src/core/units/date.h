@@ -33,6 +33,9 @@ class TimeWriter {
 class TimeReader {
   public:
     [[nodiscard]] std::optional<std::int64_t> read(std::string_view text);
+    /// The time that begins the text, taken off it: written as TimeWriter does, with a "Z" behind it. Nothing for any
+    /// other, which read() may know; the text is as it was then.
+    [[nodiscard]] std::optional<std::int64_t> take(std::string_view& text);
 
   private:
     static constexpr std::size_t kToTheSecond = 19;  // "2026-11-27T17:55:58"

@@ -1,5 +1,6 @@
 #include "circuits/circuit_pen.h"
 #include "paint/number_painter.h"
+#include "paint/text_painter.h"
 #include "theme/theme.h"
 #include "widgets/text.h"
 
@@ -52,7 +53,7 @@ void CircuitPen::variableResistor(double x, double top, double bottom, const QSt
     strokes();
     m_painter.drawPolyline(QPolygonF({at(x - 24, bottom + 2), at(x - 14, bottom + 2), at(x + 16, top - 6)}));
     m_painter.setFont(Theme::instance().text(13));
-    m_painter.drawText(at(x + 17, top - 5), dependence);
+    paintText(m_painter, at(x + 17, top - 5), dependence);
 }
 
 void CircuitPen::tiltedResistor(double x, double y, double degrees, const QString& dependence) {
@@ -66,7 +67,7 @@ void CircuitPen::tiltedResistor(double x, double y, double degrees, const QStrin
     m_painter.restore();
     m_painter.setFont(Theme::instance().text(12));
     m_painter.setPen(colours().ink2);
-    m_painter.drawText(QRectF(at(x - 12, y - 8), at(x + 12, y + 8)), Qt::AlignCenter, dependence);
+    paintText(m_painter, QRectF(at(x - 12, y - 8), at(x + 12, y + 8)), Qt::AlignCenter, dependence);
 }
 
 void CircuitPen::capacitor(double x, double y) {
@@ -91,15 +92,13 @@ void CircuitPen::box(const QRectF& design, const QString& title, const QString& 
     m_painter.setBrush(colours().field);
     m_painter.drawRect(area);
     m_painter.setFont(Theme::instance().text(12, true));
-    const int room = static_cast<int>(area.width()) - 6;
+    const double room = area.width() - 6;
     const double lift = below.isEmpty() ? 0 : px(10);
-    m_painter.drawText(area.translated(0, -lift), Qt::AlignCenter,
-                       m_painter.fontMetrics().elidedText(title, Qt::ElideRight, room));
+    paintText(m_painter, area.translated(0, -lift), Qt::AlignCenter, fittedText(m_painter.font(), title, room));
     if (below.isEmpty()) return;
     m_painter.setFont(Theme::instance().text(12));
     m_painter.setPen(colours().ink2);
-    m_painter.drawText(area.translated(0, lift), Qt::AlignCenter,
-                       m_painter.fontMetrics().elidedText(below, Qt::ElideRight, room));
+    paintText(m_painter, area.translated(0, lift), Qt::AlignCenter, fittedText(m_painter.font(), below, room));
 }
 
 void CircuitPen::amplifier(const QRectF& design, const QString& gain) {
@@ -111,7 +110,7 @@ void CircuitPen::amplifier(const QRectF& design, const QString& gain) {
     m_painter.setBrush(Qt::NoBrush);
     m_painter.drawPolygon(QPolygonF({corner, corner + QPointF(px(12), px(6)), corner + QPointF(0, px(12))}));
     m_painter.setFont(Theme::instance().text(12));
-    m_painter.drawText(area.adjusted(px(4), px(16), -px(4), 0), Qt::AlignCenter, gain);
+    paintText(m_painter, area.adjusted(px(4), px(16), -px(4), 0), Qt::AlignCenter, gain);
 }
 
 void CircuitPen::converter(double x, double y, const QString& letter, const QString& codeText) {
@@ -123,11 +122,11 @@ void CircuitPen::converter(double x, double y, const QString& letter, const QStr
     m_painter.drawRect(area);
     m_painter.drawLine(area.bottomLeft(), area.topRight());
     m_painter.setFont(Theme::instance().text(14, true));
-    m_painter.drawText(area.adjusted(px(7), px(4), 0, 0), Qt::AlignLeft | Qt::AlignTop, letter);
-    m_painter.drawText(area.adjusted(0, 0, -px(7), -px(4)), Qt::AlignRight | Qt::AlignBottom, QStringLiteral("#"));
+    paintText(m_painter, area.adjusted(px(7), px(4), 0, 0), Qt::AlignLeft | Qt::AlignTop, letter);
+    paintText(m_painter, area.adjusted(0, 0, -px(7), -px(4)), Qt::AlignRight | Qt::AlignBottom, QStringLiteral("#"));
     m_painter.setFont(Theme::instance().text(14));
-    m_painter.drawText(QRectF(area.left() - px(64), area.top() - px(24), area.width() + px(80), px(20)),
-                       Qt::AlignRight | Qt::AlignVCenter, codeText);
+    paintText(m_painter, QRectF(area.left() - px(64), area.top() - px(24), area.width() + px(80), px(20)),
+              Qt::AlignRight | Qt::AlignVCenter, codeText);
 }
 
 void CircuitPen::current(double x, double top, double bottom, const NumberText& value) {
@@ -145,17 +144,17 @@ void CircuitPen::current(double x, double top, double bottom, const NumberText& 
 void CircuitPen::caption(double x, double y, const QString& text, const QString& more) {
     m_painter.setFont(Theme::instance().caption());
     m_painter.setPen(colours().ink2);
-    m_painter.drawText(at(x, y), text);
+    paintText(m_painter, at(x, y), text);
     if (more.isEmpty()) return;
-    const double after = m_painter.fontMetrics().horizontalAdvance(text) + px(7);
+    const double after = textWidth(m_painter.font(), text) + px(7);
     m_painter.setFont(Theme::instance().text(12));
-    m_painter.drawText(at(x, y) + QPointF(after, 0), more);
+    paintText(m_painter, at(x, y) + QPointF(after, 0), more);
 }
 
 void CircuitPen::text(double x, double y, const QString& text) {
     m_painter.setFont(Theme::instance().text(13));
     m_painter.setPen(colours().ink2);
-    m_painter.drawText(at(x, y), text);
+    paintText(m_painter, at(x, y), text);
 }
 
 void CircuitPen::wrapped(const QRectF& design, const QString& text) {

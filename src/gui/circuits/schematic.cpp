@@ -6,6 +6,7 @@
 #include "widgets/text.h"
 
 #include <algorithm>
+#include <cstring>
 #include <QPainter>
 #include <QPaintEvent>
 #include <QShortcut>
@@ -31,8 +32,8 @@ QRect differenceOf(const QImage& before, const QImage& now) {
     for (int y = 0; y < now.height(); ++y) {
         const auto* a = reinterpret_cast<const QRgb*>(before.constScanLine(y));
         const auto* b = reinterpret_cast<const QRgb*>(now.constScanLine(y));
+        if (std::memcmp(a, b, static_cast<std::size_t>(now.width()) * sizeof(QRgb)) == 0) continue;
         const auto first = std::mismatch(a, a + now.width(), b).first - a;
-        if (first == now.width()) continue;
         auto last = static_cast<std::ptrdiff_t>(now.width());
         while (a[last - 1] == b[last - 1]) --last;
         changed |= QRect(QPoint(static_cast<int>(first), y), QPoint(static_cast<int>(last) - 1, y));

@@ -2,6 +2,7 @@
 
 #include "paint/marks.h"
 #include "paint/number_painter.h"
+#include "paint/text_painter.h"
 #include "theme/theme.h"
 
 #include <cmath>
@@ -53,7 +54,7 @@ void BudgetTable::paintEvent(QPaintEvent*) {
     paintRule(painter, 0, width(), 0, p.rule);
     painter.setFont(Theme::instance().caption());
     painter.setPen(p.ink2);
-    painter.drawText(QPointF(left, px(20)), tr("Budget"));
+    paintText(painter, QPointF(left, px(20)), tr("Budget"));
     const Budget* budget = this->budget();
     if (!budget) {
         painter.setFont(Theme::instance().text(12));
@@ -65,12 +66,12 @@ void BudgetTable::paintEvent(QPaintEvent*) {
     const QString symbol = QString::fromUtf8(unit.symbol.data());
     const RoundedReading at = roundedReading(budget->at, budget->expanded, unit);
     painter.setFont(Theme::instance().text(12));
-    painter.drawText(QRectF(left, px(6), right - left, px(18)), Qt::AlignRight | Qt::AlignVCenter,
-                     tr("at %1, in %2").arg(QString::fromStdString(at.value.joined()), symbol));
+    paintText(painter, QRectF(left, px(6), right - left, px(18)), Qt::AlignRight | Qt::AlignVCenter,
+              tr("at %1, in %2").arg(QString::fromStdString(at.value.joined()), symbol));
 
     const double shareX = right, standardX = right - px(46), limitX = right - px(98);
     const auto head = [&](double x, const QString& text, Qt::Alignment align) {
-        painter.drawText(QRectF(left, px(28), x - left, px(18)), align | Qt::AlignVCenter, text);
+        paintText(painter, QRectF(left, px(28), x - left, px(18)), align | Qt::AlignVCenter, text);
     };
     head(right, tr("Contribution"), Qt::AlignLeft);
     head(limitX, tr("Limits"), Qt::AlignRight);
@@ -98,16 +99,15 @@ void BudgetTable::paintEvent(QPaintEvent*) {
         painter.setFont(Theme::instance().text(13));
         painter.setPen(p.ink);
         const double room = limitX - numberWidth(limitText, {}, quiet) - px(8) - left;
-        painter.drawText(QPointF(left, y), painter.fontMetrics().elidedText(QString::fromStdString(line.label),
-                                                                            Qt::ElideRight, static_cast<int>(room)));
+        paintText(painter, QPointF(left, y), fittedText(painter.font(), QString::fromStdString(line.label), room));
         y += px(kBudgetRow);
     }
     y -= px(14);
     paintRule(painter, left, right, y + px(2), p.ink2);
     painter.setFont(Theme::instance().text(13, true));
     painter.setPen(p.ink);
-    painter.drawText(QPointF(left, y + px(22)),
-                     tr("Expanded to 95 %, k = %1").arg(qs(fixedDigits(budget->coverage(), 2))));
+    paintText(painter, QPointF(left, y + px(22)),
+              tr("Expanded to 95 %, k = %1").arg(qs(fixedDigits(budget->coverage(), 2))));
     NumberStyle strong;
     strong.size = 17;
     strong.bold = true;

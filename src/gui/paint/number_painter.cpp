@@ -1,5 +1,6 @@
 #include "paint/number_painter.h"
 
+#include "paint/text_painter.h"
 #include "theme/theme.h"
 
 #include <algorithm>
@@ -65,8 +66,7 @@ double numberWidth(const QString& digits, const QString& unit, const NumberStyle
     DigitFace& face = faceOf(Theme::instance().digits(style.size, style.bold));
     double width = 0;
     for (const QChar c : digits) width += face.cellOf(c).advance;
-    if (!unit.isEmpty())
-        width += px(kUnitGap) + QFontMetricsF(Theme::instance().text(unitSize(style))).horizontalAdvance(unit);
+    if (!unit.isEmpty()) width += px(kUnitGap) + textWidth(Theme::instance().text(unitSize(style)), unit);
     return width;
 }
 
@@ -101,8 +101,8 @@ double paintNumber(QPainter& painter, QPointF at, const QString& digits, const Q
         x += px(kUnitGap);
         painter.setFont(Theme::instance().text(unitSize(style)));
         painter.setPen(style.unitInk.isValid() ? style.unitInk : colours().ink2);
-        painter.drawText(QPointF(x, at.y()), unit);
-        x += QFontMetricsF(painter.font()).horizontalAdvance(unit);
+        paintText(painter, QPointF(x, at.y()), unit);
+        x += textWidth(painter.font(), unit);
     }
     return x - at.x();
 }

@@ -1,6 +1,7 @@
 #include "path_strip/stage_tile.h"
 #include "paint/marks.h"
 #include "paint/number_painter.h"
+#include "paint/text_painter.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
 #include "widgets/text.h"
@@ -101,7 +102,7 @@ QString StageTile::note(const GaugeView& view) const {
     if (!value.problem.empty()) return tr("No value");
     if (hasExamples(view)) {
         const QString whole = tr("example value, not yours");
-        const bool fits = QFontMetrics(Theme::instance().text(12)).horizontalAdvance(whole) <= width() - px(16);
+        const bool fits = textWidth(Theme::instance().text(12), whole) <= width() - px(16);
         return fits ? whole : tr("example, not yours");
     }
     if (value.clip != Clip::None && m_stage != Stage::Reading) return clipNote(value, false);
@@ -123,8 +124,7 @@ QString StageTile::note(const GaugeView& view) const {
 QFont StageTile::titleFont() const {
     QFont font = Theme::instance().caption();
     const double room = width() - px(10) - px(8);
-    while (font.pixelSize() > 12 && QFontMetricsF(font).horizontalAdvance(title()) > room)
-        font.setPixelSize(font.pixelSize() - 1);
+    while (font.pixelSize() > 12 && textWidth(font, title()) > room) font.setPixelSize(font.pixelSize() - 1);
     return font;
 }
 
@@ -134,9 +134,9 @@ void StageTile::paintCorner(QPainter& painter, const GaugeView& view) const {
     const double right = width() - px(10);
     painter.setFont(Theme::instance().text(12));
     const Evaluation* evaluation = view.evaluation();
-    const double captionEnd = px(10) + QFontMetricsF(titleFont()).horizontalAdvance(title()) + px(4);
+    const double captionEnd = px(10) + textWidth(titleFont(), title()) + px(4);
     const auto fits = [&](const QString& text, double rightEdge) {
-        return rightEdge - QFontMetricsF(Theme::instance().text(12, true)).horizontalAdvance(text) > captionEnd;
+        return rightEdge - textWidth(Theme::instance().text(12, true), text) > captionEnd;
     };
     const bool isEntry = evaluation && evaluation->entry.stage == m_stage;
     const QRectF mark(right - px(13), y - px(11), px(13), px(13));
@@ -152,8 +152,8 @@ void StageTile::paintCorner(QPainter& painter, const GaugeView& view) const {
         painter.setFont(Theme::instance().text(12, true));
         painter.setPen(p.ink);
         if (fits(tr("pin"), mark.left() - px(4)))
-            painter.drawText(QRectF(0, mark.top() - 2, mark.left() - px(4), mark.height() + 4),
-                             Qt::AlignRight | Qt::AlignVCenter, tr("pin"));
+            paintText(painter, QRectF(0, mark.top() - 2, mark.left() - px(4), mark.height() + 4),
+                      Qt::AlignRight | Qt::AlignVCenter, tr("pin"));
     } else if (isEntry && view.isStale()) {
         paintSeverity(painter, Severity::Doubt, mark);
     } else if (isEntry && view.origin() == Origin::Live) {
@@ -165,12 +165,12 @@ void StageTile::paintCorner(QPainter& painter, const GaugeView& view) const {
         painter.drawEllipse(QRectF(mark.right() - px(9), hasRoom ? mark.top() + px(2.5) : px(23), px(8), px(8)));
         painter.setPen(p.ink);
         if (fits(tr("live"), mark.right() - px(13)))
-            painter.drawText(QRectF(0, mark.top() - 2, mark.right() - px(13), mark.height() + 4),
-                             Qt::AlignRight | Qt::AlignVCenter, tr("live"));
+            paintText(painter, QRectF(0, mark.top() - 2, mark.right() - px(13), mark.height() + 4),
+                      Qt::AlignRight | Qt::AlignVCenter, tr("live"));
     } else if (fits(QStringLiteral("^8"), right)) {
         painter.setPen(p.ink3);
-        painter.drawText(QRectF(0, mark.top() - 2, right, mark.height() + 4), Qt::AlignRight | Qt::AlignVCenter,
-                         QStringLiteral("^%1").arg(static_cast<int>(m_stage) + 1));
+        paintText(painter, QRectF(0, mark.top() - 2, right, mark.height() + 4), Qt::AlignRight | Qt::AlignVCenter,
+                  QStringLiteral("^%1").arg(static_cast<int>(m_stage) + 1));
     }
 }
 
@@ -178,20 +178,19 @@ void StageTile::paintBytes(QPainter& painter, const QString& bytes, const QColor
     // Two lines of pairs; what does not fit is told by its end.
     painter.setFont(Theme::instance().digits(13));
     painter.setPen(ink);
-    const int pairs = std::max(1, static_cast<int>((width() - px(18)) /
-                                                   painter.fontMetrics().horizontalAdvance(QStringLiteral("00 "))));
+    const int pairs =
+        std::max(1, static_cast<int>((width() - px(18)) / textWidth(painter.font(), QStringLiteral("00 "))));
     const QStringList all = bytes.split(QLatin1Char(' '));
     QStringList second = all.mid(pairs, pairs);
     if (all.size() > 2 * pairs) second.last() = QStringLiteral("…");
-    painter.drawText(QPointF(px(10), px(41)), all.mid(0, pairs).join(QLatin1Char(' ')));
-    painter.drawText(QPointF(px(10), px(57)), second.join(QLatin1Char(' ')));
+    paintText(painter, QPointF(px(10), px(41)), all.mid(0, pairs).join(QLatin1Char(' ')));
+    paintText(painter, QPointF(px(10), px(57)), second.join(QLatin1Char(' ')));
 }
 
 void StageTile::paintInputs(QPainter& painter, const QString& inputs, const QColor& ink) const {
     painter.setFont(Theme::instance().text(15));
     painter.setPen(ink);
-    painter.drawText(QPointF(px(10), px(48)),
-                     painter.fontMetrics().elidedText(inputs, Qt::ElideRight, width() - px(20)));
+    paintText(painter, QPointF(px(10), px(48)), fittedText(painter.font(), inputs, width() - px(20)));
 }
 
 void StageTile::paintValue(QPainter& painter, const GaugeView& view) const {
@@ -225,18 +224,18 @@ void StageTile::paintValue(QPainter& painter, const GaugeView& view) const {
         const QString coverage = view.budget() && !view.budget()->sensorStated ? tr("without the sensor") : tr("95 %");
         painter.setFont(Theme::instance().text(12));
         painter.setPen(p.ink2);
-        if (painter.fontMetrics().horizontalAdvance(coverage) + used + px(24) < width())
-            painter.drawText(QRectF(0, y - px(13), width() - px(10), px(17)), Qt::AlignRight | Qt::AlignVCenter,
-                             coverage);
+        if (textWidth(painter.font(), coverage) + used + px(24) < width())
+            paintText(painter, QRectF(0, y - px(13), width() - px(10), px(17)), Qt::AlignRight | Qt::AlignVCenter,
+                      coverage);
     } else if (!view.path() && view.budget() && !view.budget()->sensorStated) {
         painter.setFont(Theme::instance().text(12));
         painter.setPen(p.ink2);
-        painter.drawText(QPointF(px(10), y), tr("accuracy not stated"));
+        paintText(painter, QPointF(px(10), y), tr("accuracy not stated"));
     } else if (view.evaluation() && view.evaluation()->at(Stage::Reading).clip != Clip::None) {
         paintSeverity(painter, Severity::Fault, QRectF(px(10), y - px(11), px(13), px(13)));
         painter.setFont(Theme::instance().text(12, true));
         painter.setPen(p.ink);
-        painter.drawText(QPointF(px(29), y), clipNote(view.evaluation()->at(Stage::Reading), true) + tr(": clipped"));
+        paintText(painter, QPointF(px(29), y), clipNote(view.evaluation()->at(Stage::Reading), true) + tr(": clipped"));
     }
 }
 
@@ -256,7 +255,7 @@ void StageTile::paintEvent(QPaintEvent*) {
 
     painter.setFont(titleFont());
     painter.setPen(selected ? p.brass : p.ink2);
-    painter.drawText(QPointF(px(10), px(21)), title());
+    paintText(painter, QPointF(px(10), px(21)), title());
     paintCorner(painter, *view);
     if (!m_edit.isVisible()) paintValue(painter, *view);
 
@@ -268,11 +267,9 @@ void StageTile::paintEvent(QPaintEvent*) {
         painter.setPen(strong ? p.ink : p.ink2);
         const QRectF box(px(10), px(61), width() - px(16), height() - px(63));
         // The word "span" goes first where the numbers need its room.
-        const bool tooLong =
-            painter.fontMetrics().horizontalAdvance(below) > box.width() && below.startsWith(tr("span "));
+        const bool tooLong = textWidth(painter.font(), below) > box.width() && below.startsWith(tr("span "));
         if (tooLong) below = below.mid(tr("span ").size());
-        painter.drawText(box, Qt::AlignLeft | Qt::AlignTop,
-                         painter.fontMetrics().elidedText(below, Qt::ElideRight, static_cast<int>(box.width())));
+        paintText(painter, box, Qt::AlignLeft | Qt::AlignTop, fittedText(painter.font(), below, box.width()));
     }
     if (hasFocus()) {
         painter.setPen(QPen(p.ink, 1, Qt::DotLine));

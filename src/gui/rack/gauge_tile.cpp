@@ -2,6 +2,7 @@
 
 #include "paint/marks.h"
 #include "paint/number_painter.h"
+#include "paint/text_painter.h"
 #include "theme/theme.h"
 
 #include <algorithm>
@@ -56,7 +57,7 @@ void GaugeTile::paintState(QPainter& painter, const GaugeView& gauge) const {
         paintSeverity(painter, severity, QRectF(x, y - px(10), px(12), px(12)));
         painter.setFont(Theme::instance().text(12, true));
         painter.setPen(p.ink);
-        painter.drawText(QPointF(x + px(18), y), words);
+        paintText(painter, QPointF(x + px(18), y), words);
     };
     if (gauge.problem()) return marked(Severity::Fault, tr("Not complete"));
     if (!gauge.evaluation()) return marked(Severity::Fault, tr("No value"));
@@ -70,16 +71,17 @@ void GaugeTile::paintState(QPainter& painter, const GaugeView& gauge) const {
     if (gauge.origin() == Origin::Tried) {
         painter.setFont(Theme::instance().text(12, true));
         painter.setPen(p.ink);
-        painter.drawText(QPointF(x, y), tr("tried value"));
+        paintText(painter, QPointF(x, y), tr("tried value"));
         return;
     }
     painter.setFont(Theme::instance().text(12));
     painter.setPen(p.ink2);
     if (gauge.origin() == Origin::Example)
-        painter.drawText(QPointF(x, y), tr("no live value"));
+        paintText(painter, QPointF(x, y), tr("no live value"));
     else if (!text.uncertainty.empty())
-        painter.drawText(QPointF(x, y), QStringLiteral("± %1 %2").arg(QString::fromStdString(text.uncertainty),
-                                                                      QString::fromStdString(text.value.unit)));
+        paintText(painter, QPointF(x, y),
+                  QStringLiteral("± %1 %2").arg(QString::fromStdString(text.uncertainty),
+                                                QString::fromStdString(text.value.unit)));
 }
 
 void GaugeTile::paintEvent(QPaintEvent*) {
@@ -98,14 +100,14 @@ void GaugeTile::paintEvent(QPaintEvent*) {
 
     painter.setFont(Theme::instance().text(13, chosen));
     painter.setPen(p.ink);
-    const QString name = painter.fontMetrics().elidedText(QString::fromStdString(gauge->spec().name), Qt::ElideRight,
-                                                          width() - px(36) - px(26));
-    painter.drawText(QPointF(px(36), px(20)), name);
+    const QString name =
+        fittedText(painter.font(), QString::fromStdString(gauge->spec().name), width() - px(36) - px(26));
+    paintText(painter, QPointF(px(36), px(20)), name);
     painter.setFont(Theme::instance().text(12));
     painter.setPen(p.ink3);
     if (m_number <= 9)
-        painter.drawText(QRectF(0, px(8), width() - px(8), px(16)), Qt::AlignRight | Qt::AlignVCenter,
-                         QString::number(m_number));
+        paintText(painter, QRectF(0, px(8), width() - px(8), px(16)), Qt::AlignRight | Qt::AlignVCenter,
+                  QString::number(m_number));
 
     const ReadingText text = gauge->textAt(Stage::Reading);
     NumberStyle style;
