@@ -39,12 +39,12 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
     }
     const auto joined = t.whole<std::int32_t>("word", word->sbe16(0), *word, 0, 2, "high byte first, two's complement");
     const auto code = isShort ? t.step("code", joined >> 4) : joined;
-    if (isShort && joined.value() & 0xF)
+    if (isShort && !t.expectClear(*word, 1, {0, 1, 2, 3}))
         return fail(ErrorCode::Range, "conversion", word->hex(0, 2), "the lowest four bits 0 for 12 bits");
     const int full = isShort ? 2048 : 32768;
     const Recorded volt = t.step("U", code.real() * fullScale / double(full), "V");
     const bool isTop = code.value() == full - 1, isBottom = code.value() == -full;
-    if (isTop || isBottom)
+    if (!t.expect(differs(code.real(), full - 1.0) && differs(code.real(), -double(full))))
         t.fault("clipped", isTop ? "full scale: at least this" : "negative full scale: at most this");
     t.reading("voltage", Quantity::Voltage, volt, fullScale.value() / full,
               isTop      ? Bound::AtLeast

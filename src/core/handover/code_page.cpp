@@ -92,7 +92,9 @@ class CodePage {
         refuseFixed(device.fixed);
         std::map<std::int32_t, std::string> names;
         for (const JoinedInput& input : device.inputs) names[input.node] = addInput(input, device, real);
-        if (device.one) takeNumber(*device.one, names.begin()->second);
+        if (device.one)
+            for (const DeviceCode::OneNumber::Limit& limit : device.one->limits) refuseBeyond(limit, device, real);
+        if (device.one) takeNumber(*device.one, names.at(device.one->node));
         sign();
         return names;
     }
@@ -185,9 +187,21 @@ class CodePage {
         for (const CodeParameter& one : m_code.takes) blocks.push_back(one.name);
         const std::string name = m_names.fresh(input.name);
         const bool isWhole = device.one || device.formula->at(input.node).bits != 0;
-        m_before +=
-            joinedLine(device.one ? device.one->inSteps(input) : input, isWhole, name, blocks, m_wish.language, real);
+        m_before += joinedLine(device.one ? inSteps(input, stepOf(input)) : input, isWhole, name, blocks,
+                               m_wish.language, real);
         return name;
+    }
+
+    /// A number beside the one, where it says that there is nothing: on the sides on which it can.
+    void refuseBeyond(const DeviceCode::OneNumber::Limit& limit, const DeviceCode& device, CodeReal real) {
+        const JoinedInput steps = inSteps(limit.number, stepOf(limit.number));
+        double lowest = steps.rest, highest = steps.rest;
+        for (const InputBit& bit : steps.bits) (bit.weight < 0 ? lowest : highest) += bit.weight;
+        const std::string name = addInput(limit.number, device, real);
+        if (lowest < static_cast<double>(limit.least))
+            refuseIf(fmt::format("{} < {}", name, whole(limit.least)), "FG_NO_VALUE");
+        if (highest > static_cast<double>(limit.most))
+            refuseIf(fmt::format("{} > {}", name, whole(limit.most)), "FG_NO_VALUE");
     }
 
     /// The one number of a part stands where a converter's code does.

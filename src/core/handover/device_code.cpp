@@ -72,7 +72,7 @@ class DeviceProbe {
     }
 
     /// In whole numbers: those of the one number that the reading follows from, or the routine of the part's document.
-    Expected<void> chooseWhole(const DeviceFrames& frames) {
+    Expected<void> chooseWhole(DeviceFrames& frames) {
         if (m_arithmetic == CodeArithmetic::Float || m_arithmetic == CodeArithmetic::Double) return {};
         if (!m_isWhole) return takeRoutine();
         const DeviceCode before = m_code;

@@ -21,6 +21,11 @@ struct JoinedInput {
     double rest = 0;  ///< added to the sum
 };
 
+/// What the smallest bit of a number is worth.
+[[nodiscard]] double stepOf(const JoinedInput& input);
+/// The number in steps of that size, a whole one.
+[[nodiscard]] JoinedInput inSteps(JoinedInput input, double step);
+
 /// A bit that the decoder takes only as it is.
 struct FixedBit {
     std::size_t block = 0, byte = 0;
@@ -66,12 +71,18 @@ struct DeviceCode {
     /// In integers that the part's document has no routine for: the one number that the reading follows from, in its
     /// own steps, and the formula over it.
     struct OneNumber {
+        std::int32_t node = -1;
         double step = 1;
         std::int64_t least = 0, most = 0;
         std::vector<std::pair<std::int32_t, double>> others = {};  ///< inputs that only say whether there is a value,
                                                                    ///< with one that they take; see `fixed`
-        std::vector<std::string> settings = {};                    ///< of the part, taken as they are: "cfg = 3"
-        [[nodiscard]] JoinedInput inSteps(const JoinedInput& input) const;
+        /// Of those the ones that only have to lie between two ends, in their own steps.
+        struct Limit {
+            JoinedInput number;
+            std::int64_t least = 0, most = 0;
+        };
+        std::vector<Limit> limits = {};
+        std::vector<std::string> settings = {};  ///< of the part, taken as they are: "cfg = 3"
     };
     std::optional<OneNumber> one;
     /// In integers that the part's document has a routine for: where the routine ends. Of `formula`.

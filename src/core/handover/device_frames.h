@@ -57,7 +57,7 @@ void joinInputs(DeviceCode& code, DeviceFrames& frames, const Device& device, co
 /// Makes of the code one of a single number, for integers that the part's document has no routine for: fills in `one`
 /// and `fixed`; gives the bits of settings that are kept as they are in the base frame. Errors: Unsupported, with what
 /// the reading follows from.
-[[nodiscard]] Expected<std::vector<InputBit>> reduceToOneNumber(DeviceCode& code, const DeviceFrames& frames,
+[[nodiscard]] Expected<std::vector<InputBit>> reduceToOneNumber(DeviceCode& code, DeviceFrames& frames,
                                                                 CodeArithmetic arithmetic);
 
 }  // namespace fg

@@ -154,7 +154,11 @@ Expected<void> fitWhole(const CodeRange& range, const CodeWish& wish, const Read
                     fmt::format("a result up to {} {}", plainNumber(largest, 6), code.unit->id),
                     fmt::format("a unit in which {} holds it, or a wider arithmetic", arithmeticName(wish.arithmetic)));
     const int width = widthOf(wish.arithmetic);
-    auto form = divisor > 0 ? directForm(range, divisor, scale, width) : std::nullopt;
+    auto form = divisor > 0 && !isTable ? directForm(range, divisor, scale, width) : std::nullopt;
+    double peak = 0;
+    for (const std::int64_t end : {range.first, range.last})
+        if (form) (void)form->at(end, peak);
+    if (peak > std::ldexp(1.0, width - 1) - 1) form.reset();
     if (!form)
         form = isTable ? searchTable(range, scale, code.wanted, exact)
                        : searchPolynomial(range, scale, width, code.wanted, exact);
@@ -191,6 +195,21 @@ Expected<void> writeWhole(const Gauge& gauge, const CodeWish& wish, const Readin
     return {};
 }
 
+/// A sum and a factor, as most formulas of digital parts are, as such: it need not be gone through step by step again
+/// for each of millions of numbers. Nothing where it is more than that at one of the numbers looked at, every `stride`
+/// of them, or has no value there.
+std::optional<ReadingOfCode> straightOf(const ReadingOfCode& exact, std::int64_t first, std::int64_t last,
+                                        std::int64_t stride) {
+    const double begin = exact(first), end = exact(last), slope = (end - begin) / static_cast<double>(last - first);
+    const auto straight = [begin, slope, first](std::int64_t at) {
+        return begin + slope * static_cast<double>(at - first);
+    };
+    const double slack = 1e-12 * std::max(std::abs(begin), std::abs(end));
+    for (std::int64_t at = first; at < last; at += stride)
+        if (!(std::abs(straight(at) - exact(at)) <= slack)) return std::nullopt;
+    return straight;
+}
+
 /// The numbers of a part whose readings lie in the span. Errors: Domain where there is none, or where they are not in
 /// one piece.
 Expected<CodeRange> numberRangeOf(const DeviceCode::OneNumber& one, const GaugeSpec& spec, const Unit& unit,
@@ -198,16 +217,47 @@ Expected<CodeRange> numberRangeOf(const DeviceCode::OneNumber& one, const GaugeS
     const double low = unit.fromCanonical(spec.spanCanonical().low),
                  high = unit.fromCanonical(spec.spanCanonical().high);
     const double slack = 1e-9 * (high - low);
-    const auto fits = [&](std::int64_t at) { return exact(at) >= low - slack && exact(at) <= high + slack; };
+    const auto fits = [&](std::int64_t at) {
+        const double value = exact(at);
+        return value >= low - slack && value <= high + slack;
+    };
     CodeRange range{one.least - 1, one.most + 1, one.least, one.most};
-    while (range.first <= range.last && !fits(range.first)) ++range.first;
-    while (range.last >= range.first && !fits(range.last)) --range.last;
-    for (std::int64_t at = range.first; at <= range.last; ++at)
-        if (!fits(at)) range.last = range.first - 1;
-    if (range.first < range.last) return range;
+    // Of very many numbers some: between two that are looked at the ends of the run are searched for.
+    const std::int64_t stride = std::max<std::int64_t>(1, (one.most - one.least) >> 20);
+    const auto edge = [&](std::int64_t outside, std::int64_t inside) {
+        while (std::abs(inside - outside) > 1) {
+            const std::int64_t middle = outside + (inside - outside) / 2;
+            (fits(middle) ? inside : outside) = middle;
+        }
+        return inside;
+    };
+    while (range.first <= range.last && !fits(range.first)) range.first += stride;
+    while (range.last >= range.first && !fits(range.last)) range.last -= stride;
+    bool isOneRun = range.first <= range.last;
+    // What a part says nothing by is often one of these.
+    for (const std::int64_t special : {std::int64_t{-1}, std::int64_t{0}, std::int64_t{1}})
+        if (special > range.first && special < range.last) isOneRun = isOneRun && fits(special);
+    for (std::int64_t at = range.first; isOneRun && at <= range.last; at += stride) isOneRun = fits(at);
+    if (isOneRun) {
+        range.first = edge(std::max(one.least - 1, range.first - stride), range.first);
+        range.last = edge(std::min(one.most + 1, range.last + stride), range.last);
+        if (range.first < range.last) return range;
+    }
     return fail(ErrorCode::Domain, "reading.span",
                 fmt::format("{} … {} {}", plainNumber(low), plainNumber(high), unit.symbol),
                 "a span whose readings the part sends as one run of numbers");
+}
+
+/// What the numbers are divided by where that is all there is to the reading ("in tenths"); 0 otherwise.
+std::int64_t divisorOf(const CodeRange& range, const ReadingOfCode& exact) {
+    const std::int64_t largest = std::abs(range.first) > std::abs(range.last) ? range.first : range.last;
+    const double by = std::round(static_cast<double>(largest) / exact(largest));
+    if (!(by >= 1 && by <= 1e9)) return 0;
+    constexpr std::int64_t kPlaces = 1000;
+    const std::int64_t stride = range.size() / kPlaces + 1;
+    for (std::int64_t at = range.first; at <= range.last; at += stride)
+        if (!(std::abs(exact(at) * by - static_cast<double>(at)) <= 1e-9)) return 0;
+    return static_cast<std::int64_t>(by);
 }
 
 /// A part whose reading follows from one number, in integers as a converter's code.
@@ -216,15 +266,25 @@ Expected<void> writeWholeDevice(const Gauge& gauge, const CodeWish& wish, const 
     const auto runner = std::make_shared<FormulaRunner<double>>(*formula);
     std::vector<double> inputs(formula->recording().size());
     for (const auto& [node, value] : device.one->others) inputs[static_cast<std::size_t>(node)] = value;
-    const ReadingOfCode exact = [formula, runner, step = device.one->step,
-                                 input = static_cast<std::size_t>(device.inputs.front().node),
-                                 values = std::move(inputs)](std::int64_t at) mutable {
+    const ReadingOfCode formulas = [formula, runner, step = device.one->step,
+                                    input = static_cast<std::size_t>(device.one->node),
+                                    values = std::move(inputs)](std::int64_t at) mutable {
         values[input] = static_cast<double>(at) * step;
         return (*runner)(values);
     };
-    const auto range = numberRangeOf(*device.one, gauge.spec(), *code.unit, exact);
+    const auto range = numberRangeOf(*device.one, gauge.spec(), *code.unit, formulas);
     if (!range) return tl::unexpected(range.error());
-    if (const auto fitted = fitWhole(*range, wish, exact, code); !fitted) return fitted;
+    ReadingOfCode exact = formulas;
+    constexpr std::int64_t kMany = 1 << 20;
+    if (range->size() > kMany) {
+        const auto straight = straightOf(formulas, range->first, range->last, range->size() / kMany);
+        if (!straight && range->size() > 4 * kMany)
+            return fail(
+                ErrorCode::Unsupported, "arithmetic", std::string(arithmeticName(wish.arithmetic)),
+                "float or double: the part's number has more than 22 bits, and its formula is no straight line");
+        if (straight) exact = *straight;
+    }
+    if (const auto fitted = fitWhole(*range, wish, exact, code, divisorOf(*range, exact)); !fitted) return fitted;
     for (const std::string& setting : device.one->settings) code.kept.push_back(setting);
     writeWholeDeviceFiles(gauge, wish, device, code);
     return {};
@@ -244,16 +304,8 @@ Expected<void> writeRoutine(const Gauge& gauge, const CodeWish& wish, const Devi
         return fail(ErrorCode::Domain, "reading.span",
                     fmt::format("{} … {} {}", plainNumber(low), plainNumber(high), code.unit->symbol),
                     "a span of which the part's routine gives more than one number");
-    // A sum and a factor, as most are, need not be gone through step by step for each of millions of numbers.
-    const double begin = tail(first), slope = (tail(last) - begin) / static_cast<double>(last - first);
-    const auto straight = [begin, slope, first](std::int64_t at) {
-        return begin + slope * static_cast<double>(at - first);
-    };
-    const std::int64_t middle = first + (last - first) / 3;
-    const bool isStraight = std::abs(straight(middle) - tail(middle)) <= 1e-9 * code.wanted + 1e-13 * std::abs(high);
-    const ReadingOfCode exact =
-        isStraight ? ReadingOfCode(straight)
-                   : ReadingOfCode([formula = device.formula, tail](std::int64_t at) { return tail(at); });
+    const ReadingOfCode steps = [formula = device.formula, tail](std::int64_t at) { return tail(at); };
+    const ReadingOfCode exact = straightOf(steps, first, last, (last - first) / 1000 + 1).value_or(steps);
     const std::int64_t divisor = tail.divisor().value_or(0);
     if (const auto fitted = fitWhole({first - 1, last + 1, first, last}, wish, exact, code, divisor); !fitted)
         return fitted;

@@ -242,7 +242,8 @@ std::optional<IntegerForm> searchPolynomial(const CodeRange& range, std::int64_t
                 if (!holds && bestSpare < 0 && worst < bestWorst * 0.98) bestWorst = worst, best = candidate;
                 if (holds) break;
             }
-            if (width == 64 && drop == 0) break;
+            // Nothing is gained by dropping bits of what 64 have room for, but where they say nothing.
+            if (width == 64 && drop == 0 && bestSpare >= 0) break;
         }
         if (!best || bestWorst > wanted) continue;
         // Between the samples it may still be worse: the proof decides.

@@ -131,6 +131,10 @@ void NoisePanel::fillTable() {
                         QString::number(is.notValid)});
     }
     m_table.settle();
+    // With large text the numbers need the whole width: a gauge's name is read all the same.
+    int numbers = 0;
+    for (int column = 1; column < m_table.columnCount(); ++column) numbers += m_table.columnWidth(column);
+    m_table.setMinimumWidth(numbers + px(100));
 }
 
 // What a chosen stretch says beyond its noise: a step, the best averaging, how one trace follows from another.
