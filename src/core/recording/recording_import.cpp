@@ -200,9 +200,8 @@ Expected<ImportReport> importRecording(const CsvReader& read, const CsvImport& w
         for (auto& samples : waiting) samples.clear();
         return done;
     };
-    // Each step is waited for until it is on the disk; nothing is lost by large ones, as what fails is removed. What
-    // waits stays in the cache.
-    constexpr std::uint64_t kAtOnce = 65'536;
+    // Each step is waited for until it is on the disk; nothing is lost by large ones, as what fails is removed.
+    constexpr std::uint64_t kAtOnce = 250'000;
     for (auto& samples : waiting) samples.reserve(kAtOnce);
     const auto beginAt = [&](Micros time_us) -> Expected<void> {
         BenchRecording wanted{0, what.name.empty() ? preamble.name : what.name,
