@@ -3,6 +3,7 @@
 
 #include "fault_vfs.h"
 #include "recording/recorder.h"
+#include "recording/recording_csv.h"
 #include "recording/track_reader.h"
 #include "storage/bench_file.h"
 #include "storage/salvage.h"
@@ -50,6 +51,59 @@ Bench potBench() {
 
 BenchRecording ofOne(const Bench& bench, Micros started_us = kNine_us) {
     return {0, "A day", "Simulated bench", started_us, {}, {{0, 1, {{started_us, bench.gauges[0].spec}}}}};
+}
+
+/// Rows as the product writes them are read by a quicker way than others; what stands in them means the same on both.
+TEST(CsvImport, RowsOfEveryKindGiveTheSameTimesAndWords) {
+    const TemporaryFolder folder;
+    const auto file = BenchFile::create(folder / "a.fairgauge", potBench());
+    ASSERT_TRUE(file);
+    const std::string text =
+        "# fair gauge recording: Odd rows\n"
+        "time,note,Glue pot raw\n"
+        "2026-11-25T09:00:00.250Z,,100\n"
+        "2026-11-25T09:00:00.500Z,\"said \"\"twice\"\", here\",101\n"
+        "2026-11-25T09:00:00.750001Z,x,102\r\n"
+        "2026-11-25T10:00:01+01:00,,103\n"
+        "2026-11-25T09:00:01.5Z,,104\n"
+        "# 2026-11-25 a remark\n"
+        "2026-11-25T09:00:02Z,,\n"
+        "\n"
+        "2026-11-25T09:00:03Z,, 105 \n"
+        "2026-11-25T09:00:04.000Z,,10.5\n"
+        "2026-11-25 09:00:05.000Z,,0x6A\n"
+        "2026-11-25T09:00:06.000Z,,4294967296\n"
+        "2026-11-25T09:00:07.000X,,1\n"
+        "2026-11-25T09:00:08.000Z,,12x\n"
+        "2026-11-25T09:00:09.000Z\n"
+        "2026-11-25T09:00:10.000Z,,-7,more";
+    std::size_t at = 0;
+    const auto report = importRecording(
+        [&](char* to, std::size_t count) -> Expected<std::size_t> {
+            const std::size_t now = std::min({count, text.size() - at, std::size_t{31}});  // cut anywhere
+            std::copy_n(text.data() + at, now, to);
+            at += now;
+            return now;
+        },
+        {"", "odd.csv", ""}, potBench(), (*file)->recordings());
+    ASSERT_TRUE(report) << report.error().message();
+    EXPECT_EQ(report->rows, 14u);
+    EXPECT_EQ(report->refused, 2u);
+    EXPECT_EQ(report->firstProblem,
+              "line 15: “2026-11-25T09:00:07.000X” where a time was expected (ISO 8601 or seconds)");
+    const auto recordings = (*file)->recordings().recordings();
+    ASSERT_TRUE(recordings);
+    EXPECT_EQ(recordings->at(0).name, "Odd rows");
+    const std::vector<std::pair<Micros, double>> expected{{250'000, 100},    {500'000, 101},   {750'001, 102},
+                                                          {1'000'000, 103},  {1'500'000, 104}, {3'000'000, 105},
+                                                          {4'000'000, 10.5}, {5'000'000, 106}, {6'000'000, 4294967296},
+                                                          {10'000'000, -7}};
+    const auto samples = allOf((*file)->recordings(), recordings->at(0).tracks[0].id, kAlways);
+    ASSERT_EQ(samples.size(), expected.size());
+    for (std::size_t i = 0; i < samples.size(); ++i) {
+        EXPECT_EQ(samples[i].time_us - kNine_us, expected[i].first) << i;
+        EXPECT_EQ(std::get<double>(samples[i].raw), expected[i].second) << i;
+    }
 }
 
 TEST(Time, IsReadAndWrittenToTheMicrosecond) {
