@@ -65,18 +65,28 @@ Recorded luxOf(const Recorded& ch0, const Recorded& ch1, std::span<const Piece> 
         [&] { return luxOf(ch0, ch1, pieces.subspan(1), false, ratio); });
 }
 
+using Int = Whole<std::int64_t>;
+
+/// Of the first piece whose ratio is not exceeded.
+Int integerSum(const Int& channel0, const Int& channel1, const Int& ratio, std::span<const IntegerPiece> pieces) {
+    const IntegerPiece& piece = pieces.front();
+    const Int here = channel0 * std::int64_t{piece.b} - channel1 * std::int64_t{piece.m};
+    if (pieces.size() == 1) return here;
+    return select(Int(std::int64_t{piece.k}) < ratio, integerSum(channel0, channel1, ratio, pieces.subspan(1)), here);
+}
+
 Whole<std::int64_t> integerLux(const Recorded& ch0, const Recorded& ch1, const DeviceOptions& chosen,
                                std::span<const IntegerPiece> pieces, Tracer& t) {
-    using Int = Whole<std::int64_t>;
     Int scale = chosen.is("integration_ms", "13.7") ? 0x7517 : chosen.is("integration_ms", "101") ? 0x0FE7 : 1 << 10;
     if (chosen.is("gain", "1")) scale = scale << 4;
     const Int channel0 = t.step("channel0", (wholeOf<std::int64_t>(ch0) * scale) >> 10),
               channel1 = t.step("channel1", (wholeOf<std::int64_t>(ch1) * scale) >> 10);
+    // In the dark nothing is divided: the ratio is 0.
+    const RecordedCondition isDark = channel0 < Int(1);
     const Int ratio =
-        channel0.value() == 0 ? Int(0) : t.step("ratio1", ((channel1 << 10) / channel0 + 1) >> 1, "", "in 1/512");
-    std::size_t i = 0;
-    while (ratio.value() > std::int64_t{pieces[i].k}) ++i;
-    const Int sum = channel0 * std::int64_t{pieces[i].b} - channel1 * std::int64_t{pieces[i].m};
+        t.step("ratio1", select(isDark, Int(0), ((channel1 << 10) / select(isDark, Int(1), channel0) + 1) >> 1), "",
+               "in 1/512");
+    const Int sum = integerSum(channel0, channel1, ratio, pieces);
     return t.step("E, integer", (select(sum < Int(0), Int(0), sum) + (1 << 13)) >> 14, "lx",
                   "as printed, scaled by 2^14");
 }

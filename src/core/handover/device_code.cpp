@@ -20,7 +20,7 @@ class DeviceProbe {
 
     Expected<DeviceCode> run(const GaugeSpec& spec) {
         if (const auto chosen = chooseOptions(); !chosen) return tl::unexpected(chosen.error());
-        const Interval span = spec.spanCanonical();
+        const Interval span = m_span = spec.spanCanonical();
         const auto evaluation = m_path.evaluate({Stage::World, (span.low + span.high) / 2});
         if (!evaluation) return tl::unexpected(evaluation.error());
         m_base = evaluation->device->raw.blocks();
@@ -60,9 +60,14 @@ class DeviceProbe {
         const auto variant =
             std::find_if(specs.begin(), specs.end(), [](const OptionSpec& o) { return o.id == "variant"; });
         const bool isReal = m_arithmetic == CodeArithmetic::Float || m_arithmetic == CodeArithmetic::Double;
-        const std::string wanted = isReal ? "double" : std::string(arithmeticName(m_arithmetic));
-        const bool hasVariant = variant != specs.end() && std::find(variant->choices.begin(), variant->choices.end(),
-                                                                    wanted) != variant->choices.end();
+        std::string wanted = isReal ? "double" : std::string(arithmeticName(m_arithmetic));
+        const auto has = [&](const std::string& choice) {
+            return variant != specs.end() &&
+                   std::find(variant->choices.begin(), variant->choices.end(), choice) != variant->choices.end();
+        };
+        // Of one width only: which one its operations tell.
+        if (routineBits() > 0 && !has(wanted) && has("integer")) wanted = "integer";
+        const bool hasVariant = has(wanted);
         if (hasVariant) m_options.set("variant", wanted);
         m_isWhole = !isReal && !hasVariant;
         if (m_isWhole && variant != specs.end()) m_options.set("variant", "double");
@@ -109,6 +114,11 @@ class DeviceProbe {
                              fmt::format("the routine of the part's document needs {} bits", widest));
         m_isWhole = false;
         m_code.tail = tail;
+        const std::vector<OptionSpec> specs = m_device.options();
+        if (std::any_of(specs.begin(), specs.end(), [](const OptionSpec& one) { return one.id == "variant"; })) {
+            m_real = m_quiet;
+            m_real->set("variant", "double");
+        }
         return {};
     }
 
@@ -236,6 +246,7 @@ class DeviceProbe {
             const double off = isFloat ? std::abs(shortly(*inputs) - exact) : std::abs(mine - exact);
             // At the very edge of what it takes, single precision may refuse where double does not.
             if (std::isnan(off) && ++m_refused < kProofFrames / 1000) continue;
+            if (m_real && isValue) compareWithReal(blocks, exact);
             sum += off;
             if (!(off <= m_code.error.worst) || m_code.error.checked == 0)
                 m_code.error.worst = std::isnan(off) ? HUGE_VAL : off, m_code.atFrame = frameText(blocks);
@@ -243,7 +254,27 @@ class DeviceProbe {
         }
         if (m_code.error.checked < kProofFrames / 100) return refuse("too few frames of it have a value");
         m_code.error.mean = sum / static_cast<double>(m_code.error.checked);
+        if (m_code.ofRoutine.checked > 0) m_code.ofRoutine.mean /= static_cast<double>(m_code.ofRoutine.checked);
         return m_code.one ? keepOneNumber() : Expected<void>();
+    }
+
+    /// What the document's routine in real numbers says of the frame, within the span and what the part is made for: of
+    /// a cold or a hot one beyond that, integers need not say anything.
+    void compareWithReal(const Blocks& blocks, double whole) {
+        const auto decoded = m_device.decode(RawData(blocks), *m_real);
+        const DeviceReading* reading = decoded ? decoded->find(m_path.reading()) : nullptr;
+        if (!reading || !std::isfinite(reading->value)) return;
+        const double canonical = m_path.correction().apply(reading->value);
+        if (!m_span.contains(canonical)) return;
+        for (const DeviceReading& one : decoded->readings) {
+            const auto range = m_path.part().ranges.find(one.id);
+            if (range != m_path.part().ranges.end() && !range->second.contains(one.value)) return;
+        }
+        CodeError& error = m_code.ofRoutine;
+        const double off = std::abs(m_unit.fromCanonical(canonical) - whole);
+        if (off > error.worst || error.checked == 0) error.worst = off, m_code.ofRoutineAt = frameText(blocks);
+        error.mean += off;
+        ++error.checked;
     }
 
     /// From here on only the one number is an input; the bits of the others were found to be fixed.
@@ -270,6 +301,8 @@ class DeviceProbe {
     const Unit& m_unit;
     CodeArithmetic m_arithmetic;
     DeviceOptions m_options, m_lenient, m_quiet;
+    std::optional<DeviceOptions> m_real;  ///< of the routine in real numbers, beside one in integers
+    Interval m_span{};
     Blocks m_base;
     std::size_t m_recordingSize = 0;
     DeviceCode m_code;

@@ -87,6 +87,10 @@ struct DeviceCode {
     std::optional<OneNumber> one;
     /// In integers that the part's document has a routine for: where the routine ends. Of `formula`.
     std::optional<WholeTail> tail;
+    /// How far that routine is from the one in real numbers, over frames in the span; nothing checked where the
+    /// document has no other.
+    CodeError ofRoutine;
+    std::string ofRoutineAt;  ///< bytes of the worst
     bool hasWrapped = false;  ///< an integer of the routine may not fit its width for some bytes: it has to wrap
     CodeError error;          ///< of the arithmetic, in the unit; `checked` are the frames with a value
     std::string atFrame;      ///< bytes of the worst, without calibration
