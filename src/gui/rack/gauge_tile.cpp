@@ -66,8 +66,12 @@ void GaugeTile::paintState(QPainter& painter, const GaugeView& gauge) const {
         return marked(Severity::Fault, clip == Clip::AtLeast ? tr("At least: clipped") : tr("At most: clipped"));
     if (std::isnan(gauge.evaluation()->reading())) return marked(Severity::Fault, tr("No value"));
     if (gauge.isStale()) return marked(Severity::Doubt, tr("Stale: %1 s old").arg(std::floor(gauge.age_s())));
-    if (const LiveAlarms::State alarm = m_workbench.alarms().stateOf(m_id); alarm.isOn)
-        return marked(Severity::Doubt, alarm.isHeld ? tr("Alarm was on") : tr("Alarm: %1").arg(alarm.text));
+    if (const LiveAlarms::State alarm = m_workbench.alarms().stateOf(m_id); alarm.isOn) {
+        // Its mark says alarm where there is no room for the word.
+        const QString words = alarm.isHeld ? tr("Alarm was on") : tr("Alarm: %1").arg(alarm.text);
+        const bool fits = textWidth(Theme::instance().text(12, true), words) <= width() - x - px(18);
+        return marked(Severity::Doubt, fits || alarm.isHeld ? words : alarm.text);
+    }
     if (gauge.origin() == Origin::Tried) {
         painter.setFont(Theme::instance().text(12, true));
         painter.setPen(p.ink);

@@ -2,6 +2,7 @@
 
 #include "paint/marks.h"
 #include "paint/number_painter.h"
+#include "paint/text_painter.h"
 #include "recorder/limit_text.h"
 #include "recorder/time_text.h"
 #include "theme/theme.h"
@@ -77,10 +78,12 @@ void CursorPanel::paintEvent(QPaintEvent*) {
                           : m_desk.other()  ? tr("Set the cursor too")
                           : m_desk.cursor() ? tr("Cursor")
                                             : tr("At the end");
-    painter.drawText(QPointF(px(14), px(20)), title);
     const Micros at_us = m_desk.cursor().value_or(m_desk.span().to_us);
-    if (m_desk.recording())
-        paintNumberRight(painter, QPointF(width() - px(14), px(21)), clockText(at_us), {}, {.size = 14});
+    const QString clock = m_desk.recording() ? clockText(at_us) : QString();
+    const double room = width() - px(36) - numberWidth(clock, {}, {.size = 14});
+    const bool isShort = isBetween && textWidth(painter.font(), title) > room;
+    paintText(painter, QPointF(px(14), px(20)), isShort ? tr("Since %1").arg(clockText(*m_desk.other())) : title);
+    paintNumberRight(painter, QPointF(width() - px(14), px(21)), clock, {}, {.size = 14});
     double top = px(kHead);
     if (m_desk.seen().empty()) {
         painter.setFont(Theme::instance().text(13));
@@ -93,13 +96,11 @@ void CursorPanel::paintEvent(QPaintEvent*) {
         painter.fillRect(QRectF(0, top, px(4), px(kRow)), p.of(trace.spec.quantity).line);
         painter.setFont(Theme::instance().text(12));
         painter.setPen(p.ink2);
-        const QFontMetricsF metrics(painter.font());
-        painter.drawText(QPointF(px(14), top + px(18)),
-                         metrics.elidedText(qs(trace.spec.name), Qt::ElideRight, width() / 2.0));
+        // What changed is read whole; the name has what is left.
         const QString change = changeOf(trace);
-        if (!change.isEmpty())
-            painter.drawText(QRectF(width() / 2.0 - px(20), top, width() / 2.0 + px(6), px(26)),
-                             Qt::AlignRight | Qt::AlignVCenter, change);
+        const double nameRoom = width() - px(36) - textWidth(painter.font(), change);
+        paintText(painter, QPointF(px(14), top + px(18)), fittedText(painter.font(), qs(trace.spec.name), nameRoom));
+        paintText(painter, QRectF(0, top, width() - px(14), px(26)), Qt::AlignRight | Qt::AlignVCenter, change);
         const ReadingText text = textOf(trace);
         const QString digits = trace.problem ? QStringLiteral("–") : qs(text.sign + text.value.digits);
         paintNumber(painter, QPointF(px(14), top + px(46)), digits, qs(text.value.unit), {.size = 26, .bold = true});
