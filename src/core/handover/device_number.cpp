@@ -109,11 +109,11 @@ class NumberFinder {
             return refuseWhole(fmt::format("is refused by “{}” of {} bits", input.name, input.bits.size()));
         };
         if (input.bits.size() > kMostBits) return refused();
+        const double begin = least, end = most;
         while (least < most && !isTaken(least)) {
-            if (least > input.rest + 2 * step) return refused();
+            if (least > begin + 2 * step) return refused();
             least += step;
         }
-        const double end = most;
         while (most > least && !isTaken(most)) {
             if (most < end - 2 * step) return refused();
             most -= step;

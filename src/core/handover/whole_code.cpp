@@ -219,6 +219,7 @@ Expected<void> writeRoutine(const Gauge& gauge, const CodeWish& wish, const Devi
     code.operations += device.formula->operations();
     code.atFrame = fmt::format("{} = {}", name.empty() ? "the routine's result" : name, code.error.atCode);
     code.checkedOver = "results of the routine";
+    code.errorAt = {};  // what the codes of a converter are drawn over: these are numbers of the routine
     // The document's integers are not its real numbers: that difference is the larger part.
     if (device.ofRoutine.checked > 0) {
         code.error.worst += device.ofRoutine.worst, code.error.mean += device.ofRoutine.mean;

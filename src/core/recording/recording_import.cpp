@@ -202,7 +202,7 @@ Expected<ImportReport> importRecording(const CsvReader& read, const CsvImport& w
     };
     // Each step is waited for until it is on the disk; nothing is lost by large ones, as what fails is removed.
     constexpr std::uint64_t kAtOnce = 250'000;
-    for (auto& samples : waiting) samples.reserve(kAtOnce);
+    for (auto& samples : waiting) samples.reserve(kAtOnce / waiting.size());
     const auto beginAt = [&](Micros time_us) -> Expected<void> {
         BenchRecording wanted{0, what.name.empty() ? preamble.name : what.name,
                               preamble.source.empty() ? what.source : preamble.source, time_us};
