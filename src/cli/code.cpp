@@ -62,7 +62,7 @@ nlohmann::ordered_json jsonOf(const GaugeCode& code, const Options& options) {
                           : nlohmann::ordered_json(0);
     json["bytes"] = code.bytes;
     json["operations"] = code.operations;
-    json["headroom_bits"] = code.form ? jsonNumber(std::log2(code.form->headroom())) : nlohmann::ordered_json();
+    json["headroom_bits"] = code.headroom() ? jsonNumber(std::log2(*code.headroom())) : nlohmann::ordered_json();
     json["findings"] = findingsJson(code.findings);
     if (options.out.empty())
         for (const CodeFile& file : code.files) json["texts"][file.name] = file.text;
@@ -81,7 +81,7 @@ void printResult(const GaugeCode& code) {
     fmt::print(stderr, "worst error {} {} {}; wanted {} {}: {}\n", significantDigits(code.error.worst, 3), symbol,
                where, plainNumber(code.wanted, 6), symbol, code.holds() ? "held" : "not held");
     fmt::print(stderr, "{} bytes of constants, about {} operations", code.bytes, code.operations);
-    if (code.form) fmt::print(stderr, ", headroom {:.2f} x", code.form->headroom());
+    if (code.headroom()) fmt::print(stderr, ", headroom {:.2f} x", *code.headroom());
     fmt::print(stderr, "\n");
     for (const Finding& one : code.findings)
         fmt::print(stderr, "{}: {}. {}\n", severityName(one.severity), one.title, one.detail);

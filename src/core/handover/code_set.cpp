@@ -49,7 +49,7 @@ std::string codeReadme(const Gauge& gauge, const GaugeCode& code) {
                                            code.holds() ? "held" : "not held"));
     proof.paragraphs.push_back(fmt::format(
         "{} bytes of constants and tables; about {} operations.{}", code.bytes, code.operations,
-        code.form ? fmt::format(" Headroom to overflow {:.2f} times.", code.form->headroom()) : std::string()));
+        code.headroom() ? fmt::format(" Headroom to overflow {:.2f} times.", *code.headroom()) : std::string()));
     paper.sections.push_back(std::move(proof));
     PaperSection status;
     status.heading = "Status";

@@ -74,6 +74,11 @@ struct GaugeCode {
     int operations = 0;                  ///< estimated, of one conversion
     std::vector<std::string> kept = {};  ///< settings of a part for which alone the code is made: "cfg = 3"
     std::vector<Finding> findings;
+    /// How far the integers are from overflow, 1: they just fit. Nothing for other arithmetic, and for a part's own
+    /// routine, whose products are its document's.
+    [[nodiscard]] std::optional<double> headroom() const {
+        return form && atFrame.empty() ? std::optional(form->headroom()) : std::nullopt;
+    }
     [[nodiscard]] bool holds() const { return error.worst <= wanted; }
     /// How many times the wanted error the worst one is.
     [[nodiscard]] double timesWanted() const { return error.worst / wanted; }

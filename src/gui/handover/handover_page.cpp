@@ -18,8 +18,8 @@ namespace {
 
 QString headroomText(const GaugeCode& code) {
     constexpr double kPlenty = 100;
-    if (!code.form) return QStringLiteral("–");
-    const double headroom = code.form->headroom();
+    if (!code.headroom()) return QStringLiteral("–");
+    const double headroom = *code.headroom();
     return headroom > kPlenty ? HandoverPage::tr("> 100 ×") : HandoverPage::tr("%1 ×").arg(headroom, 0, 'f', 2);
 }
 
