@@ -1219,7 +1219,12 @@ TEST(TypedLine, CountsAsCDoes) {
     EXPECT_EQ(lineAt("int mV = adc * 5000L / 1024;", 512, LineInt::Int16), 2500);
     EXPECT_EQ(lineAt("(analogRead(A0) & 0x0F) << 2 | 1", 0x2A, LineInt::Int16), 41);
     EXPECT_EQ(lineAt("(uint8_t)(adc + 1)", 255, LineInt::Int16), 0);
-    for (const char* wrong : {"", "adc *", "adc * (3 + 4", "adc # 3", "adc x", "3 4", "adc * * 3", "0x", "adc*1e999x"})
+    EXPECT_EQ(lineAt("adc + 010", 1, LineInt::Int16), 9);  // octal
+    EXPECT_EQ(lineAt("adc + 0.10", 1, LineInt::Int16), 1.1);
+    const std::vector<std::int64_t> beyondDoubles{3, 9223372036854775785};
+    EXPECT_EQ(TypedLine::read("adc * 3 + 9223372036854775785")->constants(), beyondDoubles);
+    for (const char* wrong :
+         {"", "adc *", "adc * (3 + 4", "adc # 3", "adc x", "3 4", "adc * * 3", "0x", "adc*1e999x", "adc*08"})
         EXPECT_FALSE(TypedLine::read(wrong)) << wrong;
     EXPECT_EQ(TypedLine::read("adc * gain").error().code, ErrorCode::Unsupported);
     EXPECT_FALSE(TypedLine::read(std::string(390, '(') + "1"));

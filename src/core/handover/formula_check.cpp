@@ -39,7 +39,8 @@ double worstOf(const TypedLine& line, LineInt width, double scale, const Readout
 
 /// Constants as real numbers that bring the line near the gauge: a few damped Gauss-Newton steps.
 std::vector<double> fitted(const TypedLine& line, double scale, const Readout& readout) {
-    std::vector<double> constants = line.constants();
+    const auto typed = line.constants();
+    std::vector<double> constants(typed.begin(), typed.end());
     const auto rows = static_cast<Eigen::Index>(readout.codes.size()),
                columns = static_cast<Eigen::Index>(constants.size());
     if (columns == 0) return constants;
@@ -200,7 +201,8 @@ std::vector<BetterLine> betterLines(const Gauge& gauge, const TypedLine& line, L
     if (!constants.empty() && constants.size() <= kMostConstants) {
         double best = HUGE_VAL;
         std::vector<std::int64_t> bestConstants;
-        for (const auto& start : {constants, fitted(line, scale, readout)}) {
+        for (const auto& start :
+             {std::vector<double>(constants.begin(), constants.end()), fitted(line, scale, readout)}) {
             std::vector<std::int64_t> whole;
             bool fits = true;
             for (const double one : start) {
@@ -249,10 +251,8 @@ std::vector<BetterLine> betterLines(const Gauge& gauge, const TypedLine& line, L
             const auto candidate = TypedLine::read(text(a, b));
             if (!candidate) continue;
             double worst = HUGE_VAL;
-            std::vector<std::int64_t> start;
-            for (const double one : candidate->constants()) start.push_back(static_cast<std::int64_t>(one));
             if (worstOf(*candidate, width, finer, readout) == HUGE_VAL) continue;
-            const auto moved = descended(*candidate, start, width, finer, readout, worst);
+            const auto moved = descended(*candidate, candidate->constants(), width, finer, readout, worst);
             if (worst < best * 0.98) best = worst, bestText = candidate->textWith(moved);
         }
         const auto candidate = TypedLine::read(bestText);

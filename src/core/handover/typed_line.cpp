@@ -82,7 +82,7 @@ class LineRun {
         for (std::size_t i = piece.suffixLong == 0 ? 0 : piece.suffixLong == 1 ? 1 : 2; i < candidates.size(); ++i) {
             if (!piece.isUnsigned && fits(piece.number.whole, {candidates[i], true})) return {candidates[i], true};
             // Only what is not written in tens may be unsigned by itself.
-            if ((piece.isUnsigned || piece.isHex) && fits(piece.number.whole, {candidates[i], false}))
+            if ((piece.isUnsigned || !piece.isDecimal) && fits(piece.number.whole, {candidates[i], false}))
                 return {candidates[i], false};
         }
         return {64, !piece.isUnsigned};
@@ -191,7 +191,10 @@ class LineRun {
 
 LineValue TypedLine::at(std::int64_t code, LineInt width) const { return LineRun(m_pieces, m_text, code, width).run(); }
 
-double TypedLine::exactAt(std::int64_t code) const { return exactWith(constants(), static_cast<double>(code)); }
+double TypedLine::exactAt(std::int64_t code) const {
+    const auto whole = constants();
+    return exactWith({whole.begin(), whole.end()}, static_cast<double>(code));
+}
 
 double TypedLine::exactWith(const std::vector<double>& constants, double code) const {
     std::vector<double> values;
@@ -246,10 +249,10 @@ double TypedLine::exactWith(const std::vector<double>& constants, double code) c
     return values.back();
 }
 
-std::vector<double> TypedLine::constants() const {
-    std::vector<double> all;
+std::vector<std::int64_t> TypedLine::constants() const {
+    std::vector<std::int64_t> all;
     for (const auto& piece : m_pieces)
-        if (piece->isMovable) all.push_back(piece->number.real);
+        if (piece->isMovable) all.push_back(piece->number.whole);
     return all;
 }
 

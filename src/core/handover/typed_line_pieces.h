@@ -30,7 +30,7 @@ struct TypedLine::Piece {
     std::int32_t left = -1, right = -1;
     CValue number;
     int suffixLong = 0;
-    bool isUnsigned = false, isHex = false;
+    bool isUnsigned = false, isDecimal = true;
     CType type;                    ///< of a cast; bits 1 stands for int, 2 for long
     bool isMovable = false;        ///< a constant that may be fitted
     std::size_t from = 0, to = 0;  ///< in the text

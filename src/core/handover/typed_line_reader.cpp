@@ -211,6 +211,13 @@ class TypedLineReader {
         } else if (read.ec != std::errc() || stop == begin + 2) {
             return wrong("a number of at most 64 bits"), -1;
         }
+        // C11 6.4.4.1: a whole number that begins with 0 is in octal.
+        const bool isOctal = !isHex && !isBinary && !isReal && rest.size() > 1 && rest[0] == '0' && isDigit(rest[1]);
+        if (isOctal) {
+            const auto asOctal = std::from_chars(begin, end, whole, 8);
+            if (asOctal.ptr != stop || asOctal.ec != std::errc())
+                return wrong("a number without a 0 before it (C reads one with it in octal, digits 0 to 7)"), -1;
+        }
         if (whole > static_cast<std::uint64_t>(std::numeric_limits<std::int64_t>::max()))
             return wrong("a number of at most 63 bits"), -1;
         m_at = static_cast<std::size_t>(stop - text.data());
@@ -226,7 +233,7 @@ class TypedLineReader {
             else
                 return wrong("an operation, or a suffix u, l or f"), -1;
         }
-        piece.isHex = isHex || isBinary;
+        piece.isDecimal = !isHex && !isBinary && !isOctal;
         piece.number.type = {isReal ? 0 : 64, true};
         piece.number.whole = static_cast<std::int64_t>(whole);
         piece.number.real = isReal ? real : static_cast<double>(whole);
