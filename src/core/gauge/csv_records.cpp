@@ -174,13 +174,9 @@ Expected<void> Records::fillLine() {
     return {};
 }
 
-bool Records::nextPlain(Record& record) {
-    const std::string_view text = ahead();
-    const std::size_t line = text.find('\n');
-    if (line == std::string_view::npos || quoteAhead() < line) return false;
-    record = {withoutReturn(text.substr(0, line))};
-    m_begin += line + 1;
-    return true;
+std::string_view Records::plainLines() {
+    const std::string_view plain = ahead().substr(0, quoteAhead());
+    return plain.substr(0, plain.rfind('\n') + 1);
 }
 
 Expected<std::optional<Record>> Records::next(char separator) {

@@ -50,9 +50,9 @@ class Records {
     /// more than 1 MiB.
     [[nodiscard]] Expected<std::optional<Record>> next(char separator);
 
-    /// The usual case of next(), quickly: a record without quotes of which all is ahead. False where it is another one,
-    /// which next() takes.
-    [[nodiscard]] bool nextPlain(Record& record);
+    /// Whole lines without quotes that are ahead, for a reader that takes many at once and skip()s what it took. Empty
+    /// where a quote or the end of what has been read comes first: then next() takes the record.
+    [[nodiscard]] std::string_view plainLines();
 
     /// What has been read and not taken, for a look ahead.
     [[nodiscard]] std::string_view ahead() const { return {m_bytes.data() + m_begin, m_end - m_begin}; }

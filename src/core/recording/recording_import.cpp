@@ -108,16 +108,19 @@ class UsualRows {
         m_isUsable = std::adjacent_find(m_wanted.begin(), m_wanted.end(), isSame) == m_wanted.end();
     }
 
-    /// The time and a code for each of `taken`, NaN for an empty field; false for a row that is not one of these.
-    [[nodiscard]] bool read(std::string_view row, TimeReader& times, Micros& time_us, std::span<double> codes) const {
-        if (!m_isUsable || row.starts_with('#')) return false;
-        const char* at = row.data();
-        const char* const end = at + row.size();
+    /// Takes the first of `lines`, each of which ends with its line end: its time and a code for each of `taken`, NaN
+    /// for an empty field. False, with nothing taken, for a row that is not one of these.
+    [[nodiscard]] bool take(std::string_view& lines, TimeReader& times, Micros& time_us,
+                            std::span<double> codes) const {
+        if (!m_isUsable || lines.empty() || lines.front() == '#') return false;
+        const char* at = lines.data();
+        const char* const end = at + lines.size();
         std::size_t column = 0;
         for (const auto& [position, index] : m_wanted) {
             for (; column < position; ++column) {
-                at = static_cast<const char*>(std::memchr(at, m_separator, static_cast<std::size_t>(end - at)));
-                if (!at) return false;
+                // Fields are short: stepping through them is quicker than a search for each.
+                while (*at != m_separator && *at != '\n') ++at;
+                if (*at == '\n') return false;
                 ++at;
             }
             if (index == kTime) {
@@ -126,7 +129,7 @@ class UsualRows {
                 if (!time) return false;
                 time_us = *time;
                 at = rest.data();
-            } else if (at == end || *at == m_separator) {
+            } else if (*at == m_separator || *at == '\n' || *at == '\r') {
                 codes[index] = std::nan("");
             } else {
                 std::uint32_t code = 0;
@@ -135,8 +138,10 @@ class UsualRows {
                 codes[index] = code;
                 at = stop;
             }
-            if (at != end && *at != m_separator) return false;
+            if (*at != m_separator && *at != '\n' && !(*at == '\r' && at[1] == '\n')) return false;
         }
+        if (*at != '\n') at = static_cast<const char*>(std::memchr(at, '\n', static_cast<std::size_t>(end - at)));
+        lines = {at + 1, static_cast<std::size_t>(end - at - 1)};
         return true;
     }
 
@@ -147,144 +152,216 @@ class UsualRows {
     std::vector<std::pair<std::size_t, std::size_t>> m_wanted;  // position in the row, and which of `taken` it is
 };
 
+/// Samples of one gauge on their way to the store, in a room that is used again and again.
+class Waiting {
+  public:
+    void add(Micros time_us, double code) {
+        RecordedSample& one = slot();
+        one.time_us = time_us;
+        one.raw = code;
+    }
+    void add(Micros time_us, Raw raw) {
+        RecordedSample& one = slot();
+        one.time_us = time_us;
+        one.raw = std::move(raw);
+    }
+    [[nodiscard]] std::span<const RecordedSample> samples() const { return {m_samples.data(), m_count}; }
+    void clear() { m_count = 0; }
+
+  private:
+    RecordedSample& slot() {
+        if (m_count == m_samples.size()) m_samples.emplace_back();
+        return m_samples[m_count++];
+    }
+    std::vector<RecordedSample> m_samples;
+    std::size_t m_count = 0;
+};
+
+/// One import: the header, then row by row into the store.
+class Import {
+  public:
+    Import(const CsvReader& read, const CsvImport& what, const Bench& bench, RecordingStore& store,
+           const std::function<bool()>& goesOn)
+        : m_records(read), m_what(what), m_bench(bench), m_store(store), m_goesOn(goesOn) {}
+
+    Expected<ImportReport> run() {
+        if (const auto begun = readHeader(); !begun) return tl::unexpected(begun.error());
+        if (const auto rows = readRows(); !rows) {
+            if (m_begun) (void)m_store.remove(m_begun->id);
+            return tl::unexpected(rows.error());
+        }
+        m_report.recording = m_begun->id;
+        for (const Taken& one : m_taken) m_report.columns.push_back(one.name);
+        return m_report;
+    }
+
+  private:
+    Expected<void> readHeader() {
+        if (const auto filled = m_records.fillLine(); !filled) return filled;
+        m_separator = csv::separatorOf(m_records.ahead());
+        std::vector<std::string> header;
+        while (header.empty()) {
+            const auto record = m_records.next(m_separator);
+            if (!record) return tl::unexpected(record.error());
+            if (!*record)
+                return fail(ErrorCode::Missing, m_what.source, "no header line", "one that names the columns");
+            m_line += static_cast<std::uint64_t>((*record)->lines);
+            if ((*record)->text.starts_with('#'))
+                m_preamble.take((*record)->text);
+            else if (!trimmed((*record)->text).empty())
+                for (const std::string_view name : csv::fieldsOf(**record, m_separator)) header.emplace_back(name);
+        }
+        const std::vector<std::string_view> names(header.begin(), header.end());
+        m_timeAt = names.size();
+        for (const std::string_view wish :
+             {std::string_view(m_what.timeColumn), std::string_view("time"), std::string_view("t")})
+            if (m_timeAt == names.size() && !wish.empty())
+                m_timeAt = static_cast<std::size_t>(std::find(names.begin(), names.end(), wish) - names.begin());
+        if (m_timeAt == names.size() && !m_what.timeColumn.empty())
+            return fail(ErrorCode::Unknown, "time column", "“" + m_what.timeColumn + "”",
+                        "one of the columns of the file");
+        if (m_timeAt == names.size()) m_timeAt = 0;
+        auto taken = chooseColumns(names, m_what, m_bench, m_preamble);
+        if (!taken) return tl::unexpected(taken.error());
+        m_taken = std::move(*taken);
+        m_waiting.resize(m_taken.size());
+        return {};
+    }
+
+    Expected<void> readRows() {
+        const UsualRows usual(m_separator, m_timeAt, m_taken);
+        std::vector<double> codes(m_taken.size());
+        for (std::string_view lines;;) {
+            Micros time_us = 0;
+            while (usual.take(lines, m_times, time_us, codes)) {
+                ++m_line;
+                if (const auto begun = beginRow(time_us); !begun) return begun;
+                for (std::size_t i = 0; i < codes.size(); ++i)
+                    if (!std::isnan(codes[i])) m_waiting[i].add(time_us, codes[i]), ++m_report.samples;
+                if (const auto ended = endRow(); !ended) return ended;
+            }
+            // The lines before this one have been taken.
+            if (lines.data()) m_records.skip(static_cast<std::size_t>(lines.data() - m_records.ahead().data()));
+            const auto next = m_records.next(m_separator);
+            if (!next) return tl::unexpected(next.error());
+            if (!*next) break;
+            if (const auto taken = takeRow(**next); !taken) return taken;
+            lines = m_records.plainLines();
+        }
+        if (!m_begun)
+            return fail(ErrorCode::Missing, m_what.source,
+                        m_report.firstProblem.empty() ? "no row" : m_report.firstProblem,
+                        "rows with a time and raw values");
+        return storeWaiting(true);
+    }
+
+    /// A row of any kind.
+    Expected<void> takeRow(const csv::Record& record) {
+        m_line += static_cast<std::uint64_t>(record.lines);
+        if (record.text.starts_with('#') || trimmed(record.text).empty()) return {};
+        std::size_t needed = m_timeAt + 1;
+        for (const Taken& one : m_taken) needed = std::max(needed, one.column + 1);
+        csv::fieldsOf(record, m_separator, m_fields, needed);
+        const auto time =
+            m_timeAt < m_fields.size() ? timeOfText(plain(m_fields[m_timeAt]), m_what.start_us, m_times) : std::nullopt;
+        if (!time) {
+            refuse(fmt::format("“{}” where a time was expected (ISO 8601 or seconds)",
+                               m_timeAt < m_fields.size() ? std::string(m_fields[m_timeAt]) : ""));
+            return endRow();
+        }
+        if (const auto begun = beginRow(*time); !begun) return begun;
+        for (std::size_t i = 0; i < m_taken.size(); ++i) {
+            const std::size_t at = m_taken[i].column;
+            if (at >= m_fields.size() || trimmed(m_fields[at]).empty()) continue;  // nothing new of this gauge
+            if (auto raw = rawOfText(plain(m_fields[at])))
+                m_waiting[i].add(*time, std::move(*raw)), ++m_report.samples;
+            else
+                refuse(fmt::format("“{}” where a raw value was expected", std::string(m_fields[at])));
+        }
+        return endRow();
+    }
+
+    /// The recording is begun by the first row that has a time.
+    Expected<void> beginRow(Micros time_us) {
+        if (m_begun) {
+            m_last_us = std::max(m_last_us, time_us);
+            return {};
+        }
+        BenchRecording wanted{0, m_what.name.empty() ? m_preamble.name : m_what.name,
+                              m_preamble.source.empty() ? m_what.source : m_preamble.source, time_us};
+        wanted.marks = m_preamble.marks;
+        if (wanted.name.empty()) wanted.name = m_what.source;
+        for (const Taken& one : m_taken) wanted.tracks.push_back({0, one.gauge, {{time_us, one.spec}}});
+        auto kept = m_store.begin(wanted);
+        if (!kept) return tl::unexpected(kept.error());
+        m_begun = std::move(*kept);
+        m_last_us = time_us;
+        return {};
+    }
+
+    Expected<void> endRow() {
+        ++m_report.rows;
+        m_fieldsRead += 1 + m_taken.size();
+        // Each step is waited for until it is on the disk; nothing is lost by large ones, as what fails is removed.
+        constexpr std::uint64_t kAtOnce = 250'000;
+        if (m_fieldsRead < kAtOnce) return {};
+        m_fieldsRead = 0;
+        if (m_goesOn && !m_goesOn())
+            return fail(ErrorCode::Busy, m_what.source, "a request to stop", "to go on to the end");
+        return storeWaiting(false);
+    }
+
+    Expected<void> storeWaiting(bool isEnd) {
+        if (!m_begun) return {};
+        RecordingStep step;
+        for (std::size_t i = 0; i < m_waiting.size(); ++i)
+            if (const auto samples = m_waiting[i].samples(); !samples.empty())
+                step.samples.push_back({m_begun->tracks[i].id, samples});
+        if (isEnd) step.ended_us = m_last_us;
+        auto done = m_store.append(m_begun->id, step);
+        for (Waiting& of : m_waiting) of.clear();
+        return done;
+    }
+
+    void refuse(const std::string& problem) {
+        ++m_report.refused;
+        if (m_report.firstProblem.empty()) m_report.firstProblem = fmt::format("line {}: {}", m_line, problem);
+    }
+
+    /// Where semicolons or tabs separate, a comma is a decimal one.
+    std::string_view plain(std::string_view text) {
+        if (m_separator == ',' || text.find(',') == std::string_view::npos) return text;
+        m_decimal = text;
+        std::replace(m_decimal.begin(), m_decimal.end(), ',', '.');
+        return m_decimal;
+    }
+
+    csv::Records m_records;
+    const CsvImport& m_what;
+    const Bench& m_bench;
+    RecordingStore& m_store;
+    const std::function<bool()>& m_goesOn;
+
+    char m_separator = ',';
+    Preamble m_preamble;
+    std::vector<Taken> m_taken;
+    std::size_t m_timeAt = 0;
+
+    ImportReport m_report;
+    std::optional<BenchRecording> m_begun;
+    std::vector<Waiting> m_waiting;              // as m_taken
+    std::uint64_t m_line = 0, m_fieldsRead = 0;  // of the file; since the last step was stored
+    Micros m_last_us = 0;
+    TimeReader m_times;
+    std::vector<std::string_view> m_fields;
+    std::string m_decimal;
+};
+
 }  // namespace
 
 Expected<ImportReport> importRecording(const CsvReader& read, const CsvImport& what, const Bench& bench,
                                        RecordingStore& store, const std::function<bool()>& goesOn) {
-    csv::Records records(read);
-    if (const auto filled = records.fillLine(); !filled) return tl::unexpected(filled.error());
-    const char separator = csv::separatorOf(records.ahead());
-    Preamble preamble;
-    std::uint64_t line = 0;
-    std::vector<std::string> header;
-    while (header.empty()) {
-        auto record = records.next(separator);
-        if (!record) return tl::unexpected(record.error());
-        if (!*record) return fail(ErrorCode::Missing, what.source, "no header line", "one that names the columns");
-        line += static_cast<std::uint64_t>((*record)->lines);
-        if ((*record)->text.starts_with('#'))
-            preamble.take((*record)->text);
-        else if (!trimmed((*record)->text).empty())
-            for (const std::string_view name : csv::fieldsOf(**record, separator)) header.emplace_back(name);
-    }
-    const std::vector<std::string_view> names(header.begin(), header.end());
-    std::size_t timeAt = names.size();
-    for (const std::string_view wish :
-         {std::string_view(what.timeColumn), std::string_view("time"), std::string_view("t")})
-        if (timeAt == names.size() && !wish.empty())
-            timeAt = static_cast<std::size_t>(std::find(names.begin(), names.end(), wish) - names.begin());
-    if (timeAt == names.size() && !what.timeColumn.empty())
-        return fail(ErrorCode::Unknown, "time column", "“" + what.timeColumn + "”", "one of the columns of the file");
-    if (timeAt == names.size()) timeAt = 0;
-    const auto taken = chooseColumns(names, what, bench, preamble);
-    if (!taken) return tl::unexpected(taken.error());
-
-    ImportReport report;
-    std::optional<BenchRecording> begun;
-    std::vector<std::vector<RecordedSample>> waiting(taken->size());
-    const auto refuse = [&](const std::string& problem) {
-        ++report.refused;
-        if (report.firstProblem.empty()) report.firstProblem = fmt::format("line {}: {}", line, problem);
-    };
-    const auto undone = [&](const Error& error) -> tl::unexpected<Error> {
-        if (begun) (void)store.remove(begun->id);
-        return tl::unexpected(error);
-    };
-    Micros last_us = 0;
-    const auto storeWaiting = [&](bool isEnd) -> Expected<void> {
-        RecordingStep step;
-        for (std::size_t i = 0; i < waiting.size(); ++i)
-            if (!waiting[i].empty()) step.samples.push_back({begun->tracks[i].id, waiting[i]});
-        if (isEnd) step.ended_us = last_us;
-        auto done = store.append(begun->id, step);
-        for (auto& samples : waiting) samples.clear();
-        return done;
-    };
-    // Each step is waited for until it is on the disk; nothing is lost by large ones, as what fails is removed.
-    constexpr std::uint64_t kAtOnce = 250'000;
-    for (auto& samples : waiting) samples.reserve(kAtOnce / waiting.size());
-    const auto beginAt = [&](Micros time_us) -> Expected<void> {
-        BenchRecording wanted{0, what.name.empty() ? preamble.name : what.name,
-                              preamble.source.empty() ? what.source : preamble.source, time_us};
-        wanted.marks = preamble.marks;
-        if (wanted.name.empty()) wanted.name = what.source;
-        for (const Taken& one : *taken) wanted.tracks.push_back({0, one.gauge, {{time_us, one.spec}}});
-        auto kept = store.begin(wanted);
-        if (!kept) return tl::unexpected(kept.error());
-        begun = std::move(*kept);
-        return {};
-    };
-    std::string decimal;
-    // Where semicolons or tabs separate, a comma is a decimal one.
-    const auto plain = [&](std::string_view text) -> std::string_view {
-        if (separator == ',' || text.find(',') == std::string_view::npos) return text;
-        decimal = text;
-        std::replace(decimal.begin(), decimal.end(), ',', '.');
-        return decimal;
-    };
-    std::vector<std::string_view> fields;
-    TimeReader times;
-    std::size_t needed = timeAt + 1;
-    for (const Taken& one : *taken) needed = std::max(needed, one.column + 1);
-    const UsualRows usual(separator, timeAt, *taken);
-    std::vector<double> codes(taken->size());
-    for (csv::Record record;;) {
-        bool isUsual = false;
-        Micros time_us = 0;
-        if (records.nextPlain(record)) {
-            isUsual = usual.read(record.text, times, time_us, codes);
-        } else {
-            auto next = records.next(separator);
-            if (!next) return undone(next.error());
-            if (!*next) break;
-            record = **next;
-        }
-        line += static_cast<std::uint64_t>(record.lines);
-        if (!isUsual) {
-            if (record.text.starts_with('#') || trimmed(record.text).empty()) continue;
-            csv::fieldsOf(record, separator, fields, needed);
-            const auto time =
-                timeAt < fields.size() ? timeOfText(plain(fields[timeAt]), what.start_us, times) : std::nullopt;
-            if (!time) {
-                ++report.rows;
-                refuse(fmt::format("“{}” where a time was expected (ISO 8601 or seconds)",
-                                   timeAt < fields.size() ? std::string(fields[timeAt]) : ""));
-                continue;
-            }
-            time_us = *time;
-        }
-        ++report.rows;
-        if (!begun)
-            if (const auto kept = beginAt(time_us); !kept) return tl::unexpected(kept.error());
-        last_us = std::max(last_us, time_us);
-        for (std::size_t i = 0; i < taken->size(); ++i) {
-            if (isUsual) {
-                if (std::isnan(codes[i])) continue;  // nothing new of this gauge
-                waiting[i].push_back({time_us, codes[i]});
-            } else {
-                const std::size_t at = (*taken)[i].column;
-                if (at >= fields.size() || trimmed(fields[at]).empty()) continue;
-                auto raw = rawOfText(plain(fields[at]));
-                if (!raw) {
-                    refuse(fmt::format("“{}” where a raw value was expected", std::string(fields[at])));
-                    continue;
-                }
-                waiting[i].push_back({time_us, std::move(*raw)});
-            }
-            ++report.samples;
-        }
-        if (report.rows % kAtOnce == 0 && goesOn && !goesOn())
-            return undone({ErrorCode::Busy, what.source, "a request to stop", "to go on to the end"});
-        if (report.rows % kAtOnce != 0) continue;
-        if (const auto stored = storeWaiting(false); !stored) return undone(stored.error());
-    }
-    if (!begun)
-        return fail(ErrorCode::Missing, what.source, report.firstProblem.empty() ? "no row" : report.firstProblem,
-                    "rows with a time and raw values");
-    if (const auto stored = storeWaiting(true); !stored) return undone(stored.error());
-    report.recording = begun->id;
-    for (const Taken& one : *taken) report.columns.push_back(one.name);
-    return report;
+    return Import(read, what, bench, store, goesOn).run();
 }
 
 }  // namespace fg
