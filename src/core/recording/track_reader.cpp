@@ -146,11 +146,15 @@ void TrackReader::prepare(Piece& piece) const {
 }
 
 void TrackReader::readWords(const Piece& piece, std::span<const double> words, std::span<Reading> readings) {
+    // Held here: what is written in the loop could be the piece's own, as far as the compiler knows.
+    const std::span<const Reading> table = piece.table;
+    const double first = piece.firstCode, count = static_cast<double>(table.size());
     for (std::size_t i = 0; i < words.size(); ++i) {
-        const double at = words[i] - piece.firstCode;
-        if (at >= 0 && at < static_cast<double>(piece.table.size()) &&
-            at == static_cast<double>(static_cast<std::uint32_t>(at)))
-            readings[i] = piece.table[static_cast<std::uint32_t>(at)];
+        const double at = words[i] - first;
+        const bool isIn = at >= 0 && at < count;
+        const auto index = static_cast<std::int32_t>(isIn ? at : 0);
+        if (isIn && at == static_cast<double>(index))
+            readings[i] = table[static_cast<std::size_t>(index)];
         else
             piece.made->read(words.subspan(i, 1), readings.subspan(i, 1));
     }
