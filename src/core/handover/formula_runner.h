@@ -1,6 +1,6 @@
 #pragma once
 
-#include "handover/formula_code.h"
+#include "handover/real_operation.h"
 
 #include <cmath>
 
@@ -130,36 +130,6 @@ class FormulaRunner {
             case Op::Aside:
             case Op::Convert:
                 return x();
-            case Op::Negate:
-                return -x();
-            case Op::Add:
-                return x() + y();
-            case Op::Subtract:
-                return x() - y();
-            case Op::Multiply:
-                return x() * y();
-            case Op::Divide:
-                return x() / y();
-            case Op::Power:
-                return std::pow(x(), y());
-            case Op::Exp:
-                return std::exp(x());
-            case Op::Log:
-                return std::log(x());
-            case Op::Sqrt:
-                return std::sqrt(x());
-            case Op::Sinh:
-                return std::sinh(x());
-            case Op::Asinh:
-                return std::asinh(x());
-            case Op::Floor:
-                return std::floor(x());
-            case Op::Round:
-                return std::floor(x() + Real(0.5));
-            case Op::Min:
-                return std::fmin(x(), y());
-            case Op::Max:
-                return std::fmax(x(), y());
             case Op::Select:
                 return valueOf(valueOf(c) != 0 ? a : b);
             case Op::Refuse:
@@ -182,11 +152,9 @@ class FormulaRunner {
                 return solved(index, node);
             case Op::Call:
                 return inside(b, x());
-            case Op::ShiftLeft:
-            case Op::ShiftRight:
-                break;
+            default:
+                return realOperation(node.op, x(), y());
         }
-        return std::numeric_limits<Real>::quiet_NaN();
     }
 
     [[nodiscard]] bool isExact(std::int32_t index) const {

@@ -36,6 +36,8 @@ class FormulaWriter {
     [[nodiscard]] FormulaText writeWhole(const WholeTail& tail);
 
   private:
+    /// How tightly a piece of text holds together, the same order in C and Python.
+    enum Tightness { kLoose = 0, kAnd = 1, kCompare = 2, kPlus = 3, kTimes = 4, kMinus = 5, kTight = 6 };
     struct Piece {
         std::string text;
         int binding;

@@ -1,5 +1,7 @@
 #include "handover/whole_tail.h"
 
+#include "handover/real_operation.h"
+
 #include <algorithm>
 #include <cmath>
 #include <vector>
@@ -42,30 +44,21 @@ std::optional<WholeTail> WholeTail::of(const FormulaCode& formula, std::int32_t 
 }
 
 double WholeTail::valueOf(std::int32_t index, double whole) const {
+    if (index < 0) return 0;
     if (index == m_node) return whole;
     const Node& node = m_formula->at(index);
     const auto x = [&] { return valueOf(node.operands[0], whole); };
-    const auto y = [&] { return valueOf(node.operands[1], whole); };
     switch (node.op) {
-        case Op::Negate:
-            return -x();
-        case Op::Add:
-            return x() + y();
-        case Op::Subtract:
-            return x() - y();
-        case Op::Multiply:
-            return x() * y();
-        case Op::Divide:
-            return x() / y();
-        case Op::Min:
-            return std::fmin(x(), y());
-        case Op::Max:
-            return std::fmax(x(), y());
         case Op::Constant:
         case Op::Parameter:
             return node.value;
-        default:
+        case Op::Step:
+        case Op::Aside:
+        case Op::Convert:
+        case Op::Refuse:
             return x();
+        default:
+            return realOperation(node.op, x(), valueOf(node.operands[1], whole));
     }
 }
 
