@@ -1,8 +1,9 @@
 #pragma once
 
-#include "handover/real_operation.h"
+#include "handover/formula_block.h"
 
 #include <cmath>
+#include <utility>
 
 namespace fg {
 
@@ -23,6 +24,12 @@ class FormulaRunner {
         m_input = static_cast<Real>(input);
         m_inputs = {};
         return run();
+    }
+    /// The same for many codes, quickly where the formula is a straight one.
+    void over(std::span<const double> codes, std::span<double> results) {
+        if (!std::exchange(m_isBlockTried, true)) m_block = FormulaBlock<Real>::of(m_code);
+        if (m_block) return (*m_block)(codes, results);
+        std::transform(codes.begin(), codes.end(), results.begin(), [this](double code) { return (*this)(code); });
     }
     /// Inputs by node, as many as the recording has nodes.
     [[nodiscard]] double operator()(std::span<const double> inputs) {
@@ -211,6 +218,8 @@ class FormulaRunner {
     std::vector<Real> m_values;
     std::vector<std::int64_t> m_wholes;
     std::vector<std::uint64_t> m_stamps, m_wholeStamps;
+    std::optional<FormulaBlock<Real>> m_block;
+    bool m_isBlockTried = false;
     std::uint64_t m_stamp = 0, m_outer = 0, m_inner = 0;
     Real m_input = 0, m_unknown = 0;
     std::span<const double> m_inputs;

@@ -49,14 +49,24 @@ CodeError proveFormula(const FormulaCode& code, const ReadingOfCode& exact) {
     FormulaRunner<Real> runner(code);
     CodeError error;
     double sum = 0;
-    for (std::int64_t at = code.range().first;; at = std::min(at + stride, code.range().last)) {
-        const double off = std::abs(runner(static_cast<double>(at)) - exact(at));
-        sum += off;
-        // A value that is none where the gauge has one is as wrong as can be.
-        if (!(off <= error.worst) || error.checked == 0)
-            error.worst = std::isnan(off) ? HUGE_VAL : off, error.atCode = at;
-        ++error.checked;
-        if (at == code.range().last) break;
+    const std::int64_t last = code.range().last;
+    std::vector<double> codes, values;
+    for (std::int64_t next = code.range().first; next <= last;) {
+        constexpr std::size_t kAtOnce = 4096;
+        codes.clear();
+        for (; codes.size() < kAtOnce && next <= last; next = next == last ? last + 1 : std::min(next + stride, last))
+            codes.push_back(static_cast<double>(next));
+        values.resize(codes.size());
+        runner.over(codes, values);
+        for (std::size_t i = 0; i < codes.size(); ++i) {
+            const auto at = static_cast<std::int64_t>(codes[i]);
+            const double off = std::abs(values[i] - exact(at));
+            sum += off;
+            // A value that is none where the gauge has one is as wrong as can be.
+            if (!(off <= error.worst) || error.checked == 0)
+                error.worst = std::isnan(off) ? HUGE_VAL : off, error.atCode = at;
+            ++error.checked;
+        }
     }
     error.mean = sum / static_cast<double>(error.checked);
     return error;
