@@ -8,7 +8,7 @@
 namespace fg::csv {
 namespace {
 
-constexpr std::size_t kBlock = 1 << 16, kLongestRecord = 1 << 20;
+constexpr std::size_t kReadAtOnce = 1 << 16, kLongestRecord = 1 << 20;
 
 std::string_view withoutReturn(std::string_view line) {
     if (line.ends_with('\r')) line.remove_suffix(1);
@@ -160,8 +160,8 @@ Expected<void> Records::more() {
         std::copy(m_bytes.begin() + static_cast<std::ptrdiff_t>(m_begin),
                   m_bytes.begin() + static_cast<std::ptrdiff_t>(m_end), m_bytes.begin());
     m_end -= std::exchange(m_begin, 0);
-    if (m_bytes.size() < m_end + kBlock) m_bytes.resize(m_end + kBlock);
-    const auto got = m_read(m_bytes.data() + m_end, kBlock);
+    if (m_bytes.size() < m_end + kReadAtOnce) m_bytes.resize(m_end + kReadAtOnce);
+    const auto got = m_read(m_bytes.data() + m_end, kReadAtOnce);
     if (!got) return tl::unexpected(got.error());
     m_end += *got;
     m_isAll = *got == 0;

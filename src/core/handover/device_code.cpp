@@ -89,7 +89,22 @@ class DeviceProbe {
         m_code = before;
         const auto tail = WholeTail::of(*m_code.formula, m_code.formula->root());
         const bool hasRoutine = tail && !tail->isInput() && routineBits() > 0;
-        return hasRoutine ? takeRoutine() : Expected<void>(tl::unexpected(kept.error()));
+        if (hasRoutine) return takeRoutine();
+        Error refused = kept.error();
+        refused.expected = otherRoutines() + refused.expected;
+        if (tail && !tail->isInput())
+            refused.expected = fmt::format("int{}, ", widestWhole(*m_code.formula, tail->node())) + refused.expected;
+        return tl::unexpected(refused);
+    }
+
+    /// Integers in which the part's document has a routine, as the beginning of a list of what could be asked for.
+    [[nodiscard]] std::string otherRoutines() const {
+        std::string list;
+        for (const OptionSpec& option : m_device.options())
+            if (option.id == "variant")
+                for (const std::string& choice : option.choices)
+                    if (choice != "double") list += (choice == "integer" ? "a wider integer" : choice) + ", ";
+        return list;
     }
 
     /// Of the integers that are asked for; 0 where no document computes in them.

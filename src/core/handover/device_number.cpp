@@ -7,6 +7,7 @@
 
 #include <fmt/format.h>
 #include <algorithm>
+#include <bit>
 #include <cmath>
 
 namespace fg {
@@ -130,8 +131,8 @@ class NumberFinder {
     Expected<void> fixBits(const JoinedInput& input, DeviceCode::OneNumber& one) {
         auto inputs = inputsOf(m_code, m_frames.base());
         if (!inputs) return refuseWhole("has no value for the bytes it was looked at with");
-        FormulaRunner<double> runner(*m_code.formula);
         constexpr std::size_t kMostBits = 20;
+        FormulaRunner<double> runner(*m_code.formula);
         if (input.bits.size() > kMostBits)
             return limitEnds(input, one, [&](double value) {
                 (*inputs)[static_cast<std::size_t>(input.node)] = value;
@@ -141,12 +142,15 @@ class NumberFinder {
         std::size_t taken = 0, always = patterns - 1, never = patterns - 1;  // bits that are set, or clear, in all
         std::optional<double> good;
         double least = HUGE_VAL, most = -HUGE_VAL;  // of those that are taken
+        std::vector<double> values(patterns, input.rest), results(patterns);
+        for (std::size_t pattern = 1; pattern < patterns; ++pattern) {
+            const auto lowest = static_cast<std::size_t>(std::countr_zero(pattern));
+            values[pattern] = values[pattern & (pattern - 1)] + input.bits[lowest].weight;
+        }
+        FormulaOver<double>(*m_code.formula, input.node, *inputs)(values, results);
         for (std::size_t pattern = 0; pattern < patterns; ++pattern) {
-            double value = input.rest;
-            for (std::size_t bit = 0; bit < input.bits.size(); ++bit)
-                if (pattern >> bit & 1) value += input.bits[bit].weight;
-            (*inputs)[static_cast<std::size_t>(input.node)] = value;
-            if (std::isnan(runner(*inputs))) continue;
+            if (std::isnan(results[pattern])) continue;
+            const double value = values[pattern];
             ++taken, always &= pattern, never &= ~pattern;
             least = std::min(least, value), most = std::max(most, value);
             if (!good) good = value;

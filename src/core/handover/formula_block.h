@@ -10,19 +10,21 @@
 
 namespace fg {
 
-/// What FormulaRunner does, over many raw codes at once: a proof over all codes of 24 bits is then a matter of a
-/// second. Of straight formulas in real numbers: without sides of which only one is computed, without what is solved
-/// for, looked up or called.
+/// What FormulaRunner does, over many values of one input at once: a proof over all codes of 24 bits is then a matter
+/// of a second. Of straight formulas in real numbers: without sides of which only one is computed, without what is
+/// solved for, looked up or called. Whole numbers that were read are taken in double, which tells them all apart.
 template <class Real>
 class FormulaBlock {
   public:
-    /// Nothing where the formula is not a straight one.
-    [[nodiscard]] static std::optional<FormulaBlock> of(const FormulaCode& code) {
+    /// `moving`: the node of the input that has many values, the others have theirs in `inputs`, by node; every input
+    /// where it is negative. Nothing where the formula is not a straight one.
+    [[nodiscard]] static std::optional<FormulaBlock> of(const FormulaCode& code, std::int32_t moving = -1,
+                                                        std::span<const double> inputs = {}) {
         FormulaBlock block;
-        return block.build(code) ? std::optional(std::move(block)) : std::nullopt;
+        return block.build(code, moving, inputs) ? std::optional(std::move(block)) : std::nullopt;
     }
 
-    /// The values of codes, NaN where the written code would return a status.
+    /// The results of values, NaN where the written code would return a status.
     void operator()(std::span<const double> codes, std::span<double> results) {
         for (std::size_t begin = 0; begin < codes.size(); begin += kLanes) {
             const std::size_t count = std::min(kLanes, codes.size() - begin);
@@ -45,7 +47,8 @@ class FormulaBlock {
     }
 
     /// Nodes come before those that rest on them.
-    [[nodiscard]] bool build(const FormulaCode& code) {
+    [[nodiscard]] bool build(const FormulaCode& code, std::int32_t moving, std::span<const double> inputs) {
+        constexpr bool isDouble = sizeof(Real) == sizeof(double);
         std::vector<bool> isReached(static_cast<std::size_t>(code.root()) + 1), isRefusable = isReached;
         isReached.back() = isRefusable.back() = true;
         for (std::int32_t index = code.root(); index >= 0; --index) {
@@ -53,18 +56,29 @@ class FormulaBlock {
             if (!isReached[i]) continue;
             const Node& node = code.at(index);
             // What the second half of a condition refuses counts only where the first holds.
-            if (node.bits != 0 || !isStraight(node.op) || (node.op == Op::Refuse && !isRefusable[i])) return false;
+            const bool isRead = node.op == Op::Input && isDouble, isReal = node.bits == 0 || isRead;
+            if (!isReal || !isStraight(node.op) || (node.op == Op::Refuse && !isRefusable[i])) return false;
             for (const std::int32_t operand : node.operands) {
                 if (operand < 0) continue;
                 isReached[static_cast<std::size_t>(operand)] = true;
-                if (node.op != Op::And) isRefusable[static_cast<std::size_t>(operand)] = isRefusable[i];
+                if (node.op != Op::And && isRefusable[i]) isRefusable[static_cast<std::size_t>(operand)] = true;
             }
         }
         std::vector<std::size_t> lanesOf(isReached.size());
-        for (std::size_t i = 0; i < isReached.size(); ++i)
-            if (isReached[i]) lanesOf[i] = place(code.at(static_cast<std::int32_t>(i)), lanesOf);
+        for (std::size_t i = 0; i < isReached.size(); ++i) {
+            if (!isReached[i]) continue;
+            const Node& node = code.at(static_cast<std::int32_t>(i));
+            const bool isSet = node.op == Op::Input && moving >= 0 && i != static_cast<std::size_t>(moving);
+            lanesOf[i] = isSet ? fixed(inputs[i]) : place(node, lanesOf);
+        }
         m_result = lanesOf.back();
         return true;
+    }
+
+    [[nodiscard]] std::size_t fixed(double value) {
+        m_lanes.emplace_back().fill(static_cast<Real>(value));
+        m_isFixed.push_back(true);
+        return m_lanes.size() - 1;
     }
 
     [[nodiscard]] std::size_t place(const Node& node, const std::vector<std::size_t>& lanesOf) {
@@ -75,11 +89,11 @@ class FormulaBlock {
             case Op::Input:
                 m_inputs.push_back(m_lanes.size());
                 m_lanes.emplace_back();
-                break;
+                m_isFixed.push_back(false);
+                return m_lanes.size() - 1;
             case Op::Constant:
             case Op::Parameter:
-                m_lanes.emplace_back().fill(static_cast<Real>(node.value));
-                break;
+                return fixed(node.value);
             case Op::Step:
             case Op::Aside:
             case Op::Convert:
@@ -95,9 +109,8 @@ class FormulaBlock {
                     run(one, kLanes);
                 else
                     m_operations.push_back(one);
+                return one.to;
         }
-        m_isFixed.resize(m_lanes.size(), node.op != Op::Input);
-        return m_lanes.size() - 1;
     }
 
     [[nodiscard]] static Real operation(Op op, Real x, Real y) {

@@ -3,7 +3,6 @@
 #include "handover/formula_block.h"
 
 #include <cmath>
-#include <utility>
 
 namespace fg {
 
@@ -24,12 +23,6 @@ class FormulaRunner {
         m_input = static_cast<Real>(input);
         m_inputs = {};
         return run();
-    }
-    /// The same for many codes, quickly where the formula is a straight one.
-    void over(std::span<const double> codes, std::span<double> results) {
-        if (!std::exchange(m_isBlockTried, true)) m_block = FormulaBlock<Real>::of(m_code);
-        if (m_block) return (*m_block)(codes, results);
-        std::transform(codes.begin(), codes.end(), results.begin(), [this](double code) { return (*this)(code); });
     }
     /// Inputs by node, as many as the recording has nodes.
     [[nodiscard]] double operator()(std::span<const double> inputs) {
@@ -218,12 +211,37 @@ class FormulaRunner {
     std::vector<Real> m_values;
     std::vector<std::int64_t> m_wholes;
     std::vector<std::uint64_t> m_stamps, m_wholeStamps;
-    std::optional<FormulaBlock<Real>> m_block;
-    bool m_isBlockTried = false;
     std::uint64_t m_stamp = 0, m_outer = 0, m_inner = 0;
     Real m_input = 0, m_unknown = 0;
     std::span<const double> m_inputs;
     bool m_isRefused = false, m_hasWrapped = false;
+};
+
+/// A formula over many values of one input: many at once where it is a straight one, one after the other otherwise.
+template <class Real>
+class FormulaOver {
+  public:
+    /// `moving` and `inputs` as FormulaBlock takes them.
+    explicit FormulaOver(const FormulaCode& code, std::int32_t moving = -1, std::vector<double> inputs = {})
+        : m_moving(moving),
+          m_inputs(std::move(inputs)),
+          m_runner(code),
+          m_block(FormulaBlock<Real>::of(code, moving, m_inputs)) {}
+
+    void operator()(std::span<const double> values, std::span<double> results) {
+        if (m_block) return (*m_block)(values, results);
+        std::transform(values.begin(), values.end(), results.begin(), [this](double value) {
+            if (m_moving < 0) return m_runner(value);
+            m_inputs[static_cast<std::size_t>(m_moving)] = value;
+            return m_runner(m_inputs);
+        });
+    }
+
+  private:
+    std::int32_t m_moving;
+    std::vector<double> m_inputs;
+    FormulaRunner<Real> m_runner;
+    std::optional<FormulaBlock<Real>> m_block;
 };
 
 }  // namespace fg

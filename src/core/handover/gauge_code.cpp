@@ -2,6 +2,7 @@
 
 #include "handover/code_findings.h"
 #include "handover/code_page.h"
+#include "handover/code_readings.h"
 #include "handover/formula_runner.h"
 #include "handover/law_code.h"
 #include "handover/whole_code.h"
@@ -46,7 +47,7 @@ CodeError proveFormula(const FormulaCode& code, const ReadingOfCode& exact) {
     constexpr double kMostOperations = 6e8;
     const double all = static_cast<double>(code.range().size()) * (code.operations() + 4);
     const auto stride = static_cast<std::int64_t>(std::max(1.0, std::ceil(all / kMostOperations)));
-    FormulaRunner<Real> runner(code);
+    FormulaOver<Real> run(code);
     CodeError error;
     double sum = 0;
     const std::int64_t last = code.range().last;
@@ -57,7 +58,7 @@ CodeError proveFormula(const FormulaCode& code, const ReadingOfCode& exact) {
         for (; codes.size() < kAtOnce && next <= last; next = next == last ? last + 1 : std::min(next + stride, last))
             codes.push_back(static_cast<double>(next));
         values.resize(codes.size());
-        runner.over(codes, values);
+        run(codes, values);
         for (std::size_t i = 0; i < codes.size(); ++i) {
             const auto at = static_cast<std::int64_t>(codes[i]);
             const double off = std::abs(values[i] - exact(at));
@@ -71,33 +72,6 @@ CodeError proveFormula(const FormulaCode& code, const ReadingOfCode& exact) {
     error.mean = sum / static_cast<double>(error.checked);
     return error;
 }
-
-/// Readings in a unit, a batch at a time: the bulk path is what makes every code of 24 bits a matter of a second.
-class Readings {
-  public:
-    Readings(AnalogPath path, const Unit& unit) : m_path(std::move(path)), m_unit(&unit) {}
-    [[nodiscard]] double operator()(std::int64_t code) {
-        if (code < m_first || code >= m_first + static_cast<std::int64_t>(m_values.size())) fill(code);
-        return m_values[static_cast<std::size_t>(code - m_first)];
-    }
-
-  private:
-    void fill(std::int64_t code) {
-        // Single questions come from all over, whole runs one after the other.
-        const bool isNext = code == m_first + static_cast<std::int64_t>(m_values.size());
-        constexpr std::int64_t kBatch = 8192;
-        const std::int64_t count = isNext ? std::min(kBatch, m_path.converter().maxCode() - code + 1) : 1;
-        m_first = code;
-        m_values.resize(static_cast<std::size_t>(count));
-        for (std::int64_t i = 0; i < count; ++i) m_values[static_cast<std::size_t>(i)] = static_cast<double>(code + i);
-        m_path.readings(std::span<const double>(m_values), m_values);
-        for (double& value : m_values) value = m_unit->fromCanonical(value);
-    }
-    AnalogPath m_path;  // its own: the code may be looked at when the gauge is gone
-    const Unit* m_unit;
-    std::int64_t m_first = 0;
-    std::vector<double> m_values;
-};
 
 Expected<void> writeReal(const Gauge& gauge, const CodeWish& wish, const ReadingOfCode& exact, GaugeCode& code) {
     const auto formula = FormulaCode::make(*gauge.analog(), gauge.spec(), *code.unit);
@@ -217,8 +191,13 @@ Expected<GaugeCode> writeCode(const Gauge& gauge, const CodeWish& wish) {
         code.findings = codeFindings(gauge, wish, code);
         return code;
     }
-    const auto readings = std::make_shared<Readings>(*gauge.analog(), *code.unit);
-    const ReadingOfCode exact = [readings](std::int64_t at) { return (*readings)(at); };
+    // The path is copied: the code may be looked at when the gauge is gone.
+    const ReadingOfCode exact = readingsAhead(
+        [path = *gauge.analog(), unit = code.unit](std::span<const double> codes, std::span<double> readings) {
+            path.readings(codes, readings);
+            for (double& reading : readings) reading = unit->fromCanonical(reading);
+        },
+        gauge.analog()->converter().maxCode());
     const auto done =
         isReal(wish.arithmetic) ? writeReal(gauge, wish, exact, code) : writeWhole(gauge, wish, exact, code);
     if (!done) return tl::unexpected(done.error());

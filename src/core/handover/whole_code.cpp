@@ -1,6 +1,7 @@
 #include "handover/whole_code.h"
 
 #include "handover/code_page.h"
+#include "handover/code_readings.h"
 #include "handover/formula_runner.h"
 #include "units/number_format.h"
 
@@ -166,15 +167,16 @@ Expected<void> writeWhole(const Gauge& gauge, const CodeWish& wish, const Readin
 
 Expected<void> writeWholeDevice(const Gauge& gauge, const CodeWish& wish, const DeviceCode& device, GaugeCode& code) {
     const auto formula = device.formula;
-    const auto runner = std::make_shared<FormulaRunner<double>>(*formula);
     std::vector<double> inputs(formula->recording().size());
     for (const auto& [node, value] : device.one->others) inputs[static_cast<std::size_t>(node)] = value;
-    const ReadingOfCode formulas = [formula, runner, step = device.one->step,
-                                    input = static_cast<std::size_t>(device.one->node),
-                                    values = std::move(inputs)](std::int64_t at) mutable {
-        values[input] = static_cast<double>(at) * step;
-        return (*runner)(values);
-    };
+    const auto over = std::make_shared<FormulaOver<double>>(*formula, device.one->node, std::move(inputs));
+    const ReadingOfCode formulas = readingsAhead(
+        [formula, over, step = device.one->step](std::span<const double> codes, std::span<double> readings) {
+            std::vector<double> numbers(codes.begin(), codes.end());
+            for (double& number : numbers) number *= step;
+            (*over)(numbers, readings);
+        },
+        device.one->most);
     const auto range = numberRangeOf(*device.one, gauge.spec(), *code.unit, formulas);
     if (!range) return tl::unexpected(range.error());
     ReadingOfCode exact = formulas;
