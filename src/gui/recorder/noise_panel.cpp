@@ -44,12 +44,16 @@ class NoisePanel::Histogram final : public QWidget {
         painter.setFont(Theme::instance().text(12));
         painter.setPen(colours().ink2);
         const QFontMetricsF metrics(painter.font());
-        painter.drawText(QPointF(0, px(16)), NoisePanel::tr("%1, codes around the mean").arg(qs(of->spec.name)));
+        const QString name = metrics.elidedText(qs(of->spec.name), Qt::ElideRight, width() / 3),
+                      what = NoisePanel::tr("codes around the mean"), leaves = NoisePanel::tr("a mean of 16 leaves");
+        painter.drawText(QPointF(0, px(16)), name);
+        painter.drawText(QPointF(0, px(16) + metrics.height()), what);
         std::size_t most = 1;
         for (const CodeCount& one : counts) most = std::max(most, one.count);
         const double base = height() - px(16), tall = base - px(4);
-        const double left = px(240),
-                     step = std::min<double>(px(20), (width() - left - px(240)) / static_cast<double>(counts.size()));
+        const double left = std::max(metrics.horizontalAdvance(name), metrics.horizontalAdvance(what)) + px(24),
+                     room = width() - left - metrics.horizontalAdvance(leaves) - px(40),
+                     step = std::clamp<double>(room / static_cast<double>(counts.size()), 1, px(20));
         painter.setPen(Qt::NoPen);
         for (std::size_t i = 0; i < counts.size(); ++i) {
             const double high = tall * static_cast<double>(counts[i].count) / static_cast<double>(most);
@@ -66,7 +70,7 @@ class NoisePanel::Histogram final : public QWidget {
                          last);
         if (!of->statistics->meanOf16) return;
         painter.setFont(Theme::instance().text(12));
-        painter.drawText(QPointF(right + px(30), px(16)), NoisePanel::tr("a mean of 16 leaves"));
+        painter.drawText(QPointF(right + px(30), px(16)), leaves);
         const Unit& unit = of->spec.readingUnit();
         paintNumber(painter, QPointF(right + px(30), px(42)), amount(*of->statistics->meanOf16, unit, 2),
                     qs(unit.symbol) + NoisePanel::tr(" rms"), {.size = 18});
@@ -79,9 +83,9 @@ class NoisePanel::Histogram final : public QWidget {
 NoisePanel::NoisePanel(RecordingDesk& desk, QWidget* parent)
     : QWidget(parent),
       m_desk(desk),
-      m_table({tr("Gauge"), tr("Mean"), tr("Noise, rms"), tr("In codes"), tr("Peak to peak"), tr("Drift per h"),
-               tr("Valid"), tr("Not valid")},
-              {1, 2, 3, 4, 5, 6, 7}, 0),
+      m_table({tr("Gauge"), tr("Mean"), tr("Noise,\nrms"), tr("In\ncodes"), tr("Peak to\npeak"), tr("Drift\nper h"),
+               tr("Valid")},
+              {1, 2, 3, 4, 5, 6}, 0),
       m_histogram(new Histogram(desk, this)) {
     setObjectName(QStringLiteral("recorder.noise"));
     m_table.setObjectName(QStringLiteral("recorder.noiseTable"));
@@ -125,16 +129,18 @@ void NoisePanel::fillTable() {
         }
         const SelectionStatistics& is = *trace.statistics;
         const RoundedReading mean = roundedReading(is.series.mean, is.series.scatter, unit);
-        m_table.addRow({qs(trace.spec.name), qs(mean.value.joined()), amount(is.series.scatter, unit, 2),
+        m_table.addRow({tr("%1, %2").arg(qs(trace.spec.name), qs(unit.symbol)), qs(mean.value.digits), amount(is.series.scatter, unit, 2),
                         is.noise_codes ? qs(significantDigits(*is.noise_codes, 2)) : QStringLiteral("–"),
-                        amount(is.peakToPeak, unit, 2), driftText(is, unit), QString::number(is.series.count),
-                        QString::number(is.notValid)});
+                        amount(is.peakToPeak, unit, 2), driftText(is, unit),
+                        is.notValid == 0 ? QString::number(is.series.count)
+                                         : tr("%1 of %2").arg(is.series.count).arg(is.series.count + is.notValid)});
     }
-    m_table.settle();
-    // With large text the numbers need the whole width: a gauge's name is read all the same.
+    const bool isLarge = px(100) > 125;
+    m_table.settle(isLarge ? 8 : 28);
+    // With large text the numbers need most of the width: a gauge's name is read all the same.
     int numbers = 0;
     for (int column = 1; column < m_table.columnCount(); ++column) numbers += m_table.columnWidth(column);
-    m_table.setMinimumWidth(numbers + px(100));
+    m_table.setMinimumWidth(numbers + px(60));
 }
 
 // What a chosen stretch says beyond its noise: a step, the best averaging, how one trace follows from another.

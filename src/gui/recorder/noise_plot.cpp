@@ -27,8 +27,10 @@ void NoisePlot::paintEvent(QPaintEvent*) {
     painter.setFont(Theme::instance().text(12));
     painter.setPen(p.ink2);
     const QFontMetricsF metrics(painter.font());
-    painter.drawText(QPointF(0, metrics.ascent()), m_title);
-    const QRectF box(px(70), px(24), width() - px(84), height() - px(24) - px(22));
+    QRectF title;
+    painter.drawText(QRectF(0, 0, width(), height()), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, m_title, &title);
+    const double top = title.height() + px(8);
+    const QRectF box(px(70), top, width() - px(84), height() - top - px(22));
     painter.fillRect(box, p.field);
     painter.setFont(Theme::instance().digits(12));
     const QFontMetricsF digits(painter.font());

@@ -185,7 +185,6 @@ void RecorderPage::dressAll() {
     dress(m_counts, Theme::instance().text(12), colours().ink2);
     dress(m_state, Theme::instance().text(13, true), colours().ink);
     dress(m_empty, Theme::instance().text(14), colours().ink2);
-    m_noise.setMinimumWidth(px(600));
     const int width = std::min(px(kPanelWidth), kWidestPanel);
     m_cursor.setFixedWidth(width);
     m_marks.setFixedWidth(width);

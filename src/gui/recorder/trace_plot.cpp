@@ -18,6 +18,7 @@ namespace {
 
 constexpr double kAxisWidth = 52, kRail = 44, kFoot = 26;
 constexpr std::size_t kLeftAxes = 2;
+constexpr int kMostSteps = 60;  // of a name that looks for a place
 
 /// Text on a plate of the field, so that a line behind it does not disturb.
 void paintPlate(QPainter& painter, const QPointF& at, const QStringList& lines, const QRectF& within, bool isFramed) {
@@ -331,7 +332,7 @@ void TracePlot::paintPlates(QPainter& painter, const SeenTrack& trace) const {
     }
 }
 
-void TracePlot::paintName(QPainter& painter, const Line& line, double& lowest) const {
+void TracePlot::paintName(QPainter& painter, const Line& line, std::vector<QRectF>& taken) const {
     const Axis* axis = line.axis;
     const TrackView& view = *line.view;
     const QRectF box = area();
@@ -347,113 +348,24 @@ void TracePlot::paintName(QPainter& painter, const Line& line, double& lowest) c
         if (x < box.left() || x > box.right() - px(90)) return;
         painter.setFont(Theme::instance().text(12, true));
         const QFontMetricsF metrics(painter.font());
-        const QString& name = line.name;
-        double y = yOf(*axis, view.columns[i].most) - px(8);
-        y = std::clamp(y, box.top() + px(14), box.bottom() - px(6));
-        if (std::abs(y - lowest) < px(16)) y = std::min(lowest + px(18), box.bottom() - px(6));
-        lowest = y;
-        painter.fillRect(QRectF(x + px(2), y - metrics.ascent(), metrics.horizontalAdvance(name) + px(8),
-                                metrics.height()),
-                         colours().field);
+        const double above = yOf(*axis, view.columns[i].most) - px(8) - metrics.ascent();
+        QRectF plate(x + px(2), std::clamp(above, box.top() + px(2), box.bottom() - metrics.height() - px(2)),
+                     metrics.horizontalAdvance(line.name) + px(8), metrics.height());
+        // Where another name is, the next free place below it, or above where there is none.
+        const auto isFree = [&](double top) {
+            const QRectF there(QPointF(plate.left(), top), plate.size());
+            return there.top() >= box.top() && there.bottom() <= box.bottom() &&
+                   std::none_of(taken.begin(), taken.end(), [&](const QRectF& one) { return one.intersects(there); });
+        };
+        const double first = plate.top(), step = metrics.height() / 4;
+        for (int steps = 0; steps < kMostSteps && !isFree(plate.top()); ++steps) plate.moveTop(first + step * steps);
+        for (int steps = 0; steps < kMostSteps && !isFree(plate.top()); ++steps) plate.moveTop(first - step * steps);
+        taken.push_back(plate);
+        painter.fillRect(plate, colours().field);
         painter.setPen(colours().of(axis->quantity).line);
-        painter.drawText(QPointF(x + px(6), y), name);
+        painter.drawText(QPointF(plate.left() + px(4), plate.top() + metrics.ascent()), line.name);
         return;
     }
-}
-
-void TracePlot::paintMarks(QPainter& painter) const {
-    const QRectF box = area();
-    int letter = 0;
-    double taken = box.left();
-    for (const TimeMark& mark : m_marks) {
-        const double x = xOf(mark.span.from_us), end = xOf(mark.span.to_us);
-        if (mark.kind == MarkKind::Gap) {
-            const QRectF away =
-                QRectF(QPointF(x, box.top()), QPointF(std::max(end, x + 1), box.bottom())).intersected(box);
-            painter.fillRect(away, colours().ground);
-            continue;
-        }
-        if (mark.kind == MarkKind::Alarm) {
-            const QRectF bar = QRectF(QPointF(x, box.top() + px(4)), QPointF(std::max(end, x + 2), box.top() + px(9)))
-                                   .intersected(box);
-            painter.fillRect(bar, colours().ink);
-            continue;
-        }
-        const QChar name(QLatin1Char(static_cast<char>('A' + letter++ % 26)));
-        if (x < box.left() || x > box.right()) continue;
-        painter.setPen(QPen(colours().ink2, 1, Qt::DotLine));
-        painter.drawLine(QPointF(x, box.top() - px(6)), QPointF(x, box.bottom()));
-        const QRectF square(std::max(x - px(8), taken), box.top() - px(36), px(17), px(17));
-        painter.fillRect(square, colours().ink);
-        painter.setPen(colours().sheet);
-        painter.setFont(Theme::instance().text(12, true));
-        painter.drawText(square, Qt::AlignCenter, name);
-        painter.setFont(Theme::instance().text(12));
-        painter.setPen(colours().ink);
-        const QFontMetricsF metrics(painter.font());
-        const double room = std::min(px(120) * 1.0, width() - square.right() - px(10));
-        const QString text = metrics.elidedText(qs(mark.text).simplified(), Qt::ElideRight, static_cast<int>(room));
-        painter.drawText(QPointF(square.right() + px(5), square.bottom() - px(4)), text);
-        taken = square.right() + px(9) + metrics.horizontalAdvance(text);
-    }
-}
-
-void TracePlot::paintOther(QPainter& painter) const {
-    const QRectF box = area();
-    const double x = m_other ? xOf(*m_other) : -1;
-    if (x < box.left() || x > box.right()) return;
-    painter.setPen(QPen(colours().ink, 1.5, Qt::DashLine));
-    painter.drawLine(QPointF(x, box.top()), QPointF(x, box.bottom()));
-    for (const SeenTrack& trace : m_traces) {
-        const Axis* axis = axisOf(trace);
-        if (!axis || !trace.atOther || std::isnan(trace.atOther->value)) continue;
-        const double y = yOf(*axis, trace.atOther->value);
-        painter.setBrush(colours().field);
-        painter.setPen(QPen(colours().of(axis->quantity).line, 1.5));
-        if (y >= box.top() && y <= box.bottom()) painter.drawEllipse(QPointF(x, y), px(4), px(4));
-    }
-    const QString text = clockText(*m_other);
-    const NumberStyle style{.size = 12, .ink = colours().sheet};
-    QRectF tag(0, 0, numberWidth(text, {}, style) + px(12), px(20));
-    tag.moveCenter(QPointF(x, box.bottom() + px(13)));
-    // The cursor's own tag is as wide: where both would overlap this one gives way.
-    if (const double cursor = m_cursor ? xOf(*m_cursor) : -1e9; std::abs(cursor - x) < tag.width() + 2)
-        tag.moveCenter(QPointF(cursor + (x < cursor ? -1 : 1) * (tag.width() + 2), box.bottom() + px(13)));
-    painter.fillRect(tag, colours().ink);
-    paintNumber(painter, QPointF(tag.left() + px(6), tag.bottom() - px(5)), text, {}, style);
-}
-
-void TracePlot::paintCursor(QPainter& painter) const {
-    const QRectF box = area();
-    if (m_selection) {
-        QColor wash = colours().brassWash;
-        wash.setAlpha(140);
-        const QRectF chosen =
-            QRectF(QPointF(xOf(m_selection->from_us), box.top()), QPointF(xOf(m_selection->to_us), box.bottom()));
-        painter.fillRect(chosen.intersected(box), wash);
-        painter.setPen(QPen(colours().brass, 1));
-        for (const double x : {chosen.left(), chosen.right()})
-            if (x >= box.left() && x <= box.right()) painter.drawLine(QPointF(x, box.top()), QPointF(x, box.bottom()));
-    }
-    if (!m_cursor) return;
-    const double x = xOf(*m_cursor);
-    if (x < box.left() || x > box.right()) return;
-    painter.setPen(QPen(colours().brass, 2));
-    painter.drawLine(QPointF(x, box.top()), QPointF(x, box.bottom()));
-    for (const SeenTrack& trace : m_traces) {
-        const Axis* axis = axisOf(trace);
-        if (!axis || !trace.atCursor || std::isnan(trace.atCursor->value)) continue;
-        painter.setBrush(colours().of(axis->quantity).line);
-        painter.setPen(QPen(colours().field, 1.5));
-        const double y = yOf(*axis, trace.atCursor->value);
-        if (y >= box.top() && y <= box.bottom()) painter.drawEllipse(QPointF(x, y), px(4.5), px(4.5));
-    }
-    const QString text = clockText(*m_cursor);
-    const NumberStyle style{.size = 12, .bold = true, .ink = colours().onBrass};
-    QRectF tag(0, 0, numberWidth(text, {}, style) + px(12), px(20));
-    tag.moveCenter(QPointF(x, box.bottom() + px(13)));
-    painter.fillRect(tag, colours().brass);
-    paintNumber(painter, QPointF(tag.left() + px(6), tag.bottom() - px(5)), text, {}, style);
 }
 
 void TracePlot::paintEvent(QPaintEvent*) {
@@ -471,8 +383,8 @@ void TracePlot::paintEvent(QPaintEvent*) {
     for (const SeenTrack& trace : m_traces) paintStretches(painter, trace);
     const std::vector<Line> all = lines();
     for (const Line& line : all) paintLine(painter, line);
-    double lowest = -1e9;
-    for (const Line& line : all) paintName(painter, line, lowest);
+    std::vector<QRectF> taken;
+    for (const Line& line : all) paintName(painter, line, taken);
     for (const SeenTrack& trace : m_traces) paintPlates(painter, trace);
     painter.restore();
     paintMarks(painter);
@@ -482,90 +394,6 @@ void TracePlot::paintEvent(QPaintEvent*) {
         painter.setPen(QPen(colours().ink, 1, Qt::DotLine));
         painter.setBrush(Qt::NoBrush);
         painter.drawRect(rect().adjusted(2, 2, -3, -3));
-    }
-}
-
-void TracePlot::resizeEvent(QResizeEvent* event) {
-    QWidget::resizeEvent(event);
-    emit resized();
-}
-
-void TracePlot::zoom(double factor, Micros about_us) {
-    const auto scaled = [&](Micros edge_us) {
-        return about_us + static_cast<Micros>(static_cast<double>(edge_us - about_us) * factor);
-    };
-    emit spanWanted({scaled(m_span.from_us), scaled(m_span.to_us)});
-}
-
-void TracePlot::wheelEvent(QWheelEvent* event) {
-    const double turns = event->angleDelta().y() / 120.0;
-    if (turns == 0) return event->ignore();
-    constexpr double kStep = 0.8;
-    zoom(turns > 0 ? kStep : 1 / kStep, timeAt(event->position().x()));
-    event->accept();
-}
-
-void TracePlot::mousePressEvent(QMouseEvent* event) {
-    if (event->button() != Qt::LeftButton) return;
-    setFocus();
-    m_pressed = event->position();
-    m_spanPressed = m_span;
-    m_isDragging = false;
-    m_isSelecting = event->modifiers().testFlag(Qt::ShiftModifier);
-}
-
-void TracePlot::mouseMoveEvent(QMouseEvent* event) {
-    if (!m_pressed) return;
-    const double moved = event->position().x() - m_pressed->x();
-    constexpr double kStart = 4;
-    if (!m_isDragging && std::abs(moved) < kStart) return;
-    m_isDragging = true;
-    if (m_isSelecting) {
-        const Micros a = timeAt(m_pressed->x()), b = timeAt(event->position().x());
-        return emit selectionWanted(TimeSpan{std::min(a, b), std::max(a, b)});
-    }
-    const double length_us = static_cast<double>(m_spanPressed.to_us - m_spanPressed.from_us);
-    const auto back_us = static_cast<Micros>(moved / area().width() * length_us);
-    emit spanWanted({m_spanPressed.from_us - back_us, m_spanPressed.to_us - back_us});
-}
-
-void TracePlot::mouseReleaseEvent(QMouseEvent* event) {
-    if (m_pressed && !m_isDragging) {
-        if (m_isSelecting)
-            emit selectionWanted(std::nullopt);
-        else if (event->modifiers().testFlag(Qt::ControlModifier))
-            emit otherWanted(timeAt(event->position().x()));
-        else
-            emit cursorWanted(timeAt(event->position().x()));
-    }
-    m_pressed.reset();
-}
-
-void TracePlot::keyPressEvent(QKeyEvent* event) {
-    const Micros length_us = m_span.to_us - m_span.from_us;
-    const Micros middle_us = m_span.from_us + length_us / 2, at_us = m_cursor.value_or(middle_us);
-    constexpr double kStep = 0.7;
-    const Micros step_us = std::max<Micros>(1, length_us / 200);
-    const Micros page_us = length_us / 2;
-    switch (event->key()) {
-        case Qt::Key_Left:
-            return emit cursorWanted(at_us - step_us);
-        case Qt::Key_Right:
-            return emit cursorWanted(at_us + step_us);
-        case Qt::Key_PageUp:
-            return emit spanWanted({m_span.from_us - page_us, m_span.to_us - page_us});
-        case Qt::Key_PageDown:
-            return emit spanWanted({m_span.from_us + page_us, m_span.to_us + page_us});
-        case Qt::Key_Plus:
-            return zoom(kStep, at_us);
-        case Qt::Key_Minus:
-            return zoom(1 / kStep, at_us);
-        case Qt::Key_D:
-            return emit otherWanted(m_other ? std::nullopt : std::optional(at_us));
-        case Qt::Key_Home:
-            return emit spanWanted(m_whole);
-        default:
-            QWidget::keyPressEvent(event);
     }
 }
 

@@ -83,7 +83,7 @@ class TracePlot final : public QWidget {
     void paintLine(QPainter& painter, const Line& line) const;
     void paintStretches(QPainter& painter, const SeenTrack& trace) const;
     void paintPlates(QPainter& painter, const SeenTrack& trace) const;
-    void paintName(QPainter& painter, const Line& line, double& lowest) const;
+    void paintName(QPainter& painter, const Line& line, std::vector<QRectF>& taken) const;
     void paintMarks(QPainter& painter) const;
     void paintCursor(QPainter& painter) const;
     void paintOther(QPainter& painter) const;

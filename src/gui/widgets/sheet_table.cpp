@@ -28,6 +28,9 @@ SheetTable::SheetTable(const QStringList& heads, const QList<int>& numbers, int 
     setFrameShape(QFrame::NoFrame);
     horizontalHeader()->setHighlightSections(false);
     horizontalHeader()->setSectionResizeMode(wide, QHeaderView::Stretch);
+    connect(horizontalHeader(), &QHeaderView::sectionResized, this, [this](int column) {
+        if (column == m_wide) fitHeight();
+    });
 }
 
 void SheetTable::clearRows() { setRowCount(0); }
@@ -48,11 +51,11 @@ void SheetTable::setText(int row, int column, const QString& text) {
     item(row, column)->setToolTip(text);
 }
 
-void SheetTable::settle() {
+void SheetTable::settle(int apart) {
     for (int column = 0; column < columnCount(); ++column) {
         if (column == m_wide) continue;
         resizeColumnToContents(column);
-        setColumnWidth(column, std::min(columnWidth(column) + px(18), px(290)));
+        setColumnWidth(column, std::min(columnWidth(column) + px(apart), px(290)));
     }
     fitHeight();
 }
