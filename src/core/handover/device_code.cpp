@@ -1,8 +1,7 @@
 #include "handover/device_code.h"
 
 #include "formula/evaluate.h"
-#include "handover/device_frames.h"
-#include "handover/formula_runner.h"
+#include "handover/device_proof.h"
 #include "units/number_format.h"
 
 #include <fmt/format.h>
@@ -16,18 +15,19 @@ namespace {
 class DeviceProbe {
   public:
     DeviceProbe(const DigitalPath& path, const Unit& unit, CodeArithmetic arithmetic)
-        : m_path(path), m_device(*path.part().device), m_unit(unit), m_arithmetic(arithmetic) {}
+        : m_path(path), m_device(*path.part().device), m_unit(unit), m_arithmetic(arithmetic), m_proof{path, unit} {}
 
     Expected<DeviceCode> run(const GaugeSpec& spec) {
         if (const auto chosen = chooseOptions(); !chosen) return tl::unexpected(chosen.error());
-        const Interval span = m_span = spec.spanCanonical();
+        const Interval span = m_proof.span = spec.spanCanonical();
         const auto evaluation = m_path.evaluate({Stage::World, (span.low + span.high) / 2});
         if (!evaluation) return tl::unexpected(evaluation.error());
         m_base = evaluation->device->raw.blocks();
         nameBlocks();
         auto decoded = decodeFully(m_base);
         const DeviceReading* reading = decoded ? decoded->find(m_path.reading()) : nullptr;
-        if (!reading || reading->node < 0 || !decoded->recording) return refuse("its formula is not recorded");
+        if (!reading || reading->node < 0 || !decoded->recording)
+            return refuseDevice(m_path, "its formula is not recorded");
         Recording& in = *decoded->recording;
         const Recorded corrected = m_path.correction().record(in, Recorded(in, reading->node), m_path.quantity());
         const SolveLooks looks = looksAt(*decoded);
@@ -40,18 +40,15 @@ class DeviceProbe {
         findOthers(*decoded);
         if (const auto chosen = chooseWhole(frames); !chosen) return tl::unexpected(chosen.error());
         m_code.checks = checksOf(frames, m_device, m_options);
-        if (const auto proven = prove(frames); !proven) return tl::unexpected(proven.error());
+        m_proof.isFloat = m_arithmetic == CodeArithmetic::Float;
+        if (const auto proven = proveDevice(m_proof, frames, m_code); !proven) return tl::unexpected(proven.error());
+        if (m_code.one) keepOneNumber();
         m_code.hasWrapped = m_code.hasWrapped || mayWrap();
         return std::move(m_code);
     }
 
   private:
     using Blocks = DeviceFrames::Blocks;
-
-    [[nodiscard]] tl::unexpected<Error> refuse(const std::string& why) const {
-        return fail(ErrorCode::Unsupported, "sensor.part", fmt::format("“{}”: {}", m_path.part().id, why),
-                    "a part whose decoder is a formula of its bytes, or the gauge as readings in your program");
-    }
 
     /// A document that has integer routines has an option for them.
     Expected<void> chooseOptions() {
@@ -72,7 +69,7 @@ class DeviceProbe {
         m_isWhole = !isReal && !hasVariant;
         if (m_isWhole && variant != specs.end()) m_options.set("variant", "double");
         m_lenient = m_options.withoutRefusals();
-        m_quiet = m_options.withoutChecksums().withoutLines();
+        m_proof.quiet = m_options.withoutChecksums().withoutLines();
         return {};
     }
 
@@ -83,7 +80,7 @@ class DeviceProbe {
         const DeviceCode before = m_code;
         auto kept = reduceToOneNumber(m_code, frames, m_arithmetic);
         if (kept) {
-            m_settingBits = std::move(*kept);
+            m_proof.settings = std::move(*kept);
             return {};
         }
         m_code = before;
@@ -131,8 +128,8 @@ class DeviceProbe {
         m_code.tail = tail;
         const std::vector<OptionSpec> specs = m_device.options();
         if (std::any_of(specs.begin(), specs.end(), [](const OptionSpec& one) { return one.id == "variant"; })) {
-            m_real = m_quiet;
-            m_real->set("variant", "double");
+            m_proof.real = m_proof.quiet;
+            m_proof.real->set("variant", "double");
         }
         return {};
     }
@@ -197,15 +194,8 @@ class DeviceProbe {
             if (one.node >= 0) mark(one.node, one.id == m_path.reading() ? isOurs : isTheirs);
         for (const DeviceInput& input : base.inputs)
             if (isTheirs[static_cast<std::size_t>(input.node)] && !isOurs[static_cast<std::size_t>(input.node)])
-                m_others.insert(m_others.end(), input.bytes.begin(), input.bytes.end());
+                m_proof.others.insert(m_proof.others.end(), input.bytes.begin(), input.bytes.end());
     }
-    [[nodiscard]] Blocks withoutOthers(Blocks blocks) const {
-        for (const ByteRef& place : m_others)
-            for (std::size_t byte = place.first; byte < place.first + place.count; ++byte)
-                blocks[place.block].bytes[byte] = m_base[place.block].bytes[byte];
-        return blocks;
-    }
-
     /// Could an integer of the routine not fit its width, whatever bytes come?
     [[nodiscard]] bool mayWrap() const {
         std::vector<Bounds> inputs(m_code.formula->recording().size());
@@ -219,112 +209,24 @@ class DeviceProbe {
         return evaluator.mayWrap();
     }
 
-    /// Does the decoder refuse the frame for the sake of another of its readings, and would give ours as it is?
-    [[nodiscard]] bool isOthersRefusal(const Blocks& blocks, double mine) const {
-        const auto decoded = m_device.decode(RawData(blocks), m_lenient.withoutLines());
-        const DeviceReading* reading = decoded ? decoded->find(m_path.reading()) : nullptr;
-        if (!reading || decoded->readings.size() < 2) return false;
-        const double exact = m_unit.fromCanonical(m_path.correction().apply(reading->value));
-        return std::abs(mine - exact) <= 1e-9 * (1 + std::abs(exact));
-    }
-
-    Expected<void> prove(DeviceFrames& frames) {
-        FormulaRunner<double> exactly(*m_code.formula);
-        FormulaRunner<float> shortly(*m_code.formula);
-        const bool isFloat = m_arithmetic == CodeArithmetic::Float;
-        double sum = 0;
-        for (int i = 0; i < kProofFrames; ++i) {
-            Blocks blocks = frames.any();
-            for (const InputBit& kept : m_settingBits)
-                if (DeviceFrames::isSet(blocks, kept.block, kept.byte, kept.bit) !=
-                    DeviceFrames::isSet(m_base, kept.block, kept.byte, kept.bit))
-                    DeviceFrames::turn(blocks, kept.block, kept.byte, kept.bit);
-            auto decoded = m_device.decode(RawData(blocks), m_quiet);
-            if (!decoded && !m_others.empty()) {
-                blocks = withoutOthers(std::move(blocks));
-                decoded = m_device.decode(RawData(blocks), m_quiet);
-            }
-            const DeviceReading* reading = decoded ? decoded->find(m_path.reading()) : nullptr;
-            const bool isValue = reading && std::isfinite(reading->value) && reading->bound == Bound::None;
-            const auto inputs = inputsOf(m_code, blocks);
-            const double mine = inputs ? exactly(*inputs) : std::nan("");
-            // Also where no value comes of it: the written code gets that far before it knows.
-            if (inputs) m_code.hasWrapped = m_code.hasWrapped || exactly.hasWrapped();
-            if (!isValue && (std::isnan(mine) || isOthersRefusal(blocks, mine))) continue;
-            const double exact =
-                isValue ? m_unit.fromCanonical(m_path.correction().apply(reading->value)) : std::nan("");
-            // A decoder that refuses by a word its formula does not know, or the other way round.
-            if (isValue == std::isnan(mine) || std::abs(mine - exact) > 1e-9 * (1 + std::abs(exact)))
-                return refuse(fmt::format("its decoder says {} of {}, its formula {}",
-                                          isValue ? plainNumber(exact, 9) : std::string("no value"), frameText(blocks),
-                                          std::isnan(mine) ? std::string("no value") : plainNumber(mine, 9)));
-            const double off = isFloat ? std::abs(shortly(*inputs) - exact) : std::abs(mine - exact);
-            // At the very edge of what it takes, single precision may refuse where double does not.
-            if (std::isnan(off) && ++m_refused < kProofFrames / 1000) continue;
-            if (m_real && isValue) compareWithReal(blocks, exact);
-            sum += off;
-            if (!(off <= m_code.error.worst) || m_code.error.checked == 0)
-                m_code.error.worst = std::isnan(off) ? HUGE_VAL : off, m_code.atFrame = frameText(blocks);
-            ++m_code.error.checked;
-        }
-        if (m_code.error.checked < kProofFrames / 100) return refuse("too few frames of it have a value");
-        m_code.error.mean = sum / static_cast<double>(m_code.error.checked);
-        if (m_code.ofRoutine.checked > 0) m_code.ofRoutine.mean /= static_cast<double>(m_code.ofRoutine.checked);
-        return m_code.one ? keepOneNumber() : Expected<void>();
-    }
-
-    /// What the document's routine in real numbers says of the frame, within the span and what the part is made for: of
-    /// a cold or a hot one beyond that, integers need not say anything.
-    void compareWithReal(const Blocks& blocks, double whole) {
-        const auto decoded = m_device.decode(RawData(blocks), *m_real);
-        const DeviceReading* reading = decoded ? decoded->find(m_path.reading()) : nullptr;
-        if (!reading || !std::isfinite(reading->value)) return;
-        const double canonical = m_path.correction().apply(reading->value);
-        if (!m_span.contains(canonical)) return;
-        for (const DeviceReading& one : decoded->readings) {
-            const auto range = m_path.part().ranges.find(one.id);
-            if (range != m_path.part().ranges.end() && !range->second.contains(one.value)) return;
-        }
-        CodeError& error = m_code.ofRoutine;
-        const double off = std::abs(m_unit.fromCanonical(canonical) - whole);
-        if (off > error.worst || error.checked == 0) error.worst = off, m_code.ofRoutineAt = frameText(blocks);
-        error.mean += off;
-        ++error.checked;
-    }
-
     /// From here on only the one number is an input; the bits of the others were found to be fixed.
-    Expected<void> keepOneNumber() {
+    void keepOneNumber() {
         std::erase_if(m_code.inputs, [&](const JoinedInput& input) {
             return std::any_of(m_code.one->others.begin(), m_code.one->others.end(),
                                [&](const auto& other) { return other.first == input.node; });
         });
-        return {};
-    }
-
-    [[nodiscard]] std::string frameText(const Blocks& blocks) const {
-        std::string text;
-        for (std::size_t i = 0; i < blocks.size(); ++i) {
-            if (m_code.blocks[i].isCalibration) continue;
-            for (const std::uint8_t byte : blocks[i].bytes)
-                text += fmt::format("{}{:02X}", text.empty() ? "" : " ", byte);
-        }
-        return text;
     }
 
     const DigitalPath& m_path;
     const Device& m_device;
     const Unit& m_unit;
     CodeArithmetic m_arithmetic;
-    DeviceOptions m_options, m_lenient, m_quiet;
-    std::optional<DeviceOptions> m_real;  ///< of the routine in real numbers, beside one in integers
-    Interval m_span{};
+    DeviceOptions m_options, m_lenient;
+    DeviceProof m_proof;
     Blocks m_base;
     std::size_t m_recordingSize = 0;
     DeviceCode m_code;
-    std::vector<ByteRef> m_others;
-    int m_refused = 0;
     bool m_isWhole = false;
-    std::vector<InputBit> m_settingBits;  ///< that whole numbers take only as they are
 };
 
 }  // namespace

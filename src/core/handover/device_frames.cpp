@@ -39,17 +39,22 @@ DeviceFrames::Blocks DeviceFrames::any() {
     return blocks;
 }
 
-std::optional<std::vector<double>> inputsOf(const DeviceCode& code, const DeviceFrames::Blocks& blocks) {
+bool inputsOf(const DeviceCode& code, const DeviceFrames::Blocks& blocks, std::vector<double>& values) {
     for (const FixedBit& one : code.fixed)
-        if (DeviceFrames::isSet(blocks, one.block, one.byte, one.bit) != one.isSet) return std::nullopt;
-    std::vector<double> values(code.formula->recording().size(), 0.0);
+        if (DeviceFrames::isSet(blocks, one.block, one.byte, one.bit) != one.isSet) return false;
+    values.resize(code.formula->recording().size(), 0.0);  // only inputs are ever written
     for (const JoinedInput& input : code.inputs) {
         double sum = input.rest;
         for (const InputBit& bit : input.bits)
             if (DeviceFrames::isSet(blocks, bit.block, bit.byte, bit.bit)) sum += bit.weight;
         values[static_cast<std::size_t>(input.node)] = sum;
     }
-    return values;
+    return true;
+}
+
+std::optional<std::vector<double>> inputsOf(const DeviceCode& code, const DeviceFrames::Blocks& blocks) {
+    std::vector<double> values;
+    return inputsOf(code, blocks, values) ? std::optional(std::move(values)) : std::nullopt;
 }
 
 }  // namespace fg

@@ -23,6 +23,12 @@ class DeviceFrames {
     }
     /// A frame that the part could send, with the base's calibration; nothing where the part cannot be simulated.
     [[nodiscard]] std::optional<Blocks> composed();
+    /// The same part with other frames to come, for each `run` different ones.
+    [[nodiscard]] DeviceFrames others(unsigned run) const {
+        DeviceFrames frames = *this;
+        frames.m_random.seed(kSeed + 1 + run);
+        return frames;
+    }
     /// Any frame: one that it could send, random bytes, other specimens of the part, or single bits turned.
     [[nodiscard]] Blocks any();
 
@@ -38,12 +44,15 @@ class DeviceFrames {
     DeviceOptions m_options;
     Blocks m_base;
     std::vector<DeviceBlock> m_kinds;
-    std::mt19937 m_random{20};
+    static constexpr unsigned kSeed = 20;
+    std::mt19937 m_random{kSeed};
 };
 
 /// What the inputs of a device's formula are for a frame, by node of its recording; nothing where a bit that is fixed
 /// is otherwise.
 [[nodiscard]] std::optional<std::vector<double>> inputsOf(const DeviceCode& code, const DeviceFrames::Blocks& blocks);
+/// The same into values that are used again; false where there are none.
+[[nodiscard]] bool inputsOf(const DeviceCode& code, const DeviceFrames::Blocks& blocks, std::vector<double>& values);
 
 /// How a decoder joins each of its numbers from bits: found by turning each bit over. Fills in `inputs` and `fixed`.
 /// `lenient`: the decoder's options without refusals; `base`: the base frame decoded with them.

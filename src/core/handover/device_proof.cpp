@@ -1,0 +1,170 @@
+#include "handover/device_proof.h"
+
+#include "handover/formula_runner.h"
+#include "units/number_format.h"
+
+#include <fmt/format.h>
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <future>
+
+namespace fg {
+namespace {
+
+constexpr int kParts = 4;
+
+/// What a share of the frames showed; the means are sums still.
+struct Shown {
+    CodeError error, ofRoutine;
+    std::string atFrame, ofRoutineAt;
+    bool hasWrapped = false;
+    int refused = 0;  ///< by single precision alone
+    std::optional<std::string> disagreement;
+};
+
+void takeIn(CodeError& all, std::string& at, const CodeError& one, const std::string& oneAt) {
+    if (one.checked > 0 && (one.worst > all.worst || all.checked == 0)) all.worst = one.worst, at = oneAt;
+    all.mean += one.mean, all.checked += one.checked;
+}
+
+class FrameRun {
+  public:
+    using Blocks = DeviceFrames::Blocks;
+
+    FrameRun(const DeviceProof& proof, const DeviceCode& code, DeviceFrames frames)
+        : m_proof(proof),
+          m_device(*proof.path.part().device),
+          m_code(code),
+          m_frames(std::move(frames)),
+          m_exactly(*code.formula),
+          m_shortly(*code.formula) {}
+
+    Shown run(int count) {
+        for (int i = 0; i < count && !m_shown.disagreement; ++i) take(m_frames.any());
+        return std::move(m_shown);
+    }
+
+  private:
+    void take(Blocks blocks) {
+        for (const InputBit& kept : m_proof.settings)
+            if (DeviceFrames::isSet(blocks, kept.block, kept.byte, kept.bit) !=
+                DeviceFrames::isSet(m_frames.base(), kept.block, kept.byte, kept.bit))
+                DeviceFrames::turn(blocks, kept.block, kept.byte, kept.bit);
+        auto decoded = m_device.decode(RawData(blocks), m_proof.quiet);
+        if (!decoded && !m_proof.others.empty()) {
+            // Where others' bytes make no sense the decoder refuses the whole frame, which is no matter of this
+            // formula.
+            for (const ByteRef& place : m_proof.others)
+                for (std::size_t byte = place.first; byte < place.first + place.count; ++byte)
+                    blocks[place.block].bytes[byte] = m_frames.base()[place.block].bytes[byte];
+            decoded = m_device.decode(RawData(blocks), m_proof.quiet);
+        }
+        const DeviceReading* reading = decoded ? decoded->find(m_proof.path.reading()) : nullptr;
+        const bool isValue = reading && std::isfinite(reading->value) && reading->bound == Bound::None;
+        const bool hasInputs = inputsOf(m_code, blocks, m_inputs);
+        const double mine = hasInputs ? m_exactly(m_inputs) : std::nan("");
+        // Also where no value comes of it: the written code gets that far before it knows.
+        if (hasInputs) m_shown.hasWrapped = m_shown.hasWrapped || m_exactly.hasWrapped();
+        if (!isValue && (std::isnan(mine) || isOthersRefusal(blocks, mine))) return;
+        const double exact = isValue ? inUnit(reading->value) : std::nan("");
+        // A decoder that refuses by a word its formula does not know, or the other way round.
+        if (isValue == std::isnan(mine) || std::abs(mine - exact) > 1e-9 * (1 + std::abs(exact))) {
+            m_shown.disagreement =
+                fmt::format("its decoder says {} of {}, its formula {}",
+                            isValue ? plainNumber(exact, 9) : std::string("no value"), frameText(blocks),
+                            std::isnan(mine) ? std::string("no value") : plainNumber(mine, 9));
+            return;
+        }
+        const double off = std::abs((m_proof.isFloat ? m_shortly(m_inputs) : mine) - exact);
+        // At the very edge of what it takes, single precision may refuse where double does not.
+        if (std::isnan(off) && ++m_shown.refused < kProofFrames / kParts / 1000) return;
+        if (m_proof.real && isValue) compareWithReal(blocks, exact);
+        CodeError& error = m_shown.error;
+        if (!(off <= error.worst) || error.checked == 0)
+            error.worst = std::isnan(off) ? HUGE_VAL : off, m_shown.atFrame = frameText(blocks);
+        error.mean += off;
+        ++error.checked;
+    }
+
+    [[nodiscard]] double inUnit(double canonical) const {
+        return m_proof.unit.fromCanonical(m_proof.path.correction().apply(canonical));
+    }
+
+    /// Does the decoder refuse the frame for the sake of another of its readings, and would give ours as it is?
+    [[nodiscard]] bool isOthersRefusal(const Blocks& blocks, double mine) const {
+        const auto decoded = m_device.decode(RawData(blocks), m_proof.quiet.withoutRefusals());
+        const DeviceReading* reading = decoded ? decoded->find(m_proof.path.reading()) : nullptr;
+        if (!reading || decoded->readings.size() < 2) return false;
+        const double exact = inUnit(reading->value);
+        return std::abs(mine - exact) <= 1e-9 * (1 + std::abs(exact));
+    }
+
+    /// What the document's routine in real numbers says of the frame, within the span and what the part is made for: of
+    /// a cold or a hot one beyond that, integers need not say anything.
+    void compareWithReal(const Blocks& blocks, double whole) {
+        const auto decoded = m_device.decode(RawData(blocks), *m_proof.real);
+        const DeviceReading* reading = decoded ? decoded->find(m_proof.path.reading()) : nullptr;
+        if (!reading || !std::isfinite(reading->value)) return;
+        const double canonical = m_proof.path.correction().apply(reading->value);
+        if (!m_proof.span.contains(canonical)) return;
+        const auto& ranges = m_proof.path.part().ranges;
+        for (const DeviceReading& one : decoded->readings) {
+            const auto range = ranges.find(one.id);
+            if (range != ranges.end() && !range->second.contains(one.value)) return;
+        }
+        CodeError& error = m_shown.ofRoutine;
+        const double off = std::abs(m_proof.unit.fromCanonical(canonical) - whole);
+        if (off > error.worst || error.checked == 0) error.worst = off, m_shown.ofRoutineAt = frameText(blocks);
+        error.mean += off;
+        ++error.checked;
+    }
+
+    [[nodiscard]] std::string frameText(const Blocks& blocks) const {
+        std::string text;
+        for (std::size_t i = 0; i < blocks.size(); ++i) {
+            if (m_code.blocks[i].isCalibration) continue;
+            for (const std::uint8_t byte : blocks[i].bytes)
+                text += fmt::format("{}{:02X}", text.empty() ? "" : " ", byte);
+        }
+        return text;
+    }
+
+    const DeviceProof& m_proof;
+    const Device& m_device;
+    const DeviceCode& m_code;
+    DeviceFrames m_frames;
+    FormulaRunner<double> m_exactly;
+    FormulaRunner<float> m_shortly;
+    std::vector<double> m_inputs;
+    Shown m_shown;
+};
+
+}  // namespace
+
+Expected<void> proveDevice(const DeviceProof& proof, const DeviceFrames& frames, DeviceCode& code) {
+    std::vector<std::future<Shown>> running;
+    for (int part = 0; part < kParts; ++part)
+        running.push_back(std::async(std::launch::async, [&, part] {
+            return FrameRun(proof, code, frames.others(static_cast<unsigned>(part))).run(kProofFrames / kParts);
+        }));
+    std::vector<Shown> parts;
+    for (auto& one : running) parts.push_back(one.get());
+    for (const Shown& part : parts) {
+        if (part.disagreement) return refuseDevice(proof.path, *part.disagreement);
+        takeIn(code.error, code.atFrame, part.error, part.atFrame);
+        takeIn(code.ofRoutine, code.ofRoutineAt, part.ofRoutine, part.ofRoutineAt);
+        code.hasWrapped = code.hasWrapped || part.hasWrapped;
+    }
+    if (code.error.checked < kProofFrames / 100) return refuseDevice(proof.path, "too few frames of it have a value");
+    code.error.mean /= static_cast<double>(code.error.checked);
+    if (code.ofRoutine.checked > 0) code.ofRoutine.mean /= static_cast<double>(code.ofRoutine.checked);
+    return {};
+}
+
+tl::unexpected<Error> refuseDevice(const DigitalPath& path, const std::string& why) {
+    return fail(ErrorCode::Unsupported, "sensor.part", fmt::format("“{}”: {}", path.part().id, why),
+                "a part whose decoder is a formula of its bytes, or the gauge as readings in your program");
+}
+
+}  // namespace fg
