@@ -137,18 +137,24 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options) {
         return fail(ErrorCode::Range, "register 0x22", num(celsius.value()) + " °C",
                     "a temperature the part can measure, −40 to 85 °C");
     t.reading("temperature", Quantity::Temperature, celsius, std::abs(c->t2.value() / 16384 / 5120));
-    const bool hasP = t.expect(differs(rawP, 0x80000));
-    const Recorded p = hasP ? pressureOf(*c, fine, rawP, t) : Recorded(kNoValue);
-    if (!hasP)
-        t.fault("pressure-skipped", "adc_P is 0x80000: its oversampling is set to skipped");
-    else if (!t.expect(20000.0 <= p && p <= 125000.0))
-        return fail(ErrorCode::Range, "register 0x1F", num(p.value() / 100) + " hPa",
-                    "a pressure the part can measure, 300 to 1100 hPa");
-    t.reading("pressure", Quantity::Pressure, p, 0.18);
-    const bool hasH = t.expect(differs(rawH, 0x8000));
-    if (!hasH) t.fault("humidity-skipped", "adc_H is 0x8000: its oversampling is set to skipped");
-    t.reading("humidity", Quantity::RelativeHumidity,
-              hasH ? t.cut(humidityOf(*c, celsius, rawH, t)) : Recorded(kNoValue), 0.01);
+    {
+        const Tracer::OwnConditions own(t);
+        const bool hasP = t.expect(differs(rawP, 0x80000));
+        const Recorded p = hasP ? pressureOf(*c, fine, rawP, t) : Recorded(kNoValue);
+        if (!hasP)
+            t.fault("pressure-skipped", "adc_P is 0x80000: its oversampling is set to skipped");
+        else if (!t.expect(20000.0 <= p && p <= 125000.0))
+            return fail(ErrorCode::Range, "register 0x1F", num(p.value() / 100) + " hPa",
+                        "a pressure the part can measure, 300 to 1100 hPa");
+        t.reading("pressure", Quantity::Pressure, p, 0.18);
+    }
+    {
+        const Tracer::OwnConditions own(t);
+        const bool hasH = t.expect(differs(rawH, 0x8000));
+        if (!hasH) t.fault("humidity-skipped", "adc_H is 0x8000: its oversampling is set to skipped");
+        t.reading("humidity", Quantity::RelativeHumidity,
+                  hasH ? t.cut(humidityOf(*c, celsius, rawH, t)) : Recorded(kNoValue), 0.01);
+    }
     gas(raw, *data, t);
     return t.decoded;
 }

@@ -155,7 +155,7 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& options, bo
     if (!(celsius >= kLeast_degC && celsius <= kMost_degC))
         return fail(ErrorCode::Range, "register 0xFA", num(celsius) + " °C",
                     "a temperature the part can measure, −40 to 85 °C: do calibration and data belong together?");
-    if (!t.expect(differs(rawP, kSkipped))) {
+    if (const Tracer::OwnConditions own(t); !t.expect(differs(rawP, kSkipped))) {
         t.fault("pressure-skipped", "adc_P is 0x80000: its oversampling is set to skipped, or nothing was measured");
         t.reading("pressure", Quantity::Pressure, kNoValue, 0);
     } else if (const auto done = pressure(c, rawP, chosen, t); !done) {

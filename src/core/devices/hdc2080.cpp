@@ -21,7 +21,7 @@ Expected<Decoded> decodeAll(const RawData& raw, const DeviceOptions& chosen) {
     if (!data) return tl::unexpected(data.error());
     const Recorded rawT = t.word("S_T", data->le16(0), *data, 0, 2, "low byte first"),
                    rawH = t.word("S_RH", data->le16(2), *data, 2, 2, "low byte first");
-    if (rawT.value() == 0 && rawH.value() == 0) {
+    if (!t.expectReady(0.0 < rawT + rawH)) {
         t.fault("not-ready", "both words are 0, as after power-on: nothing was measured yet, or a line is held low");
         t.reading("temperature", Quantity::Temperature, kNoValue, 0);
         t.reading("humidity", Quantity::RelativeHumidity, kNoValue, 0);

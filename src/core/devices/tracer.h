@@ -166,6 +166,19 @@ class Tracer {
         }
         return condition.holds || m_ignoresRefusals;
     }
+    /// What is expected while one of these lives holds for the readings made meanwhile: that there is a pressure is
+    /// nothing that the humidity behind it rests on.
+    class OwnConditions {
+      public:
+        explicit OwnConditions(Tracer& tracer) : m_tracer(tracer), m_before(tracer.m_condition) {}
+        ~OwnConditions() { m_tracer.m_condition = m_before; }
+        OwnConditions(const OwnConditions&) = delete;
+        OwnConditions& operator=(const OwnConditions&) = delete;
+
+      private:
+        Tracer& m_tracer;
+        std::optional<RecordedCondition> m_before;
+    };
     /// The same of what holds as soon as the part has measured: code says “busy” where it does not, and means that a
     /// later reading will do.
     bool expectReady(const RecordedCondition& condition) {

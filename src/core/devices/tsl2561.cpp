@@ -121,7 +121,7 @@ Expected<Decoded> decodeChannels(const RawData& raw, const DeviceOptions& chosen
     if (!second) return tl::unexpected(second.error());
     const int ch0 = static_cast<int>(first->value()), ch1 = static_cast<int>(second->value());
     const int full = fullCount(chosen);
-    if (ch0 > full || ch1 > full)
+    if (!t.expect(*first <= double(full) && *second <= double(full)))
         return fail(ErrorCode::Range, ch0 > full ? "ch0" : "ch1", std::to_string(std::max(ch0, ch1)),
                     filled("at most {} in {} ms: is the integration time the one that was measured with?", full,
                            chosen.text("integration_ms")));
@@ -152,7 +152,7 @@ Expected<Decoded> decodeChannels(const RawData& raw, const DeviceOptions& chosen
                    num((isCs ? kCsPackage : kTPackage).back().ratio)));
     // More of channel 0 at the same channel 1 is more light: with channel 0 alone at its end the lux is a lower bound.
     const bool isBound = ch0 == full && ch1 < full;
-    if (ch0 == full || ch1 == full) {
+    if (!t.expect(*first < double(full) && *second < double(full))) {
         t.fault("saturated",
                 filled("{} at the full count of {}: {}. Use gain 1 or a shorter time.",
                        ch1 == full ? "Both channels are" : "Channel 0 is", full,

@@ -37,11 +37,11 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& chosen) {
     Recorded lux = t.step("x", code * step, "lx");
     if (chosen.is("correction", "1") || (chosen.is("correction", "auto") && gain < 1))
         lux = t.step("E", (((6.0135e-13 * lux - 9.3924e-9) * lux + 8.1488e-5) * lux + 1.0023) * lux, "lx");
-    if (code.value() == 0xFFFF)
+    const bool isFull = !t.expect(code < 65535.0);
+    if (isFull)
         t.fault("saturated",
                 "full scale: at least " + num(lux.value()) + " lx. Take a smaller gain or a shorter time.");
-    t.reading("illuminance", Quantity::Illuminance, lux, step.value(),
-              code.value() == 0xFFFF ? Bound::AtLeast : Bound::None);
+    t.reading("illuminance", Quantity::Illuminance, lux, step.value(), isFull ? Bound::AtLeast : Bound::None);
     return t.decoded;
 }
 

@@ -25,7 +25,20 @@ std::optional<DeviceFrames::Blocks> DeviceFrames::composed() {
 
 DeviceFrames::Blocks DeviceFrames::any() {
     Blocks blocks = m_base;
-    const std::size_t kind = below(4);
+    const std::size_t kind = below(5);
+    if (kind == 4) {
+        // The ends of the numbers that stand there: there a part says that it has no value.
+        std::uint8_t byte = 0;
+        for (std::size_t i = 0; i < blocks.size(); ++i) {
+            if (m_kinds[i].isCalibration) continue;
+            if (below(2) == 0) byte = static_cast<std::uint8_t>(~byte);
+            for (std::uint8_t& one : blocks[i].bytes) {
+                if (below(6) == 0) byte = static_cast<std::uint8_t>(~byte);
+                one = below(6) == 0 ? static_cast<std::uint8_t>(byte ^ (1U << below(8))) : byte;
+            }
+        }
+        return blocks;
+    }
     if (kind == 0)
         if (auto made = composed()) blocks = std::move(*made);
     for (std::size_t i = 0; i < blocks.size(); ++i)

@@ -29,7 +29,8 @@ class DeviceFrames {
         frames.m_random.seed(kSeed + 1 + run);
         return frames;
     }
-    /// Any frame: one that it could send, random bytes, other specimens of the part, or single bits turned.
+    /// Any frame: one that it could send, random bytes, other specimens of the part, single bits turned, or numbers at
+    /// their ends.
     [[nodiscard]] Blocks any();
 
     static void turn(Blocks& blocks, std::size_t block, std::size_t byte, int bit) {
