@@ -25,21 +25,26 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& options) {
     const Recorded inside =
         t.word("code_internal", signExtend(joined >> 4 & 0xFFF, 12), *word, 2, 2, "bits 15:4, two's complement");
     Recorded value = t.step("T", hot * 0.25, "degC");
-    if (!(joined & 7) && (code < kLeast || code > kMost))
-        return fail(ErrorCode::Range, "word", filled("0x{:08X}, which is {} °C", joined, num(value.value())),
-                    "−270 to 1800 °C, all that thermocouples say");
-    t.expect(static_cast<double>(kLeast) <= hot && hot <= static_cast<double>(kMost));
-    t.expectClear(*word, 3, {0, 1, 2});
-    t.expectClear(*word, 1, {0});
     const Recorded internal = t.step("T cold", inside * 0.0625, "degC");
     if (joined & 1) t.fault("open", "OC is set: the thermocouple is open");
     if (joined & 2) t.fault("short-ground", "SCG is set: the thermocouple touches ground");
     if (joined & 4) t.fault("short-supply", "SCV is set: the thermocouple touches the supply");
-    if (bool(joined & 7) != bool(joined & 0x10000))
+    const Recorded fault = t.bit("fault", *word, 1, 0),
+                   any = most(most(t.bit("OC", *word, 3, 0), t.bit("SCG", *word, 3, 1)), t.bit("SCV", *word, 3, 2));
+    if (!t.expect(fault <= any && any <= fault))
         return fail(ErrorCode::Range, "word", filled("0x{:08X}", joined),
                     "the fault bit 16 set exactly when one of bits 2:0 is");
-    if (joined & 7) value = kNoValue;
-    t.reading("temperature", Quantity::Temperature, value, 0.25);
+    {
+        // The chip's own temperature does not rest on the thermocouple.
+        const Tracer::OwnConditions own(t);
+        const bool isPossible = t.expect(static_cast<double>(kLeast) <= hot && hot <= static_cast<double>(kMost));
+        if (!(joined & 7) && !isPossible)
+            return fail(ErrorCode::Range, "word", filled("0x{:08X}, which is {} °C", joined, num(value.value())),
+                        "−270 to 1800 °C, all that thermocouples say");
+        t.expectClear(*word, 3, {0, 1, 2});
+        if (joined & 7) value = kNoValue;
+        t.reading("temperature", Quantity::Temperature, value, 0.25);
+    }
     t.reading("internal", Quantity::Temperature, internal, 0.0625);
     return t.decoded;
 }

@@ -145,7 +145,8 @@ class FrameRun {
 Expected<void> proveDevice(const DeviceProof& proof, const DeviceFrames& frames, DeviceCode& code) {
     std::vector<std::future<Shown>> running;
     for (int part = 0; part < kParts; ++part)
-        running.push_back(std::async(std::launch::async, [&, part] {
+        // Where there is no thread to be had it is run in this one.
+        running.push_back(std::async(std::launch::async | std::launch::deferred, [&, part] {
             return FrameRun(proof, code, frames.others(static_cast<unsigned>(part))).run(kProofFrames / kParts);
         }));
     std::vector<Shown> parts;
