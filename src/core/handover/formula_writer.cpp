@@ -109,9 +109,9 @@ FormulaWriter::Piece FormulaWriter::operationOf(std::int32_t index, const Node& 
         return Piece{fmt::format("{}({})", function(name), realOf(a).text), kTight};
     };
     // The left side is written before the right one.
-    const auto two = [&](const char* sign, int left, int right, int binding) {
-        const std::string first = inside(a, left), second = inside(b, right);
-        return Piece{fmt::format("{} {} {}", first, sign, second), binding};
+    const auto two = [&](const Infix& is) {
+        const std::string first = inside(a, is.left), second = inside(b, is.right);
+        return Piece{fmt::format("{} {} {}", first, is.sign, second), is.binding};
     };
     const auto pair = [&](std::string_view c99, std::string_view python) {
         const std::string first = realOf(a).text, second = realOf(b).text;
@@ -121,15 +121,12 @@ FormulaWriter::Piece FormulaWriter::operationOf(std::int32_t index, const Node& 
         case Op::Negate:
             return {"-" + inside(a, kTight), kMinus};
         case Op::Add:
-            return two("+", kPlus, kTimes, kPlus);
         case Op::Subtract:
-            return two("-", kPlus, kTimes, kPlus);
         case Op::Multiply:
-            return two("*", kTimes, kMinus, kTimes);
         case Op::Divide:
-            return two("/", kTimes, kMinus, kTimes);
+            return two(infixOf(node.op));
         case Op::Power:
-            return isC() ? pair("pow", "pow") : two("**", kTight, kTight, kTimes);
+            return isC() ? pair("pow", "pow") : two({"**", kTight, kTight, kTimes});
         case Op::Exp:
             return call("exp");
         case Op::Log:
@@ -153,7 +150,7 @@ FormulaWriter::Piece FormulaWriter::operationOf(std::int32_t index, const Node& 
         case Op::Differs:
             return comparisonOf(node);
         case Op::And:
-            return two(isC() ? "&&" : "and", kCompare, kCompare, kAnd);
+            return two({isC() ? "&&" : "and", kCompare, kCompare, kAnd});
         case Op::IsInfinite:
             return {fmt::format("{}({})", isC() ? "isinf" : "math.isinf", pieceOf(a).text), kTight};
         case Op::Select:

@@ -42,6 +42,17 @@ class FormulaWriter {
         std::string text;
         int binding;
     };
+    /// An operation between two operands: its sign, how tightly either side has to hold, how tightly the whole does.
+    struct Infix {
+        const char* sign;
+        int left, right, binding;
+    };
+    /// Of the four of arithmetic.
+    [[nodiscard]] static Infix infixOf(Op op) {
+        const bool isTimes = op == Op::Multiply || op == Op::Divide;
+        const char* sign = op == Op::Add ? "+" : op == Op::Subtract ? "-" : op == Op::Multiply ? "*" : "/";
+        return isTimes ? Infix{sign, kTimes, kMinus, kTimes} : Infix{sign, kPlus, kTimes, kPlus};
+    }
     [[nodiscard]] Piece pieceOf(std::int32_t index);
     [[nodiscard]] Piece operationOf(std::int32_t index, const Node& node);
     /// An operand of a real operation: integers are cast.

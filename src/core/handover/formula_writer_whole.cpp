@@ -51,8 +51,9 @@ FormulaWriter::Piece FormulaWriter::wholeOperation(std::int32_t index, const Nod
         return node.bits < 0 ? Piece{fmt::format("(({}) & 0x{:X})", text, (std::uint64_t{1} << -node.bits) - 1), kTight}
                              : Piece{text, binding};
     };
-    const auto two = [&](const char* sign, int left, int right, int binding) {
-        std::string first = wholeInside(a, left), second = wholeInside(b, right);
+    const auto two = [&] {
+        const Infix is = infixOf(node.op);
+        std::string first = wholeInside(a, is.left), second = wholeInside(b, is.right);
         // Numbers that were read and constants stand there as narrow as they are: C would count them in an int.
         const auto isNarrow = [&](std::int32_t side) {
             return m_code.at(side).op == Op::Input || m_code.at(side).op == Op::Constant;
@@ -60,25 +61,23 @@ FormulaWriter::Piece FormulaWriter::wholeOperation(std::int32_t index, const Nod
         constexpr int kWide = 64;
         if (isC() && node.bits == kWide && isNarrow(a) && isNarrow(b)) first = fmt::format("({}){}", type, first);
         if (m_isWrapping && node.bits > 0 && node.op != Op::Divide) {
-            if (!isC()) return Piece{wrapped(fmt::format("{} {} {}", first, sign, second), node.bits), kTight};
+            if (!isC()) return Piece{wrapped(fmt::format("{} {} {}", first, is.sign, second), node.bits), kTight};
             for (std::string* side : {&first, &second}) *side = fmt::format("(u{})({})", type, *side);
         }
-        return made(fmt::format("{} {} {}", first, sign, second), binding);
+        return made(fmt::format("{} {} {}", first, is.sign, second), is.binding);
     };
     switch (node.op) {
         case Op::Add:
-            return two("+", kPlus, kTimes, kPlus);
         case Op::Subtract:
-            return two("-", kPlus, kTimes, kPlus);
         case Op::Multiply:
-            return two("*", kTimes, kMinus, kTimes);
+            return two();
         case Op::Divide:
             // A routine looks before it divides; where it does so is not recorded.
             if (isC()) {
                 if (m_code.at(b).op != Op::Constant)
                     line(fmt::format("if ({} == 0) {}", pieceOf(b).text,
                                      m_isNested ? "return NAN;" : "return FG_NO_VALUE;"));
-                return two("/", kTimes, kMinus, kTimes);
+                return two();
             }
             // Among real numbers the division itself tells.
             if (m_isWhole && m_code.at(b).op != Op::Constant)

@@ -29,8 +29,8 @@ struct LineValue {
 /// A line of C as a maker typed it, `124-adc*295/10000`, with the arithmetic of C: whole numbers of the type's own
 /// width, divisions that cut towards 0, real numbers once one with a point or a real type comes in.
 ///
-/// Understood: numbers (decimal, octal with a leading 0, 0x, 0b, with u, l, f), one name for the raw code (adc, raw, x, analogRead(A0)…), + − *
-/// / % << >> & | ^ ~, brackets, casts ((long), (int32_t), (float)), and what stands before an = is left off. The int
+/// Understood: numbers (decimal, octal with a leading 0, 0x, 0b, with u, l, f), one name for the raw code (adc, raw,
+/// x, analogRead(A0)…), + − * / % << >> & | ^ ~, brackets, casts ((long), (int32_t), (float)), and what stands before an = is left off. The int
 /// has the width that is asked; long is 32 bits or the int where that is wider; the usual conversions of C11 6.3.1
 /// between signed and unsigned.
 class TypedLine {

@@ -129,7 +129,8 @@ void NoisePanel::fillTable() {
         }
         const SelectionStatistics& is = *trace.statistics;
         const RoundedReading mean = roundedReading(is.series.mean, is.series.scatter, unit);
-        m_table.addRow({tr("%1, %2").arg(qs(trace.spec.name), qs(unit.symbol)), qs(mean.value.digits), amount(is.series.scatter, unit, 2),
+        m_table.addRow({tr("%1, %2").arg(qs(trace.spec.name), qs(unit.symbol)), qs(mean.value.digits),
+                        amount(is.series.scatter, unit, 2),
                         is.noise_codes ? qs(significantDigits(*is.noise_codes, 2)) : QStringLiteral("–"),
                         amount(is.peakToPeak, unit, 2), driftText(is, unit),
                         is.notValid == 0 ? QString::number(is.series.count)

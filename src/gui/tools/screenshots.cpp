@@ -41,6 +41,13 @@ void settle(int ms) {
     while (timer.elapsed() < ms) QApplication::processEvents(QEventLoop::AllEvents, 20);
 }
 
+/// And the recorder get what it looks for, however busy the machine is.
+void settleLook(const MainWindow& window) {
+    auto* page = window.findChild<RecorderPage*>(QStringLiteral("recorder"));
+    constexpr int kMostTimes = 1000;
+    for (int i = 0; page && page->desk().isLooking() && i < kMostTimes; ++i) settle(20);
+}
+
 struct Camera {
     QDir folder;
     QString only;
@@ -51,6 +58,7 @@ struct Camera {
         const bool isWanted = only.isEmpty() || only == QLatin1String(name);
         settle(isWanted ? 350 : 20);
         if (!isWanted) return;
+        settleLook(window);
         const QString file = folder.filePath(QLatin1String(name) + QStringLiteral(".png"));
         if (!window.grab().save(file)) std::fprintf(stderr, "cannot write %s\n", qPrintable(file));
     }
