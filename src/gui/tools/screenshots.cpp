@@ -41,11 +41,14 @@ void settle(int ms) {
     while (timer.elapsed() < ms) QApplication::processEvents(QEventLoop::AllEvents, 20);
 }
 
-/// And the recorder get what it looks for, however busy the machine is.
+/// And the recorder get all that it looks for, one look after the other, however busy the machine is.
 void settleLook(const MainWindow& window) {
     auto* page = window.findChild<RecorderPage*>(QStringLiteral("recorder"));
-    constexpr int kMostTimes = 1000;
-    for (int i = 0; page && page->desk().isLooking() && i < kMostTimes; ++i) settle(20);
+    constexpr int kMostTimes = 1000, kQuietTimes = 30;
+    for (int i = 0, quiet = 0; page && quiet < kQuietTimes && i < kMostTimes; ++i) {
+        settle(20);
+        quiet = page->desk().isLooking() ? 0 : quiet + 1;
+    }
 }
 
 struct Camera {
