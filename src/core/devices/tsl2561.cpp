@@ -121,7 +121,7 @@ Expected<Decoded> decodeChannels(const RawData& raw, const DeviceOptions& chosen
     if (!second) return tl::unexpected(second.error());
     const int ch0 = static_cast<int>(first->value()), ch1 = static_cast<int>(second->value());
     const int full = fullCount(chosen);
-    if (!t.expect(*first <= double(full) && *second <= double(full)))
+    if (full < 65535 && !t.expect(*first <= double(full) && *second <= double(full)))
         return fail(ErrorCode::Range, ch0 > full ? "ch0" : "ch1", std::to_string(std::max(ch0, ch1)),
                     filled("at most {} in {} ms: is the integration time the one that was measured with?", full,
                            chosen.text("integration_ms")));

@@ -88,9 +88,9 @@ FormulaWriter::Piece FormulaWriter::wholeOperation(std::int32_t index, const Nod
                     "    return q if (a < 0) == (b < 0) else -q\n\n";
             return {fmt::format("fg_divide({}, {})", pieceOf(a).text, pieceOf(b).text), kTight};
         case Op::ShiftLeft:
-            // A product means the same, and is defined for negative numbers too.
+            // A product means the same, and is defined for negative numbers too. A long may have 32 bits.
             if (isC())
-                return made(fmt::format("{} * ({})(1L << {})", wholeInside(a, kTimes), type, wholeInside(b, kTight)),
+                return made(fmt::format("{} * (({})1 << {})", wholeInside(a, kTimes), type, wholeInside(b, kTight)),
                             kTimes);
             return {fmt::format("({} << {})", wholeInside(a, kTight), wholeInside(b, kTight)), kTight};
         case Op::ShiftRight: {
