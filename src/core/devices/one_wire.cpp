@@ -50,7 +50,7 @@ Expected<Bytes> readScratchpad(const RawData& raw, Tracer& tracer, std::initiali
     const auto all = [&](std::uint8_t value) {
         return std::all_of(pad->data().begin(), pad->data().end(), [&](std::uint8_t byte) { return byte == value; });
     };
-    // Told by name what its CRC says as well.
+    // Eight bytes of FF do not fit their CRC either: here it is said by name.
     if (all(0xFF) && !tracer.ignoresChecksums())
         return fail(ErrorCode::Missing, "scratchpad", "only FF", "a probe that answers: nothing pulls the line low");
     if (all(0x00))

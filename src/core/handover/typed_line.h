@@ -30,9 +30,9 @@ struct LineValue {
 /// width, divisions that cut towards 0, real numbers once one with a point or a real type comes in.
 ///
 /// Understood: numbers (decimal, octal with a leading 0, 0x, 0b, with u, l, f), one name for the raw code (adc, raw,
-/// x, analogRead(A0)…), + − * / % << >> & | ^ ~, brackets, casts ((long), (int32_t), (float)), and what stands before an = is left off. The int
-/// has the width that is asked; long is 32 bits or the int where that is wider; the usual conversions of C11 6.3.1
-/// between signed and unsigned.
+/// x, analogRead(A0)…), + − * / % << >> & | ^ ~, brackets, casts ((long), (int32_t), (float)), and what stands before
+/// an = is left off. The int has the width that is asked; long is 32 bits or the int where that is wider; the usual
+/// conversions of C11 6.3.1 between signed and unsigned.
 class TypedLine {
   public:
     /// Errors: Syntax with the piece that does not fit; Unsupported for a second name.

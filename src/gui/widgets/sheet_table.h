@@ -15,7 +15,8 @@ class SheetTable : public QTableWidget {
     void setText(int row, int column, const QString& text);
     /// A cell that is too long is cut with an ellipsis, with its text as a tip, instead of making its row higher.
     void keepOneLine() { m_isOneLine = true; }
-    /// After the last row: columns to their contents and `apart` between them, height to the rows.
+    /// After the last row: columns to their contents and `apart` (in px() of it) between them, height to the
+    /// rows.
     void settle(int apart = 18);
 
   protected:
