@@ -2,6 +2,7 @@
 
 #include "formula/evaluate.h"
 #include "handover/device_proof.h"
+#include "handover/formula_runner.h"
 #include "units/number_format.h"
 
 #include <fmt/format.h>
@@ -14,8 +15,13 @@ namespace {
 /// Finds out how a decoder makes its numbers, and whether its formula is all there is to it.
 class DeviceProbe {
   public:
-    DeviceProbe(const DigitalPath& path, const Unit& unit, CodeArithmetic arithmetic)
-        : m_path(path), m_device(*path.part().device), m_unit(unit), m_arithmetic(arithmetic), m_proof{path, unit} {}
+    DeviceProbe(const DigitalPath& path, const Unit& unit, CodeArithmetic arithmetic, std::int64_t scale)
+        : m_path(path),
+          m_device(*path.part().device),
+          m_unit(unit),
+          m_arithmetic(arithmetic),
+          m_scale(scale),
+          m_proof{path, unit} {}
 
     Expected<DeviceCode> run(const GaugeSpec& spec) {
         if (const auto chosen = chooseOptions(); !chosen) return tl::unexpected(chosen.error());
@@ -43,6 +49,7 @@ class DeviceProbe {
         m_proof.isFloat = m_arithmetic == CodeArithmetic::Float;
         if (const auto proven = proveDevice(m_proof, frames, m_code); !proven) return tl::unexpected(proven.error());
         if (m_code.one) keepOneNumber();
+        if (m_proof.fixed) return takeFixedPoint();
         m_code.hasWrapped = m_code.hasWrapped || mayWrap();
         return std::move(m_code);
     }
@@ -88,10 +95,71 @@ class DeviceProbe {
         const bool hasRoutine = tail && !tail->isInput() && routineBits() > 0;
         if (hasRoutine) return takeRoutine();
         Error refused = kept.error();
+        const bool isTable = m_arithmetic == CodeArithmetic::Table;
+        if (!isTable) {
+            auto fixed = inFixedPoint(frames);
+            if (fixed) {
+                m_proof.fixed = std::move(*fixed);
+                return {};
+            }
+            refused = fixed.error();
+        }
         refused.expected = otherRoutines() + refused.expected;
         if (tail && !tail->isInput())
             refused.expected = fmt::format("int{}, ", widestWhole(*m_code.formula, tail->node())) + refused.expected;
         return tl::unexpected(refused);
+    }
+
+    [[nodiscard]] int widthAsked() const {
+        return m_arithmetic == CodeArithmetic::Int64 ? 64 : m_arithmetic == CodeArithmetic::Int16 ? 16 : 32;
+    }
+
+    [[nodiscard]] Expected<FixedPoint> inFixedPoint(DeviceFrames& frames) const {
+        std::vector<FixedInput> inputs;
+        for (const JoinedInput& input : m_code.inputs) {
+            const double step = stepOf(input);
+            const Bounds bounds = boundsOf(input);
+            constexpr double kMostSteps = 0x1p52;
+            if (!(std::max(-bounds.low, bounds.high) <= kMostSteps * step))
+                return refuseDevice(m_path, fmt::format("its number “{}” is too long", input.name));
+            inputs.push_back({input.node, step, std::llround(bounds.low / step), std::llround(bounds.high / step)});
+        }
+        return fixedPointOf(*m_code.formula, inputs, seenIn(frames), widthAsked(), m_scale);
+    }
+
+    /// Between which ends each value of the formula is, over frames that have a reading.
+    [[nodiscard]] std::vector<Interval> seenIn(const DeviceFrames& frames) const {
+        constexpr int kLooks = 4000;
+        std::vector<Interval> seen(m_code.formula->recording().size(), {HUGE_VAL, -HUGE_VAL});
+        FormulaRunner<double> runner(*m_code.formula);
+        DeviceFrames looked = frames;
+        for (int i = 0; i < kLooks; ++i) {
+            const auto inputs = inputsOf(m_code, looked.any());
+            if (!inputs || std::isnan(runner(*inputs))) continue;
+            for (std::size_t node = 0; node < seen.size(); ++node) {
+                const double value = runner.valueAt(static_cast<std::int32_t>(node));
+                if (std::isnan(value)) continue;
+                seen[node] = {std::min(seen[node].low, value), std::max(seen[node].high, value)};
+            }
+        }
+        return seen;
+    }
+
+    /// What was proven against the decoder in real numbers, and against those in fixed point, goes on in fixed point.
+    Expected<DeviceCode> takeFixedPoint() {
+        const FixedPoint& fixed = *m_proof.fixed;
+        if (m_code.hasWrapped) return refuseDevice(m_path, "its formula in fixed point overflows");
+        for (const FixedPoint::Input& one : fixed.inputs)
+            for (JoinedInput& input : m_code.inputs)
+                if (input.node == one.real) {
+                    input = inSteps(input, one.step);
+                    input.node = one.whole;
+                    break;
+                }
+        m_code.formula = fixed.formula;
+        m_code.tail = WholeTail::of(*m_code.formula, m_code.formula->root());
+        m_code.isFixedPoint = true;
+        return std::move(m_code);
     }
 
     /// Integers in which the part's document has a routine, as the beginning of a list of what could be asked for.
@@ -196,14 +264,16 @@ class DeviceProbe {
             if (isTheirs[static_cast<std::size_t>(input.node)] && !isOurs[static_cast<std::size_t>(input.node)])
                 m_proof.others.insert(m_proof.others.end(), input.bytes.begin(), input.bytes.end());
     }
+    [[nodiscard]] static Bounds boundsOf(const JoinedInput& input) {
+        Bounds bounds{input.rest, input.rest};
+        for (const InputBit& bit : input.bits) (bit.weight < 0 ? bounds.low : bounds.high) += bit.weight;
+        return bounds;
+    }
+
     /// Could an integer of the routine not fit its width, whatever bytes come?
     [[nodiscard]] bool mayWrap() const {
         std::vector<Bounds> inputs(m_code.formula->recording().size());
-        for (const JoinedInput& input : m_code.inputs) {
-            Bounds& bounds = inputs[static_cast<std::size_t>(input.node)];
-            bounds = {input.rest, input.rest};
-            for (const InputBit& bit : input.bits) (bit.weight < 0 ? bounds.low : bounds.high) += bit.weight;
-        }
+        for (const JoinedInput& input : m_code.inputs) inputs[static_cast<std::size_t>(input.node)] = boundsOf(input);
         ExpressionEvaluator<Bounds> evaluator(m_code.formula->recording());
         (void)evaluator(m_code.formula->root(), inputs);
         return evaluator.mayWrap();
@@ -221,6 +291,7 @@ class DeviceProbe {
     const Device& m_device;
     const Unit& m_unit;
     CodeArithmetic m_arithmetic;
+    std::int64_t m_scale;
     DeviceOptions m_options, m_lenient;
     DeviceProof m_proof;
     Blocks m_base;
@@ -232,8 +303,8 @@ class DeviceProbe {
 }  // namespace
 
 Expected<DeviceCode> deviceCodeOf(const DigitalPath& path, const GaugeSpec& spec, const Unit& unit,
-                                  CodeArithmetic arithmetic) {
-    return DeviceProbe(path, unit, arithmetic).run(spec);
+                                  CodeArithmetic arithmetic, std::int64_t scale) {
+    return DeviceProbe(path, unit, arithmetic, scale).run(spec);
 }
 
 }  // namespace fg

@@ -87,6 +87,9 @@ struct DeviceCode {
     std::optional<OneNumber> one;
     /// In integers that the part's document has a routine for: where the routine ends. Of `formula`.
     std::optional<WholeTail> tail;
+    /// In integers that the part's document has no routine for, where the reading follows from several numbers:
+    /// `formula` is in fixed point, and `tail` where it ends.
+    bool isFixedPoint = false;
     /// How far that routine is from the one in real numbers, over frames in the span; nothing checked where the
     /// document has no other.
     CodeError ofRoutine;
@@ -98,10 +101,10 @@ struct DeviceCode {
 
 inline constexpr int kProofFrames = 100'000;
 
-/// Errors: Unsupported for a part whose decoder decides by more than its formula records (the frame that shows it is
-/// named), and for an integer arithmetic where the part's document has no routine for it, or a wider one, and the
-/// reading follows from more than one number.
+/// `scale`: what a result in fixed point is the reading times. Errors: Unsupported for a part whose decoder decides by
+/// more than its formula records (the frame that shows it is named), and for an integer arithmetic where the part's
+/// document has a wider routine, or none, and its formula does not go into fixed point (see fixedPointOf()).
 [[nodiscard]] Expected<DeviceCode> deviceCodeOf(const DigitalPath& path, const GaugeSpec& spec, const Unit& unit,
-                                                CodeArithmetic arithmetic);
+                                                CodeArithmetic arithmetic, std::int64_t scale);
 
 }  // namespace fg

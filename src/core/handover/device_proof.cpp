@@ -19,7 +19,7 @@ struct Shown {
     CodeError error, ofRoutine;
     std::string atFrame, ofRoutineAt;
     bool hasWrapped = false;
-    int refused = 0;  ///< by single precision alone
+    int atEdges = 0;  ///< refused by a coarser arithmetic alone, or by double alone
     std::optional<std::string> disagreement;
 };
 
@@ -38,7 +38,9 @@ class FrameRun {
           m_code(code),
           m_frames(std::move(frames)),
           m_exactly(*code.formula),
-          m_shortly(*code.formula) {}
+          m_shortly(*code.formula) {
+        if (proof.fixed) m_fixed.emplace(*proof.fixed->formula);
+    }
 
     Shown run(int count) {
         for (int i = 0; i < count && !m_shown.disagreement; ++i) take(m_frames.any());
@@ -66,6 +68,10 @@ class FrameRun {
         const double mine = hasInputs ? m_exactly(m_inputs) : std::nan("");
         // Also where no value comes of it: the written code gets that far before it knows.
         if (hasInputs) m_shown.hasWrapped = m_shown.hasWrapped || m_exactly.hasWrapped();
+        if (!isValue && std::isnan(mine) && hasInputs && m_fixed && isInSpan(inFixedPoint()) && !isAtEdge()) {
+            m_shown.disagreement = fmt::format("in fixed point {} has a value", frameText(blocks));
+            return;
+        }
         if (!isValue && (std::isnan(mine) || isOthersRefusal(blocks, mine))) return;
         const double exact = isValue ? inUnit(reading->value) : std::nan("");
         // A decoder that refuses by a word its formula does not know, or the other way round.
@@ -77,9 +83,9 @@ class FrameRun {
             return;
         }
         const double off = std::abs((m_proof.isFloat ? m_shortly(m_inputs) : mine) - exact);
-        // At the very edge of what it takes, single precision may refuse where double does not.
-        if (std::isnan(off) && ++m_shown.refused < kProofFrames / kParts / 1000) return;
+        if (std::isnan(off) && isAtEdge()) return;
         if (m_proof.real && isValue) compareWithReal(blocks, exact);
+        if (m_fixed) compareWithFixed(blocks, *decoded, exact);
         CodeError& error = m_shown.error;
         if (!(off <= error.worst) || error.checked == 0)
             error.worst = std::isnan(off) ? HUGE_VAL : off, m_shown.atFrame = frameText(blocks);
@@ -100,6 +106,56 @@ class FrameRun {
         return std::abs(mine - exact) <= 1e-9 * (1 + std::abs(exact));
     }
 
+    [[nodiscard]] double inFixedPoint() {
+        m_fixedInputs.resize(m_proof.fixed->formula->recording().size());
+        for (const FixedPoint::Input& one : m_proof.fixed->inputs)
+            m_fixedInputs[static_cast<std::size_t>(one.whole)] =
+                std::nearbyint(m_inputs[static_cast<std::size_t>(one.real)] / one.step);
+        const double value = (*m_fixed)(m_fixedInputs);
+        m_shown.hasWrapped = m_shown.hasWrapped || m_fixed->hasWrapped();
+        return value;
+    }
+
+    /// Outside of the span and of what the part is made for, fixed point need not say anything; where it does it is
+    /// held to be right as well.
+    void compareWithFixed(const Blocks& blocks, const Decoded& decoded, double exact) {
+        const double value = inFixedPoint();
+        const bool isAsked =
+            isWithin(decoded, m_proof.path.correction().apply(decoded.find(m_proof.path.reading())->value));
+        if (!isAsked && !isInSpan(value)) return;
+        if (std::isnan(value)) {
+            if (isAtEdge()) return;
+            m_shown.disagreement = fmt::format("in fixed point {} has no value", frameText(blocks));
+            return;
+        }
+        tell(m_shown.ofRoutine, m_shown.ofRoutineAt, std::abs(value - exact), blocks);
+    }
+
+    [[nodiscard]] bool isInSpan(double value) const {
+        const Interval& span = m_proof.span;
+        return value >= m_proof.unit.fromCanonical(span.low) && value <= m_proof.unit.fromCanonical(span.high);
+    }
+
+    /// At the very edge of what it takes, a coarser arithmetic may refuse where double does not, and the other way
+    /// round; that is so for one frame in a thousand at most.
+    [[nodiscard]] bool isAtEdge() { return ++m_shown.atEdges < kProofFrames / kParts / 1000; }
+
+    /// Is a value in the span, and everything of its frame what the part is made for?
+    [[nodiscard]] bool isWithin(const Decoded& decoded, double canonical) const {
+        const auto& ranges = m_proof.path.part().ranges;
+        return m_proof.span.contains(canonical) &&
+               std::all_of(decoded.readings.begin(), decoded.readings.end(), [&](const DeviceReading& one) {
+                   const auto range = ranges.find(one.id);
+                   return range == ranges.end() || range->second.contains(one.value);
+               });
+    }
+
+    void tell(CodeError& error, std::string& at, double off, const Blocks& blocks) const {
+        if (off > error.worst || error.checked == 0) error.worst = off, at = frameText(blocks);
+        error.mean += off;
+        ++error.checked;
+    }
+
     /// What the document's routine in real numbers says of the frame, within the span and what the part is made for: of
     /// a cold or a hot one beyond that, integers need not say anything.
     void compareWithReal(const Blocks& blocks, double whole) {
@@ -107,17 +163,9 @@ class FrameRun {
         const DeviceReading* reading = decoded ? decoded->find(m_proof.path.reading()) : nullptr;
         if (!reading || !std::isfinite(reading->value)) return;
         const double canonical = m_proof.path.correction().apply(reading->value);
-        if (!m_proof.span.contains(canonical)) return;
-        const auto& ranges = m_proof.path.part().ranges;
-        for (const DeviceReading& one : decoded->readings) {
-            const auto range = ranges.find(one.id);
-            if (range != ranges.end() && !range->second.contains(one.value)) return;
-        }
-        CodeError& error = m_shown.ofRoutine;
+        if (!isWithin(*decoded, canonical)) return;
         const double off = std::abs(m_proof.unit.fromCanonical(canonical) - whole);
-        if (off > error.worst || error.checked == 0) error.worst = off, m_shown.ofRoutineAt = frameText(blocks);
-        error.mean += off;
-        ++error.checked;
+        tell(m_shown.ofRoutine, m_shown.ofRoutineAt, off, blocks);
     }
 
     [[nodiscard]] std::string frameText(const Blocks& blocks) const {
@@ -136,7 +184,8 @@ class FrameRun {
     DeviceFrames m_frames;
     FormulaRunner<double> m_exactly;
     FormulaRunner<float> m_shortly;
-    std::vector<double> m_inputs;
+    std::optional<FormulaRunner<double>> m_fixed;
+    std::vector<double> m_inputs, m_fixedInputs;
     Shown m_shown;
 };
 

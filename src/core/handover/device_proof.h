@@ -1,6 +1,7 @@
 #pragma once
 
 #include "handover/device_frames.h"
+#include "handover/fixed_point.h"
 
 namespace fg {
 
@@ -11,6 +12,7 @@ struct DeviceProof {
     bool isFloat = false;                    ///< what single precision costs is told, otherwise what the code does
     DeviceOptions quiet = {};                ///< of the decoder: without checksums and traces
     std::optional<DeviceOptions> real = {};  ///< the same of the routine in real numbers, beside one in integers
+    std::optional<FixedPoint> fixed = {};    ///< the code's formula in integers
     Interval span{};                         ///< canonical: where the two routines are compared
     /// Bytes that other readings of the part rest on, and this one does not.
     std::vector<ByteRef> others = {};

@@ -197,12 +197,18 @@ Expected<FormulaCode> FormulaCode::make(const AnalogPath& path, const GaugeSpec&
     return code;
 }
 
-Expected<FormulaCode> FormulaCode::ofRecording(std::shared_ptr<Recording> recording, std::int32_t root,
-                                               const Unit& unit, const SolveLooks* looks) {
+FormulaCode FormulaCode::ofExpression(std::shared_ptr<Recording> recording, std::int32_t root) {
     FormulaCode code;
     code.m_recording = std::move(recording);
-    code.m_root = inUnit(*code.m_recording, Recorded(*code.m_recording, root), unit).indexIn(*code.m_recording);
+    code.m_root = root;
     code.look();
+    return code;
+}
+
+Expected<FormulaCode> FormulaCode::ofRecording(std::shared_ptr<Recording> recording, std::int32_t root,
+                                               const Unit& unit, const SolveLooks* looks) {
+    const std::int32_t inItsUnit = inUnit(*recording, Recorded(*recording, root), unit).indexIn(*recording);
+    FormulaCode code = ofExpression(std::move(recording), inItsUnit);
     for (std::int32_t i = 0; i <= code.m_root; ++i) {
         const Node& node = code.at(i);
         const bool isByValues = node.op == Op::Table || (node.op == Op::Call && node.operands[1] < 0);

@@ -56,6 +56,9 @@ class FormulaCode {
     [[nodiscard]] static Expected<FormulaCode> ofRecording(std::shared_ptr<Recording> recording, std::int32_t root,
                                                            const Unit& unit, const SolveLooks* looks = nullptr);
 
+    /// The expression at a node of a recording as it stands there, of plain steps.
+    [[nodiscard]] static FormulaCode ofExpression(std::shared_ptr<Recording> recording, std::int32_t root);
+
     [[nodiscard]] const Recording& recording() const { return *m_recording; }
     [[nodiscard]] std::int32_t root() const { return m_root; }
     [[nodiscard]] const Node& at(std::int32_t index) const { return m_recording->at(index); }

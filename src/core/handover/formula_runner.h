@@ -29,6 +29,11 @@ class FormulaRunner {
         m_inputs = inputs;
         return run();
     }
+    /// What a real number of the formula was in the last run; NaN where it was not asked for.
+    [[nodiscard]] double valueAt(std::int32_t index) const {
+        const auto i = static_cast<std::size_t>(index);
+        return m_stamps[i] == m_outer ? static_cast<double>(m_values[i]) : std::nan("");
+    }
     /// Did an integer of the last run not fit its width? Then the written code would not be defined.
     [[nodiscard]] bool hasWrapped() const { return m_hasWrapped; }
 
@@ -71,35 +76,45 @@ class FormulaRunner {
             case Op::Input:
                 return static_cast<std::int64_t>(m_inputs.empty() ? static_cast<double>(m_input)
                                                                   : m_inputs[static_cast<std::size_t>(index)]);
-            case Op::Add:
-                if (__builtin_add_overflow(wholeOf(a), wholeOf(b), &value)) m_hasWrapped = true;
-                break;
-            case Op::Subtract:
-                if (__builtin_sub_overflow(wholeOf(a), wholeOf(b), &value)) m_hasWrapped = true;
-                break;
-            case Op::Multiply:
-                if (__builtin_mul_overflow(wholeOf(a), wholeOf(b), &value)) m_hasWrapped = true;
-                break;
-            case Op::Divide: {
-                const std::int64_t by = wholeOf(b);
-                if (by == 0) m_isRefused = true;
-                value = by == 0 ? 0 : wholeOf(a) / by;
-                break;
-            }
-            case Op::ShiftLeft:
-                if (__builtin_mul_overflow(wholeOf(a), std::int64_t{1} << (wholeOf(b) & 63), &value))
-                    m_hasWrapped = true;
-                break;
-            case Op::ShiftRight:
-                value = wholeOf(a) >> (wholeOf(b) & 63);
-                break;
             case Op::Select:
-                value = wholeOf(valueOf(node.operands[2]) != 0 ? a : b);
-                break;
+                return wholeOf(valueOf(node.operands[2]) != 0 ? a : b);
+            case Op::Refuse:
+                if (valueOf(node.operands[2]) == 0) m_isRefused = true;
+                return wholeOf(a);
+            case Op::Step:
+            case Op::Aside:
+                return wholeOf(a);
             default:
-                value = wholeOf(a);
                 break;
         }
+        // The left side first, as the written code does: what is refused there ends it.
+        const std::int64_t left = wholeOf(a), right = b < 0 ? 0 : wholeOf(b);
+        bool wraps = false;
+        switch (node.op) {
+            case Op::Add:
+                wraps = __builtin_add_overflow(left, right, &value);
+                break;
+            case Op::Subtract:
+                wraps = __builtin_sub_overflow(left, right, &value);
+                break;
+            case Op::Multiply:
+                wraps = __builtin_mul_overflow(left, right, &value);
+                break;
+            case Op::Divide:
+                if (right == 0) m_isRefused = true;
+                value = right == 0 ? 0 : left / right;
+                break;
+            case Op::ShiftLeft:
+                wraps = __builtin_mul_overflow(left, std::int64_t{1} << (right & 63), &value);
+                break;
+            case Op::ShiftRight:
+                value = left >> (right & 63);
+                break;
+            default:
+                value = left;
+                break;
+        }
+        if (wraps && !m_isRefused) m_hasWrapped = true;
         return narrowed(value, node.bits, node.op == Op::Convert);
     }
     /// Unsigned numbers wrap by the language's rule, and a conversion does what all compilers do.
@@ -109,7 +124,7 @@ class FormulaRunner {
         const std::int64_t one = 1, low = bits < 0 ? 0 : -(one << (width - 1)),
                            high = bits < 0 ? (one << width) - 1 : (one << (width - 1)) - 1;
         if (value >= low && value <= high) return value;
-        if (bits > 0 && !isConversion) m_hasWrapped = true;
+        if (bits > 0 && !isConversion && !m_isRefused) m_hasWrapped = true;
         return bits < 0 ? value & high : static_cast<std::int64_t>(static_cast<std::int32_t>(value));
     }
 
@@ -140,6 +155,8 @@ class FormulaRunner {
             case Op::LessEqual:
             case Op::Differs:
                 // Whole numbers are compared as what they are, also with a number of the formula.
+                if (m_code.at(a).bits != 0 && m_code.at(b).bits != 0)
+                    return Real(compared(node.op, wholeOf(a), wholeOf(b)));
                 if (isExact(a) && isExact(b)) return Real(compared(node.op, exactOf(a), exactOf(b)));
                 return Real(compared(node.op, x(), y()));
             case Op::And:

@@ -1,6 +1,7 @@
 #include "handover/formula_writer.h"
 
 #include "devices/tracer.h"
+#include "handover/fixed_point.h"
 
 #include <fmt/format.h>
 #include <cmath>
@@ -99,6 +100,8 @@ FormulaWriter::Piece FormulaWriter::pieceOf(std::int32_t index) {
                              node.op == Op::And || node.op == Op::IsInfinite;
     if (m_isWhole && node.bits == 0 && !isCondition) m_text.hasReal = true;
     const Piece piece = node.bits != 0 ? wholeOperation(index, node) : operationOf(index, node);
+    // What is refused once need not be refused again.
+    if (node.op == Op::Refuse && piece.binding == kTight) m_scopes.back()[index] = piece.text;
     if (m_code.usesOf(index) < 2 || piece.binding == kTight || isCondition) return piece;
     return named(index, "part", piece.text, "");
 }
@@ -171,7 +174,9 @@ FormulaWriter::Piece FormulaWriter::operationOf(std::int32_t index, const Node& 
 
 void FormulaWriter::refuseUnless(const Node& refusal) {
     const std::string condition = pieceOf(refusal.operands[2]).text;
-    const std::string status = refusal.name == kNotReady ? "FG_BUSY" : "FG_NO_VALUE";
+    const std::string status = refusal.name == kNotReady           ? "FG_BUSY"
+                               : refusal.name == kBeyondFixedPoint ? "FG_BEYOND"
+                                                                   : "FG_NO_VALUE";
     const std::string back = isC() ? (m_isNested ? "return NAN;" : "return " + status + ";")
                                    : (m_isNested ? "return float('nan')" : "return (" + status + ", None)");
     line(isC() ? fmt::format("if (!({})) {}", condition, back) : fmt::format("if not ({}): {}", condition, back));

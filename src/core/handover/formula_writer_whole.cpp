@@ -56,6 +56,7 @@ FormulaWriter::Piece FormulaWriter::wholeOperation(std::int32_t index, const Nod
         std::string first = wholeInside(a, is.left), second = wholeInside(b, is.right);
         // Numbers that were read and constants stand there as narrow as they are: C would count them in an int.
         const auto isNarrow = [&](std::int32_t side) {
+            while (m_code.at(side).op == Op::Refuse) side = m_code.at(side).operands[0];
             return m_code.at(side).op == Op::Input || m_code.at(side).op == Op::Constant;
         };
         constexpr int kWide = 64;
@@ -64,7 +65,12 @@ FormulaWriter::Piece FormulaWriter::wholeOperation(std::int32_t index, const Nod
             if (!isC()) return Piece{wrapped(fmt::format("{} {} {}", first, is.sign, second), node.bits), kTight};
             for (std::string* side : {&first, &second}) *side = fmt::format("(u{})({})", type, *side);
         }
-        return made(fmt::format("{} {} {}", first, is.sign, second), is.binding);
+        const std::string text = fmt::format("{} {} {}", first, is.sign, second);
+        // Where one side has the width, the whole has it.
+        const auto isFull = [&](std::int32_t side) { return !isNarrow(side) && m_code.at(side).bits == node.bits; };
+        constexpr int kInt = 32;
+        const bool isOfWidth = !m_isWrapping && node.bits >= kInt && (isFull(a) || isFull(b));
+        return isOfWidth ? Piece{text, is.binding} : made(text, is.binding);
     };
     switch (node.op) {
         case Op::Add:
@@ -104,7 +110,8 @@ FormulaWriter::Piece FormulaWriter::wholeOperation(std::int32_t index, const Nod
                     "static {0} {1}({0} value, int bits)\n{{\n    return value >= 0 ? value >> bits : -1 - ((-1 - "
                     "value) >> bits);\n}}\n\n",
                     type, helper);
-            return {fmt::format("{}({}, (int){})", helper, value, count), kTight};
+            const bool isNumber = m_code.at(b).op == Op::Constant;
+            return {fmt::format("{}({}, {}{})", helper, value, isNumber ? "" : "(int)", count), kTight};
         }
         case Op::Select: {
             const std::string condition = pieceOf(node.operands[2]).text;
@@ -112,6 +119,9 @@ FormulaWriter::Piece FormulaWriter::wholeOperation(std::int32_t index, const Nod
             return isC() ? made(fmt::format("({}) ? ({}) : ({})", condition, first, second), kLoose)
                          : Piece{fmt::format("({} if {} else {})", first, condition, second), kTight};
         }
+        case Op::Refuse:
+            refuseUnless(node);
+            return pieceOf(a);
         case Op::Convert: {
             const std::string text = pieceOf(a).text;
             if (isC() || node.bits < 0) return made(text, kLoose);

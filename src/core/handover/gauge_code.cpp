@@ -96,7 +96,11 @@ Expected<void> writeReal(const Gauge& gauge, const CodeWish& wish, const Reading
 }
 
 Expected<void> writeDevice(const Gauge& gauge, const CodeWish& wish, GaugeCode& code) {
-    auto device = deviceCodeOf(*gauge.digital(), gauge.spec(), *code.unit, wish.arithmetic);
+    const Interval span = gauge.spec().spanCanonical();
+    const double largest =
+        std::max(std::abs(code.unit->fromCanonical(span.low)), std::abs(code.unit->fromCanonical(span.high)));
+    auto device = deviceCodeOf(*gauge.digital(), gauge.spec(), *code.unit, wish.arithmetic,
+                               wholeScaleFor(code.wanted, largest, wish.arithmetic));
     if (!device) return tl::unexpected(device.error());
     if (device->one) return writeWholeDevice(gauge, wish, *device, code);
     if (device->tail) return writeRoutine(gauge, wish, *device, code);

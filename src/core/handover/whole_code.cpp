@@ -17,6 +17,17 @@ int widthOf(CodeArithmetic arithmetic) {
     return arithmetic == CodeArithmetic::Int16 ? 16 : arithmetic == CodeArithmetic::Int64 ? 64 : 32;
 }
 
+/// The largest result that its type holds.
+double largestResult(CodeArithmetic arithmetic) {
+    constexpr int kExact = 53;
+    return std::ldexp(1.0, std::min(arithmetic == CodeArithmetic::Table ? 32 : widthOf(arithmetic), kExact) - 1) - 1;
+}
+
+std::int64_t fittingScale(std::int64_t scale, double largest, CodeArithmetic arithmetic) {
+    while (scale > 1 && largest * static_cast<double>(scale) > largestResult(arithmetic)) scale /= 10;
+    return scale;
+}
+
 /// A whole number that is the value times `divisor`, as a result that is the value times `scale`: no more than a shift
 /// or a factor. Nothing where it takes a division.
 std::optional<IntegerForm> directForm(const CodeRange& range, std::int64_t divisor, std::int64_t scale, int width) {
@@ -46,12 +57,11 @@ Expected<void> fitWhole(const CodeRange& range, const CodeWish& wish, const Read
     const bool isTable = wish.arithmetic == CodeArithmetic::Table;
     // The largest result has to fit its own type.
     const double largest = std::max(std::abs(exact(range.first)), std::abs(exact(range.last)));
-    const double most = std::ldexp(1.0, std::min(isTable ? 32 : widthOf(wish.arithmetic), 53) - 1) - 1;
     std::int64_t scale = codeScaleFor(code.wanted);
     // What is there already is not rounded.
     if (divisor > scale && isPowerOfTen(divisor)) scale = divisor;
-    while (scale > 1 && largest * static_cast<double>(scale) > most) scale /= 10;
-    if (largest > most)
+    scale = fittingScale(scale, largest, wish.arithmetic);
+    if (largest > largestResult(wish.arithmetic))
         return fail(ErrorCode::Range, "--unit",
                     fmt::format("a result up to {} {}", plainNumber(largest, 6), code.unit->id),
                     fmt::format("a unit in which {} holds it, or a wider arithmetic", arithmeticName(wish.arithmetic)));
@@ -157,6 +167,10 @@ std::int64_t divisorOf(const CodeRange& range, const ReadingOfCode& exact) {
 
 }  // namespace
 
+std::int64_t wholeScaleFor(double wanted, double largest, CodeArithmetic arithmetic) {
+    return fittingScale(codeScaleFor(wanted), largest, arithmetic);
+}
+
 Expected<void> writeWhole(const Gauge& gauge, const CodeWish& wish, const ReadingOfCode& exact, GaugeCode& code) {
     const auto range = codeRangeOf(*gauge.analog(), gauge.spec().spanCanonical());
     if (!range) return tl::unexpected(range.error());
@@ -213,9 +227,9 @@ Expected<void> writeRoutine(const Gauge& gauge, const CodeWish& wish, const Devi
     const std::int64_t divisor = tail.divisor().value_or(0);
     if (const auto fitted = fitWhole({first - 1, last + 1, first, last}, wish, exact, code, divisor); !fitted)
         return fitted;
-    code.method = divisor > 0 && code.scale % divisor == 0
-                      ? "The integer routine of the part's document"
-                      : "The integer routine of the part's document, and a " + code.method;
+    const std::string routine =
+        device.isFixedPoint ? "The part's formula in fixed point" : "The integer routine of the part's document";
+    code.method = divisor > 0 && code.scale % divisor == 0 ? routine : routine + ", and a " + code.method;
     // A factor of whole numbers adds nothing; what is left is the double that it was held against.
     if (divisor > 0 && code.scale % divisor == 0) code.error.worst = code.error.mean = 0;
     code.operations += device.formula->operations();

@@ -5,6 +5,10 @@
 
 namespace fg {
 
+/// What a result in whole numbers is the reading times: enough for `wanted`, less where a result up to `largest` does
+/// not fit its type.
+[[nodiscard]] std::int64_t wholeScaleFor(double wanted, double largest, CodeArithmetic arithmetic);
+
 /// An analog gauge over the codes of its span; `exact` is what it reads. Errors: Range for a result that its type does
 /// not hold; Unsupported for an arithmetic that cannot hold this gauge.
 [[nodiscard]] Expected<void> writeWhole(const Gauge& gauge, const CodeWish& wish, const ReadingOfCode& exact,

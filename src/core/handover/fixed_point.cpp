@@ -1,0 +1,192 @@
+#include "handover/fixed_point.h"
+
+#include "handover/fixed_arithmetic.h"
+#include "handover/formula_demands.h"
+#include "units/number_format.h"
+
+#include <fmt/format.h>
+#include <cmath>
+
+namespace fg {
+namespace {
+
+/// Goes through a formula in real numbers and does the same in fixed point.
+class FixedPointMaker {
+  public:
+    FixedPointMaker(const FormulaCode& formula, std::span<const Interval> seen, int width)
+        : m_formula(formula),
+          m_seen(seen),
+          m_width(width),
+          m_demands(formula),
+          m_in(std::make_shared<Recording>()),
+          m_by(*m_in, width),
+          m_values(formula.recording().size()) {}
+
+    Expected<FixedPoint> run(std::span<const FixedInput> inputs, std::int64_t scale) {
+        FixedPoint made;
+        for (const FixedInput& one : inputs) {
+            const std::string_view name = m_formula.at(one.node).name;
+            const Fixed steps = m_by.input(name, one.least, one.most);
+            if (!m_by.fits(steps.whole)) refuse(fmt::format("its number “{}” has more digits than that", name));
+            made.inputs.push_back({one.node, steps.node, one.step});
+            keep(one.node, m_by.multiplied(steps, {-1, 0, {}, one.step}));
+        }
+        const Fixed reading = valueOf(m_formula.root());
+        const Fixed result =
+            m_by.formed(m_by.rounded(m_by.multiplied(reading, {-1, 0, {}, static_cast<double>(scale)})));
+        if (!m_by.fits(result.whole)) refuse("its result has more digits than that");
+        if (!m_refused.empty())
+            return fail(ErrorCode::Unsupported, "arithmetic", fmt::format("int{}", m_width),
+                        (m_width < kWidest ? "a wider integer, float or double: " : "float or double: ") + m_refused);
+        const Recorded over = Recorded(*m_in, result.node) / Recorded(static_cast<double>(scale));
+        made.formula = std::make_shared<FormulaCode>(FormulaCode::ofExpression(m_in, over.indexIn(*m_in)));
+        return made;
+    }
+
+  private:
+    static constexpr int kWidest = 64;
+    static constexpr double kBeyondSeen = 4;
+
+    void refuse(const std::string& why) {
+        if (m_refused.empty()) m_refused = why;
+    }
+    Fixed refused(const std::string& why) {
+        refuse(why);
+        return {-1, 0, {}, 1.0};
+    }
+
+    /// A value as it goes on from here: within what is demanded of it.
+    Fixed keep(std::int32_t index, Fixed value) {
+        if (const Demand* demand = m_demands.on(index))
+            value = m_by.kept(value, demand->low, demand->isLowOpen, demand->high, demand->isHighOpen, "");
+        return *(m_values[static_cast<std::size_t>(index)] = value);
+    }
+
+    Fixed valueOf(std::int32_t index) {
+        if (const auto& known = m_values[static_cast<std::size_t>(index)]) return *known;
+        return keep(index, compute(index, m_formula.at(index)));
+    }
+
+    Fixed compute(std::int32_t index, const Node& node) {
+        const auto x = [&] { return valueOf(node.operands[0]); };
+        const auto y = [&] { return valueOf(node.operands[1]); };
+        if (node.bits != 0 && node.op != Op::Input) return refused("its formula counts in integers of its own");
+        switch (node.op) {
+            case Op::Constant:
+            case Op::Parameter:
+                if (!std::isfinite(node.value)) return refused("its formula has a side without a value");
+                return {-1, 0, {}, node.value};
+            case Op::Step:
+            case Op::Aside: {
+                const Fixed value = x();
+                std::string unit(node.unit == "1" ? "" : node.unit);
+                if (value.fraction != 0) unit = fmt::format("2^{}{}{}", -value.fraction, unit.empty() ? "" : " ", unit);
+                return m_by.named(value, node.name, unit, node.source);
+            }
+            case Op::Negate:
+                return m_by.negated(x());
+            case Op::Add:
+            case Op::Subtract:
+            case Op::Multiply: {
+                const Fixed a = x(), b = y();
+                return node.op == Op::Add        ? m_by.added(a, b)
+                       : node.op == Op::Subtract ? m_by.subtracted(a, b)
+                                                 : m_by.multiplied(a, b);
+            }
+            case Op::Divide:
+                return quotientOf(index, x(), y());
+            case Op::Floor:
+                return m_by.floored(x());
+            case Op::Round: {
+                const Fixed value = x();
+                return value.fraction <= 0 && !value.constant ? value : m_by.rounded(value);
+            }
+            case Op::Min:
+            case Op::Max: {
+                const Fixed a = x(), b = y();
+                return node.op == Op::Min ? m_by.lesser(a, b) : m_by.greater(a, b);
+            }
+            case Op::Power:
+                return powerOf(x(), m_formula.at(node.operands[1]));
+            case Op::Select: {
+                const auto condition = conditionOf(node.operands[2]);
+                const Fixed a = x(), b = y();
+                return condition ? m_by.selected(*condition, a, b) : a;
+            }
+            case Op::Refuse: {
+                const auto condition = conditionOf(node.operands[2]);
+                const Fixed value = x();
+                return condition ? m_by.refusedUnless(*condition, value, node.name) : value;
+            }
+            case Op::Exp:
+            case Op::Log:
+            case Op::Sqrt:
+            case Op::Sinh:
+            case Op::Asinh:
+                return refused("its formula has a root, a logarithm or a power of e");
+            default:
+                return refused("its formula is more than sums, products and quotients");
+        }
+    }
+
+    /// What a divisor near 0 could give is far more than what a quotient is: beyond what was seen it is refused.
+    Fixed quotientOf(std::int32_t index, const Fixed& x, const Fixed& y) {
+        const auto quotient = m_by.divided(x, y);
+        if (!quotient) return refused("its formula divides by 0");
+        const bool isBounded = y.constant || !y.whole.contains(0);
+        const Interval& seen = m_seen[static_cast<std::size_t>(index)];
+        const double most = kBeyondSeen * std::max(std::abs(seen.low), std::abs(seen.high));
+        if (isBounded || !std::isfinite(most)) return *quotient;
+        return m_by.kept(*quotient, -most, false, most, false, kBeyondFixedPoint);
+    }
+
+    Fixed powerOf(const Fixed& base, const Node& exponent) {
+        constexpr double kMostFactors = 8;
+        const double power = exponent.value;
+        if (exponent.op != Op::Constant || !(power >= 1 && power <= kMostFactors) || std::floor(power) != power)
+            return refused("its formula has a power that is no small whole one");
+        Fixed product = base;
+        for (int i = 1; i < static_cast<int>(power); ++i) product = m_by.multiplied(product, base);
+        return product;
+    }
+
+    /// Nothing where it always holds, or is demanded already.
+    std::optional<std::int32_t> conditionOf(std::int32_t index) {
+        const Node& node = m_formula.at(index);
+        const auto [a, b, c] = node.operands;
+        switch (node.op) {
+            case Op::And: {
+                const auto first = conditionOf(a), second = conditionOf(b);
+                return first && second ? m_by.both(*first, *second) : first ? first : second;
+            }
+            case Op::Less:
+            case Op::LessEqual:
+            case Op::Differs: {
+                if (m_demands.isCovered(index)) return std::nullopt;
+                const Fixed x = valueOf(a), y = valueOf(b);
+                return m_by.compared(node.op, x, y);
+            }
+            default:
+                refuse("its formula asks whether a value is infinite");
+                return std::nullopt;
+        }
+    }
+
+    const FormulaCode& m_formula;
+    std::span<const Interval> m_seen;
+    int m_width;
+    FormulaDemands m_demands;
+    std::shared_ptr<Recording> m_in;
+    FixedArithmetic m_by;
+    std::vector<std::optional<Fixed>> m_values;
+    std::string m_refused;
+};
+
+}  // namespace
+
+Expected<FixedPoint> fixedPointOf(const FormulaCode& formula, std::span<const FixedInput> inputs,
+                                  std::span<const Interval> seen, int width, std::int64_t scale) {
+    return FixedPointMaker(formula, seen, width).run(inputs, scale);
+}
+
+}  // namespace fg
