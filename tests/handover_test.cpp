@@ -286,7 +286,7 @@ TEST_F(HandOver, CompiledCodeOfDigitalPartsGivesWhatTheirDecodersSay) {
             if (arithmetic != CodeArithmetic::Double) {
                 // A long has 64 bits here, and 32 where the code will run.
                 for (const CodeFile& file : code->files)
-                    for (const char* other : {"double", "float", "1L", "long"})
+                    for (const char* other : {"double ", "double)", "float ", "float)", "1L", "long"})
                         EXPECT_EQ(file.text.find(other), std::string::npos) << part.id << ":\n" << file.text;
             }
             written.insert(std::string(part.device->id) + std::string(code->form ? " whole" : ""));
@@ -504,78 +504,108 @@ TEST_F(HandOver, WhatIsNotMeasuredYetOrAtItsEndIsAStatus) {
     EXPECT_EQ(test::run((m_folder / "busy").string(), {}).out, expected);
 }
 
-/// Every law as code, in C and MicroPython, over readings within its ranges: what the law says, and a status beyond
-/// them and for what is no number.
+/// Every law as code, in C and MicroPython, in real and in whole numbers, over readings within its ranges: what the law
+/// says, and a status beyond them and for what is no number.
 TEST_F(HandOver, LawsAreHandedOverAsFunctionsOfReadings) {
     std::mt19937 random(3);
     std::string includes = "#include <stdio.h>\n#include <math.h>\n", calls, script = "import math\n";
     std::vector<std::string> sources;
-    std::vector<double> expected;
-    std::size_t written = 0;
-    for (const Law* law : laws()) {
-        GaugeSpec spec = *defaultDerivedGauge(law->id());
-        spec.name = "law " + std::string(law->id());
-        const auto gauge = Gauge::make(spec, catalogue());
-        ASSERT_TRUE(gauge) << law->id() << gauge.error().message();
-        const auto code = writeCode(*gauge, {.arithmetic = CodeArithmetic::Double, .shape = CodeShape::Program});
-        if (!code) {
-            EXPECT_EQ(code.error().code, ErrorCode::Unsupported) << law->id() << code.error().message();
-            continue;
-        }
-        ++written;
-        EXPECT_LT(code->error.worst, 1e-6) << law->id();
-        const auto python =
-            writeCode(*gauge, {.language = CodeLanguage::MicroPython, .arithmetic = CodeArithmetic::Double});
-        ASSERT_TRUE(python);
-        for (const auto* files : {&code->files, &python->files})
-            for (const CodeFile& file : *files) {
-                test::writeText(m_folder / file.name, file.text);
-                if (file.name.ends_with(".c") && !file.name.ends_with("_main.c"))
-                    sources.push_back((m_folder / file.name).string());
+    struct Expected {
+        double value, slack;
+        bool isOpen = false;  ///< at an end of the span rounding decides
+        std::string what = {};
+    };
+    std::vector<Expected> expected;
+    std::map<CodeArithmetic, std::size_t> written;
+    for (const Law* law : laws())
+        for (const CodeArithmetic arithmetic : {CodeArithmetic::Double, CodeArithmetic::Int64, CodeArithmetic::Int32}) {
+            const std::string what = fmt::format("{} {}", law->id(), arithmeticName(arithmetic));
+            GaugeSpec spec = *defaultDerivedGauge(law->id());
+            spec.name = "law " + what;
+            // A salt's air is damper or drier than most spans.
+            if (law->id().starts_with("salt")) spec.reading.span = {0, 100};
+            const auto gauge = Gauge::make(spec, catalogue());
+            ASSERT_TRUE(gauge) << what << gauge.error().message();
+            const auto code = writeCode(*gauge, {.arithmetic = arithmetic, .shape = CodeShape::Program});
+            if (!code) {
+                EXPECT_EQ(code.error().code, ErrorCode::Unsupported) << what << code.error().message();
+                continue;
             }
-        const std::string main = code->files.front().name.substr(0, code->files.front().name.find('.')) + "_main.c";
-        const auto compiled = test::run("/usr/bin/gcc", {"-std=c99", "-Wall", "-Wextra", "-Wconversion", "-Werror",
-                                                         "-fsyntax-only", (m_folder / main).string()});
-        EXPECT_EQ(compiled.exitCode, 0) << compiled.err;
-        includes += fmt::format("#include \"{}\"\n", code->header);
-        const std::string module = python->files.front().name.substr(0, python->files.front().name.find('.'));
-        script += "import " + module + "\n";
-        const auto inputs = law->inputs();
-        ASSERT_EQ(code->takes.size(), inputs.size()) << law->id();
-        for (int i = 0; i < 25; ++i) {
-            std::vector<double> values;
-            std::string arguments;
-            for (const LawInput& input : inputs) {
-                const Interval range{std::max(input.range.low, -1e6), std::min(input.range.high, 1e6)};
-                values.push_back(std::uniform_real_distribution<double>(range.low, range.high)(random));
-                arguments += fmt::format("{}{:.17g}", arguments.empty() ? "" : ", ", values.back());
+            const bool isWhole = code->form.has_value();
+            ++written[arithmetic];
+            EXPECT_LT(code->error.worst, isWhole ? spec.spanCanonical().width() / 10 : 1e-6) << what;
+            const auto python = writeCode(*gauge, {.language = CodeLanguage::MicroPython, .arithmetic = arithmetic});
+            ASSERT_TRUE(python);
+            for (const auto* files : {&code->files, &python->files})
+                for (const CodeFile& file : *files) {
+                    test::writeText(m_folder / file.name, file.text);
+                    if (file.name.ends_with(".c") && !file.name.ends_with("_main.c"))
+                        sources.push_back((m_folder / file.name).string());
+                    for (const char* real : {"double", "float", "math"})
+                        EXPECT_TRUE(!isWhole || file.text.find(real) == std::string::npos) << what << file.text;
+                }
+            const std::string main = code->files.front().name.substr(0, code->files.front().name.find('.')) + "_main.c";
+            const auto compiled = test::run("/usr/bin/gcc", {"-std=c99", "-Wall", "-Wextra", "-Wconversion", "-Werror",
+                                                             "-fsyntax-only", (m_folder / main).string()});
+            EXPECT_EQ(compiled.exitCode, 0) << compiled.err;
+            includes += fmt::format("#include \"{}\"\n", code->header);
+            const std::string module = python->files.front().name.substr(0, python->files.front().name.find('.'));
+            script += "import " + module + "\n";
+            const auto inputs = law->inputs();
+            ASSERT_EQ(code->takes.size(), inputs.size()) << what;
+            const auto ask = [&](const std::string& arguments, const std::string& pythonArguments) {
+                calls += fmt::format(
+                    "    {{ {} value = 0; if ({}({}, &value) != FG_OK) puts(\"nan\"); else printf(\"%.17g\\n\", "
+                    "(double)value / {}); }}\n",
+                    code->gives, code->function, arguments, code->scale);
+                script += fmt::format("s, v = {0}.{1}({2})\nprint(repr(v / {3}) if s == 0 else 'nan')\n", module,
+                                      python->function, pythonArguments, code->scale);
+            };
+            for (int i = 0; i < 25; ++i) {
+                std::vector<double> values;
+                std::string arguments;
+                for (std::size_t k = 0; k < inputs.size(); ++k) {
+                    const Interval range{std::max(inputs[k].range.low, -1e6), std::min(inputs[k].range.high, 1e6)};
+                    double value = std::uniform_real_distribution<double>(range.low, range.high)(random);
+                    arguments += arguments.empty() ? "" : ", ";
+                    if (isWhole) {
+                        const double steps = std::nearbyint(value * static_cast<double>(code->takes[k].scale));
+                        value = steps / static_cast<double>(code->takes[k].scale);
+                        arguments += fmt::format("{}", static_cast<std::int64_t>(steps));
+                    } else {
+                        arguments += fmt::format("{:.17g}", value);
+                    }
+                    values.push_back(value);
+                }
+                const Unit& unit = gauge->unit();
+                const double canonical = gauge->derived()->readingOf(values), exact = unit.fromCanonical(canonical);
+                const Interval span = spec.spanCanonical();
+                const double slack = isWhole ? code->error.worst * 1.01 + 1e-9 : 1e-9 * (1 + std::abs(exact));
+                const auto isNear = [&](double end) { return std::abs(exact - unit.fromCanonical(end)) <= slack; };
+                const bool isBeyond = isWhole && !span.contains(canonical);
+                expected.push_back({isBeyond ? std::nan("") : exact, slack,
+                                    isWhole && (isNear(span.low) || isNear(span.high)), what + " of " + arguments});
+                ask(arguments, arguments);
             }
-            const double exact = gauge->derived()->readingOf(values);
-            expected.push_back(gauge->unit().fromCanonical(exact));
-            calls +=
-                fmt::format("    value = NAN; if ({}({}, &value) != FG_OK) value = NAN; printf(\"%.17g\\n\", value);\n",
-                            code->function, arguments);
-            script += fmt::format("s, v = {0}.{1}({2})\nprint(repr(v) if s == 0 else 'nan')\n", module,
-                                  python->function, arguments);
-        }
-        // One reading that is none, and one far beyond.
-        for (const char* wrong : {"NAN", "1e30"}) {
-            std::string arguments, pythonArguments;
-            for (std::size_t i = 0; i < inputs.size(); ++i) {
-                arguments += fmt::format("{}{}", i == 0 ? "" : ", ", wrong);
-                pythonArguments += fmt::format("{}{}", i == 0 ? "" : ", ", *wrong == 'N' ? "math.nan" : wrong);
+            // One reading that is none, and one far beyond.
+            for (const char* wrong : {isWhole ? "INT32_MIN" : "NAN", isWhole ? "INT32_MAX" : "1e30"}) {
+                std::string arguments, pythonArguments;
+                const std::string_view text(wrong);
+                for (std::size_t i = 0; i < inputs.size(); ++i) {
+                    arguments += fmt::format("{}{}", i == 0 ? "" : ", ", text);
+                    pythonArguments += fmt::format("{}{}", i == 0 ? "" : ", ",
+                                                   text == "NAN"         ? "math.nan"
+                                                   : text == "INT32_MIN" ? "-2147483648"
+                                                   : text == "INT32_MAX" ? "2147483647"
+                                                                         : text);
+                }
+                expected.push_back({std::nan(""), 0, false, what + " of what is none"});
+                ask(arguments, pythonArguments);
             }
-            expected.push_back(std::nan(""));
-            calls +=
-                fmt::format("    value = 0; if ({}({}, &value) != FG_OK) value = NAN; printf(\"%.17g\\n\", value);\n",
-                            code->function, arguments);
-            script += fmt::format("s, v = {0}.{1}({2})\nprint(repr(v) if s == 0 else 'nan')\n", module,
-                                  python->function, pythonArguments);
         }
-    }
-    EXPECT_GE(written, 10u);
-    test::writeText(m_folder / "laws.c",
-                    includes + "int main(void)\n{\n    double value;\n" + calls + "    return 0;\n}\n");
+    EXPECT_GE(written[CodeArithmetic::Double], 10u);
+    EXPECT_EQ(written[CodeArithmetic::Int64], written[CodeArithmetic::Double]);
+    test::writeText(m_folder / "laws.c", includes + "int main(void)\n{\n" + calls + "    return 0;\n}\n");
     std::vector<std::string> arguments{"-std=c99",
                                        "-Wall",
                                        "-Wextra",
@@ -595,14 +625,15 @@ TEST_F(HandOver, LawsAreHandedOverAsFunctionsOfReadings) {
                             test::run("/usr/bin/env", {"-C", m_folder.string(), "python3", "laws.py"})}) {
         ASSERT_EQ(ran.exitCode, 0) << ran.err;
         std::istringstream lines(ran.out);
-        for (const double exact : expected) {
+        for (const Expected& one : expected) {
             std::string line;
             std::getline(lines, line);
             const double value = test::number(line);
-            if (std::isnan(exact))
-                EXPECT_TRUE(std::isnan(value)) << line;
+            if (one.isOpen) continue;
+            if (std::isnan(one.value))
+                EXPECT_TRUE(std::isnan(value)) << one.what << ": " << line;
             else
-                EXPECT_NEAR(value, exact, 1e-9 * (1 + std::abs(exact)));
+                EXPECT_NEAR(value, one.value, one.slack) << one.what;
         }
     }
     // Linked readings are parameters, typed ones are constants; what needs the past is refused.

@@ -44,7 +44,7 @@ nlohmann::ordered_json jsonOf(const GaugeCode& code, const Options& options) {
     for (const CodeFile& file : code.files) files.push_back(file.name);
     for (const CodeParameter& one : code.takes) {
         takes.push_back({{"name", one.name}, {"type", one.type}, {"block", one.block}, {"bytes", one.bytes}});
-        if (!one.unit.empty()) takes.back()["unit"] = one.unit;
+        if (!one.unit.empty()) takes.back()["unit"] = one.unit, takes.back()["scale"] = one.scale;
     }
     for (const CodeStatus& one : codeStatuses()) status[std::string(one.id)] = one.number;
     json["files"] = files;

@@ -104,18 +104,18 @@ class CodePage {
         std::map<std::int32_t, std::string> names;
         for (const LawParameter& one : law.parameters) {
             const std::string name = m_names.fresh(one.name);
-            m_code.takes.push_back({name, m_isC ? m_code.gives : "float", "", m_code.gives == "float" ? 4u : 8u});
-            m_code.takes.back().unit = one.unit;
+            if (one.scale > 0) {
+                const bool isShort = m_code.gives == "int16_t";
+                m_code.takes.push_back({name, isShort ? "int16_t" : "int32_t", "", isShort ? 2u : 4u});
+            } else {
+                m_code.takes.push_back({name, m_isC ? m_code.gives : "float", "", m_code.gives == "float" ? 4u : 8u});
+            }
+            m_code.takes.back().unit = one.unit, m_code.takes.back().scale = std::max<std::int64_t>(1, one.scale);
             names[one.node] = name;
-            m_given += fmt::format("{}`{}`{}", m_given.empty() ? "" : ", ", name,
-                                   one.unit.empty() ? "" : " in " + commentText(one.unit));
-            const CodeReal real = m_code.gives == "float" ? CodeReal::Float : CodeReal::Double;
-            const auto bound = [&](double value) { return realText(value, m_wish.language, real); };
-            // Written so that what is no number is refused as well.
-            const char* negated = m_isC ? "!({0} >= {1} && {0} <= {2})" : "not ({1} <= {0} <= {2})";
-            if (std::isfinite(one.range.low) && std::isfinite(one.range.high))
-                refuseIf(fmt::format(fmt::runtime(negated), name, bound(one.range.low), bound(one.range.high)),
-                         "FG_BEYOND");
+            m_given += fmt::format("{}`{}`{}{}", m_given.empty() ? "" : ", ", name,
+                                   one.unit.empty() ? "" : " in " + commentText(one.unit),
+                                   one.scale > 1 ? fmt::format(" times {}", one.scale) : "");
+            one.scale > 0 ? keepWithin(name, one.least, one.most) : keepWithin(name, one.range);
         }
         m_given = "Readings: " + m_given + ".";
         sign();
@@ -169,6 +169,21 @@ class CodePage {
         m_call = names;
         m_code.signature = m_isC ? fmt::format("fg_status {}({}{} *value)", m_code.function, parameters, m_code.gives)
                                  : fmt::format("{}({}) -> (status, value)", m_code.function, names);
+    }
+
+    void keepWithin(const std::string& name, const Interval& range) {
+        const CodeReal real = m_code.gives == "float" ? CodeReal::Float : CodeReal::Double;
+        const auto bound = [&](double value) { return realText(value, m_wish.language, real); };
+        // Written so that what is no number is refused as well.
+        const char* negated = m_isC ? "!({0} >= {1} && {0} <= {2})" : "not ({1} <= {0} <= {2})";
+        if (std::isfinite(range.low) && std::isfinite(range.high))
+            refuseIf(fmt::format(fmt::runtime(negated), name, bound(range.low), bound(range.high)), "FG_BEYOND");
+    }
+    void keepWithin(const std::string& name, std::int64_t least, std::int64_t most) {
+        const char* outside = m_isC ? "{0} < {1} || {0} > {2}" : "not {1} <= {0} <= {2}";
+        refuseIf(fmt::format(fmt::runtime(outside), name, wholeText(least, m_wish.language),
+                             wholeText(most, m_wish.language)),
+                 "FG_BEYOND");
     }
 
     void refuseIf(const std::string& condition, const char* status) {
@@ -439,33 +454,53 @@ void writeDeviceFiles(const Gauge& gauge, const CodeWish& wish, const DeviceCode
     page.write(text.constants, helpers + text.functions, text.body, text.result, true);
 }
 
-Expected<void> writeRoutineFiles(const Gauge& gauge, const CodeWish& wish, const DeviceCode& device, GaugeCode& code) {
-    CodePage page(gauge, wish, code);
-    std::string helpers;
-    auto inputs = page.takeDevice(device, CodeReal::Double, helpers);
+namespace {
+
+/// A routine in whole numbers and its result, on a page that has taken what it is given.
+Expected<void> writeRoutine(CodePage& page, const Gauge& gauge, const CodeWish& wish, const WholeRoutine& routine,
+                            std::map<std::int32_t, std::string> names, bool mayWrap, const std::string& helpers,
+                            GaugeCode& code) {
     // What the steps behind the routine are called.
     for (const char* name : {"x", "y"}) (void)page.names().freshExact(name);
-    FormulaWriter writer(*device.formula, wish.language, CodeReal::Double, "raw", page.names());
-    writer.nameInputs(std::move(inputs));
-    writer.letWrap(device.hasWrapped);
-    FormulaText text = writer.writeWhole(*device.tail);
+    FormulaWriter writer(*routine.formula, wish.language, CodeReal::Double, "raw", page.names());
+    writer.nameInputs(std::move(names));
+    writer.letWrap(mayWrap);
+    const WholeTail& tail = *routine.tail;
+    FormulaText text = writer.writeWhole(tail);
     if (text.hasReal)
         return fail(ErrorCode::Unsupported, "arithmetic", std::string(arithmeticName(wish.arithmetic)),
-                    "float or double: the part's routine looks at numbers that are not whole");
-    const bool isC = wish.language == CodeLanguage::C, isUnsigned = device.tail->bits() < 0;
+                    "float or double: " + std::string(gauge.derived() ? "the law" : "the part's routine") +
+                        " looks at numbers that are not whole");
+    const bool isC = wish.language == CodeLanguage::C, isUnsigned = tail.bits() < 0;
     const auto bound = [&](std::int64_t value) { return wholeText(value, wish.language, isUnsigned); };
     text.body += fmt::format(fmt::runtime(isC ? "    if ({0} < {1} || {0} > {2}) return FG_BEYOND;\n"
                                               : "    if not {1} <= {0} <= {2}: return (FG_BEYOND, None)\n"),
                              text.result, bound(code.range.first), bound(code.range.last));
-    const std::string type = fmt::format("{}int{}_t", isUnsigned ? "u" : "", std::abs(device.tail->bits()));
+    const std::string type = fmt::format("{}int{}_t", isUnsigned ? "u" : "", std::abs(tail.bits()));
     const bool isResult = code.form->numbers == std::vector<std::int64_t>{0, 1} && code.form->fraction == 0;
-    const IntegerText whole = isResult && !isUnsigned && device.tail->bits() <= code.form->width
+    const IntegerText whole = isResult && !isUnsigned && tail.bits() <= code.form->width
                                   ? IntegerText{{}, {}, {}, text.result}
                                   : integerText(*code.form, wish.language, text.result, type, code.gives);
     code.bytes = text.bytes;
     page.write(text.constants + whole.constants, helpers + text.functions + whole.functions, text.body + whole.body,
                whole.result, false);
     return {};
+}
+
+}  // namespace
+
+Expected<void> writeRoutineFiles(const Gauge& gauge, const CodeWish& wish, const DeviceCode& device, GaugeCode& code) {
+    CodePage page(gauge, wish, code);
+    std::string helpers;
+    auto names = page.takeDevice(device, CodeReal::Double, helpers);
+    const WholeRoutine routine{device.formula, device.tail, device.isFixedPoint};
+    return writeRoutine(page, gauge, wish, routine, std::move(names), device.hasWrapped, helpers, code);
+}
+
+Expected<void> writeWholeLawFiles(const Gauge& gauge, const CodeWish& wish, const LawCode& law, GaugeCode& code) {
+    CodePage page(gauge, wish, code);
+    auto names = page.takeLaw(law);
+    return writeRoutine(page, gauge, wish, {law.formula, law.tail, true}, std::move(names), false, "", code);
 }
 
 void writeWholeDeviceFiles(const Gauge& gauge, const CodeWish& wish, const DeviceCode& device, GaugeCode& code) {

@@ -13,6 +13,9 @@ void writeRealFiles(const Gauge& gauge, const CodeWish& wish, const FormulaCode&
 /// `device` is what the formula stands on.
 void writeDeviceFiles(const Gauge& gauge, const CodeWish& wish, const DeviceCode& device, GaugeCode& code);
 void writeLawFiles(const Gauge& gauge, const CodeWish& wish, const LawCode& law, GaugeCode& code);
+/// The same of a law in fixed point.
+[[nodiscard]] Expected<void> writeWholeLawFiles(const Gauge& gauge, const CodeWish& wish, const LawCode& law,
+                                                GaugeCode& code);
 /// `device` is read, joined and checked; `code.form` makes its one number the reading.
 /// A part whose document computes in whole numbers: its routine, and from its last number to the result. Unsupported
 /// where the routine looks at something that is no whole number.

@@ -52,11 +52,14 @@ std::string portC(const Gauge& gauge, const GaugeCode& code, const PartSequence&
     if (gauge.derived()) {
         std::string list;
         for (std::size_t i = 0; i < code.takes.size(); ++i)
-            list += fmt::format("{}{} is {} in {}", i == 0 ? "" : ", ", i, code.takes[i].name, code.takes[i].unit);
+            list += fmt::format("{}{} is {} in {}{}", i == 0 ? "" : ", ", i, code.takes[i].name, code.takes[i].unit,
+                                code.takes[i].scale > 1 ? fmt::format(" times {}", code.takes[i].scale) : "");
+        const std::string& type = code.takes[0].type;
+        const std::string none = !code.form ? "Not a number" : type == "int16_t" ? "INT16_MIN" : "INT32_MIN";
         return fmt::format(
-            "/* A reading of another gauge: {}.\n   Not a number where there is none. */\n"
+            "/* A reading of another gauge: {}.\n   {} where there is none. */\n"
             "static {} fg_port_read(unsigned input)\n{{\n    (void)input;\n    return 0; /* fill in */\n}}\n\n",
-            commentText(list), code.gives);
+            commentText(list), none, type);
     }
     if (gauge.digital() && measuring.missing.empty()) return transferPort(measuring.bus, CodeLanguage::C);
     if (const ConverterPart* part = steppedConverter(gauge))

@@ -110,10 +110,6 @@ class DeviceProbe {
         return tl::unexpected(refused);
     }
 
-    [[nodiscard]] int widthAsked() const {
-        return m_arithmetic == CodeArithmetic::Int64 ? 64 : m_arithmetic == CodeArithmetic::Int16 ? 16 : 32;
-    }
-
     [[nodiscard]] Expected<FixedPoint> inFixedPoint(DeviceFrames& frames) const {
         std::vector<FixedInput> inputs;
         for (const JoinedInput& input : m_code.inputs) {
@@ -124,7 +120,7 @@ class DeviceProbe {
                 return refuseDevice(m_path, fmt::format("its number “{}” is too long", input.name));
             inputs.push_back({input.node, step, std::llround(bounds.low / step), std::llround(bounds.high / step)});
         }
-        return fixedPointOf(*m_code.formula, inputs, seenIn(frames), widthAsked(), m_scale);
+        return fixedPointOf(*m_code.formula, inputs, seenIn(frames), widthOf(m_arithmetic), m_scale);
     }
 
     /// Between which ends each value of the formula is, over frames that have a reading.

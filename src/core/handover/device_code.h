@@ -85,10 +85,9 @@ struct DeviceCode {
         std::vector<std::string> settings = {};  ///< of the part, taken as they are: "cfg = 3"
     };
     std::optional<OneNumber> one;
-    /// In integers that the part's document has a routine for: where the routine ends. Of `formula`.
+    /// Where the routine ends that `formula` is: in integers that the part's document has one for, or in fixed point
+    /// where the reading follows from several numbers.
     std::optional<WholeTail> tail;
-    /// In integers that the part's document has no routine for, where the reading follows from several numbers:
-    /// `formula` is in fixed point, and `tail` where it ends.
     bool isFixedPoint = false;
     /// How far that routine is from the one in real numbers, over frames in the span; nothing checked where the
     /// document has no other.

@@ -196,6 +196,7 @@ Fixed FixedArithmetic::floored(const Fixed& x) {
     if (x.fraction >= capacity()) return {-1, 0, {}, x.whole.low < 0 ? -1.0 : 0.0};
     const Bounds whole{std::floor(std::ldexp(x.whole.low, -x.fraction)),
                        std::floor(std::ldexp(x.whole.high, -x.fraction))};
+    if (whole.low >= whole.high) return {-1, 0, {}, whole.low};
     return made(Op::ShiftRight, x.node, number(x.fraction), whole, 0);
 }
 

@@ -38,6 +38,11 @@ class FixedArithmetic {
     [[nodiscard]] Fixed floored(const Fixed& x);
     /// To the nearest whole value, with no digits behind the point.
     [[nodiscard]] Fixed rounded(const Fixed& x);
+    [[nodiscard]] Fixed exponential(const Fixed& x);
+    /// Of a value above 0.
+    [[nodiscard]] Fixed logarithm(const Fixed& x);
+    /// Of a value not below 0.
+    [[nodiscard]] Fixed root(const Fixed& x);
     [[nodiscard]] Fixed named(const Fixed& x, std::string_view name, std::string_view unit, std::string_view source);
 
     /// A comparison; no node where it always holds.
@@ -76,6 +81,13 @@ class FixedArithmetic {
     [[nodiscard]] Fixed sum(Op op, const Fixed& x, const Fixed& y);
     [[nodiscard]] Fixed chosen(Op op, const Fixed& x, const Fixed& y);
     [[nodiscard]] Fixed timesConstant(const Fixed& x, double constant);
+    [[nodiscard]] Fixed known(Fixed x, double low, double high) const;
+    [[nodiscard]] Fixed shiftedDown(const Fixed& x, const Fixed& count);
+    /// A value with its leading zeros shifted out, and how many shifts that took, each by `smallest` digits.
+    struct Normal {
+        Fixed mantissa, count;
+    };
+    [[nodiscard]] Normal normal(const Fixed& x, int smallest);
     [[nodiscard]] std::int32_t condition(Op op, std::int32_t a, std::int32_t b);
 
     Recording& m_in;

@@ -27,14 +27,14 @@ class FixedPointMaker {
         for (const FixedInput& one : inputs) {
             const std::string_view name = m_formula.at(one.node).name;
             const Fixed steps = m_by.input(name, one.least, one.most);
-            if (!m_by.fits(steps.whole)) refuse(fmt::format("its number “{}” has more digits than that", name));
+            if (!m_by.fits(steps.whole)) refuse(fmt::format("its number “{}” does not fit", name));
             made.inputs.push_back({one.node, steps.node, one.step});
             keep(one.node, m_by.multiplied(steps, {-1, 0, {}, one.step}));
         }
         const Fixed reading = valueOf(m_formula.root());
         const Fixed result =
             m_by.formed(m_by.rounded(m_by.multiplied(reading, {-1, 0, {}, static_cast<double>(scale)})));
-        if (!m_by.fits(result.whole)) refuse("its result has more digits than that");
+        if (!m_by.fits(result.whole)) refuse("its result does not fit");
         if (!m_refused.empty())
             return fail(ErrorCode::Unsupported, "arithmetic", fmt::format("int{}", m_width),
                         (m_width < kWidest ? "a wider integer, float or double: " : "float or double: ") + m_refused);
@@ -119,11 +119,11 @@ class FixedPointMaker {
                 return condition ? m_by.refusedUnless(*condition, value, node.name) : value;
             }
             case Op::Exp:
+                return m_by.exponential(x());
             case Op::Log:
+                return logarithmOf(x());
             case Op::Sqrt:
-            case Op::Sinh:
-            case Op::Asinh:
-                return refused("its formula has a root, a logarithm or a power of e");
+                return m_by.root(m_by.kept(x(), 0, false, HUGE_VAL, false, ""));
             default:
                 return refused("its formula is more than sums, products and quotients");
         }
@@ -140,11 +140,18 @@ class FixedPointMaker {
         return m_by.kept(*quotient, -most, false, most, false, kBeyondFixedPoint);
     }
 
+    Fixed logarithmOf(const Fixed& x) {
+        if (x.constant && !(*x.constant > 0)) return refused("its formula has a logarithm of what is not above 0");
+        return m_by.logarithm(m_by.kept(x, 0, true, HUGE_VAL, false, ""));
+    }
+
     Fixed powerOf(const Fixed& base, const Node& exponent) {
         constexpr double kMostFactors = 8;
         const double power = exponent.value;
-        if (exponent.op != Op::Constant || !(power >= 1 && power <= kMostFactors) || std::floor(power) != power)
-            return refused("its formula has a power that is no small whole one");
+        if (exponent.op != Op::Constant && exponent.op != Op::Parameter)
+            return refused("its formula has a power that is no number of its own");
+        if (!(power >= 1 && power <= kMostFactors && std::floor(power) == power))
+            return m_by.exponential(m_by.multiplied(logarithmOf(base), {-1, 0, {}, power}));
         Fixed product = base;
         for (int i = 1; i < static_cast<int>(power); ++i) product = m_by.multiplied(product, base);
         return product;

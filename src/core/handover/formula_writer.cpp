@@ -102,7 +102,8 @@ FormulaWriter::Piece FormulaWriter::pieceOf(std::int32_t index) {
     const Piece piece = node.bits != 0 ? wholeOperation(index, node) : operationOf(index, node);
     // What is refused once need not be refused again.
     if (node.op == Op::Refuse && piece.binding == kTight) m_scopes.back()[index] = piece.text;
-    if (m_code.usesOf(index) < 2 || piece.binding == kTight || isCondition) return piece;
+    const bool isName = identifierOf(piece.text) == piece.text;
+    if (m_code.usesOf(index) < 2 || isName || isCondition) return piece;
     return named(index, "part", piece.text, "");
 }
 

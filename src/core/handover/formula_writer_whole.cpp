@@ -78,30 +78,33 @@ FormulaWriter::Piece FormulaWriter::wholeOperation(std::int32_t index, const Nod
         case Op::Multiply:
             return two();
         case Op::Divide:
-            // A routine looks before it divides; where it does so is not recorded.
-            if (isC()) {
-                if (m_code.at(b).op != Op::Constant)
-                    line(fmt::format("if ({} == 0) {}", pieceOf(b).text,
-                                     m_isNested ? "return NAN;" : "return FG_NO_VALUE;"));
-                return two();
+            // A routine looks before it divides; where it does so is not recorded. Among real numbers Python's division
+            // itself tells.
+            if (m_code.at(b).op != Op::Constant && (isC() || m_isWhole)) {
+                const Piece by = pieceOf(b);
+                const std::string name =
+                    identifierOf(by.text) == by.text ? by.text : named(b, "divisor", by.text, "").text;
+                line(isC() ? fmt::format("if ({} == 0) {}", name, m_isNested ? "return NAN;" : "return FG_NO_VALUE;")
+                           : fmt::format("if {} == 0: return (FG_NO_VALUE, None)", name));
             }
-            // Among real numbers the division itself tells.
-            if (m_isWhole && m_code.at(b).op != Op::Constant)
-                line(fmt::format("if {} == 0: return (FG_NO_VALUE, None)", pieceOf(b).text));
+            if (isC()) return two();
             if (m_helpers.insert("divide").second)
                 m_text.functions +=
                     "\ndef fg_divide(a, b):  # cut towards 0\n    q = abs(a) // abs(b)\n"
                     "    return q if (a < 0) == (b < 0) else -q\n\n";
             return {fmt::format("fg_divide({}, {})", pieceOf(a).text, pieceOf(b).text), kTight};
-        case Op::ShiftLeft:
+        case Op::ShiftLeft: {
             // A product means the same, and is defined for negative numbers too. A long may have 32 bits.
-            if (isC())
-                return made(fmt::format("{} * (({})1 << {})", wholeInside(a, kTimes), type, wholeInside(b, kTight)),
-                            kTimes);
-            return {fmt::format("({} << {})", wholeInside(a, kTight), wholeInside(b, kTight)), kTight};
+            const std::string left = wholeInside(a, isC() ? kTimes : kTight), count = wholeInside(b, kTight);
+            if (isC()) return made(fmt::format("{} * (({})1 << {})", left, type, count), kTimes);
+            return {fmt::format("({} << {})", left, count), kTight};
+        }
         case Op::ShiftRight: {
+            if (!isC()) {
+                const std::string left = wholeInside(a, kTight);
+                return {fmt::format("({} >> {})", left, wholeInside(b, kTight)), kTight};
+            }
             const std::string value = pieceOf(a).text, count = wholeInside(b, kTight);
-            if (!isC()) return {fmt::format("({} >> {})", wholeInside(a, kTight), count), kTight};
             if (node.bits < 0) return made(fmt::format("({}) >> {}", value, count), kLoose);
             const std::string helper = fmt::format("fg_shift{}", static_cast<int>(node.bits));
             if (m_helpers.insert(helper).second)

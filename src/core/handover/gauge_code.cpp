@@ -95,15 +95,24 @@ Expected<void> writeReal(const Gauge& gauge, const CodeWish& wish, const Reading
     return {};
 }
 
-Expected<void> writeDevice(const Gauge& gauge, const CodeWish& wish, GaugeCode& code) {
+/// What results in whole numbers are the readings of the span times.
+std::int64_t scaleOver(const Gauge& gauge, const CodeWish& wish, const GaugeCode& code) {
     const Interval span = gauge.spec().spanCanonical();
-    const double largest =
-        std::max(std::abs(code.unit->fromCanonical(span.low)), std::abs(code.unit->fromCanonical(span.high)));
-    auto device = deviceCodeOf(*gauge.digital(), gauge.spec(), *code.unit, wish.arithmetic,
-                               wholeScaleFor(code.wanted, largest, wish.arithmetic));
+    const double low = code.unit->fromCanonical(span.low), high = code.unit->fromCanonical(span.high);
+    return wholeScaleFor(code.wanted, std::max(std::abs(low), std::abs(high)), wish.arithmetic);
+}
+
+Expected<void> writeDevice(const Gauge& gauge, const CodeWish& wish, GaugeCode& code) {
+    auto device =
+        deviceCodeOf(*gauge.digital(), gauge.spec(), *code.unit, wish.arithmetic, scaleOver(gauge, wish, code));
     if (!device) return tl::unexpected(device.error());
     if (device->one) return writeWholeDevice(gauge, wish, *device, code);
-    if (device->tail) return writeRoutine(gauge, wish, *device, code);
+    if (device->tail) {
+        const WholeRoutine routine{device->formula, device->tail, device->isFixedPoint};
+        if (const auto done = fitRoutine(gauge, wish, routine, device->ofRoutine, device->ofRoutineAt, code); !done)
+            return done;
+        return writeRoutineFiles(gauge, wish, *device, code);
+    }
     code.gives = wish.arithmetic == CodeArithmetic::Float ? "float" : "double";
     code.method = "The part's formula";
     code.operations = device->formula->operations();
@@ -115,8 +124,14 @@ Expected<void> writeDevice(const Gauge& gauge, const CodeWish& wish, GaugeCode& 
 }
 
 Expected<void> writeLaw(const Gauge& gauge, const CodeWish& wish, GaugeCode& code) {
-    auto law = lawCodeOf(*gauge.derived(), gauge.spec(), *code.unit, wish.arithmetic);
+    auto law = lawCodeOf(*gauge.derived(), gauge.spec(), *code.unit, wish.arithmetic,
+                         {code.wanted, scaleOver(gauge, wish, code)});
     if (!law) return tl::unexpected(law.error());
+    if (law->tail) {
+        const WholeRoutine routine{law->formula, law->tail, true};
+        if (const auto done = fitRoutine(gauge, wish, routine, law->error, law->atInputs, code); !done) return done;
+        return writeWholeLawFiles(gauge, wish, *law, code);
+    }
     code.gives = wish.arithmetic == CodeArithmetic::Float ? "float" : "double";
     code.method = std::string(gauge.derived()->law()->title());
     code.operations = law->formula->operations();

@@ -14,6 +14,10 @@ inline constexpr std::array kCodeArithmetics{CodeArithmetic::Float, CodeArithmet
 
 /// "float", "double", "int16", "int32", "int64", "table".
 [[nodiscard]] std::string_view arithmeticName(CodeArithmetic arithmetic);
+/// Bits of its integers; of a table those of its sums.
+[[nodiscard]] constexpr int widthOf(CodeArithmetic arithmetic) {
+    return arithmetic == CodeArithmetic::Int16 ? 16 : arithmetic == CodeArithmetic::Int64 ? 64 : 32;
+}
 [[nodiscard]] Expected<CodeArithmetic> arithmeticFromName(std::string_view name);
 /// "c", "micropython".
 [[nodiscard]] Expected<CodeLanguage> codeLanguageFromName(std::string_view name);
@@ -53,6 +57,7 @@ struct CodeParameter {
     std::string of = {};       ///< the decoder's block that it is a piece of
     std::size_t at = 0;        ///< where it stands in that
     std::string unit = {};     ///< of a reading that a derived gauge takes
+    std::int64_t scale = 1;    ///< what it is given as is the reading times this
     std::string address = {};  ///< of its first register, hexadecimal; empty where it has none
 };
 

@@ -1,5 +1,6 @@
 #include "handover/law_code.h"
 
+#include "handover/fixed_point.h"
 #include "handover/formula_runner.h"
 #include "units/number_format.h"
 
@@ -20,57 +21,186 @@ Interval bounded(Interval range) {
 }
 
 /// Runs the formula over readings within the law's ranges, their ends among them, against the path itself.
-Expected<void> prove(const DerivedPath& path, const GaugeSpec& spec, const Unit& unit, bool isFloat, LawCode& code) {
-    const auto inputs = path.law()->inputs();
-    FormulaRunner<double> exactly(*code.formula);
-    FormulaRunner<float> shortly(*code.formula);
-    std::mt19937 random(20);
-    std::vector<double> readings = path.inputs(), nodes(code.formula->recording().size());
-    double sum = 0;
-    for (int i = 0; i < kProofSets; ++i) {
+class LawProof {
+  public:
+    LawProof(const DerivedPath& path, const GaugeSpec& spec, const Unit& unit, LawCode& code)
+        : m_path(path),
+          m_spec(spec),
+          m_unit(unit),
+          m_code(code),
+          m_exactly(*code.formula),
+          m_readings(path.inputs()),
+          m_nodes(code.formula->recording().size()) {}
+
+    /// `formula` in real numbers.
+    Expected<void> run(bool isFloat) {
+        FormulaRunner<float> shortly(*m_code.formula);
+        return overSets([&](double exact, double mine) {
+            // At the very edge single precision may refuse.
+            return std::abs((isFloat ? shortly(m_nodes) : mine) - exact);
+        });
+    }
+
+    /// `fixed` over readings in whole steps, where the value lies in the span.
+    Expected<void> run(const FixedPoint& fixed) {
+        FormulaRunner<double> runner(*fixed.formula);
+        std::vector<double> steps(fixed.formula->recording().size());
+        const Interval span = m_spec.spanCanonical();
+        const double low = m_unit.fromCanonical(span.low), high = m_unit.fromCanonical(span.high);
+        int atEdges = 0;
+        bool hasWrapped = false;
+        const auto done = overSets([&](double exact, double) {
+            if (!(exact >= low && exact <= high)) return std::nan("");
+            for (const FixedPoint::Input& one : fixed.inputs)
+                steps[static_cast<std::size_t>(one.whole)] =
+                    std::nearbyint(m_nodes[static_cast<std::size_t>(one.real)] / one.step);
+            const double value = runner(steps);
+            hasWrapped = hasWrapped || runner.hasWrapped();
+            if (std::isnan(value)) ++atEdges;
+            return std::abs(value - exact);
+        });
+        if (!done) return done;
+        if (hasWrapped || atEdges > kProofSets / 1000)
+            return fail(ErrorCode::Unsupported, "“" + m_spec.name + "”",
+                        fmt::format("a law that in fixed point {}",
+                                    hasWrapped ? "overflows" : "has no value where it has"),
+                        "a wider integer, float or double");
+        return {};
+    }
+
+    /// Between which ends each value of the formula is, and how much a parameter moves the result, in its middle.
+    void look(std::vector<Interval>& seen, std::vector<double>& slopes) {
+        constexpr int kLooks = 2000;
+        constexpr double kMove = 1e-4;
+        seen.assign(m_nodes.size(), {HUGE_VAL, -HUGE_VAL});
+        std::vector<std::vector<double>> all(m_code.parameters.size());
+        for (int i = 0; i < kLooks; ++i) {
+            (void)draw(i);
+            for (std::size_t k = 0; k < all.size(); ++k) {
+                const LawParameter& one = m_code.parameters[k];
+                double& node = m_nodes[static_cast<std::size_t>(one.node)];
+                const double here = node, move = kMove * bounded(one.range).width(), before = m_exactly(m_nodes);
+                node = here < bounded(one.range).high - move ? here + move : here - move;
+                const double slope = std::abs(m_exactly(m_nodes) - before) / move;
+                if (std::isfinite(slope)) all[k].push_back(slope);
+                node = here;
+            }
+            if (std::isnan(m_exactly(m_nodes))) continue;
+            for (std::size_t node = 0; node < seen.size(); ++node) {
+                const double value = m_exactly.valueAt(static_cast<std::int32_t>(node));
+                if (!std::isnan(value))
+                    seen[node] = {std::min(seen[node].low, value), std::max(seen[node].high, value)};
+            }
+        }
+        slopes.clear();
+        for (auto& of : all) {
+            std::sort(of.begin(), of.end());
+            slopes.push_back(of.empty() ? 0 : of[of.size() / 2]);
+        }
+    }
+
+  private:
+    /// A set of readings, in whole steps where the parameters have such; what they are as text.
+    std::string draw(int number) {
+        const auto inputs = m_path.law()->inputs();
         std::string told;
-        for (const LawParameter& one : code.parameters) {
+        for (const LawParameter& one : m_code.parameters) {
             const Interval range = bounded(one.range);
-            const double share = i < 4 ? i % 2 : std::uniform_real_distribution<double>(0, 1)(random);
-            const double value = range.low + share * range.width();
-            nodes[static_cast<std::size_t>(one.node)] = value;
+            const double share = number < 4 ? number % 2 : std::uniform_real_distribution<double>(0, 1)(m_random);
+            double value = range.low + share * range.width();
+            if (one.scale > 0) {
+                const auto scale = static_cast<double>(one.scale);
+                value = std::clamp(std::nearbyint(value * scale), static_cast<double>(one.least),
+                                   static_cast<double>(one.most)) /
+                        scale;
+            }
+            m_nodes[static_cast<std::size_t>(one.node)] = value;
             for (std::size_t k = 0; k < inputs.size(); ++k)
-                if (inputs[k].name == one.name) readings[k] = value;
+                if (inputs[k].name == one.name) m_readings[k] = value;
             told += fmt::format("{}{} {}", told.empty() ? "" : ", ", one.name, plainNumber(value, 6));
         }
-        const double value = path.readingOf(readings);
-        const double mine = exactly(nodes);
-        if (std::isnan(value) && std::isnan(mine)) continue;
-        const double exact = unit.fromCanonical(value);
-        if (std::isnan(value) != std::isnan(mine) || std::abs(mine - exact) > 1e-9 * (1 + std::abs(exact)))
-            return fail(ErrorCode::Unsupported, "“" + spec.name + "”",
-                        fmt::format("a law that says {} for {}, its formula {}", plainNumber(exact, 9), told,
-                                    plainNumber(mine, 9)),
-                        "a law whose formula is all there is to it");
-        const double off = isFloat ? std::abs(shortly(nodes) - exact) : std::abs(mine - exact);
-        if (std::isnan(off)) continue;  // at the very edge single precision may refuse
-        sum += off;
-        if (off > code.error.worst || code.error.checked == 0) code.error.worst = off, code.atInputs = told;
-        ++code.error.checked;
+        return told;
     }
-    if (code.error.checked == 0)
-        return fail(ErrorCode::Domain, "“" + spec.name + "”", "no readings with a value", "a law that has one");
-    code.error.mean = sum / static_cast<double>(code.error.checked);
+
+    /// `offOf`: how far the code is from the exact value; NaN: not counted.
+    template <class OffOf>
+    Expected<void> overSets(const OffOf& offOf) {
+        m_code.error = {};
+        double sum = 0;
+        for (int i = 0; i < kProofSets; ++i) {
+            const std::string told = draw(i);
+            const double value = m_path.readingOf(m_readings), mine = m_exactly(m_nodes);
+            if (std::isnan(value) && std::isnan(mine)) continue;
+            const double exact = m_unit.fromCanonical(value);
+            if (std::isnan(value) != std::isnan(mine) || std::abs(mine - exact) > 1e-9 * (1 + std::abs(exact)))
+                return fail(ErrorCode::Unsupported, "“" + m_spec.name + "”",
+                            fmt::format("a law that says {} for {}, its formula {}", plainNumber(exact, 9), told,
+                                        plainNumber(mine, 9)),
+                            "a law whose formula is all there is to it");
+            const double off = offOf(exact, mine);
+            if (std::isnan(off)) continue;
+            sum += off;
+            if (off > m_code.error.worst || m_code.error.checked == 0) m_code.error.worst = off, m_code.atInputs = told;
+            ++m_code.error.checked;
+        }
+        if (m_code.error.checked == 0)
+            return fail(ErrorCode::Domain, "“" + m_spec.name + "”", "no readings whose value lies in the span",
+                        "a span that the law comes to");
+        m_code.error.mean = sum / static_cast<double>(m_code.error.checked);
+        return {};
+    }
+
+    const DerivedPath& m_path;
+    const GaugeSpec& m_spec;
+    const Unit& m_unit;
+    LawCode& m_code;
+    FormulaRunner<double> m_exactly;
+    std::mt19937 m_random{20};
+    std::vector<double> m_readings, m_nodes;
+};
+
+/// The law in fixed point, its parameters in whole steps.
+Expected<void> takeFixedPoint(LawProof& proof, int width, const WholeLaw& whole, LawCode& code) {
+    std::vector<Interval> seen;
+    std::vector<double> slopes;
+    proof.look(seen, slopes);
+    std::vector<FixedInput> inputs;
+    for (std::size_t i = 0; i < code.parameters.size(); ++i) {
+        LawParameter& one = code.parameters[i];
+        const Interval range = bounded(one.range);
+        const double largest = std::max(std::abs(range.low), std::abs(range.high)),
+                     most = std::ldexp(1.0, std::min(width, 32) - 1) - 1;
+        constexpr std::int64_t kMostScale = 1'000'000;
+        one.scale = 1;
+        while (one.scale < kMostScale && slopes[i] / static_cast<double>(one.scale) > whole.wanted / 2 &&
+               largest * 10 * static_cast<double>(one.scale) <= most)
+            one.scale *= 10;
+        const auto scale = static_cast<double>(one.scale);
+        one.least = static_cast<std::int64_t>(std::ceil(range.low * scale));
+        one.most = static_cast<std::int64_t>(std::floor(range.high * scale));
+        inputs.push_back({one.node, 1 / scale, one.least, one.most});
+    }
+    auto fixed = fixedPointOf(*code.formula, inputs, seen, width, whole.scale);
+    if (!fixed) return tl::unexpected(fixed.error());
+    if (const auto done = proof.run(*fixed); !done) return done;
+    for (std::size_t i = 0; i < fixed->inputs.size(); ++i) code.parameters[i].node = fixed->inputs[i].whole;
+    code.formula = fixed->formula;
+    code.tail = WholeTail::of(*code.formula, code.formula->root());
     return {};
 }
 
 }  // namespace
 
-Expected<LawCode> lawCodeOf(const DerivedPath& path, const GaugeSpec& spec, const Unit& unit,
-                            CodeArithmetic arithmetic) {
+Expected<LawCode> lawCodeOf(const DerivedPath& path, const GaugeSpec& spec, const Unit& unit, CodeArithmetic arithmetic,
+                            const WholeLaw& whole) {
     const auto refuse = [&](const char* why, const char* expected) {
         return fail(ErrorCode::Unsupported, "“" + spec.name + "”", why, expected);
     };
     if (!path.law())
         return refuse("a value of the last while, which rests on what came before",
                       "a gauge whose reading follows from readings of one moment");
-    if (arithmetic != CodeArithmetic::Float && arithmetic != CodeArithmetic::Double)
-        return refuse("a law in whole numbers", "float or double");
+    if (arithmetic == CodeArithmetic::Table)
+        return refuse("a table over several readings", "int32, int64, float or double");
     const auto inputs = path.law()->inputs();
     const auto recording = std::make_shared<Recording>();
     const bool isLinked = std::any_of(inputs.begin(), inputs.end(), [&](const LawInput& one) {
@@ -100,8 +230,11 @@ Expected<LawCode> lawCodeOf(const DerivedPath& path, const GaugeSpec& spec, cons
     auto formula = FormulaCode::ofRecording(recording, value.indexIn(*recording), unit);
     if (!formula) return tl::unexpected(formula.error());
     code.formula = std::make_shared<FormulaCode>(std::move(*formula));
-    if (const auto done = prove(path, spec, unit, arithmetic == CodeArithmetic::Float, code); !done)
-        return tl::unexpected(done.error());
+    const bool isReal = arithmetic == CodeArithmetic::Float || arithmetic == CodeArithmetic::Double;
+    LawProof proof(path, spec, unit, code);
+    const auto done = isReal ? proof.run(arithmetic == CodeArithmetic::Float)
+                             : takeFixedPoint(proof, widthOf(arithmetic), whole, code);
+    if (!done) return tl::unexpected(done.error());
     return code;
 }
 

@@ -13,10 +13,6 @@
 namespace fg {
 namespace {
 
-int widthOf(CodeArithmetic arithmetic) {
-    return arithmetic == CodeArithmetic::Int16 ? 16 : arithmetic == CodeArithmetic::Int64 ? 64 : 32;
-}
-
 /// The largest result that its type holds.
 double largestResult(CodeArithmetic arithmetic) {
     constexpr int kExact = 53;
@@ -209,41 +205,43 @@ Expected<void> writeWholeDevice(const Gauge& gauge, const CodeWish& wish, const 
     return {};
 }
 
-Expected<void> writeRoutine(const Gauge& gauge, const CodeWish& wish, const DeviceCode& device, GaugeCode& code) {
-    const WholeTail& tail = *device.tail;
+Expected<void> fitRoutine(const Gauge& gauge, const CodeWish& wish, const WholeRoutine& routine, const CodeError& off,
+                          const std::string& offAt, GaugeCode& code) {
+    const WholeTail& tail = *routine.tail;
     const double low = code.unit->fromCanonical(gauge.spec().spanCanonical().low),
                  high = code.unit->fromCanonical(gauge.spec().spanCanonical().high);
     const bool rises = tail.isRising().value_or(true);
     const double slack = 1e-9 * (high - low);
     const std::int64_t first = tail.firstPast(rises ? low - slack : high + slack, false),
                        last = tail.firstPast(rises ? high + slack : low - slack, true) - 1;
-    const std::string name(device.formula->at(tail.node()).name);
+    const std::string name(routine.formula->at(tail.node()).name);
     if (first >= last)
         return fail(ErrorCode::Domain, "reading.span",
                     fmt::format("{} … {} {}", plainNumber(low), plainNumber(high), code.unit->symbol),
                     "a span of which the part's routine gives more than one number");
-    const ReadingOfCode steps = [formula = device.formula, tail](std::int64_t at) { return tail(at); };
+    const ReadingOfCode steps = [formula = routine.formula, tail](std::int64_t at) { return tail(at); };
     const ReadingOfCode exact = straightOf(steps, first, last, (last - first) / 1000 + 1).value_or(steps);
     const std::int64_t divisor = tail.divisor().value_or(0);
     if (const auto fitted = fitWhole({first - 1, last + 1, first, last}, wish, exact, code, divisor); !fitted)
         return fitted;
-    const std::string routine =
-        device.isFixedPoint ? "The part's formula in fixed point" : "The integer routine of the part's document";
-    code.method = divisor > 0 && code.scale % divisor == 0 ? routine : routine + ", and a " + code.method;
+    const std::string method = !routine.isFixedPoint ? "The integer routine of the part's document"
+                               : gauge.derived()     ? "The law in fixed point"
+                                                     : "The part's formula in fixed point";
+    code.method = divisor > 0 && code.scale % divisor == 0 ? method : method + ", and a " + code.method;
     // A factor of whole numbers adds nothing; what is left is the double that it was held against.
     if (divisor > 0 && code.scale % divisor == 0) code.error.worst = code.error.mean = 0;
-    code.operations += device.formula->operations();
+    code.operations += routine.formula->operations();
     code.atFrame = fmt::format("{} = {}", name.empty() ? "the routine's result" : name, code.error.atCode);
     code.checkedOver = "results of the routine";
     code.errorAt = {};  // what the codes of a converter are drawn over: these are numbers of the routine
-    // The document's integers are not its real numbers: that difference is the larger part.
-    if (device.ofRoutine.checked > 0) {
-        code.error.worst += device.ofRoutine.worst, code.error.mean += device.ofRoutine.mean;
-        code.error.checked = device.ofRoutine.checked;
-        code.atFrame = device.ofRoutineAt;
-        code.checkedOver = "frames with a value";
+    // What the routine itself is off is the larger part.
+    if (off.checked > 0) {
+        code.error.worst += off.worst, code.error.mean += off.mean;
+        code.error.checked = off.checked;
+        code.atFrame = offAt;
+        code.checkedOver = gauge.derived() ? "sets of readings" : "frames with a value";
     }
-    return writeRoutineFiles(gauge, wish, device, code);
+    return {};
 }
 
 }  // namespace fg

@@ -19,10 +19,10 @@ namespace fg {
 [[nodiscard]] Expected<void> writeWholeDevice(const Gauge& gauge, const CodeWish& wish, const DeviceCode& device,
                                               GaugeCode& code);
 
-/// A part whose document computes in integers (DeviceCode::tail): its routine, and from its last number to the result.
-/// Errors: those of writeWhole() and writeRoutineFiles(); Domain for a span of which the routine gives one number or
-/// none.
-[[nodiscard]] Expected<void> writeRoutine(const Gauge& gauge, const CodeWish& wish, const DeviceCode& device,
-                                          GaugeCode& code);
+/// A routine in whole numbers, of a part's document or in fixed point: from its last number to the result. `off`: how
+/// far it was from the formula in real numbers, where that was looked at, `offAt` for what. Files are not written yet.
+/// Errors: those of writeWhole(); Domain for a span of which the routine gives one number or none.
+[[nodiscard]] Expected<void> fitRoutine(const Gauge& gauge, const CodeWish& wish, const WholeRoutine& routine,
+                                        const CodeError& off, const std::string& offAt, GaugeCode& code);
 
 }  // namespace fg

@@ -43,6 +43,13 @@ class WholeTail {
     std::int32_t m_root, m_node = -1;
 };
 
+/// A routine in whole numbers, as a formula and where it ends.
+struct WholeRoutine {
+    std::shared_ptr<FormulaCode> formula;
+    std::optional<WholeTail> tail;
+    bool isFixedPoint = false;  ///< found here; otherwise it is that of the part's document
+};
+
 /// Widest integer, in bits, of the operations that a value comes of, their conditions among them. Numbers that are read
 /// are as wide as they are.
 [[nodiscard]] int widestWhole(const FormulaCode& formula, std::int32_t index);
