@@ -60,14 +60,16 @@ struct HeatIndex {
     }
     template <class N>
     static N adjusted(const N& t, const N& h, const N& index) {
-        const double tF = nominal(t), humidity = nominal(h);
-        if (humidity < 13 && tF >= 80 && tF <= 112) {
-            const N off = tF < 95 ? 95.0 - t : t - 95.0;
+        const auto inDryAir = [&] {
+            const N off = choose(
+                t < N(95), [&] { return 95.0 - t; }, [&] { return t - 95.0; });
             return step("HI3", "degF", kSource, index - (13.0 - h) / 4.0 * sqrt((17.0 - off) / 17.0));
-        }
-        if (humidity > 85 && tF >= 80 && tF <= 87)
+        };
+        const auto inDampAir = [&] {
             return step("HI3", "degF", kSource, index + (h - 85.0) / 10.0 * ((87.0 - t) / 5.0));
-        return index;
+        };
+        return choose(h < N(13) && t >= N(80) && t <= N(112), inDryAir,
+                      [&] { return choose(h > N(85) && t >= N(80) && t <= N(87), inDampAir, [&] { return index; }); });
     }
 };
 

@@ -67,19 +67,25 @@ Bounds FixedArithmetic::scaled(const Bounds& whole, int from, int to) {
 Fixed FixedArithmetic::withFraction(const Fixed& x, int fraction) {
     if (x.constant) return formOf(*x.constant, fraction);
     if (x.fraction == fraction) return x;
-    const auto key = std::pair(x.node, fraction);
-    if (const auto known = m_shifted.find(key); known != m_shifted.end()) return known->second;
+    const int up = fraction - x.fraction;
     const Bounds whole = scaled(x.whole, x.fraction, fraction);
-    if (fraction > x.fraction)
-        return m_shifted[key] = made(Op::ShiftLeft, x.node, number(fraction - x.fraction), whole, fraction);
-    const int count = x.fraction - fraction;
     // All of its digits are lost: what is left of it is 0, or 1 and −1 by rounding.
-    if (count >= capacity()) return m_shifted[key] = formOf(0, fraction);
-    const double half = std::ldexp(1.0, count - 1);
-    const Bounds up{x.whole.low + half, x.whole.high + half};
+    if (-up >= capacity()) return formOf(0, fraction);
+    // The same whole number may stand for several values, their points at other places.
+    const auto key = std::pair(x.node, up);
+    if (const auto known = m_shifted.find(key); known != m_shifted.end()) return {known->second, fraction, whole, {}};
+    if (up > 0) {
+        const Fixed longer = made(Op::ShiftLeft, x.node, number(up), whole, fraction);
+        m_shifted[key] = longer.node;
+        return longer;
+    }
+    const double half = std::ldexp(1.0, -up - 1);
+    const Bounds raised{x.whole.low + half, x.whole.high + half};
     const std::int32_t before =
-        fits(up) ? made(Op::Add, x.node, number(std::int64_t{1} << (count - 1)), up, x.fraction).node : x.node;
-    return m_shifted[key] = made(Op::ShiftRight, before, number(count), whole, fraction);
+        fits(raised) ? made(Op::Add, x.node, number(std::int64_t{1} << (-up - 1)), raised, x.fraction).node : x.node;
+    const Fixed shorter = made(Op::ShiftRight, before, number(-up), whole, fraction);
+    m_shifted[key] = shorter.node;
+    return shorter;
 }
 
 template <class Of>
@@ -193,7 +199,7 @@ Fixed FixedArithmetic::selected(std::int32_t condition, const Fixed& x, const Fi
 Fixed FixedArithmetic::floored(const Fixed& x) {
     if (x.constant) return {-1, 0, {}, std::floor(*x.constant)};
     if (x.fraction <= 0) return x;
-    if (x.fraction >= capacity()) return {-1, 0, {}, x.whole.low < 0 ? -1.0 : 0.0};
+    if (x.fraction >= capacity()) return floored(withFraction(x, capacity() - 1));
     const Bounds whole{std::floor(std::ldexp(x.whole.low, -x.fraction)),
                        std::floor(std::ldexp(x.whole.high, -x.fraction))};
     if (whole.low >= whole.high) return {-1, 0, {}, whole.low};

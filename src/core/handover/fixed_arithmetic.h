@@ -92,7 +92,7 @@ class FixedArithmetic {
 
     Recording& m_in;
     int m_width;
-    std::map<std::pair<std::int32_t, int>, Fixed> m_shifted;
+    std::map<std::pair<std::int32_t, int>, std::int32_t> m_shifted;  ///< whole number, digits up: the node
     std::map<std::int64_t, std::int32_t> m_numbers;
 };
 

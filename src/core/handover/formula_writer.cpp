@@ -158,7 +158,7 @@ FormulaWriter::Piece FormulaWriter::operationOf(std::int32_t index, const Node& 
         case Op::IsInfinite:
             return {fmt::format("{}({})", isC() ? "isinf" : "math.isinf", pieceOf(a).text), kTight};
         case Op::Select:
-            return branchOf(node);
+            return branchOf(index, node);
         case Op::Refuse:
             refuseUnless(node);
             return realOf(a);
@@ -184,26 +184,26 @@ void FormulaWriter::refuseUnless(const Node& refusal) {
 }
 
 /// Both sides stand in blocks of their own, so that only the one that holds is computed.
-FormulaWriter::Piece FormulaWriter::branchOf(const Node& node) {
+FormulaWriter::Piece FormulaWriter::branchOf(std::int32_t index, const Node& node) {
     const auto [a, b, c] = node.operands;
     const std::string condition = pieceOf(c).text;
     const std::string outer = std::move(m_out);
     const std::string indent = m_indent;
-    const auto side = [&](std::int32_t index) {
+    const auto written = [&](std::int32_t side) {
         m_out.clear();
         m_indent = indent + "    ";
         m_scopes.emplace_back();
-        const std::string text = realOf(index).text;
+        const std::string text = (node.bits == 0 ? realOf(side) : pieceOf(side)).text;
         m_scopes.pop_back();
         return std::pair(std::move(m_out), text);
     };
-    const auto [firstLines, first] = side(a);
-    const auto [secondLines, second] = side(b);
+    const auto [firstLines, first] = written(a);
+    const auto [secondLines, second] = written(b);
     m_out = outer;
     m_indent = indent;
     const std::string id = m_names.fresh("side");
     if (isC()) {
-        line(fmt::format("{} {};", type(), id));
+        line(fmt::format("{} {};", typeOf(m_code.at(index)), id));
         line(fmt::format("if ({}) {{", condition));
         m_out += firstLines;
         line(fmt::format("    {} = {};", id, first));
@@ -219,6 +219,7 @@ FormulaWriter::Piece FormulaWriter::branchOf(const Node& node) {
         m_out += secondLines;
         line(fmt::format("    {} = {}", id, second));
     }
+    m_scopes.back()[index] = id;
     return {id, kTight};
 }
 
