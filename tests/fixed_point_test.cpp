@@ -4,8 +4,8 @@
 #include "handover/fixed_point.h"
 #include "handover/formula_runner.h"
 
-#include <gtest/gtest.h>
 #include <fmt/format.h>
+#include <gtest/gtest.h>
 #include <cmath>
 #include <functional>
 #include <random>
@@ -119,7 +119,7 @@ TEST(FixedPoint, NeverWrapsInAnyWidth) {
             const std::int64_t size = std::int64_t{1} << (2 + chance(12));
             one.inputs.push_back({-1, std::ldexp(1.0, -chance(9)), chance(2) == 0 ? 0 : -size, size});
         }
-        const unsigned seed = random();
+        const auto seed = static_cast<unsigned>(random());
         one.make = [seed](std::span<const Recorded> x) {
             std::mt19937 choices(seed);
             const auto pick = [&](std::size_t count) {
@@ -129,15 +129,33 @@ TEST(FixedPoint, NeverWrapsInAnyWidth) {
             for (int i = 0; i < 9; ++i) {
                 const Recorded a = values[pick(values.size())], b = values[pick(values.size())];
                 switch (pick(9)) {
-                    case 0: values.push_back(a + b); break;
-                    case 1: values.push_back(a - b); break;
-                    case 2: values.push_back(a * b); break;
-                    case 3: values.push_back(a / (b * b + 0.7)); break;
-                    case 4: values.push_back(a * 0.377 - 11.3); break;
-                    case 5: values.push_back(least(a, b)); break;
-                    case 6: values.push_back(exp(least(a, 3.0))); break;
-                    case 7: values.push_back(sqrt(most(a, 0.25))); break;
-                    default: values.push_back(step("s", "", "", a / 64.0)); break;
+                    case 0:
+                        values.push_back(a + b);
+                        break;
+                    case 1:
+                        values.push_back(a - b);
+                        break;
+                    case 2:
+                        values.push_back(a * b);
+                        break;
+                    case 3:
+                        values.push_back(a / (b * b + 0.7));
+                        break;
+                    case 4:
+                        values.push_back(a * 0.377 - 11.3);
+                        break;
+                    case 5:
+                        values.push_back(least(a, b));
+                        break;
+                    case 6:
+                        values.push_back(exp(least(a, 3.0)));
+                        break;
+                    case 7:
+                        values.push_back(sqrt(most(a, 0.25)));
+                        break;
+                    default:
+                        values.push_back(step("s", "", "", a / 64.0));
+                        break;
                 }
             }
             // What a part's range is: the result has to have room as well.
@@ -158,8 +176,8 @@ TEST(FixedPoint, NeverWrapsInAnyWidth) {
                 for (std::size_t k = 0; k < one.inputs.size(); ++k)
                     whole[static_cast<std::size_t>(fixed->inputs[k].whole)] = static_cast<double>(
                         i < 8 ? (i >> k & 1 ? one.inputs[k].most : one.inputs[k].least)
-                              : std::uniform_int_distribution<std::int64_t>(one.inputs[k].least, one.inputs[k].most)(
-                                    random));
+                              : std::uniform_int_distribution<std::int64_t>(one.inputs[k].least,
+                                                                            one.inputs[k].most)(random));
                 (void)runner(whole);
                 ASSERT_FALSE(runner.hasWrapped()) << one.name << " in " << width << " bits";
             }

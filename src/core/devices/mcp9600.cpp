@@ -44,7 +44,8 @@ Expected<Decoded> decodeWords(const RawData& raw, const DeviceOptions& options) 
         const int inside = cold->sbe16(0);
         const Recorded coldCode = t.word("code_cold", inside, *cold, 0, 2, "high byte first, two's complement");
         const Recorded celsius = t.step("T cold", coldCode * kStep, "degC");
-        if (celsius.value() < -60 || celsius.value() > 150)
+        const Tracer::OwnConditions own(t);
+        if (!t.expect(-60.0 <= celsius && celsius <= 150.0))
             return fail(ErrorCode::Range, "register 0x02", num(celsius.value()) + " °C",
                         "a temperature the chip works at, −40 to 125 °C");
         t.reading("internal", Quantity::Temperature, celsius, kStep);
@@ -63,9 +64,12 @@ Expected<Decoded> decodeWords(const RawData& raw, const DeviceOptions& options) 
     return t.decoded;
 }
 
-std::vector<RawVariable> variables(const DeviceOptions&) { return {{"temperature", -200 * 16, 1800 * 16}}; }
+std::vector<RawVariable> variables(const DeviceOptions&) {
+    return {{"temperature", -200 * 16, 1800 * 16}, {"internal", -40 * 16, 125 * 16}};
+}
 RawData compose(std::span<const std::int64_t> values, const DeviceOptions&, const RawData&) {
-    return RawData({{"", 0x00, bytesBe(static_cast<std::uint64_t>(values[0]), 2)}});
+    return RawData({{"", 0x00, bytesBe(static_cast<std::uint64_t>(values[0]), 2)},
+                    {"", 0x02, bytesBe(static_cast<std::uint64_t>(values[1]), 2)}});
 }
 
 }  // namespace

@@ -49,8 +49,12 @@ class DeviceProbe {
         m_proof.isFloat = m_arithmetic == CodeArithmetic::Float;
         if (const auto proven = proveDevice(m_proof, frames, m_code); !proven) return tl::unexpected(proven.error());
         if (m_code.one) keepOneNumber();
-        if (m_proof.fixed) return takeFixedPoint();
-        m_code.hasWrapped = m_code.hasWrapped || mayWrap();
+        if (m_proof.fixed) {
+            if (const auto taken = takeFixedPoint(); !taken) return tl::unexpected(taken.error());
+        } else {
+            m_code.hasWrapped = m_code.hasWrapped || mayWrap();
+        }
+        dropUnused();
         return std::move(m_code);
     }
 
@@ -142,7 +146,7 @@ class DeviceProbe {
     }
 
     /// What was proven against the decoder in real numbers, and against those in fixed point, goes on in fixed point.
-    Expected<DeviceCode> takeFixedPoint() {
+    Expected<void> takeFixedPoint() {
         const FixedPoint& fixed = *m_proof.fixed;
         if (m_code.hasWrapped) return refuseDevice(m_path, "its formula in fixed point overflows");
         for (const FixedPoint::Input& one : fixed.inputs)
@@ -155,7 +159,7 @@ class DeviceProbe {
         m_code.formula = fixed.formula;
         m_code.tail = WholeTail::of(*m_code.formula, m_code.formula->root());
         m_code.isFixedPoint = true;
-        return std::move(m_code);
+        return {};
     }
 
     /// Integers in which the part's document has a routine, as the beginning of a list of what could be asked for.
@@ -273,6 +277,30 @@ class DeviceProbe {
         ExpressionEvaluator<Bounds> evaluator(m_code.formula->recording());
         (void)evaluator(m_code.formula->root(), inputs);
         return evaluator.mayWrap();
+    }
+
+    /// Blocks that the code takes nothing from need not be read: what the part has beside its readings, and the words
+    /// of other readings.
+    void dropUnused() {
+        std::vector<bool> isUsed(m_code.blocks.size());
+        const auto overPlaces = [&](const auto& use) {
+            for (JoinedInput& input : m_code.inputs)
+                for (InputBit& bit : input.bits) use(bit.block);
+            for (FixedBit& bit : m_code.fixed) use(bit.block);
+            for (BlockCheck& check : m_code.checks) use(check.block);
+            if (!m_code.one) return;
+            for (DeviceCode::OneNumber::Limit& limit : m_code.one->limits)
+                for (InputBit& bit : limit.number.bits) use(bit.block);
+        };
+        overPlaces([&](std::size_t block) { isUsed[block] = true; });
+        std::vector<std::size_t> places(isUsed.size());
+        std::vector<DeviceBlock> kept;
+        for (std::size_t i = 0; i < isUsed.size(); ++i) {
+            places[i] = kept.size();
+            if (isUsed[i]) kept.push_back(m_code.blocks[i]);
+        }
+        overPlaces([&](std::size_t& block) { block = places[block]; });
+        m_code.blocks = std::move(kept);
     }
 
     /// From here on only the one number is an input; the bits of the others were found to be fixed.
