@@ -707,12 +707,13 @@ TEST_F(HandOver, TheIntegerRoutineOfADocumentIsHandedOver) {
     ASSERT_FALSE(refused);
     EXPECT_NE(refused.error().message().find("64 bits"), std::string::npos) << refused.error().message();
     // What is refused names the integers that there are.
-    for (const auto& [id, others] : {std::pair("bmp280", "int32, float or double"), {"bmp180", "int32, float or"}}) {
+    for (const char* id : {"bmp280", "bmp180"}) {
         const auto none =
             writeCode(*Gauge::make(defaultDeviceGauge(*catalogue().findDevicePart(id), "pressure"), catalogue()),
                       {.arithmetic = CodeArithmetic::Int16});
         ASSERT_FALSE(none);
-        EXPECT_NE(none.error().message().find(others), std::string::npos) << none.error().message();
+        EXPECT_NE(none.error().message().find("int32, int64, float or double"), std::string::npos)
+            << none.error().message();
     }
     // A correction and another unit behind the routine: T of 2508 is 25.08 °C, and 0.5 °C more in °F 78.044.
     GaugeSpec warm = defaultDeviceGauge(*part, "temperature");

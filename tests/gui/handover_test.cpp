@@ -129,11 +129,11 @@ TEST(HandOverPage, HandsOverDigitalPartsAndSaysWhyNot) {
         code->toPlainText().contains(QStringLiteral("barometer_read(const uint8_t *calibration, const uint8_t *data")))
         << qPrintable(code->toPlainText());
     EXPECT_FALSE(bed.find<QLineEdit>("handover.line")->isVisible());
-    // An arithmetic that the part's document has no routine for.
+    // Integers that its calibration does not fit.
     table->selectRow(rowOf(*table, "int16"));
     EXPECT_FALSE(bed.find<QPushButton>("handover.write")->isEnabled());
     EXPECT_TRUE(code->toPlainText().isEmpty());
-    EXPECT_TRUE(table->item(rowOf(*table, "int16"), 1)->text().contains(QStringLiteral("no routine")));
+    EXPECT_TRUE(table->item(rowOf(*table, "int16"), 1)->text().contains(QStringLiteral("does not fit")));
 }
 
 TEST(Papers, TheBenchGoesIntoAFolderAsPdfToo) {

@@ -107,6 +107,7 @@ class DeviceProbe {
                 return {};
             }
             refused = fixed.error();
+            if (widthOf(m_arithmetic) < 64) return tl::unexpected(refused);
         }
         refused.expected = otherRoutines() + refused.expected;
         if (tail && !tail->isInput())

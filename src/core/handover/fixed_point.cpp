@@ -37,14 +37,17 @@ class FixedPointMaker {
         if (!m_by.fits(result.whole)) refuse("its result does not fit");
         if (!m_refused.empty())
             return fail(ErrorCode::Unsupported, "arithmetic", fmt::format("int{}", m_width),
-                        (m_width < kWidest ? "a wider integer, float or double: " : "float or double: ") + m_refused);
+                        widerThan(m_width) + "float or double: " + m_refused);
         const Recorded over = Recorded(*m_in, result.node) / Recorded(static_cast<double>(scale));
         made.formula = std::make_shared<FormulaCode>(FormulaCode::ofExpression(m_in, over.indexIn(*m_in)));
         return made;
     }
 
   private:
-    static constexpr int kWidest = 64;
+    /// Integers that may hold it, as the beginning of a list.
+    [[nodiscard]] static std::string widerThan(int width) {
+        return width < 32 ? "int32, int64, " : width < 64 ? "int64, " : "";
+    }
     static constexpr double kBeyondSeen = 4;
 
     void refuse(const std::string& why) {

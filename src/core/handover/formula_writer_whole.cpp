@@ -131,9 +131,10 @@ FormulaWriter::Piece FormulaWriter::wholeOperation(std::int32_t index, const Nod
             return {fmt::format("{}({}, {}{})", helper, value, isNumber ? "" : "(int)", count), kTight};
         }
         case Op::Select: {
-            // What one side refuses is refused only where that side holds.
-            if (mayReturn(a) || mayReturn(b)) return branchOf(index, node);
             const std::string condition = pieceOf(node.operands[2]).text;
+            // What one side refuses is refused only where that side holds.
+            m_mayReturn.clear();  // what is written already differs from place to place
+            if (mayReturn(a) || mayReturn(b)) return branchOf(index, node);
             const std::string first = pieceOf(a).text, second = pieceOf(b).text;
             return isC() ? made(fmt::format("({}) ? ({}) : ({})", condition, first, second), kLoose)
                          : Piece{fmt::format("({} if {} else {})", first, condition, second), kTight};

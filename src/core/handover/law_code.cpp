@@ -68,7 +68,8 @@ class LawProof {
         return {};
     }
 
-    /// Between which ends each value of the formula is, and how much a parameter moves the result, in its middle.
+    /// Between which ends each value of the formula is, and how much a parameter moves the result, for nine sets of
+    /// readings in ten at most: near a limit, as in air without water, there may be no end to it.
     void look(std::vector<Interval>& seen, std::vector<double>& slopes) {
         constexpr int kLooks = 2000;
         constexpr double kMove = 1e-4;
@@ -95,7 +96,7 @@ class LawProof {
         slopes.clear();
         for (auto& of : all) {
             std::sort(of.begin(), of.end());
-            slopes.push_back(of.empty() ? 0 : of[of.size() / 2]);
+            slopes.push_back(of.empty() ? 0 : of[of.size() * 9 / 10]);
         }
     }
 

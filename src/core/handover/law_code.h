@@ -34,9 +34,9 @@ struct WholeLaw {
 
 /// Inputs that are linked to other gauges are parameters, those that were typed are constants; where none is linked all
 /// are parameters. Run over 100,000 sets of readings within the law's ranges; in whole numbers over those whose value
-/// lies in the span. A reading in whole numbers has as many decimals as change the result by half of the wanted error,
-/// in the middle of what the law says. Errors: Unsupported for a running value, which needs what came before, for a
-/// table, for a law that is solved for, and those of fixedPointOf().
+/// lies in the span. A reading in whole numbers has so many decimals that a step changes the result by less than half
+/// of the wanted error, for nine sets of readings in ten. Errors: Unsupported for a running value, which needs what
+/// came before, for a table, for a law that is solved for, and those of fixedPointOf().
 [[nodiscard]] Expected<LawCode> lawCodeOf(const DerivedPath& path, const GaugeSpec& spec, const Unit& unit,
                                           CodeArithmetic arithmetic, const WholeLaw& whole);
 
