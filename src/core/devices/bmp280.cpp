@@ -88,10 +88,14 @@ Chosen temperature(const trimmed::Words& c, const Recorded& raw, const DeviceOpt
 }
 
 Expected<void> pressure(const trimmed::Words& c, const Recorded& raw, const Chosen& chosen, Tracer& t) {
-    const Recorded exact = trimmed::pascalOf(c, chosen.fine, raw);
-    const Recorded by64 = t.step("p, 64 bit", trimmed::pascalInt64(c, chosen.fineWhole, raw).real() / 256.0, "Pa");
-    const Recorded by32 = trimmed::pascalInt32(c, chosen.fineWhole, raw).real();
-    const Recorded value = chosen.isDouble ? exact : chosen.isInt64 ? by64 : by32;
+    // All three are shown, one is taken.
+    Recorded exact = kNoValue, by64 = kNoValue, by32 = kNoValue;
+    const bool isAll = t.wantsLines(), isInt64 = !chosen.isDouble && chosen.isInt64;
+    if (isAll || chosen.isDouble) exact = trimmed::pascalOf(c, chosen.fine, raw);
+    if (isAll || isInt64)
+        by64 = t.step("p, 64 bit", trimmed::pascalInt64(c, chosen.fineWhole, raw).real() / 256.0, "Pa");
+    if (isAll || !(chosen.isDouble || isInt64)) by32 = trimmed::pascalInt32(c, chosen.fineWhole, raw).real();
+    const Recorded value = chosen.isDouble ? exact : isInt64 ? by64 : by32;
     if (!t.expect(20000.0 <= value && value <= 125000.0))
         return fail(ErrorCode::Range, "register 0xF7", num(value.value() / 100) + " hPa",
                     "a pressure the part can measure, 300 to 1100 hPa: do calibration and data belong together?");

@@ -4,6 +4,7 @@
 #include "devices/tracer.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace fg {
@@ -17,21 +18,31 @@ struct Coefficients {
     Recorded t1, t2, t3, p1, p2, p3, p4, p5, p6, p7, p8, p9, p10, p11;
 };
 
+/// "2^48", as long as the program lives.
+std::string_view powerText(std::size_t power) {
+    static const auto kTexts = [] {
+        std::array<std::string, 66> texts;
+        for (std::size_t i = 0; i < texts.size(); ++i) texts[i] = fmt::format("2^{}", i);
+        return texts;
+    }();
+    return kTexts[power];
+}
+
 Expected<Coefficients> readCoefficients(const RawData& raw, Tracer& t) {
     const auto c = raw.registers(0x31, 21);
     if (!c) return tl::unexpected(c.error());
     // How far the words are from all clear and from all set bits, as sums of squares.
     Recorded fromZeros = 0, fromOnes = 0;
     // PAR_T1 is NVM_PAR_T1 scaled by a power of two; both are shown.
-    const auto scaled = [&](const std::string& name, int word, std::size_t i, std::size_t n, const char* how, int power,
-                            double offset = 0) {
-        const Recorded read = t.word("NVM_" + name, word, *c, i, n, how);
-        const double ones = std::string_view(how).find("unsigned") == std::string_view::npos ? -1 : 65535;
+    const auto scaled = [&](std::string_view name, int word, std::size_t i, std::size_t n, std::string_view how,
+                            int power, double offset = 0) {
+        const Recorded read = t.word(name, word, *c, i, n, how);
+        const double ones = how.find("unsigned") == std::string_view::npos ? -1 : 65535;
         fromZeros = fromZeros + read * read, fromOnes = fromOnes + (read - ones) * (read - ones);
         const Recorded shifted = offset == 0 ? read : read - offset;
-        const double scale = std::ldexp(1, std::abs(power));
-        const auto written = constant<Recorded>(scale, "", interned(fmt::format("2^{}", std::abs(power))));
-        return t.step(name, power < 0 ? shifted * written : shifted / written);
+        const auto size = static_cast<std::size_t>(std::abs(power));
+        const auto written = constant<Recorded>(std::ldexp(1, std::abs(power)), "", powerText(size));
+        return t.step(name.substr(std::string_view("NVM_").size()), power < 0 ? shifted * written : shifted / written);
     };
     const auto u16 = [&](const char* name, std::size_t i, int power) {
         return scaled(name, c->le16(i), i, 2, "low byte first, unsigned", power);
@@ -42,11 +53,11 @@ Expected<Coefficients> readCoefficients(const RawData& raw, Tracer& t) {
     const auto s8 = [&](const char* name, std::size_t i, int power) {
         return scaled(name, c->s8(i), i, 1, "signed", power);
     };
-    const Coefficients all{u16("PAR_T1", 0, -8),        u16("PAR_T2", 2, 30),        s8("PAR_T3", 4, 48),
-                           s16("PAR_P1", 5, 20, 16384), s16("PAR_P2", 7, 29, 16384), s8("PAR_P3", 9, 32),
-                           s8("PAR_P4", 10, 37),        u16("PAR_P5", 11, -3),       u16("PAR_P6", 13, 6),
-                           s8("PAR_P7", 15, 8),         s8("PAR_P8", 16, 15),        s16("PAR_P9", 17, 48),
-                           s8("PAR_P10", 19, 48),       s8("PAR_P11", 20, 65)};
+    const Coefficients all{u16("NVM_PAR_T1", 0, -8),        u16("NVM_PAR_T2", 2, 30),        s8("NVM_PAR_T3", 4, 48),
+                           s16("NVM_PAR_P1", 5, 20, 16384), s16("NVM_PAR_P2", 7, 29, 16384), s8("NVM_PAR_P3", 9, 32),
+                           s8("NVM_PAR_P4", 10, 37),        u16("NVM_PAR_P5", 11, -3),       u16("NVM_PAR_P6", 13, 6),
+                           s8("NVM_PAR_P7", 15, 8),         s8("NVM_PAR_P8", 16, 15),        s16("NVM_PAR_P9", 17, 48),
+                           s8("NVM_PAR_P10", 19, 48),       s8("NVM_PAR_P11", 20, 65)};
     if (!t.expect(fromZeros > 0.0 && fromOnes > 0.0))
         return fail(ErrorCode::Damaged, "register 0x31", c->hex(0, 4) + " …",
                     "calibration words that are not all alike: nothing answered");

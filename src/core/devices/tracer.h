@@ -190,6 +190,8 @@ class Tracer {
         return condition.holds || m_ignoresRefusals;
     }
     [[nodiscard]] bool ignoresChecksums() const { return m_ignoresChecksums; }
+    /// Where nobody wants the lines, routines that are shown beside the chosen one need not be computed.
+    [[nodiscard]] bool wantsLines() const { return m_isWanted; }
     void fault(const std::string& id, const std::string& text) {
         decoded.status.push_back({StatusKind::Fault, id, text});
     }

@@ -53,42 +53,45 @@ class FrameRun {
             if (DeviceFrames::isSet(blocks, kept.block, kept.byte, kept.bit) !=
                 DeviceFrames::isSet(m_frames.base(), kept.block, kept.byte, kept.bit))
                 DeviceFrames::turn(blocks, kept.block, kept.byte, kept.bit);
-        auto decoded = m_device.decode(RawData(blocks), m_proof.quiet);
+        RawData raw(std::move(blocks));
+        auto decoded = m_device.decode(raw, m_proof.quiet);
         if (!decoded && !m_proof.others.empty()) {
             // Where others' bytes make no sense the decoder refuses the whole frame, which is no matter of this
             // formula.
+            Blocks mended = raw.blocks();
             for (const ByteRef& place : m_proof.others)
                 for (std::size_t byte = place.first; byte < place.first + place.count; ++byte)
-                    blocks[place.block].bytes[byte] = m_frames.base()[place.block].bytes[byte];
-            decoded = m_device.decode(RawData(blocks), m_proof.quiet);
+                    mended[place.block].bytes[byte] = m_frames.base()[place.block].bytes[byte];
+            raw = RawData(std::move(mended));
+            decoded = m_device.decode(raw, m_proof.quiet);
         }
         const DeviceReading* reading = decoded ? decoded->find(m_proof.path.reading()) : nullptr;
         const bool isValue = reading && std::isfinite(reading->value) && reading->bound == Bound::None;
-        const bool hasInputs = inputsOf(m_code, blocks, m_inputs);
+        const bool hasInputs = inputsOf(m_code, raw.blocks(), m_inputs);
         const double mine = hasInputs ? m_exactly(m_inputs) : std::nan("");
         // Also where no value comes of it: the written code gets that far before it knows.
         if (hasInputs) m_shown.hasWrapped = m_shown.hasWrapped || m_exactly.hasWrapped();
         if (!isValue && std::isnan(mine) && hasInputs && m_fixed && isInSpan(inFixedPoint()) && !isAtEdge()) {
-            m_shown.disagreement = fmt::format("in fixed point {} has a value", frameText(blocks));
+            m_shown.disagreement = fmt::format("in fixed point {} has a value", frameText(raw.blocks()));
             return;
         }
-        if (!isValue && (std::isnan(mine) || isOthersRefusal(blocks, mine))) return;
+        if (!isValue && (std::isnan(mine) || isOthersRefusal(raw, mine))) return;
         const double exact = isValue ? inUnit(reading->value) : std::nan("");
         // A decoder that refuses by a word its formula does not know, or the other way round.
         if (isValue == std::isnan(mine) || std::abs(mine - exact) > 1e-9 * (1 + std::abs(exact))) {
             m_shown.disagreement =
                 fmt::format("its decoder says {} of {}, its formula {}",
-                            isValue ? plainNumber(exact, 9) : std::string("no value"), frameText(blocks),
+                            isValue ? plainNumber(exact, 9) : std::string("no value"), frameText(raw.blocks()),
                             std::isnan(mine) ? std::string("no value") : plainNumber(mine, 9));
             return;
         }
         const double off = std::abs((m_proof.isFloat ? m_shortly(m_inputs) : mine) - exact);
         if (std::isnan(off) && isAtEdge()) return;
-        if (m_proof.real && isValue) compareWithReal(blocks, exact);
-        if (m_fixed) compareWithFixed(blocks, *decoded, exact);
+        if (m_proof.real && isValue) compareWithReal(raw, exact);
+        if (m_fixed) compareWithFixed(raw, *decoded, exact);
         CodeError& error = m_shown.error;
         if (!(off <= error.worst) || error.checked == 0)
-            error.worst = std::isnan(off) ? HUGE_VAL : off, m_shown.atFrame = frameText(blocks);
+            error.worst = std::isnan(off) ? HUGE_VAL : off, m_shown.atFrame = frameText(raw.blocks());
         error.mean += off;
         ++error.checked;
     }
@@ -98,8 +101,8 @@ class FrameRun {
     }
 
     /// Does the decoder refuse the frame for the sake of another of its readings, and would give ours as it is?
-    [[nodiscard]] bool isOthersRefusal(const Blocks& blocks, double mine) const {
-        const auto decoded = m_device.decode(RawData(blocks), m_proof.quiet.withoutRefusals());
+    [[nodiscard]] bool isOthersRefusal(const RawData& raw, double mine) const {
+        const auto decoded = m_device.decode(raw, m_proof.quiet.withoutRefusals());
         const DeviceReading* reading = decoded ? decoded->find(m_proof.path.reading()) : nullptr;
         if (!reading || decoded->readings.size() < 2) return false;
         const double exact = inUnit(reading->value);
@@ -118,17 +121,17 @@ class FrameRun {
 
     /// Outside of the span and of what the part is made for, fixed point need not say anything; where it does it is
     /// held to be right as well.
-    void compareWithFixed(const Blocks& blocks, const Decoded& decoded, double exact) {
+    void compareWithFixed(const RawData& raw, const Decoded& decoded, double exact) {
         const double value = inFixedPoint();
         const bool isAsked =
             isWithin(decoded, m_proof.path.correction().apply(decoded.find(m_proof.path.reading())->value));
         if (!isAsked && !isInSpan(value)) return;
         if (std::isnan(value)) {
             if (isAtEdge()) return;
-            m_shown.disagreement = fmt::format("in fixed point {} has no value", frameText(blocks));
+            m_shown.disagreement = fmt::format("in fixed point {} has no value", frameText(raw.blocks()));
             return;
         }
-        tell(m_shown.ofRoutine, m_shown.ofRoutineAt, std::abs(value - exact), blocks);
+        tell(m_shown.ofRoutine, m_shown.ofRoutineAt, std::abs(value - exact), raw);
     }
 
     [[nodiscard]] bool isInSpan(double value) const {
@@ -150,22 +153,22 @@ class FrameRun {
                });
     }
 
-    void tell(CodeError& error, std::string& at, double off, const Blocks& blocks) const {
-        if (off > error.worst || error.checked == 0) error.worst = off, at = frameText(blocks);
+    void tell(CodeError& error, std::string& at, double off, const RawData& raw) const {
+        if (off > error.worst || error.checked == 0) error.worst = off, at = frameText(raw.blocks());
         error.mean += off;
         ++error.checked;
     }
 
     /// What the document's routine in real numbers says of the frame, within the span and what the part is made for: of
     /// a cold or a hot one beyond that, integers need not say anything.
-    void compareWithReal(const Blocks& blocks, double whole) {
-        const auto decoded = m_device.decode(RawData(blocks), *m_proof.real);
+    void compareWithReal(const RawData& raw, double whole) {
+        const auto decoded = m_device.decode(raw, *m_proof.real);
         const DeviceReading* reading = decoded ? decoded->find(m_proof.path.reading()) : nullptr;
         if (!reading || !std::isfinite(reading->value)) return;
         const double canonical = m_proof.path.correction().apply(reading->value);
         if (!isWithin(*decoded, canonical)) return;
         const double off = std::abs(m_proof.unit.fromCanonical(canonical) - whole);
-        tell(m_shown.ofRoutine, m_shown.ofRoutineAt, off, blocks);
+        tell(m_shown.ofRoutine, m_shown.ofRoutineAt, off, raw);
     }
 
     [[nodiscard]] std::string frameText(const Blocks& blocks) const {
