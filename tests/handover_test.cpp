@@ -725,6 +725,64 @@ TEST_F(HandOver, TheIntegerRoutineOfADocumentIsHandedOver) {
     EXPECT_NEAR(static_cast<double>(code->form->at(2508, top)) / static_cast<double>(code->scale), 78.044, 0.01);
 }
 
+/// A correction between points goes out with a digital part: behind its formula, in fixed point, and behind a
+/// document's routine. By hand: at 20 °C +0.4, at 30 °C −0.2, so +0.4 − 0.06·(t − 20) between them and what they are
+/// beyond.
+TEST_F(HandOver, ACorrectionBetweenPointsIsHandedOver) {
+    struct Case {
+        const char* part;
+        std::vector<CodeArithmetic> arithmetics;
+        const char* blocks;  ///< as C
+        double celsius;
+    };
+    const std::string example =
+        "static const uint8_t c[24] = {0x70, 0x6B, 0x43, 0x67, 0x18, 0xFC, 0x7D, 0x8E, 0x43, 0xD6, 0xD0, 0x0B, 0x27, "
+        "0x0B, 0x8C, 0x00, 0xF9, 0xFF, 0x8C, 0x3C, 0xF8, 0xC6, 0x70, 0x17}; static const uint8_t d[6] = {0x65, 0x5A, "
+        "0xC0, 0x7E, 0xED, 0x00};";
+    const std::vector<CodeArithmetic> all{CodeArithmetic::Double, CodeArithmetic::Int32, CodeArithmetic::Int64};
+    const std::vector<Case> cases{
+        {"dht22", all, "static const uint8_t a[5] = {0x02, 0x8C, 0x01, 0x0F, 0x9E};", 27.1 + 0.4 - 0.06 * 7.1},
+        {"dht22", all, "static const uint8_t a[5] = {0x02, 0x8C, 0x01, 0x5E, 0xED};", 35.0 - 0.2},
+        {"dht22", all, "static const uint8_t a[5] = {0x02, 0x8C, 0x00, 0x96, 0x24};", 15.0 + 0.4},
+        {"bmp280", all, example.c_str(), 25.08 + 0.4 - 0.06 * 5.08}};
+    for (const Case& one : cases)
+        for (const CodeArithmetic arithmetic : one.arithmetics) {
+            GaugeSpec spec = defaultDeviceGauge(*catalogue().findDevicePart(one.part), "temperature");
+            spec.reading.span = {0, 50};
+            spec.correction.kind = "table";
+            for (const auto& [reading, reference] : {std::pair(20.0, 20.4), std::pair(30.0, 29.8)})
+                spec.correction.points.push_back({reading, reference, 0.1});
+            const auto gauge = Gauge::make(spec, catalogue());
+            ASSERT_TRUE(gauge) << gauge.error().message();
+            const auto code = writeCode(*gauge, {.arithmetic = arithmetic, .wantedError = 0.05});
+            const std::string what = fmt::format("{} {}", one.part, arithmeticName(arithmetic));
+            ASSERT_TRUE(code) << what << ": " << code.error().message();
+            for (const CodeFile& file : code->files) test::writeText(m_folder / file.name, file.text);
+            std::string given;
+            for (const CodeParameter& taken : code->takes)
+                given += taken.bytes == 5 ? "a, " : taken.bytes == 24 ? "c, " : "d, ";
+            test::writeText(
+                m_folder / "one.c",
+                fmt::format("#include <stdio.h>\n#include \"{}\"\nint main(void)\n{{\n    {}\n    {} value = "
+                            "0;\n    const int status = (int){}({}&value);\n    printf(\"%d %.9g\\n\", "
+                            "status, (double)value / {});\n    return 0;\n}}\n",
+                            code->header, one.blocks, code->gives, code->function, given, code->scale));
+            const std::string source = code->files.back().name;
+            const auto compiled = test::run("/usr/bin/gcc", {"-std=c99", "-Wall", "-Wextra", "-Wconversion", "-Werror",
+                                                             "-fsanitize=undefined", "-fno-sanitize-recover=all", "-o",
+                                                             (m_folder / "one").string(), (m_folder / "one.c").string(),
+                                                             (m_folder / source).string(), "-lm"});
+            ASSERT_EQ(compiled.exitCode, 0) << what << compiled.err.substr(0, 2000);
+            std::istringstream said(test::run((m_folder / "one").string(), {}).out);
+            int status = -1;
+            double value = 0;
+            said >> status >> value;
+            EXPECT_EQ(status, 0) << what;
+            // The example's 25.08 °C is rounded; the integers of the document are a hundredth of a degree.
+            EXPECT_NEAR(value, one.celsius, arithmetic == CodeArithmetic::Double ? 0.006 : 0.05) << what;
+        }
+}
+
 /// The same as MicroPython, run by Python, over the codes of a few gauges; with the alarm's comparisons.
 TEST_F(HandOver, MicroPythonGivesWhatTheGaugeReads) {
     GaugeSpec pot = test::gluePot();

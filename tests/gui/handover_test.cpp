@@ -53,7 +53,7 @@ TEST(HandOverPage, ShowsEveryArithmeticAndWritesTheChosenOne) {
     settle(page);
     const int row = rowOf(*table, "table");
     ASSERT_GE(row, 0);
-    EXPECT_EQ(table->item(row, 1)->text(), QStringLiteral("20 entries, straight between"));
+    EXPECT_EQ(table->item(row, 1)->text(), QStringLiteral("20 entries, linear"));
     EXPECT_EQ(table->item(row, 7)->text(), QStringLiteral("yes"));
     EXPECT_TRUE(table->item(rowOf(*table, "int16"), 7)->text().startsWith(QStringLiteral("no")));
     table->selectRow(row);

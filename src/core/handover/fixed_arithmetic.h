@@ -54,6 +54,8 @@ class FixedArithmetic {
     [[nodiscard]] Fixed kept(const Fixed& x, double low, bool isLowOpen, double high, bool isHighOpen,
                              std::string_view name);
 
+    /// A value of which more is known than its steps say.
+    [[nodiscard]] Fixed known(Fixed x, double low, double high) const;
     /// A number of the formula given a form; others as they are.
     [[nodiscard]] Fixed formed(const Fixed& x);
 
@@ -81,7 +83,6 @@ class FixedArithmetic {
     [[nodiscard]] Fixed sum(Op op, const Fixed& x, const Fixed& y);
     [[nodiscard]] Fixed chosen(Op op, const Fixed& x, const Fixed& y);
     [[nodiscard]] Fixed timesConstant(const Fixed& x, double constant);
-    [[nodiscard]] Fixed known(Fixed x, double low, double high) const;
     [[nodiscard]] Fixed shiftedDown(const Fixed& x, const Fixed& count);
     /// A value with its leading zeros shifted out, and how many shifts that took, each by `smallest` digits.
     struct Normal {

@@ -13,7 +13,6 @@ Fixed numberOf(double value) { return {-1, 0, {}, value}; }
 
 }  // namespace
 
-/// What mathematics says of a value, where its steps say less.
 Fixed FixedArithmetic::known(Fixed x, double low, double high) const {
     if (x.constant) return x;
     x.whole.low = std::max(x.whole.low, std::floor(std::ldexp(low, x.fraction)));
@@ -55,13 +54,13 @@ Fixed FixedArithmetic::exponential(const Fixed& x) {
     if (x.constant) return numberOf(std::exp(*x.constant));
     const Fixed power = multiplied(x, numberOf(std::numbers::log2e));
     const Fixed k = floored(added(power, numberOf(0.5)));
-    const Fixed r = multiplied(known(subtracted(power, k), -0.5, 0.5), numberOf(std::numbers::ln2));
+    const Fixed r = multiplied(known(subtracted(power, k), -0.51, 0.51), numberOf(std::numbers::ln2));
     const double least = std::ldexp(1.0, -m_width / 2 - 2), largest = std::numbers::ln2 / 2;
     int terms = 1;
     for (double term = largest; term > least; term *= largest / terms) ++terms;
     Fixed sum = numberOf(1);
     for (int i = terms; i >= 1; --i) sum = added(multiplied(multiplied(sum, r), numberOf(1.0 / i)), numberOf(1));
-    sum = known(sum, 0.7, 1.42);
+    sum = known(sum, 0.65, 1.5);  // with room for what is lost by rounding
     // The largest power fills the width, smaller ones are shifted down from there.
     const int room = capacity() - 1 - bitsOf(sum.whole);
     sum = withFraction(sum, sum.fraction + room);
@@ -86,9 +85,10 @@ Fixed FixedArithmetic::logarithm(const Fixed& x) {
     mantissa.fraction = capacity() - 1;
     mantissa = known(mantissa, 0.5, 1);
     const double middle = std::numbers::sqrt2 / 2, largest = (1 - middle) / (1 + middle);
-    const Fixed z =
-        known(*divided(subtracted(mantissa, numberOf(middle)), added(mantissa, numberOf(middle))), -largest, largest);
-    const Fixed square = known(multiplied(z, z), 0, largest * largest);
+    constexpr double kRoom = 1.1;  // for what is lost by rounding
+    const Fixed quotient = *divided(subtracted(mantissa, numberOf(middle)), added(mantissa, numberOf(middle)));
+    const Fixed z = known(quotient, -kRoom * largest, kRoom * largest);
+    const Fixed square = known(multiplied(z, z), 0, kRoom * kRoom * largest * largest);
     const double least = std::ldexp(1.0, -m_width / 2 - 2);
     int last = 1;
     while (std::pow(largest, last) / last > least) last += 2;

@@ -2,9 +2,11 @@
 
 #include "handover/fixed_arithmetic.h"
 #include "handover/formula_demands.h"
+#include "handover/real_operation.h"
 #include "units/number_format.h"
 
 #include <fmt/format.h>
+#include <algorithm>
 #include <cmath>
 
 namespace fg {
@@ -121,6 +123,8 @@ class FixedPointMaker {
                 const Fixed value = x();
                 return condition ? m_by.refusedUnless(*condition, value, node.name) : value;
             }
+            case Op::Table:
+                return between(m_formula.recording().tableAt(node.table), x());
             case Op::Exp:
                 return m_by.exponential(x());
             case Op::Log:
@@ -141,6 +145,37 @@ class FixedPointMaker {
         const double most = kBeyondSeen * std::max(std::abs(seen.low), std::abs(seen.high));
         if (isBounded || !std::isfinite(most)) return *quotient;
         return m_by.kept(*quotient, -most, false, most, false, kBeyondFixedPoint);
+    }
+
+    /// A straight line for each piece; what lies outside of all is refused.
+    Fixed between(const Recording::TablePoints& points, Fixed x) {
+        if (x.constant) return {-1, 0, {}, betweenPoints(points, *x.constant)};
+        const double low = points.front()[0], high = points.back()[0];
+        // An argument that is held within the points may be off by a digit of its own.
+        const double slack = 1e-3 * (high - low) / static_cast<double>(points.size());
+        if (std::ldexp(x.whole.low, -x.fraction) < low - slack || std::ldexp(x.whole.high, -x.fraction) > high + slack)
+            x = m_by.kept(x, low, false, high, false, "");
+        Fixed value;
+        double least = HUGE_VAL, most = -HUGE_VAL, steepest = 0;
+        for (std::size_t i = points.size() - 1; i-- > 0;) {
+            const auto [x0, y0] = points[i];
+            const auto [x1, y1] = points[i + 1];
+            const auto number = [](double constant) { return Fixed{-1, 0, {}, constant}; };
+            const Fixed part = m_by.multiplied(m_by.subtracted(x, number(x0)), number((y1 - y0) / (x1 - x0)));
+            const Fixed piece = m_by.formed(m_by.added(part, number(y0)));
+            steepest = std::max(steepest, std::abs((y1 - y0) / (x1 - x0)));
+            least = std::min({least, y0, y1}), most = std::max({most, y0, y1});
+            if (i + 2 == points.size()) {
+                value = piece;
+                continue;
+            }
+            const auto isBefore = m_by.compared(Op::Less, x, number(x1));
+            value = isBefore ? m_by.selected(*isBefore, piece, value) : piece;
+        }
+        // Room for what is lost by rounding.
+        const double room =
+            steepest * slack + std::ldexp(most - least + std::max(std::abs(least), std::abs(most)), 3 - m_width / 2);
+        return m_by.known(value, least - room, most + room);
     }
 
     Fixed logarithmOf(const Fixed& x) {

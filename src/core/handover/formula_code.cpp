@@ -211,9 +211,9 @@ Expected<FormulaCode> FormulaCode::ofRecording(std::shared_ptr<Recording> record
     FormulaCode code = ofExpression(std::move(recording), inItsUnit);
     for (std::int32_t i = 0; i <= code.m_root; ++i) {
         const Node& node = code.at(i);
-        const bool isByValues = node.op == Op::Table || (node.op == Op::Call && node.operands[1] < 0);
+        const bool isByValues = node.op == Op::Call && node.operands[1] < 0;
         if (code.usesOf(i) > 0 && (isByValues || (node.op == Op::Solve && !looks)))
-            return fail(ErrorCode::Unsupported, "sensor.part", "a formula that is solved or looked up",
+            return fail(ErrorCode::Unsupported, "sensor.part", "a formula that is solved, or known by its values alone",
                         "a formula of plain steps");
     }
     if (looks) code.putBrackets(*looks);

@@ -164,7 +164,7 @@ class FormulaRunner {
             case Op::IsInfinite:
                 return Real(std::isinf(x()));
             case Op::Table:
-                return inTable(m_code.recording().tableAt(node.table), x());
+                return betweenPoints(m_code.recording().tableAt(node.table), x());
             case Op::Solve:
                 return solved(index, node);
             case Op::Call:
@@ -212,16 +212,6 @@ class FormulaRunner {
             (isBelow(middle) ? low : high) = middle;
         }
         return (low + high) / 2;
-    }
-
-    [[nodiscard]] static Real inTable(const Recording::TablePoints& points, Real x) {
-        if (!(x >= static_cast<Real>(points.front()[0]) && x <= static_cast<Real>(points.back()[0])))
-            return std::numeric_limits<Real>::quiet_NaN();
-        std::size_t i = 0;
-        while (i + 2 < points.size() && x >= static_cast<Real>(points[i + 1][0])) ++i;
-        const auto x0 = static_cast<Real>(points[i][0]), y0 = static_cast<Real>(points[i][1]),
-                   x1 = static_cast<Real>(points[i + 1][0]), y1 = static_cast<Real>(points[i + 1][1]);
-        return y0 + (x - x0) * ((y1 - y0) / (x1 - x0));
     }
 
     const FormulaCode& m_code;

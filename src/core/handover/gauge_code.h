@@ -68,7 +68,7 @@ struct GaugeCode {
     std::vector<CodeParameter> takes;
     const Unit* unit = nullptr;
     std::int64_t scale = 1;  ///< an integer result is the value times this
-    std::string method;      ///< "Beta equation", "polynomial of degree 5", "20 entries, straight between"
+    std::string method;      ///< "Beta equation", "polynomial of degree 5", "20 entries, linear"
     CodeError error;         ///< in `unit`
     double wanted = 0;       ///< in `unit`
     std::string atFrame;  ///< the worst of a digital part, its bytes, or of a law, its readings; `range` says nothing

@@ -47,4 +47,16 @@ template <class Real>
     }
 }
 
+/// Straight between the points of a table; NaN outside them.
+template <class Real>
+[[nodiscard]] Real betweenPoints(const Recording::TablePoints& points, Real x) {
+    if (!(x >= static_cast<Real>(points.front()[0]) && x <= static_cast<Real>(points.back()[0])))
+        return std::numeric_limits<Real>::quiet_NaN();
+    std::size_t i = 0;
+    while (i + 2 < points.size() && x >= static_cast<Real>(points[i + 1][0])) ++i;
+    const auto x0 = static_cast<Real>(points[i][0]), y0 = static_cast<Real>(points[i][1]),
+               x1 = static_cast<Real>(points[i + 1][0]), y1 = static_cast<Real>(points[i + 1][1]);
+    return y0 + (x - x0) * ((y1 - y0) / (x1 - x0));
+}
+
 }  // namespace fg

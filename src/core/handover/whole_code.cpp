@@ -79,7 +79,7 @@ Expected<void> fitWhole(const CodeRange& range, const CodeWish& wish, const Read
     code.range = range;
     code.error = proveForm(*form, exact);
     code.method =
-        isTable ? fmt::format("{} entries, straight between", form->numbers.size())
+        isTable ? fmt::format("{} entries, linear", form->numbers.size())
                 : (form->degree() == 1 ? "straight line" : fmt::format("polynomial of degree {}", form->degree()));
     code.operations = form->operations();
     code.gives = !isTable                                       ? fmt::format("int{}_t", form->width)
@@ -225,8 +225,8 @@ Expected<void> fitRoutine(const Gauge& gauge, const CodeWish& wish, const WholeR
     if (const auto fitted = fitWhole({first - 1, last + 1, first, last}, wish, exact, code, divisor); !fitted)
         return fitted;
     const std::string method = !routine.isFixedPoint ? "The integer routine of the part's document"
-                               : gauge.derived()     ? "The law in fixed point"
-                                                     : "The part's formula in fixed point";
+                               : gauge.derived()     ? "Law in fixed point"
+                                                     : "Formula in fixed point";
     code.method = divisor > 0 && code.scale % divisor == 0 ? method : method + ", and a " + code.method;
     // A factor of whole numbers adds nothing; what is left is the double that it was held against.
     if (divisor > 0 && code.scale % divisor == 0) code.error.worst = code.error.mean = 0;

@@ -24,6 +24,7 @@ bool WholeTail::find(std::int32_t index) {
         case Op::Convert:
         case Op::Negate:
         case Op::Refuse:
+        case Op::Table:
             return find(node.operands[0]);
         case Op::Add:
         case Op::Subtract:
@@ -57,6 +58,8 @@ double WholeTail::valueOf(std::int32_t index, double whole) const {
         case Op::Convert:
         case Op::Refuse:
             return x();
+        case Op::Table:
+            return betweenPoints(m_formula->recording().tableAt(node.table), x());
         default:
             return realOperation(node.op, x(), valueOf(node.operands[1], whole));
     }
