@@ -15,12 +15,13 @@ namespace {
 /// Finds out how a decoder makes its numbers, and whether its formula is all there is to it.
 class DeviceProbe {
   public:
-    DeviceProbe(const DigitalPath& path, const Unit& unit, CodeArithmetic arithmetic, std::int64_t scale)
+    DeviceProbe(const DigitalPath& path, const Unit& unit, CodeArithmetic arithmetic, std::int64_t scale, WholeWay way)
         : m_path(path),
           m_device(*path.part().device),
           m_unit(unit),
           m_arithmetic(arithmetic),
           m_scale(scale),
+          m_way(way),
           m_proof{path, unit} {}
 
     Expected<DeviceCode> run(const GaugeSpec& spec) {
@@ -75,7 +76,7 @@ class DeviceProbe {
         };
         // Of one width only: which one its operations tell.
         if (routineBits() > 0 && !has(wanted) && has("integer")) wanted = "integer";
-        const bool hasVariant = has(wanted);
+        const bool hasVariant = has(wanted) && (isReal || m_way == WholeWay::Usual);
         if (hasVariant) m_options.set("variant", wanted);
         m_isWhole = !isReal && !hasVariant;
         if (m_isWhole && variant != specs.end()) m_options.set("variant", "double");
@@ -87,6 +88,7 @@ class DeviceProbe {
     /// In whole numbers: those of the one number that the reading follows from, or the routine of the part's document.
     Expected<void> chooseWhole(DeviceFrames& frames) {
         if (m_arithmetic == CodeArithmetic::Float || m_arithmetic == CodeArithmetic::Double) return {};
+        if (m_way == WholeWay::Fixed) return chooseFixedPoint(frames);
         if (!m_isWhole) return takeRoutine();
         const DeviceCode before = m_code;
         auto kept = reduceToOneNumber(m_code, frames, m_arithmetic);
@@ -98,21 +100,19 @@ class DeviceProbe {
         const auto tail = WholeTail::of(*m_code.formula, m_code.formula->root());
         const bool hasRoutine = tail && !tail->isInput() && routineBits() > 0;
         if (hasRoutine) return takeRoutine();
-        Error refused = kept.error();
-        const bool isTable = m_arithmetic == CodeArithmetic::Table;
-        if (!isTable) {
-            auto fixed = inFixedPoint(frames);
-            if (fixed) {
-                m_proof.fixed = std::move(*fixed);
-                return {};
-            }
-            refused = fixed.error();
-            if (widthOf(m_arithmetic) < 64) return tl::unexpected(refused);
-        }
+        if (m_arithmetic == CodeArithmetic::Table) return tl::unexpected(kept.error());
+        const auto fixed = chooseFixedPoint(frames);
+        if (fixed || widthOf(m_arithmetic) < 64) return fixed;
+        Error refused = fixed.error();
         refused.expected = otherRoutines() + refused.expected;
-        if (tail && !tail->isInput())
-            refused.expected = fmt::format("int{}, ", widestWhole(*m_code.formula, tail->node())) + refused.expected;
         return tl::unexpected(refused);
+    }
+
+    Expected<void> chooseFixedPoint(DeviceFrames& frames) {
+        auto fixed = inFixedPoint(frames);
+        if (!fixed) return tl::unexpected(fixed.error());
+        m_proof.fixed = std::move(*fixed);
+        return {};
     }
 
     [[nodiscard]] Expected<FixedPoint> inFixedPoint(DeviceFrames& frames) const {
@@ -317,6 +317,7 @@ class DeviceProbe {
     const Unit& m_unit;
     CodeArithmetic m_arithmetic;
     std::int64_t m_scale;
+    WholeWay m_way;
     DeviceOptions m_options, m_lenient;
     DeviceProof m_proof;
     Blocks m_base;
@@ -328,8 +329,8 @@ class DeviceProbe {
 }  // namespace
 
 Expected<DeviceCode> deviceCodeOf(const DigitalPath& path, const GaugeSpec& spec, const Unit& unit,
-                                  CodeArithmetic arithmetic, std::int64_t scale) {
-    return DeviceProbe(path, unit, arithmetic, scale).run(spec);
+                                  CodeArithmetic arithmetic, std::int64_t scale, WholeWay way) {
+    return DeviceProbe(path, unit, arithmetic, scale, way).run(spec);
 }
 
 }  // namespace fg

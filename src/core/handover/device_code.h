@@ -100,10 +100,17 @@ struct DeviceCode {
 
 inline constexpr int kProofFrames = 100'000;
 
+/// Which integers are wanted where there is a choice.
+enum class WholeWay {
+    Usual,  ///< of a single number, or the routine of the part's document, or in fixed point: the first that there is
+    Fixed   ///< in fixed point
+};
+
 /// `scale`: what a result in fixed point is the reading times. Errors: Unsupported for a part whose decoder decides by
 /// more than its formula records (the frame that shows it is named), and for an integer arithmetic where the part's
 /// document has a wider routine, or none, and its formula does not go into fixed point (see fixedPointOf()).
 [[nodiscard]] Expected<DeviceCode> deviceCodeOf(const DigitalPath& path, const GaugeSpec& spec, const Unit& unit,
-                                                CodeArithmetic arithmetic, std::int64_t scale);
+                                                CodeArithmetic arithmetic, std::int64_t scale,
+                                                WholeWay way = WholeWay::Usual);
 
 }  // namespace fg

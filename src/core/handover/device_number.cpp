@@ -54,7 +54,8 @@ class NumberFinder {
   private:
     [[nodiscard]] tl::unexpected<Error> refuseWhole(const std::string& why) const {
         return fail(ErrorCode::Unsupported, "arithmetic", std::string(arithmeticName(m_arithmetic)),
-                    "float or double: the part's document has no routine in these integers, and its reading " + why);
+                    "int32, int64, float or double: these integers are made of one number, and the part's reading " +
+                        why);
     }
 
     /// Inputs that the value follows from; the others only say whether there is one.

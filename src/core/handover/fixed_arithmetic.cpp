@@ -178,6 +178,19 @@ std::optional<Fixed> FixedArithmetic::divided(const Fixed& x, const Fixed& y) {
                 dividend.fraction - divisor.fraction);
 }
 
+Fixed FixedArithmetic::shifted(Op op, const Fixed& x, const Fixed& count) {
+    const auto moved = [&](double whole, double digits) {
+        const double exact = std::ldexp(whole, static_cast<int>(op == Op::ShiftLeft ? digits : -digits));
+        return std::floor(exact);
+    };
+    const auto ends = std::minmax({moved(x.whole.low, count.whole.low), moved(x.whole.low, count.whole.high),
+                                   moved(x.whole.high, count.whole.low), moved(x.whole.high, count.whole.high)});
+    // More digits than there are would be no shift at all.
+    const bool isShift = count.whole.low >= 0 && count.whole.high < m_width;
+    const Bounds whole = isShift ? Bounds{ends.first, ends.second} : Bounds{-HUGE_VAL, HUGE_VAL};
+    return made(op, x.node, count.node, whole, x.fraction);
+}
+
 Fixed FixedArithmetic::chosen(Op op, const Fixed& x, const Fixed& y) {
     if (x.constant && y.constant)
         return {-1, 0, {}, op == Op::Min ? std::min(*x.constant, *y.constant) : std::max(*x.constant, *y.constant)};

@@ -31,6 +31,8 @@ class FixedArithmetic {
     [[nodiscard]] Fixed multiplied(const Fixed& x, const Fixed& y);
     /// Nothing where the divisor is always 0.
     [[nodiscard]] std::optional<Fixed> divided(const Fixed& x, const Fixed& y);
+    /// A whole number moved by as many digits as another says, downwards rounded down; its bounds may not fit.
+    [[nodiscard]] Fixed shifted(Op op, const Fixed& x, const Fixed& count);
     [[nodiscard]] Fixed lesser(const Fixed& x, const Fixed& y) { return chosen(Op::Min, x, y); }
     [[nodiscard]] Fixed greater(const Fixed& x, const Fixed& y) { return chosen(Op::Max, x, y); }
     [[nodiscard]] Fixed selected(std::int32_t condition, const Fixed& x, const Fixed& y);

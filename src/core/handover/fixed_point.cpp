@@ -75,7 +75,7 @@ class FixedPointMaker {
     Fixed compute(std::int32_t index, const Node& node) {
         const auto x = [&] { return valueOf(node.operands[0]); };
         const auto y = [&] { return valueOf(node.operands[1]); };
-        if (node.bits != 0 && node.op != Op::Input) return refused("its formula counts in integers of its own");
+        if (node.bits != 0 && node.op != Op::Step && node.op != Op::Refuse) return wholeOf(node);
         switch (node.op) {
             case Op::Constant:
             case Op::Parameter:
@@ -134,6 +134,43 @@ class FixedPointMaker {
             default:
                 return refused("its formula is more than sums, products and quotients");
         }
+    }
+
+    /// An integer of the formula's own: exactly that, where it never leaves its own width.
+    Fixed wholeOf(const Node& node) {
+        if (node.op == Op::Constant) return m_by.formed({-1, 0, {}, static_cast<double>(node.whole)});
+        const auto condition = node.op == Op::Select ? conditionOf(node.operands[2]) : std::nullopt;
+        const Fixed a = m_by.formed(valueOf(node.operands[0]));
+        const Fixed b = node.operands[1] < 0 ? Fixed() : m_by.formed(valueOf(node.operands[1]));
+        Fixed result = a;
+        switch (node.op) {
+            case Op::Add:
+                result = m_by.added(a, b);
+                break;
+            case Op::Subtract:
+                result = m_by.subtracted(a, b);
+                break;
+            case Op::Multiply:
+                result = m_by.multiplied(a, b);
+                break;
+            case Op::ShiftLeft:
+            case Op::ShiftRight:
+                result = m_by.shifted(node.op, a, b);
+                break;
+            case Op::Select:
+                if (condition) result = m_by.selected(*condition, a, b);
+                break;
+            case Op::Convert:
+                break;
+            default:
+                return refused("its formula counts in integers of its own");
+        }
+        const int width = std::abs(node.bits);
+        const double least = node.bits < 0 ? 0 : -std::exp2(width - 1),
+                     most = std::exp2(node.bits < 0 ? width : width - 1) - 1;
+        const bool isExact =
+            result.fraction == 0 && m_by.fits(result.whole) && result.whole.low >= least && result.whole.high <= most;
+        return isExact ? result : refused("an integer of its formula may not fit");
     }
 
     /// What a divisor near 0 could give is far more than what a quotient is: beyond what was seen it is refused.

@@ -102,24 +102,39 @@ std::int64_t scaleOver(const Gauge& gauge, const CodeWish& wish, const GaugeCode
     return wholeScaleFor(code.wanted, std::max(std::abs(low), std::abs(high)), wish.arithmetic);
 }
 
-Expected<void> writeDevice(const Gauge& gauge, const CodeWish& wish, GaugeCode& code) {
+Expected<GaugeCode> deviceCode(const Gauge& gauge, const CodeWish& wish, GaugeCode code, WholeWay way) {
     auto device =
-        deviceCodeOf(*gauge.digital(), gauge.spec(), *code.unit, wish.arithmetic, scaleOver(gauge, wish, code));
+        deviceCodeOf(*gauge.digital(), gauge.spec(), *code.unit, wish.arithmetic, scaleOver(gauge, wish, code), way);
     if (!device) return tl::unexpected(device.error());
-    if (device->one) return writeWholeDevice(gauge, wish, *device, code);
-    if (device->tail) {
+    Expected<void> done;
+    if (device->one) {
+        done = writeWholeDevice(gauge, wish, *device, code);
+    } else if (device->tail) {
         const WholeRoutine routine{device->formula, device->tail, device->isFixedPoint};
-        if (const auto done = fitRoutine(gauge, wish, routine, device->ofRoutine, device->ofRoutineAt, code); !done)
-            return done;
-        return writeRoutineFiles(gauge, wish, *device, code);
+        done = fitRoutine(gauge, wish, routine, device->ofRoutine, device->ofRoutineAt, code);
+        if (done) done = writeRoutineFiles(gauge, wish, *device, code);
+    } else {
+        code.gives = wish.arithmetic == CodeArithmetic::Float ? "float" : "double";
+        code.method = "The part's formula";
+        code.operations = device->formula->operations();
+        code.error = device->error;
+        code.atFrame = device->atFrame;
+        code.checkedOver = "frames with a value";
+        writeDeviceFiles(gauge, wish, *device, code);
     }
-    code.gives = wish.arithmetic == CodeArithmetic::Float ? "float" : "double";
-    code.method = "The part's formula";
-    code.operations = device->formula->operations();
-    code.error = device->error;
-    code.atFrame = device->atFrame;
-    code.checkedOver = "frames with a value";
-    writeDeviceFiles(gauge, wish, *device, code);
+    return done ? Expected<GaugeCode>(std::move(code)) : tl::unexpected(done.error());
+}
+
+/// Where the integers that stand to reason do not hold the wanted error, those that come nearer.
+Expected<void> writeDevice(const Gauge& gauge, const CodeWish& wish, GaugeCode& code) {
+    auto usual = deviceCode(gauge, wish, code, WholeWay::Usual);
+    const bool isWhole = !isReal(wish.arithmetic) && wish.arithmetic != CodeArithmetic::Table;
+    if (isWhole && !(usual && (usual->holds() || usual->isFixedPoint))) {
+        auto fixed = deviceCode(gauge, wish, code, WholeWay::Fixed);
+        if (fixed && !(usual && usual->error.worst <= fixed->error.worst)) usual = std::move(fixed);
+    }
+    if (!usual) return tl::unexpected(usual.error());
+    code = std::move(*usual);
     return {};
 }
 

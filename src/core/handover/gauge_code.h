@@ -67,10 +67,11 @@ struct GaugeCode {
     std::string header, function, gives, signature;
     std::vector<CodeParameter> takes;
     const Unit* unit = nullptr;
-    std::int64_t scale = 1;  ///< an integer result is the value times this
-    std::string method;      ///< "Beta equation", "polynomial of degree 5", "20 entries, linear"
-    CodeError error;         ///< in `unit`
-    double wanted = 0;       ///< in `unit`
+    std::int64_t scale = 1;     ///< an integer result is the value times this
+    std::string method;         ///< "Beta equation", "polynomial of degree 5", "20 entries, linear"
+    bool isFixedPoint = false;  ///< its integers are the formula in fixed point
+    CodeError error;            ///< in `unit`
+    double wanted = 0;          ///< in `unit`
     std::string atFrame;  ///< the worst of a digital part, its bytes, or of a law, its readings; `range` says nothing
     std::string checkedOver = "codes";  ///< what was run: "frames with a value", "sets of readings"
     CodeRange range;

@@ -230,6 +230,7 @@ Expected<void> fitRoutine(const Gauge& gauge, const CodeWish& wish, const WholeR
     code.method = divisor > 0 && code.scale % divisor == 0 ? method : method + ", and a " + code.method;
     // A factor of whole numbers adds nothing; what is left is the double that it was held against.
     if (divisor > 0 && code.scale % divisor == 0) code.error.worst = code.error.mean = 0;
+    code.isFixedPoint = routine.isFixedPoint;
     code.operations += routine.formula->operations();
     code.atFrame = fmt::format("{} = {}", name.empty() ? "the routine's result" : name, code.error.atCode);
     code.checkedOver = "results of the routine";
