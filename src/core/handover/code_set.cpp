@@ -15,16 +15,12 @@
 
 namespace fg {
 
-std::vector<CodeChoice> writeAllCode(const Gauge& gauge, CodeWish wish) {
+CodeChoice codeChoice(const Gauge& gauge, const CodeWish& wish) {
     constexpr std::size_t kBands = 400;
-    std::vector<CodeChoice> all;
-    for (const CodeArithmetic arithmetic : kCodeArithmetics) {
-        wish.arithmetic = arithmetic;
-        all.push_back({arithmetic, writeCode(gauge, wish), {}});
-        if (const auto& code = all.back().code; code && code->errorAt)
-            all.back().curve = errorBands(code->range, kBands, code->errorAt);
-    }
-    return all;
+    CodeChoice choice{wish.arithmetic, writeCode(gauge, wish), {}};
+    if (const auto& code = choice.code; code && code->errorAt)
+        choice.curve = errorBands(code->range, kBands, code->errorAt);
+    return choice;
 }
 
 std::string codeReadme(const Gauge& gauge, const GaugeCode& code) {

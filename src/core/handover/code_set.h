@@ -12,8 +12,8 @@ struct CodeChoice {
     std::vector<CodeErrorBand> curve;
 };
 
-/// A gauge in every arithmetic, to choose from. `wish` says everything but the arithmetic.
-[[nodiscard]] std::vector<CodeChoice> writeAllCode(const Gauge& gauge, CodeWish wish);
+/// A gauge in the arithmetic of the wish, to be chosen from.
+[[nodiscard]] CodeChoice codeChoice(const Gauge& gauge, const CodeWish& wish);
 
 /// Files in a folder that is made where it is not there. Files of the same names are replaced, each only when it is
 /// whole. Errors: Io.

@@ -5,6 +5,7 @@
 #include "units/number_format.h"
 #include "widgets/text.h"
 
+#include <algorithm>
 #include <QClipboard>
 #include <QFileDialog>
 #include <QGuiApplication>
@@ -69,8 +70,8 @@ HandoverPage::HandoverPage(Workbench& workbench, QWidget* parent)
     m_parts.addWidget(m_side);
     connect(&m_table, &QTableWidget::itemSelectionChanged, this, [this] {
         const int at = m_table.currentRow();
-        if (at < 0 || at >= static_cast<int>(m_choices.size())) return;
-        m_arithmetic = m_choices[static_cast<std::size_t>(at)].arithmetic;
+        if (at < 0 || m_choices.empty()) return;
+        m_arithmetic = kCodeArithmetics[static_cast<std::size_t>(at)];
         showChosen();
     });
     connect(&workbench, &Workbench::currentChanged, this, [this] {
@@ -221,6 +222,7 @@ void HandoverPage::fillUnits(const GaugeView& view) {
 }
 
 void HandoverPage::refuse(const QString& reason) {
+    ++m_round;
     m_choices.clear();
     m_table.clearRows();
     m_table.settle();
@@ -253,26 +255,52 @@ void HandoverPage::ask() {
     wish.wantedError = m_wantedError;
     m_note.setVisible(m_choices.empty());
     m_note.setText(tr("Running the code over its codes…"));
-    m_run.ask([this, spec = view->effective(), wish, &catalogue = m_workbench.catalogue()]() -> LatestRun::Deliver {
+    auto question = std::make_shared<Question>();
+    *question = {view->effective(), wish, {kCodeArithmetics.begin(), kCodeArithmetics.end()}, ++m_round};
+    std::stable_partition(question->order.begin(), question->order.end(),
+                          [this](CodeArithmetic one) { return one == m_arithmetic; });
+    run(std::move(question), 0);
+}
+
+void HandoverPage::run(std::shared_ptr<const Question> question, std::size_t at) {
+    m_run.ask([this, question, at, &catalogue = m_workbench.catalogue()]() -> LatestRun::Deliver {
         // A gauge of its own: a formula that somebody typed is evaluated in place.
-        const auto gauge = Gauge::make(spec, catalogue);
-        if (!gauge) return [this, error = gauge.error()] { refuse(qs(error.message())); };
-        return [this, choices = writeAllCode(*gauge, wish)]() mutable { take(std::move(choices)); };
+        const auto gauge = Gauge::make(question->spec, catalogue);
+        if (!gauge)
+            return [this, question, error = gauge.error()] {
+                if (question->round == m_round) refuse(qs(error.message()));
+            };
+        CodeWish wish = question->wish;
+        wish.arithmetic = question->order[at];
+        return [this, question, at, choice = codeChoice(*gauge, wish)]() mutable {
+            if (question->round != m_round) return;
+            if (at == 0) m_choices.clear();
+            take(std::move(choice));
+            if (at + 1 < question->order.size()) run(question, at + 1);
+        };
     });
 }
 
-void HandoverPage::take(std::vector<CodeChoice> choices) {
-    m_choices = std::move(choices);
+void HandoverPage::take(CodeChoice choice) {
+    const bool isShown = choice.arithmetic == m_arithmetic;
+    m_choices.push_back(std::move(choice));
     m_note.hide();
     fillTable();
-    showChosen();
+    if (isShown) showChosen();
 }
 
 void HandoverPage::fillTable() {
     const QSignalBlocker quiet(m_table);
     m_table.clearRows();
-    for (const CodeChoice& one : m_choices) {
-        const QString name = qs(arithmeticName(one.arithmetic));
+    for (const CodeArithmetic arithmetic : kCodeArithmetics) {
+        const QString name = qs(arithmeticName(arithmetic));
+        const auto found = std::find_if(m_choices.begin(), m_choices.end(),
+                                        [&](const CodeChoice& choice) { return choice.arithmetic == arithmetic; });
+        if (found == m_choices.end()) {
+            m_table.addRow({name, tr("being run…")});
+            continue;
+        }
+        const CodeChoice& one = *found;
         if (!one.code) {
             m_table.addRow({name, qs(one.code.error().message())});
             continue;
@@ -289,8 +317,8 @@ void HandoverPage::fillTable() {
                         code.holds() ? tr("yes") : tr("no, %1 ×").arg(qs(plainNumber(code.timesWanted(), 2)))});
     }
     m_table.settle();
-    for (std::size_t i = 0; i < m_choices.size(); ++i)
-        if (m_choices[i].arithmetic == m_arithmetic) m_table.selectRow(static_cast<int>(i));
+    for (std::size_t i = 0; i < kCodeArithmetics.size(); ++i)
+        if (kCodeArithmetics[i] == m_arithmetic) m_table.selectRow(static_cast<int>(i));
 }
 
 const CodeChoice* HandoverPage::chosen() const {

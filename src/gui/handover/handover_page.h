@@ -9,6 +9,7 @@
 #include "widgets/sheet_table.h"
 #include "widgets/value_edit.h"
 
+#include <memory>
 #include <QBoxLayout>
 #include <QButtonGroup>
 #include <QComboBox>
@@ -41,7 +42,15 @@ class HandoverPage final : public QWidget {
     void buildHead(QVBoxLayout& column);
     void buildCode(QHBoxLayout& row);
     void ask();
-    void take(std::vector<CodeChoice> choices);
+    /// What the code is asked for: one arithmetic after the other, the chosen one first.
+    struct Question {
+        GaugeSpec spec;
+        CodeWish wish;
+        std::vector<CodeArithmetic> order;
+        int round = 0;
+    };
+    void run(std::shared_ptr<const Question> question, std::size_t at);
+    void take(CodeChoice choice);
     void fillUnits(const GaugeView& view);
     void fillTable();
     void showChosen();
@@ -77,6 +86,7 @@ class HandoverPage final : public QWidget {
     GaugeSpec m_asked;
     double m_wantedError = 0;  ///< canonical; 0: not given
     CodeArithmetic m_arithmetic = CodeArithmetic::Float;
+    int m_round = 0;  ///< what is answered to an earlier question is no matter any more
     LatestRun m_run;
 };
 
