@@ -211,8 +211,8 @@ CodeError proveForm(IntegerForm& form, const ReadingOfCode& exact) {
     return error;
 }
 
-std::optional<IntegerForm> searchPolynomial(const CodeRange& range, std::int64_t scale, int width, double wanted,
-                                            const ReadingOfCode& exact) {
+std::optional<ProvenForm> searchPolynomial(const CodeRange& range, std::int64_t scale, int width, double wanted,
+                                           const ReadingOfCode& exact) {
     const Samples samples = samplesOf(range, exact);
     std::optional<IntegerForm> best;
     double bestWorst = HUGE_VAL;
@@ -248,17 +248,17 @@ std::optional<IntegerForm> searchPolynomial(const CodeRange& range, std::int64_t
         if (!best || bestWorst > wanted) continue;
         // Between the samples it may still be worse: the proof decides.
         const CodeError error = proveForm(*best, exact);
-        if (error.worst <= wanted && best->headroom() > 1) return best;
+        if (error.worst <= wanted && best->headroom() > 1) return ProvenForm{std::move(*best), error};
         bestSpare = -1;
     }
-    if (!best) return best;
-    [[maybe_unused]] const CodeError error = proveForm(*best, exact);
+    if (!best) return std::nullopt;
+    const CodeError error = proveForm(*best, exact);
     if (best->headroom() <= 1) return std::nullopt;
-    return best;
+    return ProvenForm{std::move(*best), error};
 }
 
-std::optional<IntegerForm> searchTable(const CodeRange& range, std::int64_t scale, double wanted,
-                                       const ReadingOfCode& exact) {
+std::optional<ProvenForm> searchTable(const CodeRange& range, std::int64_t scale, double wanted,
+                                      const ReadingOfCode& exact) {
     const Samples samples = samplesOf(range, exact);
     for (int drop = bitsOf(range.size()); drop >= 0; --drop) {
         IntegerForm form;
@@ -321,7 +321,7 @@ std::optional<IntegerForm> searchTable(const CodeRange& range, std::int64_t scal
                 form.width = width;
                 break;
             }
-        return form;
+        return ProvenForm{std::move(form), error};
     }
     return std::nullopt;
 }

@@ -54,17 +54,23 @@ using ReadingOfCode = std::function<double(std::int64_t code)>;
 /// The error of `form` over every code of its range; fills in its peak and results. `exact` is asked for each.
 [[nodiscard]] CodeError proveForm(IntegerForm& form, const ReadingOfCode& exact);
 
+/// A form with its error over every code.
+struct ProvenForm {
+    IntegerForm form;
+    CodeError error;
+};
+
 /// The polynomial of the lowest degree that holds `wanted` (in the unit of the reading) in integers of `width` bits
 /// without overflow, over every code; where none does, the one that comes nearest. Nothing where not even a line fits.
 /// A Chebyshev fit (Mason, Handscomb: Chebyshev Polynomials, 3.3), its coefficients scaled by the largest power of two
 /// that the width allows.
-[[nodiscard]] std::optional<IntegerForm> searchPolynomial(const CodeRange& range, std::int64_t scale, int width,
-                                                          double wanted, const ReadingOfCode& exact);
+[[nodiscard]] std::optional<ProvenForm> searchPolynomial(const CodeRange& range, std::int64_t scale, int width,
+                                                         double wanted, const ReadingOfCode& exact);
 
 /// The table with the fewest entries, at equal steps of a power of two, that holds `wanted`; where none does, one entry
 /// a code. Nothing where that would be more than kMostEntries.
 inline constexpr std::int64_t kMostEntries = 4096;
-[[nodiscard]] std::optional<IntegerForm> searchTable(const CodeRange& range, std::int64_t scale, double wanted,
-                                                     const ReadingOfCode& exact);
+[[nodiscard]] std::optional<ProvenForm> searchTable(const CodeRange& range, std::int64_t scale, double wanted,
+                                                    const ReadingOfCode& exact);
 
 }  // namespace fg

@@ -62,36 +62,41 @@ Expected<void> fitWhole(const CodeRange& range, const CodeWish& wish, const Read
                     fmt::format("a result up to {} {}", plainNumber(largest, 6), code.unit->id),
                     fmt::format("a unit in which {} holds it, or a wider arithmetic", arithmeticName(wish.arithmetic)));
     const int width = widthOf(wish.arithmetic);
-    auto form = divisor > 0 && !isTable ? directForm(range, divisor, scale, width) : std::nullopt;
+    auto direct = divisor > 0 && !isTable ? directForm(range, divisor, scale, width) : std::nullopt;
     double peak = 0;
     for (const std::int64_t end : {range.first, range.last})
-        if (form) (void)form->at(end, peak);
-    if (peak > std::ldexp(1.0, width - 1) - 1) form.reset();
-    if (!form)
-        form = isTable ? searchTable(range, scale, code.wanted, exact)
-                       : searchPolynomial(range, scale, width, code.wanted, exact);
-    if (!form)
+        if (direct) (void)direct->at(end, peak);
+    std::optional<ProvenForm> proven;
+    if (direct && peak <= std::ldexp(1.0, width - 1) - 1) {
+        const CodeError error = proveForm(*direct, exact);
+        proven = ProvenForm{std::move(*direct), error};
+    } else {
+        proven = isTable ? searchTable(range, scale, code.wanted, exact)
+                         : searchPolynomial(range, scale, width, code.wanted, exact);
+    }
+    if (!proven)
         return fail(ErrorCode::Unsupported, "arithmetic",
                     isTable ? fmt::format("a table of more than {} entries", kMostEntries)
                             : fmt::format("no line that {} bits can hold over this span", widthOf(wish.arithmetic)),
                     isTable ? "a larger wanted error, or int32 or float" : "int32, a narrower span, or a table");
     code.scale = scale;
     code.range = range;
-    code.error = proveForm(*form, exact);
-    code.method =
-        isTable ? fmt::format("{} entries, linear", form->numbers.size())
-                : (form->degree() == 1 ? "straight line" : fmt::format("polynomial of degree {}", form->degree()));
-    code.operations = form->operations();
-    code.gives = !isTable                                       ? fmt::format("int{}_t", form->width)
-                 : form->least >= -32768 && form->most <= 32767 ? "int16_t"
-                                                                : "int32_t";
-    code.bytes = form->bytes();
-    const auto shared = std::make_shared<IntegerForm>(*form);
+    code.error = proven->error;
+    IntegerForm& form = proven->form;
+    code.method = isTable
+                      ? fmt::format("{} entries, linear", form.numbers.size())
+                      : (form.degree() == 1 ? "straight line" : fmt::format("polynomial of degree {}", form.degree()));
+    code.operations = form.operations();
+    code.gives = !isTable                                     ? fmt::format("int{}_t", form.width)
+                 : form.least >= -32768 && form.most <= 32767 ? "int16_t"
+                                                              : "int32_t";
+    code.bytes = form.bytes();
+    const auto shared = std::make_shared<IntegerForm>(form);
     code.errorAt = [shared, exact](std::int64_t at) {
         double top = 0;
         return static_cast<double>(shared->at(at, top)) / static_cast<double>(shared->scale) - exact(at);
     };
-    code.form = std::move(*form);
+    code.form = std::move(form);
     return {};
 }
 
