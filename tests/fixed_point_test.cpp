@@ -88,6 +88,7 @@ TEST(FixedPoint, KeepsHalfTheWidthOfDigits) {
         {"root", {raw}, [](auto x) { return sqrt(x[0] / 1048576.0); }, 1},
         {"root of nearly nothing", {unit}, [](auto x) { return sqrt(x[0] * x[0] * x[0]); }, 1},
         {"fifth root", {unit}, [](auto x) { return pow(x[0], Recorded(0.19)); }, 1},
+        {"a power down to 0", {raw}, [](auto x) { return pow(x[0] / 1048576.0, Recorded(1.4)); }, 1},
         {"cube", {centi}, [](auto x) { return pow(x[0] / 100.0, Recorded(3.0)); }, 1},
         {"the lesser", {centi, coefficient}, [](auto x) { return least(x[0], x[1] / 512.0); }, 64},
         {"the greater", {centi, coefficient}, [](auto x) { return most(x[0], x[1] / 512.0); }, 85},

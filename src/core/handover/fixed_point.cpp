@@ -220,13 +220,24 @@ class FixedPointMaker {
         return m_by.logarithm(m_by.kept(x, 0, true, HUGE_VAL, false, ""));
     }
 
+    Fixed anyPowerOf(const Fixed& base, double power) {
+        const auto number = [](double constant) { return Fixed{-1, 0, {}, constant}; };
+        if (base.constant) return number(std::pow(*base.constant, power));
+        if (base.whole.low > 0 || power < 0) return m_by.exponential(m_by.multiplied(logarithmOf(base), number(power)));
+        // 0 has no logarithm, and is 0 in any power.
+        const Fixed held = m_by.kept(base, 0, false, HUGE_VAL, false, "");
+        const double step = std::ldexp(1.0, -held.fraction);
+        const Fixed above = m_by.known(m_by.greater(held, number(step)), step, HUGE_VAL);
+        const Fixed result = m_by.exponential(m_by.multiplied(m_by.logarithm(above), number(power)));
+        return m_by.selected(*m_by.compared(Op::Less, number(0), held), result, number(0));
+    }
+
     Fixed powerOf(const Fixed& base, const Node& exponent) {
         constexpr double kMostFactors = 8;
         const double power = exponent.value;
         if (exponent.op != Op::Constant && exponent.op != Op::Parameter)
             return refused("its formula has a power that is no number of its own");
-        if (!(power >= 1 && power <= kMostFactors && std::floor(power) == power))
-            return m_by.exponential(m_by.multiplied(logarithmOf(base), {-1, 0, {}, power}));
+        if (!(power >= 1 && power <= kMostFactors && std::floor(power) == power)) return anyPowerOf(base, power);
         Fixed product = base;
         for (int i = 1; i < static_cast<int>(power); ++i) product = m_by.multiplied(product, base);
         return product;
