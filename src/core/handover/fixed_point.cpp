@@ -115,8 +115,9 @@ class FixedPointMaker {
                 return powerOf(x(), m_formula.at(node.operands[1]));
             case Op::Select: {
                 const auto condition = conditionOf(node.operands[2]);
-                const Fixed a = x(), b = y();
-                return condition ? m_by.selected(*condition, a, b) : a;
+                const Fixed a = sideOf(node.operands[0], node.operands[2], true);
+                if (!condition) return a;
+                return m_by.selected(*condition, a, sideOf(node.operands[1], node.operands[2], false));
             }
             case Op::Refuse: {
                 const auto condition = conditionOf(node.operands[2]);
@@ -213,6 +214,46 @@ class FixedPointMaker {
         const double room =
             steepest * slack + std::ldexp(most - least + std::max(std::abs(least), std::abs(most)), 3 - m_width / 2);
         return m_by.known(value, least - room, most + room);
+    }
+
+    /// A side of a branch, where more is known of what its condition compares with a number.
+    Fixed sideOf(std::int32_t side, std::int32_t condition, bool holds) {
+        const auto outside = m_values;
+        narrow(condition, holds);
+        const Fixed value = valueOf(side);
+        // What was made on one side is made again on the other, and behind them.
+        m_values = outside;
+        return value;
+    }
+
+    void narrow(std::int32_t condition, bool holds) {
+        const Node& node = m_formula.at(condition);
+        const auto [a, b, c] = node.operands;
+        if (node.op == Op::And && holds) {
+            narrow(a, holds);
+            narrow(b, holds);
+        }
+        if (node.op != Op::Less && node.op != Op::LessEqual) return;
+        const Node &left = m_formula.at(a), &right = m_formula.at(b);
+        const bool isBelow = right.op == Op::Constant;  // x < c; otherwise c < x
+        if (isBelow == (left.op == Op::Constant)) return;
+        const std::int32_t compared = isBelow ? a : b;
+        Fixed value = valueOf(compared);
+        if (value.constant) return;
+        // An end of the comparison was rounded: a step to either side belongs to both.
+        const double number = isBelow ? right.value : left.value, step = std::ldexp(1.0, 1 - value.fraction);
+        value =
+            isBelow == holds ? m_by.known(value, -HUGE_VAL, number + step) : m_by.known(value, number - step, HUGE_VAL);
+        if (value.whole.low > value.whole.high) return;
+        // What rests on it is made anew.
+        std::vector<bool> rests(m_values.size());
+        rests[static_cast<std::size_t>(compared)] = true;
+        for (std::size_t i = static_cast<std::size_t>(compared) + 1; i < m_values.size(); ++i) {
+            for (const std::int32_t operand : m_formula.at(static_cast<std::int32_t>(i)).operands)
+                rests[i] = rests[i] || (operand >= 0 && rests[static_cast<std::size_t>(operand)]);
+            if (rests[i]) m_values[i].reset();
+        }
+        m_values[static_cast<std::size_t>(compared)] = value;
     }
 
     Fixed logarithmOf(const Fixed& x) {

@@ -201,6 +201,10 @@ FormulaWriter::Piece FormulaWriter::branchOf(std::int32_t index, const Node& nod
     const auto [secondLines, second] = written(b);
     m_out = outer;
     m_indent = indent;
+    // Integers without lines of their own stand in place.
+    if (node.bits != 0 && firstLines.empty() && secondLines.empty())
+        return isC() ? Piece{fmt::format("({})(({}) ? ({}) : ({}))", typeOf(node), condition, first, second), kMinus}
+                     : Piece{fmt::format("({} if {} else {})", first, condition, second), kTight};
     const std::string id = m_names.fresh("side");
     if (isC()) {
         line(fmt::format("{} {};", typeOf(m_code.at(index)), id));

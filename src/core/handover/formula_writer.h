@@ -67,8 +67,6 @@ class FormulaWriter {
     void refuseUnless(const Node& refusal);
     void refuseTail(std::int32_t index);
     [[nodiscard]] Piece branchOf(std::int32_t index, const Node& node);
-    /// Is there something to be refused in an integer that is not written yet?
-    [[nodiscard]] bool mayReturn(std::int32_t index) const;
     [[nodiscard]] Piece solveOf(std::int32_t index, const Node& node);
     [[nodiscard]] Piece callOf(const Node& node);
     [[nodiscard]] Piece tableOf(const Node& node);
@@ -98,7 +96,6 @@ class FormulaWriter {
     std::map<std::int32_t, std::string> m_tables;
     std::map<std::int32_t, std::string> m_inputNames;
     std::set<std::string> m_helpers;
-    mutable std::map<std::int32_t, bool> m_mayReturn;
     bool m_isNested = false, m_hasTableFunction = false, m_isWrapping = false, m_isWhole = false;
 };
 

@@ -3,7 +3,6 @@
 #include "handover/formula_writer.h"
 
 #include <fmt/format.h>
-#include <algorithm>
 #include <cmath>
 
 namespace fg {
@@ -26,19 +25,6 @@ void FormulaWriter::refuseTail(std::int32_t index) {
     if (node.op == Op::Refuse) refuseUnless(node);
     for (const std::size_t k : {0U, 1U})
         if (node.operands[k] >= 0 && !(node.op == Op::Refuse && k == 1)) refuseTail(node.operands[k]);
-}
-
-bool FormulaWriter::mayReturn(std::int32_t index) const {
-    if (index < 0 ||
-        std::any_of(m_scopes.begin(), m_scopes.end(), [&](const Scope& scope) { return scope.contains(index); }))
-        return false;
-    const auto known = m_mayReturn.find(index);
-    if (known != m_mayReturn.end()) return known->second;
-    const Node& node = m_code.at(index);
-    const bool isLooking = node.op == Op::Divide && m_code.at(node.operands[1]).op != Op::Constant;
-    bool may = node.op == Op::Refuse || isLooking;
-    for (const std::int32_t operand : node.operands) may = may || mayReturn(operand);
-    return m_mayReturn[index] = may;
 }
 
 std::string FormulaWriter::wholeInside(std::int32_t index, int needed) {
@@ -130,15 +116,8 @@ FormulaWriter::Piece FormulaWriter::wholeOperation(std::int32_t index, const Nod
             const bool isNumber = m_code.at(b).op == Op::Constant;
             return {fmt::format("{}({}, {}{})", helper, value, isNumber ? "" : "(int)", count), kTight};
         }
-        case Op::Select: {
-            const std::string condition = pieceOf(node.operands[2]).text;
-            // What one side refuses is refused only where that side holds.
-            m_mayReturn.clear();  // what is written already differs from place to place
-            if (mayReturn(a) || mayReturn(b)) return branchOf(index, node);
-            const std::string first = pieceOf(a).text, second = pieceOf(b).text;
-            return isC() ? made(fmt::format("({}) ? ({}) : ({})", condition, first, second), kLoose)
-                         : Piece{fmt::format("({} if {} else {})", first, condition, second), kTight};
-        }
+        case Op::Select:
+            return branchOf(index, node);
         case Op::Refuse:
             refuseUnless(node);
             return pieceOf(a);
