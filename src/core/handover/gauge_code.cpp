@@ -125,13 +125,14 @@ Expected<GaugeCode> deviceCode(const Gauge& gauge, const CodeWish& wish, GaugeCo
     return done ? Expected<GaugeCode>(std::move(code)) : tl::unexpected(done.error());
 }
 
-/// Where the integers that stand to reason do not hold the wanted error, those that come nearer.
+/// Where the integers that stand to reason do not hold the wanted error, fixed point if it does; where there are none,
+/// fixed point as it is.
 Expected<void> writeDevice(const Gauge& gauge, const CodeWish& wish, GaugeCode& code) {
     auto usual = deviceCode(gauge, wish, code, WholeWay::Usual);
     const bool isWhole = !isReal(wish.arithmetic) && wish.arithmetic != CodeArithmetic::Table;
     if (isWhole && !(usual && (usual->holds() || usual->isFixedPoint))) {
         auto fixed = deviceCode(gauge, wish, code, WholeWay::Fixed);
-        if (fixed && !(usual && usual->error.worst <= fixed->error.worst)) usual = std::move(fixed);
+        if (fixed && (!usual || fixed->holds())) usual = std::move(fixed);
     }
     if (!usual) return tl::unexpected(usual.error());
     code = std::move(*usual);
