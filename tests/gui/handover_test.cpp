@@ -127,8 +127,12 @@ TEST(HandOverPage, HandsOverDigitalPartsAndSaysWhyNot) {
     EXPECT_TRUE(page.isBusy());
     ASSERT_EQ(table->rowCount(), 6);
     EXPECT_EQ(table->item(rowOf(*table, "int64"), 1)->text(), QStringLiteral("being run…"));
+    table->selectRow(rowOf(*table, "int64"));
+    EXPECT_TRUE(code->toPlainText().isEmpty());
+    EXPECT_FALSE(bed.find<QPushButton>("handover.write")->isEnabled());
     settle(page);
     EXPECT_NE(table->item(rowOf(*table, "int64"), 1)->text(), QStringLiteral("being run…"));
+    EXPECT_TRUE(code->toPlainText().contains(QStringLiteral("int64_t *value"))) << qPrintable(code->toPlainText());
     table->selectRow(rowOf(*table, "double"));
     EXPECT_TRUE(
         code->toPlainText().contains(QStringLiteral("barometer_read(const uint8_t *calibration, const uint8_t *data")))

@@ -226,10 +226,15 @@ void HandoverPage::refuse(const QString& reason) {
     m_choices.clear();
     m_table.clearRows();
     m_table.settle();
-    while (m_files.count() > 0) m_files.removeTab(0);
-    m_code.clear();
     m_note.setText(reason);
     m_note.setVisible(!reason.isEmpty());
+    clearCode();
+}
+
+/// Nothing is handed over, or not yet.
+void HandoverPage::clearCode() {
+    while (m_files.count() > 0) m_files.removeTab(0);
+    m_code.clear();
     m_plotTitle.clear();
     m_plotNote.clear();
     m_plot->show({});
@@ -330,7 +335,8 @@ const CodeChoice* HandoverPage::chosen() const {
 void HandoverPage::showChosen() {
     const CodeChoice* choice = chosen();
     const GaugeView* view = m_workbench.current();
-    if (!choice || !view) return;
+    if (!view) return;
+    if (!choice) return clearCode();  // it is being run
     const GaugeCode* code = choice->code ? &*choice->code : nullptr;
     m_copy.setEnabled(code);
     m_write.setEnabled(code);

@@ -57,6 +57,7 @@ class HandoverPage final : public QWidget {
     void showFile(int index);
     void showPlot();
     void refuse(const QString& reason);
+    void clearCode();
     void redress();
     void write();
     void arrange();

@@ -6,6 +6,7 @@
 #include "bench/gauge_json.h"
 #include "bench_page/bench_page.h"
 #include "choose_page/choose_page.h"
+#include "handover/handover_page.h"
 #include "handover/sender_dialog.h"
 #include "path/said_path.h"
 #include "recorder/recorder_page.h"
@@ -197,7 +198,8 @@ void stages(const Camera& camera, MainWindow& window, Workbench& workbench) {
         QElapsedTimer timer;
         timer.start();
         auto* take = window.findChild<QPushButton*>(QStringLiteral("handover.lineTake"));
-        while (timer.elapsed() < 60'000 && (table->rowCount() < 6 || take->text().isEmpty())) settle(50);
+        const auto* page = window.findChild<HandoverPage*>();
+        while (timer.elapsed() < 60'000 && (page->isBusy() || take->text().isEmpty())) settle(50);
         table->selectRow(5);
     });
     camera.take(window, "gauge-correction", [&] { workbench.selectStage(Stage::Correction); });
