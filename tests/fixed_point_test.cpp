@@ -22,7 +22,7 @@ struct Case {
     double most = 1;  ///< size of the result, by which its error is measured
 };
 
-/// A formula over inputs in steps of their own; `isShort`: an integer that was read.
+/// A formula over inputs in steps of their own.
 FormulaCode formulaOf(Case& one) {
     auto recording = std::make_shared<Recording>();
     std::vector<Recorded> inputs;

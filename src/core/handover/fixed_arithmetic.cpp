@@ -71,16 +71,17 @@ Fixed FixedArithmetic::withFraction(const Fixed& x, int fraction) {
     const Bounds whole = scaled(x.whole, x.fraction, fraction);
     // All of its digits are lost: what is left of it is 0, or 1 and −1 by rounding.
     if (-up >= capacity()) return formOf(0, fraction);
-    // The same whole number may stand for several values, their points at other places.
-    const auto key = std::pair(x.node, up);
+    const double half = up < 0 ? std::ldexp(1.0, -up - 1) : 0;
+    const Bounds raised{x.whole.low + half, x.whole.high + half};
+    // The same whole number may stand for several values, their points at other places; on a side of a branch it has
+    // room to be rounded that it has not elsewhere.
+    const auto key = std::tuple(x.node, up, fits(raised));
     if (const auto known = m_shifted.find(key); known != m_shifted.end()) return {known->second, fraction, whole, {}};
     if (up > 0) {
         const Fixed longer = made(Op::ShiftLeft, x.node, number(up), whole, fraction);
         m_shifted[key] = longer.node;
         return longer;
     }
-    const double half = std::ldexp(1.0, -up - 1);
-    const Bounds raised{x.whole.low + half, x.whole.high + half};
     const std::int32_t before =
         fits(raised) ? made(Op::Add, x.node, number(std::int64_t{1} << (-up - 1)), raised, x.fraction).node : x.node;
     const Fixed shorter = made(Op::ShiftRight, before, number(-up), whole, fraction);

@@ -5,6 +5,7 @@
 
 #include <map>
 #include <optional>
+#include <tuple>
 
 namespace fg {
 
@@ -88,14 +89,17 @@ class FixedArithmetic {
     [[nodiscard]] Fixed shiftedDown(const Fixed& x, const Fixed& count);
     /// A value with its leading zeros shifted out, and how many shifts that took, each by `smallest` digits.
     struct Normal {
-        Fixed mantissa, count;
+        Fixed mantissa;  ///< 0 … 1
+        Fixed count;
+        int power = 0;  ///< of two: the mantissa times that, down again by the shifts, is the value
     };
     [[nodiscard]] Normal normal(const Fixed& x, int smallest);
     [[nodiscard]] std::int32_t condition(Op op, std::int32_t a, std::int32_t b);
 
     Recording& m_in;
     int m_width;
-    std::map<std::pair<std::int32_t, int>, std::int32_t> m_shifted;  ///< whole number, digits up: the node
+    /// Whole number, digits up, is it rounded: the node.
+    std::map<std::tuple<std::int32_t, int, bool>, std::int32_t> m_shifted;
     std::map<std::int64_t, std::int32_t> m_numbers;
 };
 

@@ -45,7 +45,9 @@ FixedArithmetic::Normal FixedArithmetic::normal(const Fixed& x, int smallest) {
         const Fixed counted = count.whole.high < 1 ? formOf(step, 0) : made(Op::Add, count.node, number(step), more, 0);
         count = selected(isSmall, counted, count);
     }
-    return {m, count};
+    const int power = capacity() - 1 - m.fraction;
+    m.fraction = capacity() - 1;
+    return {m, count, power};
 }
 
 /// e^x = 2^k e^r with k whole and |r| ≤ ln 2/2, by its series (Abramowitz, Stegun: Handbook of Mathematical Functions,
@@ -80,10 +82,8 @@ Fixed FixedArithmetic::exponential(const Fixed& x) {
 /// is above 0.
 Fixed FixedArithmetic::logarithm(const Fixed& x) {
     if (x.constant) return numberOf(std::log(*x.constant));
-    const auto [m, count] = normal(x, 1);
-    Fixed mantissa = m;
-    mantissa.fraction = capacity() - 1;
-    mantissa = known(mantissa, 0.5, 1);
+    const auto [m, count, power] = normal(x, 1);
+    const Fixed mantissa = known(m, 0.5, 1);
     const double middle = std::numbers::sqrt2 / 2, largest = (1 - middle) / (1 + middle);
     constexpr double kRoom = 1.1;  // for what is lost by rounding
     const Fixed quotient = *divided(subtracted(mantissa, numberOf(middle)), added(mantissa, numberOf(middle)));
@@ -94,24 +94,22 @@ Fixed FixedArithmetic::logarithm(const Fixed& x) {
     while (std::pow(largest, last) / last > least) last += 2;
     Fixed sum = numberOf(1.0 / last);
     for (int i = last - 2; i >= 1; i -= 2) sum = added(multiplied(sum, square), numberOf(1.0 / i));
-    const Fixed power = multiplied(count, numberOf(-std::numbers::ln2));
-    const double rest = std::log(middle) + (capacity() - 1 - m.fraction) * std::numbers::ln2;
-    return added(added(multiplied(multiplied(z, sum), numberOf(2)), power), numberOf(rest));
+    const Fixed shifts = multiplied(count, numberOf(-std::numbers::ln2));
+    const double rest = std::log(middle) + power * std::numbers::ln2;
+    return added(added(multiplied(multiplied(z, sum), numberOf(2)), shifts), numberOf(rest));
 }
 
 /// The root of a mantissa of ¼ … 1 by Heron's rule, from a line that is right to 4 %. `x` is not below 0.
 Fixed FixedArithmetic::root(const Fixed& x) {
     if (x.constant) return numberOf(std::sqrt(*x.constant));
-    const auto [m, count] = normal(x, 2);
-    Fixed mantissa = m;
-    mantissa.fraction = capacity() - 1;
-    mantissa = known(mantissa, 0, 1);
+    const auto [m, count, power] = normal(x, 2);
+    const Fixed mantissa = known(m, 0, 1);
     Fixed y = added(multiplied(mantissa, numberOf(0.64)), numberOf(0.36));
     // 4 % leave 0.08 %, those 3e-7, those 5e-14; of 0 an eighth of 0.36 is left, which the shift takes away.
     constexpr int kRounds = 3;
     for (int i = 0; i < kRounds; ++i) y = known(multiplied(added(y, *divided(mantissa, y)), numberOf(0.5)), 0.04, 1.1);
     Fixed result = shiftedDown(y, count);
-    result.fraction -= (capacity() - 1 - m.fraction) / 2;
+    result.fraction -= power / 2;
     result.whole.low = 0;
     return result;
 }
