@@ -650,16 +650,13 @@ TEST_F(HandOver, LawsAreHandedOverAsFunctionsOfReadings) {
                 EXPECT_NEAR(value, one.value, one.slack) << one.what;
         }
     }
-    // Linked readings are parameters, typed ones are constants; what needs the past is refused.
+    // Linked readings are parameters, typed ones are constants.
     GaugeSpec wood = readGaugeFile((test::dataFolder() / "demo/wood-moisture.json").string()).value();
     const auto made = writeCode(*Gauge::make(wood, catalogue()), {});
     ASSERT_TRUE(made) << made.error().message();
     EXPECT_EQ(made->takes.size(), 2u);
     EXPECT_TRUE(std::none_of(made->findings.begin(), made->findings.end(),
                              [](const Finding& one) { return one.id == "code-input"; }));
-    const auto mean = Gauge::make(*defaultDerivedGauge("running-mean"), catalogue());
-    ASSERT_TRUE(mean) << mean.error().message();
-    EXPECT_EQ(writeCode(*mean, {}).error().code, ErrorCode::Unsupported);
 }
 
 /// The integer routine of a document as code, in integers to the end: bit for bit what the decoder gives, in the unit

@@ -61,6 +61,7 @@ nlohmann::ordered_json jsonOf(const GaugeCode& code, const Options& options) {
                           ? nlohmann::ordered_json(code.form->numbers.size())
                           : nlohmann::ordered_json(0);
     json["bytes"] = code.bytes;
+    json["memory_bytes"] = code.memory;
     json["operations"] = code.operations;
     json["headroom_bits"] = code.headroom() ? jsonNumber(std::log2(*code.headroom())) : nlohmann::ordered_json();
     json["findings"] = findingsJson(code.findings);
@@ -81,6 +82,7 @@ void printResult(const GaugeCode& code) {
     fmt::print(stderr, "worst error {} {} {}; wanted {} {}: {}\n", significantDigits(code.error.worst, 3), symbol,
                where, plainNumber(code.wanted, 6), symbol, code.holds() ? "held" : "not held");
     fmt::print(stderr, "{} bytes of constants, about {} operations", code.bytes, code.operations);
+    if (code.memory > 0) fmt::print(stderr, ", {} bytes of variables", code.memory);
     if (code.headroom()) fmt::print(stderr, ", headroom {:.2f} x", *code.headroom());
     fmt::print(stderr, "\n");
     for (const Finding& one : code.findings)

@@ -1,14 +1,9 @@
 #include "derived/running.h"
 
-#include <algorithm>
 #include <array>
-#include <cmath>
 
 namespace fg {
 namespace {
-
-constexpr double kSecondsAnHour = 3600;
-constexpr double kLeastPartForRate = 0.1;
 
 constexpr std::array kKinds{
     RunningKind{"running-mean", "Mean of the last while", Over::Mean, "arithmetic mean of the readings in the window"},
@@ -31,70 +26,64 @@ std::optional<Quantity> outputOf(const RunningKind& kind, Quantity of) {
     return kind.over == Over::Rate ? rateOf(of) : std::optional(of);
 }
 
-RunningWindow::RunningWindow(Over over, double window_s) : m_over(over), m_window_s(window_s) {}
-
-void RunningWindow::add(double time_s, double value) {
+template <class Real>
+void RunningWindowOf<Real>::add(double time_s, Real value) {
     if (std::isnan(value) || std::isnan(time_s)) return;
     if (!m_start_s) m_start_s = time_s;
-    const double at_s = time_s - *m_start_s;
-    const auto number = static_cast<std::int64_t>(std::floor(at_s / m_window_s * kPieces));
-    if (m_pieces.empty() || number > m_pieces.back().number) m_pieces.push_back({number, {}, value, value});
-    Piece& piece = m_pieces.back();
-    piece.moments.add({1, at_s, value});
-    piece.least = std::min(piece.least, value), piece.most = std::max(piece.most, value);
-    while (m_pieces.front().number <= number - kPieces) m_pieces.pop_front();
+    const std::int64_t at_us = m_pieces.microseconds(time_s - *m_start_s);
+    auto& [number, first_us, sums] = m_pieces.at(at_us);
+    sums.moments.add({1, 0, value}, Real(static_cast<double>(at_us - first_us) / 1e6));
+    sums.least = std::min(sums.least, value), sums.most = std::max(sums.most, value);
 }
 
-// Sums about the mean of two groups together: Chan, Golub, LeVeque, Updating formulae (1979).
-void RunningWindow::Moments::add(const Moments& others) {
-    const double both = count + others.count, weight = count * others.count / both;
-    const double apart_s = others.time_s - time_s, apart = others.value - value;
-    timeSquares += others.timeSquares + weight * apart_s * apart_s;
-    products += others.products + weight * apart_s * apart;
-    valueSquares += others.valueSquares + weight * apart * apart;
-    time_s += apart_s * others.count / both;
-    value += apart * others.count / both;
-    count = both;
-}
-
-RunningWindow::Moments RunningWindow::all() const {
-    Moments sum;
-    for (const Piece& piece : m_pieces) sum.add(piece.moments);
+template <class Real>
+Moments<Real> RunningWindowOf<Real>::all() const {
+    Moments<Real> sum;
+    for (const auto& piece : m_pieces.all())
+        sum.add(piece.sums.moments, Real(static_cast<double>(piece.first_us - m_pieces.all().front().first_us) / 1e6));
     return sum;
 }
 
-bool RunningWindow::hasRate() const {
-    if (m_pieces.empty()) return false;
-    const double passed_s = m_pieces.back().moments.time_s - m_pieces.front().moments.time_s;
-    return passed_s > 0 && passed_s >= kLeastPartForRate * m_window_s;
+template <class Real>
+bool RunningWindowOf<Real>::hasRate() const {
+    if (m_pieces.all().empty()) return false;
+    const auto &first = m_pieces.all().front(), &last = m_pieces.all().back();
+    const Real apart_s = Real(static_cast<double>(last.first_us - first.first_us) / 1e6);
+    const Real passed_s = last.sums.moments.time_s + apart_s - first.sums.moments.time_s;
+    return passed_s > 0 && passed_s >= Real(kLeastPartForRate) * m_window_s;
 }
 
-double RunningWindow::value() const {
-    if (m_pieces.empty()) return std::nan("");
+template <class Real>
+Real RunningWindowOf<Real>::value() const {
+    constexpr Real kNone = std::numeric_limits<Real>::quiet_NaN();
+    const auto& pieces = m_pieces.all();
+    if (pieces.empty()) return kNone;
+    Real value = pieces.front().sums.least;
     switch (m_over) {
         case Over::Mean:
             return all().value;
         case Over::Least:
-            return std::min_element(m_pieces.begin(), m_pieces.end(),
-                                    [](const Piece& a, const Piece& b) { return a.least < b.least; })
-                ->least;
+            for (const auto& piece : pieces) value = std::min(value, piece.sums.least);
+            return value;
         case Over::Most:
-            return std::max_element(m_pieces.begin(), m_pieces.end(),
-                                    [](const Piece& a, const Piece& b) { return a.most < b.most; })
-                ->most;
-        case Over::Rate: {
-            const Moments line = all();
-            return hasRate() ? kSecondsAnHour * line.products / line.timeSquares : std::nan("");
-        }
+            for (const auto& piece : pieces) value = std::max(value, piece.sums.most);
+            return value;
+        case Over::Rate:
+            return hasRate() ? all().slope() : kNone;
     }
-    return std::nan("");
+    return kNone;
 }
 
-std::optional<double> RunningWindow::standard() const {
-    const Moments line = all();
+template <class Real>
+std::optional<double> RunningWindowOf<Real>::standard() const {
+    const Moments<Real> line = all();
     if (m_over != Over::Rate || !hasRate() || line.count < 3) return std::nullopt;
-    const double left = std::max(0.0, line.valueSquares - line.products * line.products / line.timeSquares);
-    return kSecondsAnHour * std::sqrt(left / (line.count - 2) / line.timeSquares);
+    const double left = std::max(0.0, double(line.valueSquares - line.products * line.products / line.timeSquares));
+    constexpr double kSecondsAnHour = 3600;
+    return kSecondsAnHour * std::sqrt(left / (double(line.count) - 2) / double(line.timeSquares));
 }
+
+template class RunningWindowOf<double>;
+template class RunningWindowOf<float>;
 
 }  // namespace fg

@@ -50,16 +50,24 @@ const ConverterPart* steppedConverter(const Gauge& gauge) {
 /// The function that the maker fills in: how raw values come.
 std::string portC(const Gauge& gauge, const GaugeCode& code, const PartSequence& measuring) {
     if (gauge.derived()) {
-        std::string list;
-        for (std::size_t i = 0; i < code.takes.size(); ++i)
-            list += fmt::format("{}{} is {} in {}{}", i == 0 ? "" : ", ", i, code.takes[i].name, code.takes[i].unit,
-                                code.takes[i].scale > 1 ? fmt::format(" times {}", code.takes[i].scale) : "");
-        const std::string& type = code.takes[0].type;
+        std::string list, clock;
+        for (std::size_t i = 0; i < code.takes.size(); ++i) {
+            const CodeParameter& one = code.takes[i];
+            if (one.isClock)
+                clock =
+                    "/* Milliseconds since power-on; they may wrap. */\n"
+                    "static uint32_t fg_port_now_ms(void)\n{\n    return 0; /* fill in */\n}\n\n";
+            else
+                list += fmt::format("{}{} is {} in {}{}", list.empty() ? "" : ", ", i, one.name, one.unit,
+                                    one.scale > 1 ? fmt::format(" times {}", one.scale) : "");
+        }
+        const std::string& type = code.takes.back().type;
         const std::string none = !code.form ? "Not a number" : type == "int16_t" ? "INT16_MIN" : "INT32_MIN";
-        return fmt::format(
-            "/* A reading of another gauge: {}.\n   {} where there is none. */\n"
-            "static {} fg_port_read(unsigned input)\n{{\n    (void)input;\n    return 0; /* fill in */\n}}\n\n",
-            commentText(list), none, type);
+        return clock +
+               fmt::format(
+                   "/* A reading of another gauge: {}.\n   {} where there is none. */\n"
+                   "static {} fg_port_read(unsigned input)\n{{\n    (void)input;\n    return 0; /* fill in */\n}}\n\n",
+                   commentText(list), none, type);
     }
     if (gauge.digital() && measuring.missing.empty()) return transferPort(measuring.bus, CodeLanguage::C);
     if (const ConverterPart* part = steppedConverter(gauge))
@@ -116,7 +124,8 @@ std::string readsC(const GaugeCode& code, const PartSequence& measuring, const s
 std::string readingsC(const GaugeCode& code) {
     std::string text;
     for (std::size_t i = 0; i < code.takes.size(); ++i)
-        text += fmt::format("{}fg_port_read({})", i == 0 ? "" : ", ", i);
+        text +=
+            (i == 0 ? "" : ", ") + (code.takes[i].isClock ? "fg_port_now_ms()" : fmt::format("fg_port_read({})", i));
     return text;
 }
 
@@ -164,7 +173,7 @@ std::string programPython(const Gauge& gauge, const GaugeCode& code, const std::
     const std::string shown = code.form ? fmt::format("{0}.{0}_text(value)", base) : std::string("value");
     std::string nothing, names;
     for (const CodeParameter& one : code.takes) {
-        nothing += one.block.empty() && gauge.analog() ? "0, " : "None, ";
+        nothing += one.isClock || (one.block.empty() && gauge.analog()) ? "0, " : "None, ";
         names += fmt::format("{}blocks['{}']", names.empty() ? "" : ", ", one.name);
     }
     const ConverterPart* stepped = steppedConverter(gauge);
@@ -180,7 +189,9 @@ std::string programPython(const Gauge& gauge, const GaugeCode& code, const std::
             : isMeasured
                 ? transferPort(measuring.bus, CodeLanguage::MicroPython)
                 : fmt::format("def port_read():\n    \"\"\"{}\"\"\"\n    return ({})  # fill in\n\n",
-                              gauge.analog()    ? "The raw value of one conversion."
+                              gauge.analog() ? "The raw value of one conversion."
+                              : code.takes.front().isClock
+                                  ? "The board's clock in ms, as time.ticks_ms(), and the reading of another gauge."
                               : gauge.derived() ? "Readings of other gauges: " + call + "."
                                                 : "The blocks as they are read: " + call + ". Left to you, for " +
                                                       commentText(measuring.missing) + ".",

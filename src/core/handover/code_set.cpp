@@ -44,7 +44,8 @@ std::string codeReadme(const Gauge& gauge, const GaugeCode& code) {
                                            size(code.error.mean), size(code.wanted),
                                            code.holds() ? "held" : "not held"));
     proof.paragraphs.push_back(fmt::format(
-        "{} bytes of constants and tables; about {} operations.{}", code.bytes, code.operations,
+        "{} bytes of constants and tables; about {} operations.{}{}", code.bytes, code.operations,
+        code.memory > 0 ? fmt::format(" {} bytes of variables for its window.", code.memory) : std::string(),
         code.headroom() ? fmt::format(" Headroom to overflow {:.2f} times.", *code.headroom()) : std::string()));
     paper.sections.push_back(std::move(proof));
     PaperSection status;

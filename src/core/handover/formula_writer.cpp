@@ -22,6 +22,12 @@ FormulaText FormulaWriter::write() {
     return std::move(m_text);
 }
 
+FormulaText FormulaWriter::write(std::span<const std::int32_t> roots, std::vector<std::string>& results) {
+    for (const std::int32_t root : roots) results.push_back(pieceOf(root).text);
+    m_text.body = std::move(m_out);
+    return std::move(m_text);
+}
+
 void FormulaWriter::line(const std::string& text) { m_out += m_indent + text + "\n"; }
 
 std::string FormulaWriter::function(std::string_view name) const {

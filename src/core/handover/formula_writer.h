@@ -5,6 +5,7 @@
 #include "handover/whole_tail.h"
 
 #include <map>
+#include <span>
 
 namespace fg {
 
@@ -31,6 +32,8 @@ class FormulaWriter {
     /// Signed integers wrap as on every machine, though C leaves it open.
     void letWrap(bool isWrapping) { m_isWrapping = isWrapping; }
     [[nodiscard]] FormulaText write();
+    /// The same of several nodes that share their steps: what each comes to behind the body.
+    [[nodiscard]] FormulaText write(std::span<const std::int32_t> roots, std::vector<std::string>& results);
     /// The same up to the whole number that a tail begins with, in integers alone: what is refused by the real steps
     /// behind a whole number is refused by that number.
     [[nodiscard]] FormulaText writeWhole(const WholeTail& tail);

@@ -107,12 +107,13 @@ FormulaWriter::Piece FormulaWriter::wholeOperation(std::int32_t index, const Nod
             const std::string value = pieceOf(a).text, count = wholeInside(b, kTight);
             if (node.bits < 0) return made(fmt::format("({}) >> {}", value, count), kLoose);
             const std::string helper = fmt::format("fg_shift{}", static_cast<int>(node.bits));
+            const bool isNarrow = node.bits < 32;  // what C computes in int
             if (m_helpers.insert(helper).second)
                 m_text.functions += fmt::format(
                     "/* Divided by 2^bits and rounded down, whatever the compiler does with negative numbers. */\n"
-                    "static {0} {1}({0} value, int bits)\n{{\n    return value >= 0 ? value >> bits : -1 - ((-1 - "
-                    "value) >> bits);\n}}\n\n",
-                    type, helper);
+                    "static {0} {1}({0} value, int bits)\n{{\n    return {2}value >= 0 ? value >> bits : -1 - ((-1 - "
+                    "value) >> bits){3};\n}}\n\n",
+                    type, helper, isNarrow ? fmt::format("({})(", type) : "", isNarrow ? ")" : "");
             const bool isNumber = m_code.at(b).op == Op::Constant;
             return {fmt::format("{}({}, {}{})", helper, value, isNumber ? "" : "(int)", count), kTight};
         }

@@ -1,10 +1,11 @@
 #include "handover/gauge_code.h"
 
+#include "handover/code_files.h"
 #include "handover/code_findings.h"
-#include "handover/code_page.h"
 #include "handover/code_readings.h"
 #include "handover/formula_runner.h"
 #include "handover/law_code.h"
+#include "handover/running_code.h"
 #include "handover/whole_code.h"
 #include "units/number_format.h"
 
@@ -110,7 +111,9 @@ Expected<GaugeCode> deviceCode(const Gauge& gauge, const CodeWish& wish, GaugeCo
     if (device->one) {
         done = writeWholeDevice(gauge, wish, *device, code);
     } else if (device->tail) {
-        const WholeRoutine routine{device->formula, device->tail, device->isFixedPoint};
+        const char* title =
+            device->isFixedPoint ? "Formula in fixed point" : "The integer routine of the part's document";
+        const WholeRoutine routine{device->formula, device->tail, title, device->isFixedPoint};
         done = fitRoutine(gauge, wish, routine, device->ofRoutine, device->ofRoutineAt, code);
         if (done) done = writeRoutineFiles(gauge, wish, *device, code);
     } else {
@@ -139,23 +142,48 @@ Expected<void> writeDevice(const Gauge& gauge, const CodeWish& wish, GaugeCode& 
     return {};
 }
 
-Expected<void> writeLaw(const Gauge& gauge, const CodeWish& wish, GaugeCode& code) {
-    auto law = lawCodeOf(*gauge.derived(), gauge.spec(), *code.unit, wish.arithmetic,
-                         {code.wanted, scaleOver(gauge, wish, code)});
-    if (!law) return tl::unexpected(law.error());
-    if (law->tail) {
-        const WholeRoutine routine{law->formula, law->tail, true};
-        if (const auto done = fitRoutine(gauge, wish, routine, law->error, law->atInputs, code); !done) return done;
-        return writeWholeLawFiles(gauge, wish, *law, code);
+/// Of a derived gauge what both kinds share: `law` is all of it, or what stands behind a window, and `how` names it.
+template <class WriteReal, class WriteWhole>
+Expected<void> writeDerived(const Gauge& gauge, const CodeWish& wish, const LawCode& law, std::string_view how,
+                            const char* over, GaugeCode& code, const WriteReal& writeReal,
+                            const WriteWhole& writeWhole) {
+    if (law.tail) {
+        const bool isFixedPoint = !law.tail->isInput();
+        const WholeRoutine routine{law.formula, law.tail, isFixedPoint ? "Law in fixed point" : std::string(how),
+                                   isFixedPoint};
+        if (const auto done = fitRoutine(gauge, wish, routine, law.error, law.atInputs, code); !done) return done;
+        code.checkedOver = over;
+        return writeWhole();
     }
     code.gives = wish.arithmetic == CodeArithmetic::Float ? "float" : "double";
-    code.method = std::string(gauge.derived()->law()->title());
-    code.operations = law->formula->operations();
-    code.error = law->error;
-    code.atFrame = law->atInputs;
-    code.checkedOver = "sets of readings";
-    writeLawFiles(gauge, wish, *law, code);
+    code.method = std::string(how);
+    code.operations = law.formula->operations();
+    code.error = law.error;
+    code.atFrame = law.atInputs;
+    code.checkedOver = over;
+    writeReal();
     return {};
+}
+
+Expected<void> writeRunning(const Gauge& gauge, const CodeWish& wish, const WholeLaw& whole, GaugeCode& code) {
+    const DerivedPath& path = *gauge.derived();
+    const auto running = runningCodeOf(path, gauge.spec(), *code.unit, wish.arithmetic, whole);
+    if (!running) return tl::unexpected(running.error());
+    return writeDerived(
+        gauge, wish, running->law, path.running()->title, "readings", code,
+        [&] { writeRunningFiles(gauge, wish, *running, code); },
+        [&] { return writeWholeRunningFiles(gauge, wish, *running, code); });
+}
+
+Expected<void> writeLaw(const Gauge& gauge, const CodeWish& wish, GaugeCode& code) {
+    const WholeLaw whole{code.wanted, scaleOver(gauge, wish, code)};
+    const DerivedPath& path = *gauge.derived();
+    if (path.running()) return writeRunning(gauge, wish, whole, code);
+    const auto law = lawCodeOf(path, gauge.spec(), *code.unit, wish.arithmetic, whole);
+    if (!law) return tl::unexpected(law.error());
+    return writeDerived(
+        gauge, wish, *law, path.law()->title(), "sets of readings", code,
+        [&] { writeLawFiles(gauge, wish, *law, code); }, [&] { return writeWholeLawFiles(gauge, wish, *law, code); });
 }
 
 }  // namespace

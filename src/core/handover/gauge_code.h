@@ -59,6 +59,7 @@ struct CodeParameter {
     std::string unit = {};     ///< of a reading that a derived gauge takes
     std::int64_t scale = 1;    ///< what it is given as is the reading times this
     std::string address = {};  ///< of its first register, hexadecimal; empty where it has none
+    bool isClock = false;      ///< the board's time, ms, of a value of the last while
 };
 
 /// A gauge as code, and what was found when it was run over every code.
@@ -77,6 +78,7 @@ struct GaugeCode {
     CodeRange range;
     std::optional<IntegerForm> form;     ///< of whole numbers
     std::size_t bytes = 0;               ///< of constants and tables
+    std::size_t memory = 0;              ///< bytes of variables that stay between two calls
     int operations = 0;                  ///< estimated, of one conversion
     std::vector<std::string> kept = {};  ///< settings of a part for which alone the code is made: "cfg = 3"
     std::vector<Finding> findings;

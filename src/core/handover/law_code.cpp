@@ -7,6 +7,7 @@
 #include <fmt/format.h>
 #include <algorithm>
 #include <cmath>
+#include <functional>
 #include <random>
 
 namespace fg {
@@ -20,16 +21,42 @@ Interval bounded(Interval range) {
     return {std::max(range.low, -kFar), std::min(range.high, kFar)};
 }
 
+/// What is handed over: a law, or what stands behind the window of a running value.
+struct Rule {
+    std::vector<LawInput> inputs;
+    std::function<double(std::span<const double>)> reading;  ///< canonical
+    std::function<Recorded(Recording&, std::span<const Recorded>)> record;
+};
+
+Rule ruleOf(const DerivedPath& path, const GaugeSpec& spec) {
+    Rule rule;
+    if (const Law* law = path.law()) {
+        rule.inputs.assign(law->inputs().begin(), law->inputs().end());
+        rule.reading = [&path](std::span<const double> inputs) { return path.readingOf(inputs); };
+        rule.record = [&path, law, &spec](Recording& in, std::span<const Recorded> inputs) {
+            return path.correction().record(in, law->value(inputs), spec.quantity);
+        };
+        return rule;
+    }
+    rule.inputs = {{"reading", "Reading", "value", spec.quantity, spec.spanCanonical()}};
+    rule.reading = [&path](std::span<const double> inputs) { return path.corrected(inputs[0]); };
+    rule.record = [&path, &spec](Recording& in, std::span<const Recorded> inputs) {
+        return path.correction().record(in, inputs[0], spec.quantity);
+    };
+    return rule;
+}
+
 /// Runs the formula over readings within the law's ranges, their ends among them, against the path itself.
 class LawProof {
   public:
-    LawProof(const DerivedPath& path, const GaugeSpec& spec, const Unit& unit, LawCode& code)
-        : m_path(path),
+    LawProof(const Rule& rule, const std::vector<double>& inputs, const GaugeSpec& spec, const Unit& unit,
+             LawCode& code)
+        : m_rule(rule),
           m_spec(spec),
           m_unit(unit),
           m_code(code),
           m_exactly(*code.formula),
-          m_readings(path.inputs()),
+          m_readings(inputs),
           m_nodes(code.formula->recording().size()) {}
 
     /// `formula` in real numbers.
@@ -103,7 +130,7 @@ class LawProof {
   private:
     /// A set of readings, in whole steps where the parameters have such; what they are as text.
     std::string draw(int number) {
-        const auto inputs = m_path.law()->inputs();
+        const auto& inputs = m_rule.inputs;
         std::string told;
         for (const LawParameter& one : m_code.parameters) {
             const Interval range = bounded(one.range);
@@ -130,7 +157,7 @@ class LawProof {
         double sum = 0;
         for (int i = 0; i < kProofSets; ++i) {
             const std::string told = draw(i);
-            const double value = m_path.readingOf(m_readings), mine = m_exactly(m_nodes);
+            const double value = m_rule.reading(m_readings), mine = m_exactly(m_nodes);
             if (std::isnan(value) && std::isnan(mine)) continue;
             const double exact = m_unit.fromCanonical(value);
             if (std::isnan(value) != std::isnan(mine) || std::abs(mine - exact) > 1e-9 * (1 + std::abs(exact)))
@@ -151,7 +178,7 @@ class LawProof {
         return {};
     }
 
-    const DerivedPath& m_path;
+    const Rule& m_rule;
     const GaugeSpec& m_spec;
     const Unit& m_unit;
     LawCode& m_code;
@@ -168,18 +195,8 @@ Expected<void> takeFixedPoint(LawProof& proof, int width, const WholeLaw& whole,
     std::vector<FixedInput> inputs;
     for (std::size_t i = 0; i < code.parameters.size(); ++i) {
         LawParameter& one = code.parameters[i];
-        const Interval range = bounded(one.range);
-        const double largest = std::max(std::abs(range.low), std::abs(range.high)),
-                     most = std::ldexp(1.0, std::min(width, 32) - 1) - 1;
-        constexpr std::int64_t kMostScale = 1'000'000;
-        one.scale = 1;
-        while (one.scale < kMostScale && slopes[i] / static_cast<double>(one.scale) > whole.wanted / 2 &&
-               largest * 10 * static_cast<double>(one.scale) <= most)
-            one.scale *= 10;
-        const auto scale = static_cast<double>(one.scale);
-        one.least = static_cast<std::int64_t>(std::ceil(range.low * scale));
-        one.most = static_cast<std::int64_t>(std::floor(range.high * scale));
-        inputs.push_back({one.node, 1 / scale, one.least, one.most});
+        takeInSteps(one, slopes[i], whole.wanted, width);
+        inputs.push_back({one.node, 1 / static_cast<double>(one.scale), one.least, one.most});
     }
     auto fixed = fixedPointOf(*code.formula, inputs, seen, width, whole.scale);
     if (!fixed) return tl::unexpected(fixed.error());
@@ -192,17 +209,30 @@ Expected<void> takeFixedPoint(LawProof& proof, int width, const WholeLaw& whole,
 
 }  // namespace
 
+void takeInSteps(LawParameter& parameter, double slope, double wanted, int width) {
+    const Interval range = bounded(parameter.range);
+    const double largest = std::max(std::abs(range.low), std::abs(range.high)),
+                 most = std::ldexp(1.0, std::min(width, 32) - 1) - 1;
+    constexpr std::int64_t kMostScale = 1'000'000;
+    parameter.scale = 1;
+    while (parameter.scale < kMostScale && slope / static_cast<double>(parameter.scale) > wanted / 2 &&
+           largest * 10 * static_cast<double>(parameter.scale) <= most)
+        parameter.scale *= 10;
+    const auto scale = static_cast<double>(parameter.scale);
+    parameter.least = static_cast<std::int64_t>(std::ceil(range.low * scale));
+    parameter.most = static_cast<std::int64_t>(std::floor(range.high * scale));
+}
+
 Expected<LawCode> lawCodeOf(const DerivedPath& path, const GaugeSpec& spec, const Unit& unit, CodeArithmetic arithmetic,
                             const WholeLaw& whole) {
     const auto refuse = [&](const char* why, const char* expected) {
         return fail(ErrorCode::Unsupported, "“" + spec.name + "”", why, expected);
     };
-    if (!path.law())
-        return refuse("a value of the last while, which rests on what came before",
-                      "a gauge whose reading follows from readings of one moment");
     if (arithmetic == CodeArithmetic::Table)
         return refuse("a table over several readings", "int32, int64, float or double");
-    const auto inputs = path.law()->inputs();
+    const Rule rule = ruleOf(path, spec);
+    const std::vector<LawInput>& inputs = rule.inputs;
+    const std::vector<double> given = path.law() ? path.inputs() : std::vector<double>{std::nan("")};
     const auto recording = std::make_shared<Recording>();
     const bool isLinked = std::any_of(inputs.begin(), inputs.end(), [&](const LawInput& one) {
         return spec.inputs.contains("sensor." + std::string(one.name));
@@ -213,7 +243,7 @@ Expected<LawCode> lawCodeOf(const DerivedPath& path, const GaugeSpec& spec, cons
         const LawInput& input = inputs[i];
         const std::string unitId =
             input.unit.empty() ? std::string(canonicalUnit(input.quantity).id) : std::string(input.unit);
-        const double now = path.inputs()[i];
+        const double now = given[i];
         const bool isParameter =
             std::isnan(now) || !isLinked || spec.inputs.contains("sensor." + std::string(input.name));
         const double start = std::isnan(now) ? (bounded(input.range).low + bounded(input.range).high) / 2 : now;
@@ -226,13 +256,12 @@ Expected<LawCode> lawCodeOf(const DerivedPath& path, const GaugeSpec& spec, cons
             Recorded::leaf(*recording, Op::Input, recording->keep(input.symbol), recording->keep(unitId), start));
         code.parameters.push_back({values.back().indexIn(*recording), std::string(input.name), unitId, input.range});
     }
-    const Recorded value =
-        path.correction().record(*recording, path.law()->value(std::span<const Recorded>(values)), spec.quantity);
+    const Recorded value = rule.record(*recording, values);
     auto formula = FormulaCode::ofRecording(recording, value.indexIn(*recording), unit);
     if (!formula) return tl::unexpected(formula.error());
     code.formula = std::make_shared<FormulaCode>(std::move(*formula));
     const bool isReal = arithmetic == CodeArithmetic::Float || arithmetic == CodeArithmetic::Double;
-    LawProof proof(path, spec, unit, code);
+    LawProof proof(rule, given, spec, unit, code);
     const auto done = isReal ? proof.run(arithmetic == CodeArithmetic::Float)
                              : takeFixedPoint(proof, widthOf(arithmetic), whole, code);
     if (!done) return tl::unexpected(done.error());

@@ -26,6 +26,10 @@ struct LawCode {
     std::string atInputs;           ///< the worst: "temperature 20.1, humidity 3"
 };
 
+/// Lets a parameter be taken in whole numbers of so many bits: so fine that a step changes the result by less than half
+/// of `wanted`, where the result changes by `slope` times the parameter.
+void takeInSteps(LawParameter& parameter, double slope, double wanted, int width);
+
 /// What a law in whole numbers is to come to.
 struct WholeLaw {
     double wanted = 0;       ///< error, in the unit
@@ -35,8 +39,8 @@ struct WholeLaw {
 /// Inputs that are linked to other gauges are parameters, those that were typed are constants; where none is linked all
 /// are parameters. Run over 100,000 sets of readings within the law's ranges; in whole numbers over those whose value
 /// lies in the span. A reading in whole numbers has so many decimals that a step changes the result by less than half
-/// of the wanted error, for nine sets of readings in ten. Errors: Unsupported for a running value, which needs what
-/// came before, for a table, for a law that is solved for, and those of fixedPointOf().
+/// of the wanted error, for nine sets of readings in ten. Of a running value: what stands behind its window, which see
+/// runningCodeOf(). Errors: Unsupported for a table, for a law that is solved for, and those of fixedPointOf().
 [[nodiscard]] Expected<LawCode> lawCodeOf(const DerivedPath& path, const GaugeSpec& spec, const Unit& unit,
                                           CodeArithmetic arithmetic, const WholeLaw& whole);
 

@@ -1,6 +1,6 @@
 #include "handover/whole_code.h"
 
-#include "handover/code_page.h"
+#include "handover/code_files.h"
 #include "handover/code_readings.h"
 #include "handover/formula_runner.h"
 #include "units/number_format.h"
@@ -229,10 +229,7 @@ Expected<void> fitRoutine(const Gauge& gauge, const CodeWish& wish, const WholeR
     const std::int64_t divisor = tail.divisor().value_or(0);
     if (const auto fitted = fitWhole({first - 1, last + 1, first, last}, wish, exact, code, divisor); !fitted)
         return fitted;
-    const std::string method = !routine.isFixedPoint ? "The integer routine of the part's document"
-                               : gauge.derived()     ? "Law in fixed point"
-                                                     : "Formula in fixed point";
-    code.method = divisor > 0 && code.scale % divisor == 0 ? method : method + ", and a " + code.method;
+    code.method = divisor > 0 && code.scale % divisor == 0 ? routine.title : routine.title + ", and a " + code.method;
     // A factor of whole numbers adds nothing; what is left is the double that it was held against.
     if (divisor > 0 && code.scale % divisor == 0) code.error.worst = code.error.mean = 0;
     code.isFixedPoint = routine.isFixedPoint;
@@ -245,7 +242,7 @@ Expected<void> fitRoutine(const Gauge& gauge, const CodeWish& wish, const WholeR
         code.error.worst += off.worst, code.error.mean += off.mean;
         code.error.checked = off.checked;
         code.atFrame = offAt;
-        code.checkedOver = gauge.derived() ? "sets of readings" : "frames with a value";
+        code.checkedOver = "frames with a value";
     }
     return {};
 }

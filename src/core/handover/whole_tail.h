@@ -3,6 +3,7 @@
 #include "handover/formula_code.h"
 
 #include <optional>
+#include <string>
 
 namespace fg {
 
@@ -47,7 +48,8 @@ class WholeTail {
 struct WholeRoutine {
     std::shared_ptr<FormulaCode> formula;
     std::optional<WholeTail> tail;
-    bool isFixedPoint = false;  ///< found here; otherwise it is that of the part's document
+    std::string title;          ///< "Formula in fixed point"
+    bool isFixedPoint = false;  ///< found here; otherwise it is that of the part's document, or a number as it is given
 };
 
 /// Widest integer, in bits, of the operations that a value comes of, their conditions among them. Numbers that are read

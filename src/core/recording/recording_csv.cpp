@@ -9,8 +9,11 @@
 
 #include <fmt/format.h>
 #include <algorithm>
+#include <array>
 #include <charconv>
 #include <cmath>
+#include <future>
+#include <memory>
 #include <nlohmann/json.hpp>
 
 namespace fg {
@@ -190,47 +193,111 @@ bool RecordingCsv::flush() {
     return isTaken;
 }
 
+namespace {
+
+/// Turns pieces of a recording into rows, one after the other.
+class PieceWriter {
+  public:
+    static Expected<PieceWriter> make(const RecordingStore& store, const BenchRecording& recording,
+                                      const CsvExport& what, const Bench& bench, const Catalogue& catalogue) {
+        PieceWriter writer;
+        for (const Track& track : recording.tracks) {
+            const bool isWanted = what.gauges.empty() ||
+                                  std::find(what.gauges.begin(), what.gauges.end(), track.gauge) != what.gauges.end();
+            if (!isWanted) continue;
+            auto reader = TrackReader::make(store, recording, track.gauge, what.conversion, bench, catalogue);
+            if (!reader) return tl::unexpected(reader.error());
+            writer.m_columns.push_back({track.gauge, reader->gaugeAt(what.span.to_us)});
+            writer.m_readers.push_back(std::move(*reader));
+            writer.m_samples += track.count;
+        }
+        writer.m_csv =
+            std::make_unique<RecordingCsv>(writer.m_columns, [&text = *writer.m_text](std::string_view rows) {
+                text += rows;
+                return true;
+            });
+        return writer;
+    }
+
+    [[nodiscard]] const std::vector<RecordingCsv::Column>& columns() const { return m_columns; }
+    [[nodiscard]] std::uint64_t samples() const { return m_samples; }
+    [[nodiscard]] std::uint64_t rows() const { return m_csv->rows(); }
+    [[nodiscard]] const std::string& text() const { return *m_text; }
+
+    /// The rows of a piece into text().
+    Expected<void> write(TimeSpan piece) {
+        m_text->clear();
+        for (std::size_t i = 0; i < m_readers.size(); ++i) {
+            const auto read =
+                m_readers[i].read(piece, [&](const SampleColumns& raw, std::span<const Reading> readings) {
+                    for (std::size_t at = 0; at < raw.size(); ++at)
+                        m_csv->put(i, raw.times[at], raw.sample(at).raw, readings[at]);
+                    return true;
+                });
+            if (!read) return read;
+        }
+        (void)m_csv->writeUpTo(piece.to_us);  // its writer takes all
+        return {};
+    }
+
+  private:
+    std::vector<RecordingCsv::Column> m_columns;
+    std::vector<TrackReader> m_readers;
+    std::unique_ptr<std::string> m_text = std::make_unique<std::string>();
+    std::unique_ptr<RecordingCsv> m_csv;
+    std::uint64_t m_samples = 0;
+};
+
+}  // namespace
+
 Expected<std::uint64_t> exportRecording(const RecordingStore& store, const BenchRecording& recording,
                                         const CsvExport& what, const Bench& bench, const Catalogue& catalogue,
                                         const CsvWriter& write, const TrackReader::Progress& goesOn) {
     constexpr std::uint64_t kAtOnce = 100'000;  // samples held at a time
-    std::vector<RecordingCsv::Column> columns;
-    std::vector<TrackReader> readers;
-    std::uint64_t count = 0;
-    for (const Track& track : recording.tracks) {
-        const bool isWanted =
-            what.gauges.empty() || std::find(what.gauges.begin(), what.gauges.end(), track.gauge) != what.gauges.end();
-        if (!isWanted) continue;
-        auto reader = TrackReader::make(store, recording, track.gauge, what.conversion, bench, catalogue);
-        if (!reader) return tl::unexpected(reader.error());
-        columns.push_back({track.gauge, reader->gaugeAt(what.span.to_us)});
-        readers.push_back(std::move(*reader));
-        count += track.count;
-    }
+    const auto make = [&] { return PieceWriter::make(store, recording, what, bench, catalogue); };
+    auto first = make();
+    if (!first) return tl::unexpected(first.error());
     const auto stopped = fail(ErrorCode::Io, "CSV", "an output that takes no more", "room for all of it");
-    RecordingCsv csv(std::move(columns), write);
-    if (!csv.begin(recording.name, recording.source, recording.started_us)) return stopped;
+    RecordingCsv head(first->columns(), write);
+    if (!head.begin(recording.name, recording.source, recording.started_us)) return stopped;
     for (const TimeMark& mark : recording.marks)
-        if (what.span.holds(mark.span.from_us) && !csv.writeMark(mark)) return stopped;
+        if (what.span.holds(mark.span.from_us) && !head.writeMark(mark)) return stopped;
     const TimeSpan whole = recording.span();
     const TimeSpan span{std::max(what.span.from_us, whole.from_us), std::min(what.span.to_us, whole.to_us)};
     const Micros length_us = std::max<Micros>(1, span.to_us - span.from_us);
-    const Micros piece_us = std::max<Micros>(kMicrosASecond, length_us / static_cast<Micros>(count / kAtOnce + 1));
-    for (Micros from_us = span.from_us; from_us <= span.to_us; from_us += piece_us) {
+    const Micros piece_us =
+        std::max<Micros>(kMicrosASecond, length_us / static_cast<Micros>(first->samples() / kAtOnce + 1));
+
+    // Two at work: while the rows of one piece go out, those of the next are made.
+    std::vector<PieceWriter> writers;
+    writers.push_back(std::move(*first));
+    if (span.from_us + piece_us <= span.to_us) {
+        auto second = make();
+        if (!second) return tl::unexpected(second.error());
+        writers.push_back(std::move(*second));
+    }
+    std::array<std::future<Expected<void>>, 2> made;
+    Micros next_us = span.from_us;
+    const auto startNext = [&](std::size_t which) {
+        if (next_us > span.to_us) return;
+        const TimeSpan piece{next_us, std::min(next_us + piece_us - 1, span.to_us)};
+        next_us += piece_us;
+        const auto policy = writers.size() > 1 ? std::launch::async | std::launch::deferred : std::launch::deferred;
+        made[which] = std::async(policy, [&writer = writers[which], piece] { return writer.write(piece); });
+    };
+    for (std::size_t i = 0; i < writers.size(); ++i) startNext(i);
+    Micros from_us = span.from_us;
+    for (std::size_t which = 0; made[which].valid(); which = writers.size() - 1 - which, from_us += piece_us) {
         const double done = static_cast<double>(from_us - span.from_us) / static_cast<double>(length_us);
         if (goesOn && !goesOn(done)) return fail(ErrorCode::Busy, "CSV", "a request to stop", "to go on to the end");
-        const TimeSpan piece{from_us, std::min(from_us + piece_us - 1, span.to_us)};
-        for (std::size_t i = 0; i < readers.size(); ++i) {
-            const auto read = readers[i].read(piece, [&](const SampleColumns& raw, std::span<const Reading> readings) {
-                for (std::size_t at = 0; at < raw.size(); ++at)
-                    csv.put(i, raw.times[at], raw.sample(at).raw, readings[at]);
-                return true;
-            });
-            if (!read) return tl::unexpected(read.error());
-        }
-        if (!csv.writeUpTo(piece.to_us)) return stopped;
+        if (const auto rows = made[which].get(); !rows) return tl::unexpected(rows.error());
+        const std::string& text = writers[which].text();
+        if (!text.empty() && !write(text)) return stopped;
+        startNext(which);
     }
-    return csv.rows();
+    std::uint64_t rows = 0;
+    for (const PieceWriter& writer : writers) rows += writer.rows();
+    return rows;
 }
 
 }  // namespace fg

@@ -5,7 +5,9 @@
 #include "units/date.h"
 
 #include <fmt/format.h>
+#include <array>
 #include <cmath>
+#include <future>
 #include <limits>
 
 namespace fg {
@@ -96,19 +98,29 @@ Expected<void> RecordingRows::read(std::int64_t track, TimeSpan span, const Take
     if (!contents) return tl::unexpected(contents.error());
     const std::vector<ChunkSummary>& chunks = contents->chunks;
     constexpr std::size_t kAtOnce = 64;
-    std::vector<SampleColumns> batch(std::min(kAtOnce, chunks.size()));
-    for (std::size_t begin = 0; begin < chunks.size(); begin += kAtOnce) {
-        const auto some = std::span(chunks).subspan(begin, std::min(kAtOnce, chunks.size() - begin));
-        const auto got = guarded([&]() -> Expected<void> {
+    std::array<std::vector<SampleColumns>, 2> batches;
+    const auto some = [&](std::size_t begin) {
+        return std::span(chunks).subspan(begin, std::min(kAtOnce, chunks.size() - begin));
+    };
+    const auto fetch = [&](std::size_t begin, std::vector<SampleColumns>& batch) {
+        return guarded([&]() -> Expected<void> {
             ChunkQuery query(m_database, m_file, track);
-            for (std::size_t i = 0; i < some.size(); ++i) {
+            batch.resize(some(begin).size());
+            for (std::size_t i = 0; i < batch.size(); ++i) {
                 batch[i].clear();
-                if (auto taken = query.take(some[i], batch[i]); !taken) return taken;
+                if (auto taken = query.take(some(begin)[i], batch[i]); !taken) return taken;
             }
             return {};
         });
-        if (!got) return got;
-        for (SampleColumns& columns : std::span(batch).first(some.size())) {
+    };
+    // While some chunks are taken the next ones are read.
+    std::future<Expected<void>> next;
+    for (std::size_t begin = 0, turn = 0; begin < chunks.size(); begin += kAtOnce, turn = 1 - turn) {
+        if (const auto got = next.valid() ? next.get() : fetch(begin, batches[turn]); !got) return got;
+        if (const std::size_t after = begin + kAtOnce; after < chunks.size())
+            next = std::async(std::launch::async | std::launch::deferred,
+                              [&, after, turn] { return fetch(after, batches[1 - turn]); });
+        for (SampleColumns& columns : batches[turn]) {
             cutTo(span, columns);
             if (columns.size() > 0 && !take(columns)) return {};
         }
