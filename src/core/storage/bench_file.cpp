@@ -362,7 +362,9 @@ Expected<std::shared_ptr<BenchFile>> BenchFile::open(const fs::path& given) {
         // All of it is read before anything is opened for writing: what is refused stays untouched.
         auto stored = readQuietly(path, true);
         if (!stored) return tl::unexpected(stored.error());
-        auto database = std::make_unique<SQLite::Database>(path.string(), SQLite::OPEN_READWRITE, kWait_ms);
+        // m_guard lets one thread in at a time.
+        auto database =
+            std::make_unique<SQLite::Database>(path.string(), SQLite::OPEN_READWRITE | SQLite::OPEN_NOMUTEX, kWait_ms);
         prepare(*database);
         if (const auto migrated = migrate(*database, path); !migrated) return tl::unexpected(migrated.error());
         auto file = std::shared_ptr<BenchFile>(new BenchFile(path, std::move(*lock), std::move(database)));

@@ -70,13 +70,15 @@ Expected<std::unique_ptr<QuietView>> QuietView::open(const fs::path& path, bool 
                 fs::copy_file(path.string() + ending, copy.string() + ending, error);
         if (error) return fail(ErrorCode::Io, folder, error.message(), "room for a copy of the bench");
         fs::permissions(copy, fs::perms::owner_all, fs::perm_options::replace, error);
-        view->m_database = std::make_unique<SQLite::Database>(copy.string(), SQLite::OPEN_READWRITE, kWait_ms);
+        view->m_database =
+            std::make_unique<SQLite::Database>(copy.string(), SQLite::OPEN_READWRITE | SQLite::OPEN_NOMUTEX, kWait_ms);
         return view;
     }
     // Nobody writes it, or nobody could without a second file: its pages can be read as they stand.
     const bool standsStill = isAlone || (isWriteAhead(path) && !isUnfinished);
-    view->m_database = std::make_unique<SQLite::Database>(uriOf(path) + (standsStill ? "?immutable=1" : "?mode=ro"),
-                                                          SQLite::OPEN_READONLY | SQLite::OPEN_URI, kWait_ms);
+    view->m_database =
+        std::make_unique<SQLite::Database>(uriOf(path) + (standsStill ? "?immutable=1" : "?mode=ro"),
+                                           SQLite::OPEN_READONLY | SQLite::OPEN_URI | SQLite::OPEN_NOMUTEX, kWait_ms);
     return view;
 }
 

@@ -14,7 +14,7 @@ namespace fg {
 /// A bench file opened for reading so that nothing of it, and nothing beside it, is touched.
 ///
 /// Where a process died in the middle of a change, what is needed to take that back stands beside the file; then a copy
-/// of them all in a temporary folder is brought to rest and read.
+/// of them all in a temporary folder is brought to rest and read. Its database is for one thread at a time.
 class QuietView {
   public:
     /// `isAlone`: no other process has it open. SQLite::Exception passes through; errors: Io of the copy.
