@@ -2,7 +2,13 @@
 
 #include "gui/gui_support.h"
 
+#include "circuits/schematic.h"
+#include "path_strip/stage_tile.h"
+#include "rack/gauge_tile.h"
+#include "theme/theme.h"
+
 #include <QLabel>
+#include <QScreen>
 
 namespace fg::gui {
 namespace {
@@ -114,6 +120,39 @@ TEST_F(Live, ValuesGrowOldAndSaySo) {
     EXPECT_TRUE(pot().evaluation());  // the last value is still there to be read
     source->tell("pot=2100\n");
     EXPECT_FALSE(pot().isStale());
+}
+
+/// What moves is painted piece by piece: together the pieces look as the window painted anew.
+TEST_F(Live, WhatIsPaintedInPiecesLooksAsTheWhole) {
+    bed.window.show();
+    bed.workbench.selectStage(Stage::Wiring);
+    const auto painted = [&] {
+        for (int i = 0; i < 5; ++i) QCoreApplication::processEvents();
+        return bed.window.screen()->grabWindow(bed.window.winId()).toImage();
+    };
+    const auto partOf = [&](const QWidget& widget, const QImage& all, int from) {
+        return all.copy(QRect(widget.mapTo(&bed.window, QPoint(from, 0)), widget.size() - QSize(from, 0)));
+    };
+    QImage before = painted();
+    ASSERT_FALSE(before.isNull());
+    std::vector<std::pair<const QWidget*, int>> parts{{bed.window.findChild<Schematic*>(), 0}};
+    for (const StageTile* tile : bed.window.findChildren<StageTile*>()) parts.emplace_back(tile, 0);
+    // Without the mark at the side of a tile, which moves by whole pixels.
+    for (const GaugeTile* tile : bed.window.findChildren<GaugeTile*>())
+        if (tile->visibleRegion().boundingRect() == tile->rect()) parts.emplace_back(tile, 34);
+    ASSERT_GT(parts.size(), 10u);
+    // Up and down, by a digit and by many, at an end and beyond it, another gauge, and back again.
+    for (const char* line : {"pot=2155 air=156\n", "pot=2156 air=157\n", "pot=300 air=12\n", "pot=4095\n", "pot=9999\n",
+                             "pot=2155 air=900\n", "pot=2155 air=901\n", "pot=1000 air=901\n"}) {
+        source->tell(line);
+        const QImage pieces = painted();
+        EXPECT_NE(pieces, before) << line;
+        emit Theme::instance().changed();
+        before = painted();
+        for (const auto& [widget, from] : parts)
+            EXPECT_EQ(partOf(*widget, pieces, from), partOf(*widget, before, from))
+                << line << widget->objectName().toStdString() << widget->metaObject()->className();
+    }
 }
 
 TEST_F(Live, NoSourceIsSaid) {

@@ -1,16 +1,31 @@
 #pragma once
 
 #include "model/gauge_view.h"
+#include "paint/number_painter.h"
 
 #include <QPainter>
+#include <QRegion>
 #include <QString>
+#include <vector>
 
 namespace fg::gui {
+
+/// A text of a circuit, and where it stands.
+struct CircuitText {
+    QString text;
+    QRectF area;
+    bool operator==(const CircuitText&) const = default;
+};
 
 /// Draws circuit symbols (IEC 60617) in design pixels on the picture's own grid, scaled with the text.
 class CircuitPen {
   public:
-    explicit CircuitPen(QPainter& painter) : m_painter(painter) {}
+    /// `only`: texts outside of it need not be drawn.
+    CircuitPen(QPainter& painter, const QRegion& only) : m_painter(&painter), m_only(only) {}
+    /// Lists the texts as well.
+    CircuitPen(QPainter& painter, std::vector<CircuitText>& texts) : m_painter(&painter), m_texts(&texts) {}
+    /// Draws nothing, and lists the texts.
+    explicit CircuitPen(std::vector<CircuitText>& texts) : m_texts(&texts) {}
 
     /// A design point on the half pixel, for hairlines.
     [[nodiscard]] static QPointF at(double x, double y);
@@ -44,7 +59,17 @@ class CircuitPen {
 
   private:
     void strokes(double width = 1.4);
-    QPainter& m_painter;
+    /// Is what lies in this area, and a line's width around it, to be drawn?
+    [[nodiscard]] bool draws(const QRectF& area) const;
+    /// Lists a text, and says whether it is to be drawn.
+    [[nodiscard]] bool takes(const QString& text, const QRectF& area);
+    void write(QPointF at, const QFont& font, const QColor& ink, const QString& text);
+    void write(const QRectF& box, Qt::Alignment alignment, const QFont& font, const QColor& ink, const QString& text);
+    void write(QPointF at, const NumberText& value, const QString& sign, const NumberStyle& style);
+
+    QPainter* m_painter = nullptr;
+    QRegion m_only;  // empty: everywhere
+    std::vector<CircuitText>* m_texts = nullptr;
 };
 
 }  // namespace fg::gui

@@ -6,7 +6,6 @@
 #include "widgets/text.h"
 
 #include <algorithm>
-#include <cstring>
 #include <QPainter>
 #include <QPaintEvent>
 #include <QShortcut>
@@ -25,19 +24,12 @@ std::string sourceField(const GaugeView& view) {
                                                                                     : "converter.reference_V";
 }
 
-/// The pixels in which two pictures of one size differ, as one rectangle.
-QRect differenceOf(const QImage& before, const QImage& now) {
-    if (before.size() != now.size()) return now.rect();
-    QRect changed;
-    for (int y = 0; y < now.height(); ++y) {
-        const auto* a = reinterpret_cast<const QRgb*>(before.constScanLine(y));
-        const auto* b = reinterpret_cast<const QRgb*>(now.constScanLine(y));
-        if (std::memcmp(a, b, static_cast<std::size_t>(now.width()) * sizeof(QRgb)) == 0) continue;
-        const auto first = std::mismatch(a, a + now.width(), b).first - a;
-        auto last = static_cast<std::ptrdiff_t>(now.width());
-        while (a[last - 1] == b[last - 1]) --last;
-        changed |= QRect(QPoint(static_cast<int>(first), y), QPoint(static_cast<int>(last) - 1, y));
-    }
+/// Where texts of two lists differ; nothing where they are not of the same circuit.
+std::optional<QRegion> differenceOf(const std::vector<CircuitText>& before, const std::vector<CircuitText>& now) {
+    if (before.size() != now.size()) return std::nullopt;
+    QRegion changed;
+    for (std::size_t i = 0; i < now.size(); ++i)
+        if (!(before[i] == now[i])) changed += (before[i].area | now[i].area).toAlignedRect();
     return changed;
 }
 
@@ -125,46 +117,57 @@ void Schematic::showSpec(const GaugeView& view, const std::set<std::string>& sol
     arrange();
 }
 
+// Between two values only texts change: what stands where they do is drawn again.
 void Schematic::showValues(const GaugeView& view) {
     m_view = &view;
-    if (m_drawn.isNull()) return update();
-    QImage now = drawn();
-    const QRect changed = differenceOf(m_drawn, now);
-    m_drawn = std::move(now);
-    if (changed.isEmpty()) return;
-    const double ratio = devicePixelRatioF();
-    update(QRectF(changed.x() / ratio, changed.y() / ratio, changed.width() / ratio, changed.height() / ratio)
-               .toAlignedRect());
+    std::vector<CircuitText> now;
+    if (view.path()) {
+        CircuitPen pen(now);
+        paintCircuit(pen);
+    }
+    const auto changed = m_drawn.isNull() || !view.path() ? std::nullopt : differenceOf(m_texts, now);
+    m_texts = std::move(now);
+    if (!changed) {
+        m_drawn = {};
+        return update();
+    }
+    if (changed->isEmpty()) return;
+    QPainter painter(&m_drawn);
+    painter.setClipRegion(*changed);
+    painter.setCompositionMode(QPainter::CompositionMode_Source);
+    painter.fillRect(rect(), Qt::transparent);
+    painter.setCompositionMode(QPainter::CompositionMode_SourceOver);
+    CircuitPen pen(painter, *changed);
+    paintCircuit(pen);
+    update(*changed);
 }
 
-QImage Schematic::drawn() const {
-    QImage image(size() * devicePixelRatioF(), QImage::Format_ARGB32_Premultiplied);
-    image.setDevicePixelRatio(devicePixelRatioF());
-    image.fill(Qt::transparent);
-    QPainter painter(&image);
-    paintCircuit(painter);
-    return image;
+void Schematic::draw() {
+    m_drawn = QImage(size() * devicePixelRatioF(), QImage::Format_ARGB32_Premultiplied);
+    m_drawn.setDevicePixelRatio(devicePixelRatioF());
+    m_drawn.fill(Qt::transparent);
+    m_texts.clear();
+    QPainter painter(&m_drawn);
+    if (m_view->path()) {
+        CircuitPen pen(painter, m_texts);
+        return paintCircuit(pen);
+    }
+    painter.setFont(Theme::instance().text(13));
+    painter.setPen(colours().ink2);
+    painter.drawText(rect(), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
+                     tr("There is no circuit to draw yet: %1")
+                         .arg(m_view->problem() ? qs(m_view->problem()->message()) : tr("the part is a digital one")));
 }
 
 void Schematic::paintEvent(QPaintEvent* event) {
     if (!m_view) return;
-    if (m_drawn.isNull() || m_drawn.size() != size() * devicePixelRatioF()) m_drawn = drawn();
+    if (m_drawn.isNull() || m_drawn.size() != size() * devicePixelRatioF()) draw();
     QPainter painter(this);
     painter.setClipRegion(event->region());
     painter.drawImage(0, 0, m_drawn);
 }
 
-void Schematic::paintCircuit(QPainter& painter) const {
-    if (!m_view->path()) {
-        painter.setFont(Theme::instance().text(13));
-        painter.setPen(colours().ink2);
-        painter.drawText(rect(), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
-                         tr("There is no circuit to draw yet: %1")
-                             .arg(m_view->problem() ? qs(m_view->problem()->message())
-                                                    : tr("the part is a digital one")));
-        return;
-    }
-    CircuitPen pen(painter);
+void Schematic::paintCircuit(CircuitPen& pen) const {
     circuitFor(m_view->spec().wiring.kind).paint(pen, *m_view);
     for (const Entry& entry : m_entries)
         pen.caption(entry.spot.box.left(), entry.spot.box.top() - 6, entry.spot.caption, entry.spot.more);

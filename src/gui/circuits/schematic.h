@@ -42,8 +42,8 @@ class Schematic final : public QWidget {
     };
     void build(const std::vector<CircuitSpot>& spots, const std::set<std::string>& solvable);
     void arrange();
-    void paintCircuit(QPainter& painter) const;
-    [[nodiscard]] QImage drawn() const;
+    void paintCircuit(CircuitPen& pen) const;
+    void draw();
     [[nodiscard]] Expected<void> commit(const CircuitSpot& spot, double value);
     [[nodiscard]] double valueOf(const CircuitSpot& spot) const;
 
@@ -51,7 +51,8 @@ class Schematic final : public QWidget {
     std::vector<Entry> m_entries;
     std::string m_built;
     const GaugeView* m_view = nullptr;
-    QImage m_drawn;  // what stands there: with new values only what differs is painted anew, not every entry on it
+    QImage m_drawn;  // what stands there, and its texts: with new values only what differs is painted anew
+    std::vector<CircuitText> m_texts;
 };
 
 }  // namespace fg::gui

@@ -30,7 +30,8 @@ void GaugeView::useInputs(const Expected<GaugeSpec>& filled, const Catalogue& ca
     build(catalogue);
 }
 
-void GaugeView::follow(const std::optional<LiveFeed::Latest>& latest) {
+void GaugeView::follow(const std::optional<LiveFeed::Latest>& latest, bool isLookedAt) {
+    m_isLookedAt = isLookedAt;
     m_age_s = latest ? latest->age_s : 0;
     if (!m_made) return;
     if (m_tried) {
@@ -89,8 +90,9 @@ void GaugeView::take(Evaluation evaluation) {
                             m_evaluation->at(Stage::Reading).clip == reading.clip &&
                             std::isnan(m_evaluation->reading()) == std::isnan(reading.value);
     m_evaluation = std::move(evaluation);
-    // While live values move a little, what is said of them does not: every two seconds is enough.
-    if (isSameKind && m_judged.isValid() && m_judged.elapsed() < kJudgedEvery_ms) return;
+    // While live values move a little, what is said of them does not: now and then is enough.
+    const int every_ms = m_isLookedAt ? kJudgedEvery_ms : kOthersJudgedEvery_ms;
+    if (isSameKind && m_judged.isValid() && m_judged.elapsed() < every_ms) return;
     m_judged.restart();
     m_judgedOrigin = m_origin;
     m_budget = m_made->budgetOf(*m_evaluation);

@@ -28,7 +28,8 @@ class GaugeView {
     void useInputs(const Expected<GaugeSpec>& filled, const Catalogue& catalogue);
 
     /// Evaluates for the live value (or the example when there is none), unless a value is being tried.
-    void follow(const std::optional<LiveFeed::Latest>& latest);
+    /// `isLookedAt`: it is the current one, whose findings and uncertainty are on the screen.
+    void follow(const std::optional<LiveFeed::Latest>& latest, bool isLookedAt = true);
     /// Takes over the reading that the engine made, with budget and findings as they were. False where that is not
     /// enough: another kind of value (a limit, none, the first live one), and then nothing is changed.
     [[nodiscard]] bool glance(const std::optional<LiveFeed::Latest>& latest);
@@ -90,7 +91,7 @@ class GaugeView {
     /// Where the reading lies in the wanted span, 0 … 1; nothing when there is no reading.
     [[nodiscard]] std::optional<double> positionInSpan() const;
 
-    static constexpr int kJudgedEvery_ms = 2000;
+    static constexpr int kJudgedEvery_ms = 2000, kOthersJudgedEvery_ms = 10'000;
 
   private:
     void evaluate(const Entry& entry);
@@ -108,6 +109,7 @@ class GaugeView {
     std::optional<MonteCarlo> m_run;
     std::vector<Finding> m_findings;
     std::optional<Entry> m_tried;
+    bool m_isLookedAt = true;
     Origin m_origin = Origin::Example;
     double m_age_s = 0;
     QElapsedTimer m_judged;  // since budget and findings were made; invalid: they have to be

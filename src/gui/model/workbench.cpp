@@ -104,7 +104,7 @@ void Workbench::followOne(GaugeView& view, const std::optional<LiveFeed::Latest>
         const auto readingOf = [this](const LinkedInput& input) { return linkedReading(input); };
         view.useInputs(circle ? tl::unexpected(*circle) : withInputs(spec, catalogue(), readingOf), catalogue());
     }
-    view.follow(latest);
+    view.follow(latest, view.id() == m_currentId);
     if (view.digital()) view.addFindings(busFindings(m_bench.bench(), view.gauge(), catalogue()));
     if (const auto it = m_calibrationFindings.find(view.id()); it != m_calibrationFindings.end())
         view.addFindings(it->second);

@@ -68,22 +68,30 @@ void StageTile::refresh() {
     const GaugeView* view = m_workbench.current();
     if (!view) {
         m_shown.forget();
+        m_shownValue.forget();
         return update();
     }
     const QString spoken = tr("%1: %2").arg(title(), qs(view->textAt(m_stage).joined()));
     const Evaluation* evaluation = view->evaluation();
     const bool isEntry = evaluation && evaluation->entry.stage == m_stage;
-    const QString now = QStringLiteral("%1|%2|%3|%4|%5|%6|%7|%8")
-                            .arg(view->id())
-                            .arg(spoken, note(*view))
-                            .arg(static_cast<int>(view->origin()))
-                            .arg(view->isStale())
-                            .arg(isEntry)
-                            .arg(m_workbench.stage() == m_stage)
-                            .arg(view->budget() ? view->budget()->sensorStated : -1);
-    if (!m_shown.changesTo(now)) return;
-    setAccessibleName(spoken);
-    update();
+    const QString frame = QStringLiteral("%1|%2|%3|%4|%5|%6|%7|%8")
+                              .arg(view->id())
+                              .arg(title(), note(*view))
+                              .arg(static_cast<int>(view->origin()))
+                              .arg(view->isStale())
+                              .arg(isEntry)
+                              .arg(m_workbench.stage() == m_stage)
+                              .arg(view->budget() ? view->budget()->sensorStated : -1);
+    const bool isOther = m_shown.changesTo(frame), isValue = m_shownValue.changesTo(spoken);
+    if (isValue) setAccessibleName(spoken);
+    if (isOther) return update();
+    // While it is live only what moves is painted again.
+    if (isValue) update(valueArea());
+}
+
+QRect StageTile::valueArea() const {
+    const int top = px(27), bottom = m_stage == Stage::Reading ? height() - px(3) : px(61);
+    return {px(4), top, width() - px(8), bottom - top};
 }
 
 bool StageTile::hasExamples(const GaugeView& view) const {
@@ -239,15 +247,21 @@ void StageTile::paintValue(QPainter& painter, const GaugeView& view) const {
     }
 }
 
-void StageTile::paintEvent(QPaintEvent*) {
+void StageTile::paintEvent(QPaintEvent* event) {
     QPainter painter(this);
     const Palette& p = colours();
-    painter.fillRect(rect(), p.sheet);
+    for (const QRect& piece : event->region()) painter.fillRect(piece, p.sheet);
     const GaugeView* view = m_workbench.current();
     if (!view) return;
+    const bool isValue = valueArea().contains(event->rect()) && (m_stage != Stage::Reading || note(*view).isEmpty());
     const bool selected = m_workbench.stage() == m_stage;
     const bool pinned =
         view->origin() == Origin::Tried && view->evaluation() && view->evaluation()->entry.stage == m_stage;
+    if (isValue) {
+        paintCorner(painter, *view);
+        if (!m_edit.isVisible()) paintValue(painter, *view);
+        return;
+    }
     paintFrame(painter, rect(), p.rule);
     if (pinned) paintFrame(painter, rect(), p.ink, 2);
     if (selected) paintFrame(painter, rect(), p.brass, 2);

@@ -43,6 +43,8 @@ class StageTile final : public QWidget {
     void paintInputs(QPainter& painter, const QString& inputs, const QColor& ink) const;
     void paintBytes(QPainter& painter, const QString& bytes, const QColor& ink) const;
     void paintValue(QPainter& painter, const GaugeView& view) const;
+    /// Where the value is painted, and nothing else.
+    [[nodiscard]] QRect valueArea() const;
     [[nodiscard]] QFont titleFont() const;
     void paintCorner(QPainter& painter, const GaugeView& view) const;
 
@@ -50,7 +52,7 @@ class StageTile final : public QWidget {
     Stage m_stage;
     QLineEdit m_edit;
     QString m_reason;  ///< why the entry was refused; empty when it was not
-    Shown m_shown;
+    Shown m_shown, m_shownValue;
 };
 
 }  // namespace fg::gui

@@ -36,18 +36,30 @@ void GaugeTile::refresh() {
                                             QString::fromStdString(gauge->textAt(Stage::Reading).joined()));
     const Evaluation* evaluation = gauge->evaluation();
     const bool isChosen = m_workbench.current() && m_workbench.current()->id() == m_id;
-    const QString now = QStringLiteral("%1|%2|%3|%4|%5|%6|%7")
-                            .arg(spoken)
-                            .arg(static_cast<int>(gauge->origin()))
-                            .arg(gauge->isStale() ? std::floor(gauge->age_s()) : -1)
-                            .arg(isChosen)
-                            .arg(evaluation ? static_cast<int>(evaluation->at(Stage::Reading).clip) : -1)
-                            .arg(gauge->problem().has_value() ? 1 : (m_workbench.alarms().stateOf(m_id).isOn ? 2 : 0))
-                            .arg(std::round(gauge->positionInSpan().value_or(-1) * height()));
-    if (!m_shown.changesTo(now)) return;
-    setAccessibleName(spoken);
-    update();
+    const LiveAlarms::State alarm = m_workbench.alarms().stateOf(m_id);
+    const QString frame = QStringLiteral("%1|%2|%3|%4|%5|%6")
+                              .arg(QString::fromStdString(gauge->spec().name))
+                              .arg(static_cast<int>(gauge->origin()))
+                              .arg(gauge->isStale() ? std::floor(gauge->age_s()) : -1)
+                              .arg(isChosen)
+                              .arg(evaluation ? static_cast<int>(evaluation->at(Stage::Reading).clip) : -1)
+                              .arg(gauge->problem().has_value() ? 1 : (alarm.isOn ? 2 : 0));
+    const bool isOther = m_shown.changesTo(frame), isNumber = m_shownNumber.changesTo(spoken),
+               isState = m_shownState.changesTo(QString::fromStdString(gauge->textAt(Stage::Reading).uncertainty) +
+                                                QLatin1Char('|') + alarm.text + QString::number(alarm.isHeld)),
+               isMark =
+                   m_shownMark.changesTo(QString::number(std::round(gauge->positionInSpan().value_or(-1) * height())));
+    if (isNumber) setAccessibleName(spoken);
+    if (isOther) return update();
+    // While it is live only what moves is painted again.
+    if (isNumber) update(numberArea());
+    if (isState) update(stateArea());
+    if (isMark) update(markArea());
 }
+
+QRect GaugeTile::markArea() const { return {px(4), 0, px(28), height() - 1}; }
+QRect GaugeTile::numberArea() const { return {px(32), px(24), width() - px(32), px(34)}; }
+QRect GaugeTile::stateArea() const { return {px(32), px(58), width() - px(32), px(20)}; }
 
 void GaugeTile::paintState(QPainter& painter, const GaugeView& gauge) const {
     const Palette& p = colours();
@@ -88,41 +100,52 @@ void GaugeTile::paintState(QPainter& painter, const GaugeView& gauge) const {
                                                 QString::fromStdString(text.value.unit)));
 }
 
-void GaugeTile::paintEvent(QPaintEvent*) {
+void GaugeTile::paintName(QPainter& painter, const GaugeView& gauge, bool isChosen) const {
+    const Palette& p = colours();
+    painter.setFont(Theme::instance().text(13, isChosen));
+    painter.setPen(p.ink);
+    const QString name =
+        fittedText(painter.font(), QString::fromStdString(gauge.spec().name), width() - px(36) - px(26));
+    paintText(painter, QPointF(px(36), px(20)), name);
+    if (m_number > 9) return;
+    painter.setFont(Theme::instance().text(12));
+    painter.setPen(p.ink3);
+    paintText(painter, QRectF(0, px(8), width() - px(8), px(16)), Qt::AlignRight | Qt::AlignVCenter,
+              QString::number(m_number));
+}
+
+void GaugeTile::paintReading(QPainter& painter, const GaugeView& gauge) const {
+    const Palette& p = colours();
+    const bool isExample = gauge.origin() == Origin::Example;
+    const ReadingText text = gauge.textAt(Stage::Reading);
+    const QString unit = QString::fromStdString(text.value.unit);
+    const QString digits = isExample ? QStringLiteral("–") : QString::fromStdString(text.sign + text.value.digits);
+    NumberStyle style;
+    style.size = 26;
+    style.unitSize = 13;
+    style.ink = gauge.isStale() || isExample ? p.ink3 : p.ink;
+    while (style.size > 15 && numberWidth(digits, unit, style) > width() - px(42)) style.size -= 1;
+    paintNumber(painter, QPointF(px(36), px(49)), digits, unit, style);
+}
+
+void GaugeTile::paintEvent(QPaintEvent* event) {
     QPainter painter(this);
     const Palette& p = colours();
     const GaugeView* gauge = view();
     if (!gauge) return;
+    const QRegion& region = event->region();
     const bool chosen = m_workbench.current() && m_workbench.current()->id() == m_id;
-    painter.fillRect(rect(), chosen ? p.sheet : p.rack);
+    for (const QRect& piece : region) painter.fillRect(piece, chosen ? p.sheet : p.rack);
     if (chosen) painter.fillRect(QRect(0, 0, px(4), height()), p.brass);
     paintRule(painter, 0, width(), height() - 1, p.rule);
     const bool isExample = gauge->origin() == Origin::Example;
     const auto position = isExample ? std::nullopt : gauge->positionInSpan();
-    paintGaugeMark(painter, QRectF(px(13), px(11), px(14), height() - px(24)), p.of(gauge->spec().quantity).line,
-                   position, gauge->isStale());
-
-    painter.setFont(Theme::instance().text(13, chosen));
-    painter.setPen(p.ink);
-    const QString name =
-        fittedText(painter.font(), QString::fromStdString(gauge->spec().name), width() - px(36) - px(26));
-    paintText(painter, QPointF(px(36), px(20)), name);
-    painter.setFont(Theme::instance().text(12));
-    painter.setPen(p.ink3);
-    if (m_number <= 9)
-        paintText(painter, QRectF(0, px(8), width() - px(8), px(16)), Qt::AlignRight | Qt::AlignVCenter,
-                  QString::number(m_number));
-
-    const ReadingText text = gauge->textAt(Stage::Reading);
-    NumberStyle style;
-    style.size = 26;
-    style.unitSize = 13;
-    style.ink = gauge->isStale() || isExample ? p.ink3 : p.ink;
-    const QString digits = isExample ? QStringLiteral("–") : QString::fromStdString(text.sign + text.value.digits);
-    while (style.size > 15 && numberWidth(digits, QString::fromStdString(text.value.unit), style) > width() - px(42))
-        style.size -= 1;
-    paintNumber(painter, QPointF(px(36), px(49)), digits, QString::fromStdString(text.value.unit), style);
-    paintState(painter, *gauge);
+    if (region.intersects(markArea()))
+        paintGaugeMark(painter, QRectF(px(13), px(11), px(14), height() - px(24)), p.of(gauge->spec().quantity).line,
+                       position, gauge->isStale());
+    if (region.intersects(QRect(px(32), 0, width(), px(24)))) paintName(painter, *gauge, chosen);
+    if (region.intersects(numberArea())) paintReading(painter, *gauge);
+    if (region.intersects(stateArea())) paintState(painter, *gauge);
     if (hasFocus()) {
         painter.setPen(QPen(p.ink, 1, Qt::DotLine));
         painter.setBrush(Qt::NoBrush);

@@ -28,12 +28,18 @@ class GaugeTile final : public QWidget {
   private:
     void choose();
     [[nodiscard]] const GaugeView* view() const;
+    void paintName(QPainter& painter, const GaugeView& view, bool isChosen) const;
+    void paintReading(QPainter& painter, const GaugeView& view) const;
     void paintState(QPainter& painter, const GaugeView& view) const;
+    /// Where the mark of the position, the reading, and what is said of it are painted.
+    [[nodiscard]] QRect markArea() const;
+    [[nodiscard]] QRect numberArea() const;
+    [[nodiscard]] QRect stateArea() const;
 
     Workbench& m_workbench;
     std::int64_t m_id;
     int m_number;
-    Shown m_shown;
+    Shown m_shown, m_shownNumber, m_shownState, m_shownMark;
 };
 
 }  // namespace fg::gui
