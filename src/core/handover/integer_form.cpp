@@ -145,7 +145,15 @@ std::optional<IntegerForm> scaled(IntegerForm form, const std::vector<double>& p
 }  // namespace
 
 std::int64_t IntegerForm::at(std::int64_t code, double& top) const {
-    const auto seen = [&](std::int64_t value) { top = std::max(top, std::abs(static_cast<double>(value))); };
+    std::uint64_t largest = 0;
+    const auto seen = [&](std::int64_t value) {
+        const auto size = static_cast<std::uint64_t>(value);
+        largest = std::max(largest, value < 0 ? 0 - size : size);
+    };
+    const auto done = [&](std::int64_t result) {
+        top = std::max(top, static_cast<double>(largest));
+        return result;
+    };
     if (kind == Kind::Table) {
         const std::int64_t offset = code - first;
         const auto i = static_cast<std::size_t>(offset >> drop);
@@ -154,7 +162,7 @@ std::int64_t IntegerForm::at(std::int64_t code, double& top) const {
         const std::int64_t sum = (numbers[i + 1] - numbers[i]) * part + (std::int64_t{1} << (drop - 1));
         seen(sum);
         seen(numbers[i + 1] - numbers[i]);
-        return numbers[i] + floorDivide(sum, drop);
+        return done(numbers[i] + floorDivide(sum, drop));
     }
     const std::int64_t x = floorDivide(code, drop) - centre;
     seen(x);
@@ -178,7 +186,7 @@ std::int64_t IntegerForm::at(std::int64_t code, double& top) const {
         if (shift > 0) product = floorDivide(plus(product, std::int64_t{1} << (shift - 1)), shift);
         y = plus(product, numbers[i]);
     }
-    return floorDivide(y, fraction);
+    return done(floorDivide(y, fraction));
 }
 
 int IntegerForm::entryBits() const {

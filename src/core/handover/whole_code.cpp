@@ -41,6 +41,32 @@ std::optional<IntegerForm> directForm(const CodeRange& range, std::int64_t divis
     return form;
 }
 
+/// A direct form over every number of its range; a factor over more numbers than are gone through in a second is what
+/// it is, with both ends looked at.
+ProvenForm provenDirect(IntegerForm form, const ReadingOfCode& exact) {
+    constexpr std::int64_t kMost = 1 << 24;
+    const CodeRange whole = form.range;
+    if (form.fraction != 0 || whole.size() <= kMost) {
+        const CodeError error = proveForm(form, exact);
+        return {std::move(form), error};
+    }
+    CodeError error;
+    double peak = 0;
+    IntegerForm ends = form;
+    for (const CodeRange& end : {CodeRange{whole.min, whole.max, whole.first, whole.first + kMost / 2},
+                                 CodeRange{whole.min, whole.max, whole.last - kMost / 2, whole.last}}) {
+        ends.range = end;
+        const CodeError here = proveForm(ends, exact);
+        if (here.worst >= error.worst) error.worst = here.worst, error.atCode = here.atCode;
+        error.mean += here.mean / 2;
+        peak = std::max(peak, ends.peak);
+        form.least = std::min(form.least, ends.least), form.most = std::max(form.most, ends.most);
+    }
+    error.checked = whole.size();
+    form.peak = peak;
+    return {std::move(form), error};
+}
+
 bool isPowerOfTen(std::int64_t value) {
     while (value >= 10 && value % 10 == 0) value /= 10;
     return value == 1;
@@ -68,8 +94,7 @@ Expected<void> fitWhole(const CodeRange& range, const CodeWish& wish, const Read
         if (direct) (void)direct->at(end, peak);
     std::optional<ProvenForm> proven;
     if (direct && peak <= std::ldexp(1.0, width - 1) - 1) {
-        const CodeError error = proveForm(*direct, exact);
-        proven = ProvenForm{std::move(*direct), error};
+        proven = provenDirect(std::move(*direct), exact);
     } else {
         proven = isTable ? searchTable(range, scale, code.wanted, exact)
                          : searchPolynomial(range, scale, width, code.wanted, exact);
