@@ -200,7 +200,7 @@ Expected<RunningCode> runningCodeOf(const DerivedPath& path, const GaugeSpec& sp
         return fail(ErrorCode::Unsupported, "“" + spec.name + "”", what, expected);
     };
     if (arithmetic == CodeArithmetic::Table)
-        return refuse("a table of what rests on readings that came before", "int32, int64, float or double");
+        return refuse("a table over readings that came before", "int32, int64, float or double");
     if (!isReal && over == Over::Rate)
         return refuse("a rate in whole numbers, whose sums of squares take more digits than they have",
                       "float or double");

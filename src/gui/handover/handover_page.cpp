@@ -122,8 +122,12 @@ void HandoverPage::buildHead(QVBoxLayout& column) {
     m_shape.addItem(tr("a program with a reading loop"), static_cast<int>(CodeShape::Program));
     wish->addWidget(&m_caption);
     wish->addStretch();
-    for (QWidget* one : std::initializer_list<QWidget*>{&m_wantedLabel, &m_wanted, &m_unitLabel, &m_unit, &m_shape})
+    for (QWidget* one : std::initializer_list<QWidget*>{&m_wantedLabel, &m_wanted, &m_unitLabel, &m_unit})
         wish->addWidget(one);
+    // It takes what room there is: at large text there is little.
+    m_shape.setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    m_shape.setMinimumContentsLength(10);
+    wish->addWidget(&m_shape, 1);
     column.addLayout(wish);
     connect(&m_languages, &QButtonGroup::idClicked, this, &HandoverPage::ask);
     connect(&m_back, &QPushButton::clicked, this, &HandoverPage::done);
@@ -161,6 +165,7 @@ void HandoverPage::buildCode(QHBoxLayout& row) {
     auto* right = new QVBoxLayout;
     right->setSpacing(px(2));
     auto* head = new QHBoxLayout;
+    m_plotTitle.setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
     head->addWidget(&m_plotTitle, 1);
     m_plotOf.setObjectName(QStringLiteral("handover.plotOf"));
     m_plotOf.setAccessibleName(tr("What the plot shows"));
@@ -170,6 +175,7 @@ void HandoverPage::buildCode(QHBoxLayout& row) {
     right->addLayout(head);
     right->addWidget(m_plot, 1);
     m_plotNote.setWordWrap(true);
+    m_plotNote.setAlignment(Qt::AlignLeft | Qt::AlignTop);
     right->addWidget(&m_plotNote);
     right->addWidget(m_line);
     row.addLayout(left, 3);
@@ -302,12 +308,13 @@ void HandoverPage::fillTable() {
         const auto found = std::find_if(m_choices.begin(), m_choices.end(),
                                         [&](const CodeChoice& choice) { return choice.arithmetic == arithmetic; });
         if (found == m_choices.end()) {
-            m_table.addRow({name, tr("being run…")});
+            m_table.addNote(name, tr("being run…"));
             continue;
         }
         const CodeChoice& one = *found;
         if (!one.code) {
-            m_table.addRow({name, qs(one.code.error().message())});
+            m_table.addNote(
+                name, tr("none: found %1, expected %2").arg(qs(one.code.error().found), qs(one.code.error().expected)));
             continue;
         }
         const GaugeCode& code = *one.code;
@@ -370,6 +377,7 @@ void HandoverPage::showPlot() {
     const bool hasLine = !m_linePicture.band.empty() && view->path();
     m_plotOf.setVisible(hasLine);
     if (hasLine && m_plotOf.currentIndex() == 1) {
+        m_plot->setVisible(true);
         m_plot->show(m_linePicture);
         m_plotTitle.setText(tr("Error"));
         m_plotNote.setText(m_linePicture.better.empty() ? tr("Dotted: the same in real numbers.")
@@ -390,14 +398,20 @@ void HandoverPage::showPlot() {
                         : code->atFrame.empty()
                             ? tr("Error over %1 codes").arg(code->error.checked)
                             : tr("Error over %1 %2").arg(code->error.checked).arg(qs(code->checkedOver)));
+    m_plot->setVisible(code && !choice->curve.empty());
     if (code && !code->atFrame.empty()) {
-        const bool isLaw = code->takes.front().block.empty();
-        m_plotNote.setText((isLaw
-                                ? tr("Readings within its ranges were given to the code and to the law itself. "
-                                     "Farthest apart for %1.")
-                                : tr("Bytes of every kind were given to the code and to the part's decoder: where the "
-                                     "one has a value the other has it too. Farthest apart for %1."))
-                               .arg(qs(code->atFrame)));
+        const bool isRunning = code->takes.front().isClock, isLaw = code->takes.front().block.empty();
+        const QString how =
+            isRunning ? tr("A walk of readings through the span, with pauses longer than the window, was given to the "
+                           "code and to the gauge's own window.")
+            : isLaw   ? tr("Readings within its ranges were given to the code and to the law itself.")
+                      : tr("Bytes of every kind were given to the code and to the part's decoder: where the one has a "
+                             "value the other has it too.");
+        QString cost = tr("About %1 operations a reading.").arg(code->operations);
+        if (code->memory > 0)
+            cost += QLatin1Char(' ') + tr("Its window needs %1 bytes of variables.").arg(code->memory);
+        m_plotNote.setText(how + QLatin1Char(' ') + tr("Farthest apart for %1.").arg(qs(code->atFrame)) +
+                           QStringLiteral("\n\n") + cost);
     } else if (code) {
         const std::int64_t beyond = code->range.beyond();
         const bool isDigital = !view->path();  // nothing of it is clipped

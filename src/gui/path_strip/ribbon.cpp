@@ -72,7 +72,9 @@ void Ribbon::paintEvent(QPaintEvent*) {
     if (view && !view->budget()) {
         painter.setFont(Theme::instance().text(12));
         painter.drawText(QRectF(px(kCaptionWidth), 0, width(), px(16)), Qt::AlignLeft | Qt::AlignVCenter,
-                         view->evaluation() ? tr("A limit has no uncertainty.") : tr("No value yet."));
+                         view->evaluation() && !std::isnan(view->evaluation()->reading())
+                             ? tr("A limit has no uncertainty.")
+                             : tr("No value yet."));
     }
     if (!view || !view->budget()) return;
     NumberStyle small;

@@ -128,10 +128,18 @@ QString StageTile::note(const GaugeView& view) const {
     return qs(view.signalPath()->stageNote(m_stage));
 }
 
+bool StageTile::isFaulty(const GaugeView& view) const {
+    const Evaluation* evaluation = view.evaluation();
+    if (!m_reason.isEmpty() || !evaluation) return !m_reason.isEmpty();
+    const StageValue& value = evaluation->at(m_stage);
+    return !value.problem.empty() || (value.clip != Clip::None && m_stage != Stage::Reading);
+}
+
 // At large text a tile may be narrower than its title: then the title gets smaller rather than running out of the tile.
 QFont StageTile::titleFont() const {
     QFont font = Theme::instance().caption();
-    const double room = width() - px(10) - px(8);
+    const GaugeView* view = m_workbench.current();
+    const double room = width() - px(10) - px(8) - (view && isFaulty(*view) ? px(16) : 0);
     while (font.pixelSize() > 12 && textWidth(font, title()) > room) font.setPixelSize(font.pixelSize() - 1);
     return font;
 }
@@ -148,8 +156,7 @@ void StageTile::paintCorner(QPainter& painter, const GaugeView& view) const {
     };
     const bool isEntry = evaluation && evaluation->entry.stage == m_stage;
     const QRectF mark(right - px(13), y - px(11), px(13), px(13));
-    if (!m_reason.isEmpty() || (evaluation && !evaluation->at(m_stage).problem.empty()) ||
-        (evaluation && evaluation->at(m_stage).clip != Clip::None && m_stage != Stage::Reading)) {
+    if (isFaulty(view)) {
         paintSeverity(painter, Severity::Fault, mark);
     } else if (isEntry && view.origin() == Origin::Tried) {
         painter.setRenderHint(QPainter::Antialiasing);

@@ -37,6 +37,8 @@ class StageTile final : public QWidget {
     void endEdit();
     void giveReason(const QString& reason);
     void refresh();
+    /// Does it carry the mark of a fault beside its title?
+    [[nodiscard]] bool isFaulty(const GaugeView& view) const;
     [[nodiscard]] bool hasExamples(const GaugeView& view) const;
     [[nodiscard]] QString note(const GaugeView& view) const;
     [[nodiscard]] QString title() const;

@@ -1,7 +1,7 @@
 // Remakes the pictures in docs/screenshots/ from the demo data: the real window, offscreen, at 1280 x 800.
 // usage: fair-gauge-screenshots FOLDER [NAME] [night] [large] [tall]    only NAME when given; in the dark, with text at
 // 150 %, in a tall window, to look at
-//        fair-gauge-screenshots FOLDER --gauge FILE STAGE...     one gauge file at some of its stages, to look at
+//        fair-gauge-screenshots FOLDER --gauge FILE STAGE...     one gauge file at some of its stages, or "handover"
 
 #include "bench/gauge_json.h"
 #include "bench_page/bench_page.h"
@@ -290,6 +290,12 @@ int lookAt(const Camera& camera, MainWindow& window, Workbench& workbench, const
     for (const Stage stage : kStages)
         if (const QString name = QString::fromStdString(std::string(stageName(stage))); arguments.mid(1).contains(name))
             camera.take(window, qPrintable(name), [&] { workbench.selectStage(stage); });
+    settle(200);  // until the window is furnished
+    if (arguments.mid(1).contains(QStringLiteral("handover")))
+        camera.take(window, "handover", [&] {
+            window.showHandover();
+            while (window.findChild<HandoverPage*>()->isBusy()) settle(50);
+        });
     return 0;
 }
 

@@ -33,7 +33,15 @@ SheetTable::SheetTable(const QStringList& heads, const QList<int>& numbers, int 
     });
 }
 
-void SheetTable::clearRows() { setRowCount(0); }
+void SheetTable::clearRows() {
+    setRowCount(0);
+    clearSpans();
+}
+
+void SheetTable::addNote(const QString& name, const QString& note) {
+    addRow({name, note});
+    setSpan(rowCount() - 1, 1, 1, columnCount() - 1);
+}
 
 void SheetTable::addRow(const QStringList& cells) {
     const int row = rowCount();
@@ -60,6 +68,12 @@ void SheetTable::settle(int apart) {
     fitHeight();
 }
 
+int SheetTable::cellWidth(int row, int column) const {
+    int width = 0;
+    for (int i = 0; i < columnSpan(row, column); ++i) width += columnWidth(column + i);
+    return width;
+}
+
 void SheetTable::fitHeight() {
     int height = horizontalHeader()->sizeHint().height() + 4;
     for (int row = 0; row < rowCount(); ++row) {
@@ -68,7 +82,7 @@ void SheetTable::fitHeight() {
         for (int column = 0; column < columnCount() && !m_isOneLine; ++column)
             if (const QTableWidgetItem* cell = item(row, column))
                 lines = std::max(lines, fontMetrics()
-                                            .boundingRect(QRect(0, 0, columnWidth(column) - px(10), 1000),
+                                            .boundingRect(QRect(0, 0, cellWidth(row, column) - px(10), 1000),
                                                           Qt::TextWordWrap, cell->text())
                                             .height());
         setRowHeight(row, std::max(px(kTableRow), lines + px(8)));

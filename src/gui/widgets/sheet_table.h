@@ -12,6 +12,8 @@ class SheetTable : public QTableWidget {
     SheetTable(const QStringList& heads, const QList<int>& numbers, int wide, QWidget* parent = nullptr);
     void clearRows();
     void addRow(const QStringList& cells);
+    /// A row whose other columns are one text: why there is nothing in them.
+    void addNote(const QString& name, const QString& note);
     void setText(int row, int column, const QString& text);
     /// A cell that is too long is cut with an ellipsis, with its text as a tip, instead of making its row higher.
     void keepOneLine() { m_isOneLine = true; }
@@ -24,6 +26,7 @@ class SheetTable : public QTableWidget {
 
   private:
     void fitHeight();
+    [[nodiscard]] int cellWidth(int row, int column) const;
     QList<int> m_numbers;
     int m_wide;
     bool m_isOneLine = false;
