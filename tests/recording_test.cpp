@@ -12,9 +12,13 @@
 
 #include <SQLiteCpp/SQLiteCpp.h>
 #include <sys/wait.h>
+#include <atomic>
 #include <csignal>
 #include <cstring>
+#include <map>
 #include <random>
+#include <sstream>
+#include <thread>
 
 namespace fg {
 namespace {
@@ -564,6 +568,121 @@ TEST(TrackReader, PicturesAgreeWithEverySample) {
     EXPECT_EQ(view.gaps[0], (TimeSpan{samples[11'999].time_us, samples[12'000].time_us}));
     EXPECT_TRUE(view.columns[0].isAtMost);  // full scale of an NTC to ground: at most that warm
     EXPECT_FALSE(view.columns[1].isAtMost);
+}
+
+/// Two gauges, several pieces of a hundred thousand samples, rows with one value and with both, saturated codes and a
+/// mark: a row for each time, in order, with what was recorded at it.
+TEST(CsvExport, OfALongRecordingIsARowForEveryTime) {
+    const TemporaryFolder folder;
+    Bench bench = potBench();
+    GaugeSpec second = bench.gauges[0].spec;
+    second.name = "Lid", second.channel = "lid";
+    bench.add(second);
+    const auto file = BenchFile::create(folder / "a.fairgauge", bench).value();
+    RecordingStore& store = file->recordings();
+    const auto begun = store
+                           .begin({0,
+                                   "Long",
+                                   "bench",
+                                   kNine_us,
+                                   {},
+                                   {{0, 1, {{kNine_us, bench.gauges[0].spec}}}, {0, 2, {{kNine_us, second}}}}})
+                           .value();
+    auto pot = codes(kNine_us, 10'000, 250'000), lid = codes(kNine_us + 3'000'000, 15'000, 130'000);
+    pot[77'777].raw = 4095.0;
+    RecordingStep step;
+    step.samples = {{begun.tracks[0].id, pot}, {begun.tracks[1].id, lid}};
+    step.marks.push_back({0, MarkKind::Marker, {kNine_us + 5'000'000, kNine_us + 5'000'000}, 0, "stove lit"});
+    ASSERT_TRUE(store.append(begun.id, step));
+    const auto recording = store.recordings()->at(0);
+
+    std::map<Micros, std::array<std::optional<double>, 2>> rows;
+    for (const auto& one : pot) rows[one.time_us][0] = std::get<double>(one.raw);
+    for (const auto& one : lid) rows[one.time_us][1] = std::get<double>(one.raw);
+    std::string text;
+    const auto count =
+        exportRecording(store, recording, {recording.span()}, bench, test::catalogue(), [&](std::string_view piece) {
+            text += piece;
+            return true;
+        });
+    ASSERT_TRUE(count) << count.error().message();
+    EXPECT_EQ(*count, rows.size());
+    const Gauge gauge = Gauge::make(bench.gauges[0].spec, test::catalogue()).value();
+    const Unit& unit = bench.gauges[0].spec.readingUnit();
+    std::istringstream lines(text);
+    std::string line;
+    while (std::getline(lines, line) && !line.starts_with("time,")) EXPECT_TRUE(line.starts_with("# ")) << line;
+    ASSERT_TRUE(std::getline(lines, line));
+    EXPECT_TRUE(line.starts_with("# marker 2026-11-25T09:00:05Z") && line.ends_with("stove lit")) << line;
+    std::size_t number = 0;
+    for (const auto& [time_us, values] : rows) {
+        ASSERT_TRUE(std::getline(lines, line)) << number;
+        std::string expected = timeOfMicros(time_us);
+        for (const auto& value : values) {
+            if (!value) {
+                expected += ",,,";
+                continue;
+            }
+            // Every thousandth by the gauge, the rest as far as the raw value.
+            expected += fmt::format(",{:.0f},", *value);
+            const std::size_t from = expected.size(), until = line.find(',', from);
+            if (number % 1000 == 0 || *value == 4095) {
+                const Reading reading = gauge.read(*value);
+                const double shown = test::number(line.substr(from, until - from));
+                EXPECT_NEAR(shown, unit.fromCanonical(reading.value), 1e-9 * std::abs(shown)) << line;
+            }
+            expected += line.substr(from, until == std::string::npos ? until : until - from);
+            expected += *value == 4095 || *value == 0 ? (*value == 0 ? ",at least" : ",at most") : ",";
+        }
+        ASSERT_EQ(line, expected) << number;
+        ++number;
+    }
+    EXPECT_FALSE(std::getline(lines, line)) << line;
+
+    // Stopped on the way, and into what takes no more.
+    int asked = 0;
+    const auto stopped = exportRecording(
+        store, recording, {recording.span()}, bench, test::catalogue(), [](std::string_view) { return true; },
+        [&](double done) { return done < 1 && ++asked < 3; });
+    EXPECT_EQ(stopped.error().code, ErrorCode::Busy);
+    std::size_t room = 3'000'000;
+    const auto full =
+        exportRecording(store, recording, {recording.span()}, bench, test::catalogue(), [&](std::string_view piece) {
+            const bool fits = piece.size() <= room;
+            room -= std::min(room, piece.size());
+            return fits;
+        });
+    EXPECT_EQ(full.error().code, ErrorCode::Io);
+}
+
+/// What is being recorded is read meanwhile: each look finds the beginning of it, as it was recorded.
+TEST(Recordings, AreReadWhileTheyGrow) {
+    const TemporaryFolder folder;
+    const Bench bench = potBench();
+    const auto file = BenchFile::create(folder / "a.fairgauge", bench).value();
+    RecordingStore& store = file->recordings();
+    const auto begun = store.begin(ofOne(bench)).value();
+    const auto samples = codes(kNine_us, 10'000, 200'000);
+    std::atomic<bool> isDone = false;
+    std::thread writer([&] {
+        constexpr std::size_t kStep = 1'700;
+        for (std::size_t at = 0; at < samples.size(); at += kStep) {
+            RecordingStep step;
+            step.samples.push_back(
+                {begun.tracks[0].id, std::span(samples).subspan(at, std::min(kStep, samples.size() - at))});
+            EXPECT_TRUE(store.append(begun.id, step));
+        }
+        isDone = true;
+    });
+    for (std::size_t looks = 0, before = 0; !isDone || looks < 3; ++looks) {
+        const auto read = allOf(store, begun.tracks[0].id, kAlways);
+        ASSERT_GE(read.size(), before);
+        before = read.size();
+        ASSERT_TRUE(std::equal(read.begin(), read.end(), samples.begin(),
+                               [](const auto& a, const auto& b) { return a.time_us == b.time_us && a.raw == b.raw; }));
+    }
+    writer.join();
+    EXPECT_EQ(allOf(store, begun.tracks[0].id, kAlways).size(), samples.size());
 }
 
 // The divider is ratiometric only to its own reference: with another one stated every reading moves, because the raw

@@ -9,18 +9,25 @@
 namespace fg {
 using namespace rows;
 
-Expected<void> RecordingRows::changed(const std::function<Expected<void>()>& change) {
+// What is remembered of the tails changes together with the file, under one lock: whoever reads finds neither a sample
+// twice, in a chunk and in the tail, nor one that was taken back.
+Expected<void> RecordingRows::changed(const std::function<Expected<void>()>& change,
+                                      const std::function<void()>& committed) {
     if (const auto there = m_check(); !there) return there;
     auto done = guarded([&]() -> Expected<void> {
+        struct Forget {
+            std::map<std::int64_t, Tail>* tails;
+            ~Forget() {
+                if (tails) tails->clear();  // what they stand for is read from the file again
+            }
+        } forget{&m_tails};
         SQLite::Transaction transaction(m_database, SQLite::TransactionBehavior::IMMEDIATE);
         if (auto result = change(); !result) return result;
         transaction.commit();
+        forget.tails = nullptr;
+        if (committed) committed();
         return {};
     });
-    if (!done) {
-        const std::lock_guard lock(m_guard);
-        m_tails.clear();  // what they stand for is read from the file again
-    }
     if (const auto there = m_check(); !there) return there;
     return done;
 }
@@ -293,7 +300,7 @@ void RecordingRows::appendSamples(const RecordingStep::OfTrack& of, bool isEnd, 
 
 Expected<void> RecordingRows::append(std::int64_t recording, const RecordingStep& step) {
     std::map<std::int64_t, Tail> tails;
-    const auto done = changed([&]() -> Expected<void> {
+    const auto change = [&]() -> Expected<void> {
         tails.clear();
         for (const RecordingStep::OfTrack& of : step.samples) appendSamples(of, false, tails);
         for (const auto& [track, description] : step.descriptions)
@@ -312,12 +319,11 @@ Expected<void> RecordingRows::append(std::int64_t recording, const RecordingStep
             appendSamples({track, {}}, true, tails);
         }
         return put(*known, false, recording);
+    };
+    return changed(change, [&] {
+        for (auto& [track, tail] : tails) m_tails[track] = std::move(tail);
+        if (step.ended_us) std::erase_if(m_tails, [](const auto& one) { return one.second.empty(); });
     });
-    if (!done) return done;
-    const std::lock_guard lock(m_guard);
-    for (auto& [track, tail] : tails) m_tails[track] = std::move(tail);
-    if (step.ended_us) std::erase_if(m_tails, [](const auto& one) { return one.second.empty(); });
-    return {};
 }
 
 Expected<void> RecordingRows::removeMark(std::int64_t recording, std::int64_t mark) {

@@ -42,7 +42,8 @@ class RecordingRows final : public RecordingStore {
     template <class Look>
     auto guarded(const Look& look) const -> decltype(look());
     /// The same for a change, in a transaction that is taken back where it fails.
-    Expected<void> changed(const std::function<Expected<void>()>& change);
+    /// `committed` is run when the change stands in the file, before anybody else gets at it.
+    Expected<void> changed(const std::function<Expected<void>()>& change, const std::function<void()>& committed = {});
     /// Of a track within a span, as of one moment: the chunks, and all of what stands in none yet.
     struct Contents {
         std::vector<ChunkSummary> chunks;

@@ -18,8 +18,8 @@ WiringSheet::WiringSheet(Workbench& workbench, QWidget* parent)
     : Sheet(workbench, tr("Wiring"), {}, parent),
       m_parameters(
           workbench, [](GaugeSpec& spec) -> Parameters& { return spec.wiring.parameters; }, "wiring."),
-      m_schematic(workbench),
-      m_sizing(workbench) {
+      m_schematic(workbench, this),
+      m_sizing(workbench, this) {
     setObjectName(QStringLiteral("sheet.wiring"));
     auto* row = new QHBoxLayout;
     row->setSpacing(px(14));

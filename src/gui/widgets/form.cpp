@@ -35,7 +35,7 @@ void Form::setWidths(double label, double entry, double second) {
 }
 
 QLabel* Form::note(const QString& text) {
-    auto* label = new QLabel(text);
+    auto* label = new QLabel(text, this);
     label->setWordWrap(true);
     m_notes.push_back(label);
     dressNotes();
@@ -47,7 +47,7 @@ void Form::dressNotes() {
 }
 
 QLabel* Form::addRow(const QString& label, QWidget* entry, QWidget* second, const QString& remark) {
-    auto* name = new QLabel(label);
+    auto* name = new QLabel(label, this);
     name->setBuddy(entry);
     // A sentence for a label goes over several lines; a few letters too many only push the entries along.
     if (QFontMetrics(Theme::instance().text()).horizontalAdvance(label) > 1.3 * px(m_labelWidth)) {

@@ -104,8 +104,8 @@ void MainWindow::paintEvent(QPaintEvent* event) {
 void MainWindow::furnish() {
     if (m_isFurnished) return;
     m_isFurnished = true;
-    setStatusBar(new StatusLine(m_workbench));
-    auto* rack = new Rack(m_workbench);
+    setStatusBar(new StatusLine(m_workbench, this));
+    auto* rack = new Rack(m_workbench, centralWidget());
     m_row->insertWidget(0, rack);
     connect(rack, &Rack::newGaugeWanted, this, &MainWindow::showNewGauge);
     connect(rack, &Rack::benchWanted, this, &MainWindow::showBench);
@@ -118,21 +118,23 @@ void MainWindow::furnish() {
 }
 
 QWidget* MainWindow::buildGaugePage() {
-    auto* page = new QWidget;
+    // Made from the outside inwards: what gets its parent later is dressed in the style once more, with all in it.
+    auto* page = new QWidget(&m_pages);
     auto* column = new QVBoxLayout(page);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(8);
-    auto* title = new TitleLine(m_workbench);
-    m_strip = new PathStrip(m_workbench);
-    auto* sheets = new QWidget;
+    auto* title = new TitleLine(m_workbench, page);
+    m_strip = new PathStrip(m_workbench, page);
+    m_lower.setParent(page);
+    auto* sheets = new QWidget(&m_lower);
     auto* lower = new QHBoxLayout(sheets);
     lower->setContentsMargins(0, 0, 0, 0);
     lower->setSpacing(8);
     lower->addWidget(&m_sheets, 1);
-    lower->addWidget(new FindingsPanel(m_workbench));
+    lower->addWidget(new FindingsPanel(m_workbench, sheets));
     column->addWidget(title);
     column->addWidget(m_strip);
-    column->addWidget(new Ribbon(m_workbench));
+    column->addWidget(new Ribbon(m_workbench, page));
     m_lower.addWidget(sheets);
     column->addWidget(&m_lower, 1);
     connect(title, &TitleLine::tryWanted, this, &MainWindow::tryValue);
