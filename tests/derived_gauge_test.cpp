@@ -162,6 +162,33 @@ TEST(DerivedGauge, RunningValuesTakeEveryLineOfAPiece) {
     EXPECT_EQ(read(4), 35);
 }
 
+// And what follows from two readings has one for each line, of the values of that line.
+TEST(DerivedGauge, EveryLineOfAPieceHasItsReading) {
+    Bench bench;
+    bench.add(said("Warmth", "warmth", "degC", Quantity::Temperature));
+    bench.add(said("Damp", "damp", "percent", Quantity::RelativeHumidity));
+    bench.add(derivedOf("dew-point", {{"temperature", "Warmth"}, {"humidity", "Damp"}}));
+    settleInputs(bench);
+    Engine engine(catalogue());
+    engine.setBench(bench);
+    std::vector<double> values;
+    engine.addListener([&](const GaugeBatch& batch) {
+        for (const Reading& reading : batch.readings)
+            if (batch.gauge == 3) values.push_back(reading.value);
+    });
+    engine.take("warmth=20 damp=100\nwarmth=15 damp=100\nwarmth=25 damp=100\n", 1);
+    // Air full of water has its dew point where it is.
+    ASSERT_EQ(values.size(), 3u);
+    EXPECT_NEAR(values[0], 20, 1e-6);
+    EXPECT_NEAR(values[1], 15, 1e-6);
+    EXPECT_NEAR(values[2], 25, 1e-6);
+    // One of them alone: the other stays as it was last.
+    engine.take("warmth=10\nwarmth=12\n", 2);
+    ASSERT_EQ(values.size(), 5u);
+    EXPECT_NEAR(values[3], 10, 1e-6);
+    EXPECT_NEAR(values[4], 12, 1e-6);
+}
+
 // JCGM 100:2008, H.3: corrections of a thermometer over temperature; slope 0.002 18 with a standard uncertainty of
 // 0.000 67.
 TEST(DerivedGauge, ARateHasTheUncertaintyOfItsScatter) {

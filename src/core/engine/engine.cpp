@@ -5,6 +5,8 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <iterator>
+#include <limits>
 #include <numeric>
 
 namespace fg {
@@ -156,12 +158,29 @@ const Engine::Running* Engine::lenderOf(const Running& one, const LinkedInput& i
 
 namespace {
 
-/// Behind the last sample that is not after a time.
-std::ptrdiff_t countUntil(const std::vector<const Sample*>& samples, double time_s) {
-    return std::upper_bound(samples.begin(), samples.end(), time_s,
-                            [](double time, const Sample* sample) { return time < sample->time_s; }) -
-           samples.begin();
+/// Behind the last sample that is not after a time; of several at that time behind the one whose turn it is.
+std::ptrdiff_t countUntil(const std::vector<const Sample*>& samples, double time_s, std::ptrdiff_t turn) {
+    const auto until = std::upper_bound(samples.begin(), samples.end(), time_s,
+                                        [](double time, const Sample* sample) { return time < sample->time_s; });
+    const auto from = std::lower_bound(samples.begin(), until, time_s,
+                                       [](const Sample* sample, double time) { return sample->time_s < time; });
+    return (turn < until - from ? from + turn + 1 : until) - samples.begin();
 }
+constexpr std::ptrdiff_t kLastTurn = std::numeric_limits<std::ptrdiff_t>::max();
+
+/// Which turn of its time each sample is.
+class Turns {
+  public:
+    std::ptrdiff_t next(double time_s) {
+        m_turn = time_s == m_time_s ? m_turn + 1 : 0;
+        m_time_s = time_s;
+        return m_turn;
+    }
+
+  private:
+    double m_time_s = std::numeric_limits<double>::quiet_NaN();
+    std::ptrdiff_t m_turn = 0;
+};
 
 double wordOf(const Raw& raw) {
     const double* word = std::get_if<double>(&raw);
@@ -172,13 +191,14 @@ double valueOf(const Reading& reading) { return reading.clip == Clip::None ? rea
 
 }  // namespace
 
-void Engine::followInputs(Running& one, double time_s) {
+void Engine::followInputs(Running& one, double time_s, std::ptrdiff_t turn) {
     bool isChanged = false;
     for (const auto& [field, input] : one.gauge.spec.inputs) {
         const Running* const source = lenderOf(one, input);
         if (!source) continue;
         // What the source read last before this sample: in this batch, or before it.
-        const auto until = std::min(countUntil(source->samples, time_s), static_cast<std::ptrdiff_t>(source->ready));
+        const auto until =
+            std::min(countUntil(source->samples, time_s, turn), static_cast<std::ptrdiff_t>(source->ready));
         std::optional<double> value;
         if (until > 0)
             value = valueOf(source->readings[static_cast<std::size_t>(until) - 1]);
@@ -200,13 +220,21 @@ void Engine::followInputs(Running& one, double time_s) {
 void Engine::makeOwnSamples(Running& one) {
     one.own.clear();
     std::vector<double> times;
-    for (const auto& [field, input] : one.gauge.spec.inputs)
-        if (const Running* const source = lenderOf(one, input))
+    for (const auto& [field, input] : one.gauge.spec.inputs) {
+        const Running* const source = lenderOf(one, input);
+        if (!source) continue;
+        std::vector<double> ofSource, both;
+        for (const Sample* sample : source->samples) {
             // Clocks of two sources may be apart: a reading is never older than the one before it.
-            for (const Sample* sample : source->samples)
-                times.push_back(one.last ? std::max(sample->time_s, one.last->time_s) : sample->time_s);
-    std::sort(times.begin(), times.end());
-    times.erase(std::unique(times.begin(), times.end()), times.end());
+            const bool isLate = one.last && sample->time_s < one.last->time_s;
+            if (isLate && !ofSource.empty() && ofSource.back() == one.last->time_s) continue;
+            ofSource.push_back(isLate ? one.last->time_s : sample->time_s);
+        }
+        std::sort(ofSource.begin(), ofSource.end());
+        // A time that one input has several times is there as often.
+        std::set_union(times.begin(), times.end(), ofSource.begin(), ofSource.end(), std::back_inserter(both));
+        times = std::move(both);
+    }
     for (const double time_s : times) one.own.push_back({0, time_s, std::nan("")});
     for (const Sample& sample : one.own) one.samples.push_back(&sample);
 }
@@ -219,12 +247,16 @@ void Engine::deriveAll(Running& one) {
     };
     const DerivedPath* const path = one.made ? one.made->derived() : nullptr;
     const auto& inputs = one.gauge.spec.inputs;
+    Turns turns;
     if (path && path->running()) {
         const Running* const source = inputs.empty() ? nullptr : lenderOf(one, inputs.begin()->second);
         if (!one.window) one.window.emplace(path->running()->over, path->window_s()), one.windowTo_s = -HUGE_VAL;
         std::size_t next = 0;
         for (std::size_t i = 0; i < one.samples.size(); ++i) {
-            for (; source && next < source->ready && source->samples[next]->time_s <= one.samples[i]->time_s; ++next) {
+            const double time_s = one.samples[i]->time_s;
+            const std::ptrdiff_t turn = turns.next(time_s);
+            const auto until = source ? static_cast<std::size_t>(countUntil(source->samples, time_s, turn)) : 0;
+            for (; source && next < std::min(source->ready, until); ++next) {
                 if (source->samples[next]->time_s < one.windowTo_s) continue;
                 one.windowTo_s = source->samples[next]->time_s;
                 one.window->add(one.windowTo_s, valueOf(source->readings[next]));
@@ -236,7 +268,7 @@ void Engine::deriveAll(Running& one) {
     const auto parameters = derivedParameters(one.gauge.spec);
     std::vector<double> values = path ? path->inputs() : std::vector<double>();
     for (std::size_t i = 0; i < one.samples.size(); ++i) {
-        followInputs(one, one.samples[i]->time_s);
+        followInputs(one, one.samples[i]->time_s, turns.next(one.samples[i]->time_s));
         for (std::size_t k = 0; k < values.size(); ++k) {
             const auto input = inputs.find("sensor." + parameters[k].id);
             if (input == inputs.end()) continue;
@@ -268,7 +300,7 @@ void Engine::run(Running& one) {
     } else {
         for (std::size_t i = 0; i < one.samples.size(); ++i) {
             const Sample& sample = *one.samples[i];
-            if (hasInputs) followInputs(one, sample.time_s);
+            if (hasInputs) followInputs(one, sample.time_s, kLastTurn);
             one.readings[i] = Reading{std::nan("")};
             if (!one.made) continue;
             const auto* bytes = std::get_if<std::vector<std::uint8_t>>(&sample.raw);

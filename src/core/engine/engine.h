@@ -115,7 +115,9 @@ class Engine {
     void forgetBindings();
     void run(Running& one);
     void remake(Running& one);
-    void followInputs(Running& one, double time_s);
+    /// `turn`: the how manieth sample of this time it is, from 0 on; lines of one piece without times of their own have
+    /// one time.
+    void followInputs(Running& one, double time_s, std::ptrdiff_t turn);
     [[nodiscard]] const Running* lenderOf(const Running& one, const LinkedInput& input) const;
     void makeOwnSamples(Running& one);
     void deriveAll(Running& one);
