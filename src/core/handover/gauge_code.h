@@ -78,7 +78,7 @@ struct GaugeCode {
     CodeRange range;
     std::optional<IntegerForm> form;     ///< of whole numbers
     std::size_t bytes = 0;               ///< of constants and tables
-    std::size_t memory = 0;              ///< bytes of variables that stay between two calls
+    std::size_t memory = 0;              ///< bytes of variables that stay between two calls, of C
     int operations = 0;                  ///< estimated, of one conversion
     std::vector<std::string> kept = {};  ///< settings of a part for which alone the code is made: "cfg = 3"
     std::vector<Finding> findings;

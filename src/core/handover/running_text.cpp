@@ -56,7 +56,7 @@ class WindowText {
         RunningText text;
         text.value = m_names.freshExact("value_of_window");
         text.functions = m_isC ? functionsC() : functionsPython();
-        text.memory = memory();
+        if (m_isC) text.memory = memory();  // of objects nobody knows
         text.operations = m_operations * (kPieces + 1);
         const std::string take = fmt::format("{}({}, {})", m_keep, clock, reading);
         if (m_isC) {

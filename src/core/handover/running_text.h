@@ -10,7 +10,7 @@ struct RunningText {
     std::string functions;   ///< with the variables that stay between two calls
     std::string body;        ///< takes in a reading; returns FG_NO_VALUE where the window has none yet
     std::string value;       ///< what the window is then called
-    std::size_t memory = 0;  ///< bytes of those variables
+    std::size_t memory = 0;  ///< bytes of those variables; 0: not known, in Python
     int operations = 0;      ///< estimated, of one reading when the window is full
 };
 
