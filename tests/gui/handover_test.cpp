@@ -3,8 +3,10 @@
 
 #include "gui_support.h"
 
+#include "handover/error_plot.h"
 #include "handover/handover_page.h"
 #include "handover/sender_dialog.h"
+#include "path/derived_path.h"
 
 #include <QClipboard>
 #include <QComboBox>
@@ -108,6 +110,39 @@ TEST(HandOverPage, HoldsALineAgainstTheGauge) {
     line->setText(QStringLiteral("124-adc*<b>"));
     EXPECT_TRUE(result->text().contains(QStringLiteral("character"))) << qPrintable(result->text());
     EXPECT_EQ(line->text(), QStringLiteral("124-adc*<b>"));
+}
+
+/// A mean of the last hour, taken from the stove's gauge: what has no code says why across its row, what has no curve
+/// says how it was run and what its window needs.
+TEST(HandOverPage, HandsOverAValueOfTheLastWhile) {
+    Bed bed;
+    bed.openDemo();
+    GaugeSpec spec = *defaultDerivedGauge("running-mean");
+    spec.name = "Calm <b>air</b>";
+    spec.inputs["sensor.reading"] = {0, bed.workbench.views()[1].spec().name};
+    bed.workbench.addGauge(spec);
+    bed.workbench.selectGauge(bed.workbench.views().back().id());
+    HandoverPage& page = pageOf(bed);
+    settle(page);
+    auto* table = bed.find<QTableWidget>("handover.table");
+    auto* code = bed.find<QPlainTextEdit>("handover.code");
+    const int none = rowOf(*table, "int16");
+    ASSERT_GE(none, 0) << qPrintable(bed.find<QLabel>("handover.note")->text());
+    EXPECT_EQ(table->columnSpan(none, 1), table->columnCount() - 1);
+    EXPECT_TRUE(table->item(none, 1)->text().contains(QStringLiteral("16 bits")))
+        << qPrintable(table->item(none, 1)->text());
+    EXPECT_EQ(table->columnSpan(rowOf(*table, "float"), 1), 1);
+    auto* note = bed.find<QLabel>("handover.plotNote");
+    for (const char* arithmetic : {"float", "int32"}) {
+        table->selectRow(rowOf(*table, arithmetic));
+        EXPECT_TRUE(code->toPlainText().contains(QStringLiteral("uint32_t now_ms"))) << qPrintable(code->toPlainText());
+        EXPECT_TRUE(note->text().contains(QStringLiteral("bytes of variables"))) << qPrintable(note->text());
+        EXPECT_FALSE(page.findChild<ErrorPlot*>()->isVisible());
+    }
+    // Another gauge has a curve again.
+    bed.workbench.selectGauge(bed.workbench.views().front().id());
+    settle(page);
+    EXPECT_TRUE(page.findChild<ErrorPlot*>()->isVisible());
 }
 
 TEST(HandOverPage, HandsOverDigitalPartsAndSaysWhyNot) {

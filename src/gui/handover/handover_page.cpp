@@ -174,6 +174,7 @@ void HandoverPage::buildCode(QHBoxLayout& row) {
     head->addWidget(&m_plotOf);
     right->addLayout(head);
     right->addWidget(m_plot, 1);
+    m_plotNote.setObjectName(QStringLiteral("handover.plotNote"));
     m_plotNote.setWordWrap(true);
     m_plotNote.setAlignment(Qt::AlignLeft | Qt::AlignTop);
     right->addWidget(&m_plotNote);
