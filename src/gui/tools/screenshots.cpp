@@ -336,6 +336,9 @@ int main(int argc, char** argv) {
     closer(camera, window, workbench);
     camera.take(window, "gauge-night", [&] {
         Theme::instance().setNight(true);
+        // Away from the recorder: a gauge that is chosen is shown.
+        workbench.selectGauge(workbench.views().at(1).id());
+        workbench.selectGauge(workbench.views().front().id());
         workbench.selectStage(Stage::Wiring);
     });
     Theme::instance().setNight(false);

@@ -56,7 +56,7 @@ class CurvePlot final : public QWidget {
     QCPItemTracer* m_dot = nullptr;
     Shown m_shown;  // of the cursor
     QTimer m_soon;  // until the cursor is painted where it is now
-    static constexpr int kCursorEvery_ms = 400;
+    static constexpr int kCursorEvery_ms = 200;
     int m_curves = 0;  // how often what lies below it changed
 };
 
