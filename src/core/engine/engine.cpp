@@ -168,7 +168,7 @@ std::ptrdiff_t countUntil(const std::vector<const Sample*>& samples, double time
 }
 constexpr std::ptrdiff_t kLastTurn = std::numeric_limits<std::ptrdiff_t>::max();
 
-/// Which turn of its time each sample is.
+/// Counts the samples of one time, from 0 on.
 class Turns {
   public:
     std::ptrdiff_t next(double time_s) {

@@ -115,8 +115,8 @@ class Engine {
     void forgetBindings();
     void run(Running& one);
     void remake(Running& one);
-    /// `turn`: the how manieth sample of this time it is, from 0 on; lines of one piece without times of their own have
-    /// one time.
+    /// `turn`: counts the samples of one time, from 0 on. Lines that come in one piece without times of their own share
+    /// a time.
     void followInputs(Running& one, double time_s, std::ptrdiff_t turn);
     [[nodiscard]] const Running* lenderOf(const Running& one, const LinkedInput& input) const;
     void makeOwnSamples(Running& one);

@@ -202,8 +202,9 @@ Expected<RunningCode> runningCodeOf(const DerivedPath& path, const GaugeSpec& sp
     if (arithmetic == CodeArithmetic::Table)
         return refuse("a table over readings that came before", "int32, int64, float or double");
     if (!isReal && over == Over::Rate)
-        return refuse("a rate in whole numbers, whose sums of squares take more digits than they have",
-                      "float or double");
+        return refuse(
+            "a rate in whole numbers, whose sums of squares grow with every reading: no bound on them is known",
+            "float or double");
     if (over == Over::Mean && arithmetic == CodeArithmetic::Int16)
         return refuse("a mean in 16 bits, which do not hold its sum", "int32, int64, float or double");
     if (!(path.window_s() >= 0.001 && path.window_s() <= kLongest_s))

@@ -16,7 +16,7 @@ struct RunningCode {
 /// The code reads the board's clock in milliseconds and keeps the pieces of WindowPieces. Run over 20,000 readings that
 /// walk through the span (a rate: with slopes up to its ends), with pauses longer than the window; in whole numbers
 /// over readings in whole steps. Errors: those of lawCodeOf(); Range for a window that such a clock does not measure;
-/// Unsupported for a rate in whole numbers, whose sums of squares take more digits, and for a mean in 16 bits.
+/// Unsupported for a rate in whole numbers, whose sums of squares have no bound, and for a mean in 16 bits.
 [[nodiscard]] Expected<RunningCode> runningCodeOf(const DerivedPath& path, const GaugeSpec& spec, const Unit& unit,
                                                   CodeArithmetic arithmetic, const WholeLaw& whole);
 

@@ -34,9 +34,11 @@ Sheet* SheetShelf::make(Stage stage, bool isDigital) {
                 return sheet;
             }
         case Stage::Wiring:
-            return isDigital ? static_cast<Sheet*>(new BusSheet(m_workbench, this)) : new WiringSheet(m_workbench, this);
+            return isDigital ? static_cast<Sheet*>(new BusSheet(m_workbench, this))
+                             : new WiringSheet(m_workbench, this);
         case Stage::Converter:
-            return isDigital ? static_cast<Sheet*>(new BytesSheet(m_workbench, this)) : new ConverterSheet(m_workbench, this);
+            return isDigital ? static_cast<Sheet*>(new BytesSheet(m_workbench, this))
+                             : new ConverterSheet(m_workbench, this);
         case Stage::Formula:
             return new FormulaSheet(m_workbench, this);
         case Stage::Correction:
