@@ -75,7 +75,7 @@ Expected<void> writeRoutineFiles(const Gauge& gauge, const CodeWish& wish, const
 
 Expected<void> writeWholeLawFiles(const Gauge& gauge, const CodeWish& wish, const LawCode& law, GaugeCode& code) {
     CodePage page(gauge, wish, code);
-    auto names = page.takeLaw(law);
+    auto names = page.takeReadings(law.parameters);
     return writeRoutine(page, gauge, wish, {law.formula, law.tail, {}, true}, std::move(names), false, "", code);
 }
 
@@ -113,7 +113,7 @@ void writeLaw(CodePage& page, const CodeWish& wish, const LawCode& law, std::map
 
 void writeLawFiles(const Gauge& gauge, const CodeWish& wish, const LawCode& law, GaugeCode& code) {
     CodePage page(gauge, wish, code);
-    auto names = page.takeLaw(law);
+    auto names = page.takeReadings(law.parameters);
     writeLaw(page, wish, law, std::move(names), "", code);
 }
 

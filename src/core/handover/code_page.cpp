@@ -88,9 +88,9 @@ std::map<std::int32_t, std::string> CodePage::takeDevice(const DeviceCode& devic
     return names;
 }
 
-std::map<std::int32_t, std::string> CodePage::takeLaw(const LawCode& law) {
+std::map<std::int32_t, std::string> CodePage::takeReadings(std::span<const LawParameter> readings) {
     std::map<std::int32_t, std::string> names;
-    for (const LawParameter& one : law.parameters) {
+    for (const LawParameter& one : readings) {
         const std::string name = m_names.fresh(one.name);
         if (one.scale > 0) {
             const bool isShort = m_code.gives == "int16_t";
@@ -129,7 +129,7 @@ std::map<std::int32_t, std::string> CodePage::takeRunning(const RunningCode& run
     const std::string clock = m_names.freshExact("now_ms");
     m_code.takes.push_back({clock, "uint32_t", "", 4});
     m_code.takes.back().unit = "ms", m_code.takes.back().isClock = true;
-    auto names = takeLaw(running.law);
+    (void)takeReadings(std::span(&running.reading, 1));
     m_given += fmt::format(" `{}`: the board's clock, which may wrap; no more than {} days from call to call.", clock,
                            m_isC ? 49 : 12);
     const CodeParameter& reading = m_code.takes.back();
@@ -139,8 +139,7 @@ std::map<std::int32_t, std::string> CodePage::takeRunning(const RunningCode& run
     m_before += text.body;
     m_code.memory = text.memory;
     m_code.operations += text.operations;
-    for (auto& [node, name] : names) name = text.value;
-    return names;
+    return {{running.law.parameters[0].node, text.value}};
 }
 
 void CodePage::refuseFixed(const std::vector<FixedBit>& fixed) {

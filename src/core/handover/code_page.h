@@ -25,7 +25,7 @@ class CodePage {
     std::map<std::int32_t, std::string> takeDevice(const DeviceCode& device, CodeReal real, std::string& helpers);
 
     /// For a derived gauge: the readings that it takes.
-    std::map<std::int32_t, std::string> takeLaw(const LawCode& law);
+    std::map<std::int32_t, std::string> takeReadings(std::span<const LawParameter> readings);
 
     /// For a value of the last while: the board's clock and the reading; what the window comes to.
     std::map<std::int32_t, std::string> takeRunning(const RunningCode& running, std::string& helpers);

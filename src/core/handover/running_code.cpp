@@ -18,8 +18,8 @@ constexpr double kLongest_s = 1'073'741.823;
 class WholeWindow {
   public:
     WholeWindow(Over over, double window_s) : m_over(over), m_pieces(window_s) {}
-    void add(std::int64_t at_us, std::int64_t value) {
-        Sums& sums = m_pieces.at(at_us).sums;
+    void add(std::int64_t at_ms, std::int64_t value) {
+        Sums& sums = m_pieces.at(at_ms * 1000).sums;
         sums.sum += value, ++sums.count;
         sums.least = std::min(sums.least, value), sums.most = std::max(sums.most, value);
     }
@@ -39,6 +39,29 @@ class WholeWindow {
     };
     Over m_over;
     WindowPieces<Sums> m_pieces;
+};
+
+/// The same of a rate.
+class WholeRateWindow {
+  public:
+    WholeRateWindow(const WholeSlope& slope, double window_s) : m_slope(slope), m_pieces(window_s) {}
+    void add(std::int64_t at_ms, std::int64_t value) {
+        auto& piece = m_pieces.at(at_ms * 1000).sums;
+        if (!piece) piece = WholeSlope::Piece{at_ms, value};
+        m_slope.add(*piece, at_ms, value);
+    }
+    /// Nothing where it has none yet.
+    [[nodiscard]] std::optional<std::int64_t> value() {
+        m_of.clear();
+        for (const auto& piece : m_pieces.all()) m_of.push_back(*piece.sums);
+        std::int64_t value = 0;
+        return m_slope.of(m_of, value) ? std::optional(value) : std::nullopt;
+    }
+
+  private:
+    const WholeSlope& m_slope;
+    WindowPieces<std::optional<WholeSlope::Piece>> m_pieces;
+    std::vector<WholeSlope::Piece> m_of;
 };
 
 /// Readings as a proof needs them: slow, quick and steady stretches, noise, and pauses in which all of them leave the
@@ -110,19 +133,22 @@ class RunningProof {
             return std::isnan(input) ? input : static_cast<double>(formula(nodes));
         });
     }
-    void runWhole(LawCode& law) {
-        WholeWindow mine(m_over, m_window_s);
-        FormulaRunner<double> formula(*law.formula);
-        std::vector<double> nodes(law.formula->recording().size());
-        const auto scale = static_cast<double>(law.parameters[0].scale);
-        overReadings(
-            law,
-            [&](double reading) {
-                mine.add(m_walk.at_ms() * 1000, std::llround(reading * scale));
-                nodes[static_cast<std::size_t>(law.parameters[0].node)] = static_cast<double>(mine.value());
-                return static_cast<double>(formula(nodes));
-            },
-            &law.parameters[0]);
+    void runWhole(RunningCode& code) {
+        FormulaRunner<double> formula(*code.law.formula);
+        std::vector<double> nodes(code.law.formula->recording().size());
+        const auto run = [&](auto mine) {
+            overReadings(
+                code.law,
+                [&](double reading) {
+                    mine.add(m_walk.at_ms(), std::llround(reading * static_cast<double>(code.reading.scale)));
+                    const std::optional<std::int64_t> value = mine.value();
+                    if (!value) return std::nan("");
+                    nodes[static_cast<std::size_t>(code.law.parameters[0].node)] = static_cast<double>(*value);
+                    return static_cast<double>(formula(nodes));
+                },
+                &code.reading);
+        };
+        code.slope ? run(WholeRateWindow(*code.slope, m_window_s)) : run(WholeWindow(m_over, m_window_s));
     }
 
   private:
@@ -190,6 +216,16 @@ std::optional<LawCode> wholeLawOf(const DerivedPath& path, const GaugeSpec& spec
     return law;
 }
 
+/// The readings of a rate in whole numbers: so fine that, a tenth of the window apart, a step is less than half of the
+/// wanted error, as long as the readings that are usual can be told.
+void takeRate(RunningCode& code, Interval around, double wanted, const Unit& unit) {
+    const double leastHours = kLeastPartForRate * static_cast<double>(code.window_ms) / 3.6e6;
+    code.reading = {-1, "reading", "", around};
+    takeInSteps(code.reading, std::abs(unit.differenceFromCanonical(1)) / leastHours, wanted, 31);
+    code.reading.least = -WholeSlope::kMostReading, code.reading.most = WholeSlope::kMostReading;
+    code.slope.emplace(code.window_ms, code.reading.scale, code.law.parameters[0].scale);
+}
+
 }  // namespace
 
 Expected<RunningCode> runningCodeOf(const DerivedPath& path, const GaugeSpec& spec, const Unit& unit,
@@ -201,12 +237,10 @@ Expected<RunningCode> runningCodeOf(const DerivedPath& path, const GaugeSpec& sp
     };
     if (arithmetic == CodeArithmetic::Table)
         return refuse("a table over readings that came before", "int32, int64, float or double");
-    if (!isReal && over == Over::Rate)
-        return refuse(
-            "a rate in whole numbers, whose sums of squares grow with every reading: no bound on them is known",
-            "float or double");
-    if (over == Over::Mean && arithmetic == CodeArithmetic::Int16)
-        return refuse("a mean in 16 bits, which do not hold its sum", "int32, int64, float or double");
+    if ((over == Over::Mean || over == Over::Rate) && arithmetic == CodeArithmetic::Int16)
+        return refuse(over == Over::Mean ? "a mean in 16 bits, which do not hold its sum"
+                                         : "a rate in 16 bits, which do not hold its sums",
+                      "int32, int64, float or double");
     if (!(path.window_s() >= 0.001 && path.window_s() <= kLongest_s))
         return fail(ErrorCode::Range, "sensor.parameters.window_s", plainNumber(path.window_s(), 6) + " s",
                     fmt::format("0.001 s to {} s, which a clock of 30 bits in milliseconds can measure",
@@ -214,11 +248,12 @@ Expected<RunningCode> runningCodeOf(const DerivedPath& path, const GaugeSpec& sp
     auto direct = isReal ? std::nullopt : wholeLawOf(path, spec, unit, widthOf(arithmetic), whole);
     auto law = direct ? Expected<LawCode>(std::move(*direct)) : lawCodeOf(path, spec, unit, arithmetic, whole);
     if (!law) return tl::unexpected(law.error());
-    RunningCode code{over, std::llround(path.window_s() * 1000), std::move(*law)};
-    const ParameterSpec reading = derivedParameters(spec).front();
-    code.law.parameters[0].unit = std::string(canonicalUnit(reading.quantity).id);
-    const auto usual = defaultDerivedGauge("running-mean", reading.quantity);
+    const ParameterSpec given = derivedParameters(spec).front();
+    const auto usual = defaultDerivedGauge("running-mean", given.quantity);
     const Interval around = usual ? usual->spanCanonical() : Interval{};
+    RunningCode code{over, std::llround(path.window_s() * 1000), law->parameters[0], std::move(*law)};
+    if (over == Over::Rate && !isReal) takeRate(code, around, whole.wanted, unit);
+    code.reading.unit = std::string(canonicalUnit(given.quantity).id);
     const double now = path.inputs().front();
     RunningProof proof(path, spec, unit, over, std::isnan(now) ? (around.low + around.high) / 2 : now);
     if (arithmetic == CodeArithmetic::Float)
@@ -226,9 +261,9 @@ Expected<RunningCode> runningCodeOf(const DerivedPath& path, const GaugeSpec& sp
     else if (isReal)
         proof.run<double>(code.law);
     else
-        proof.runWhole(code.law);
+        proof.runWhole(code);
     // Whatever the other gauge reads is taken; only whole numbers have ends.
-    if (isReal) code.law.parameters[0].range = {-HUGE_VAL, HUGE_VAL};
+    if (isReal) code.reading.range = {-HUGE_VAL, HUGE_VAL};
     return code;
 }
 
