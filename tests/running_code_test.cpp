@@ -252,6 +252,17 @@ TEST_F(RunningCodeOf, SaysWhyThereIsNone) {
     ASSERT_FALSE(code);
     EXPECT_EQ(code.error().code, ErrorCode::Range);
     EXPECT_NE(code.error().message().find("window_s"), std::string::npos) << code.error().message();
+
+    // Compressed air of 16 bar is read in pascals in 32 bits, not in 16; what 32 do not hold is told.
+    spec = *defaultDerivedGauge("running-mean", Quantity::Pressure);
+    spec.reading.unit = "Pa", spec.reading.span = {0, 1.6e6};
+    const auto least = writeCode(*Gauge::make(spec, test::catalogue()), {.arithmetic = CodeArithmetic::Int32});
+    ASSERT_TRUE(least) << least.error().message();
+    EXPECT_NE(least->files[1].text.find("reading > INT32_C(1600000)"), std::string::npos) << least->files[1].text;
+    spec.reading.span = {0, 1e10};
+    const auto huge = writeCode(*Gauge::make(spec, test::catalogue()), {.arithmetic = CodeArithmetic::Int32});
+    ASSERT_FALSE(huge);
+    EXPECT_NE(huge.error().message().find("0 to 1e+10"), std::string::npos) << huge.error().message();
 }
 
 }  // namespace

@@ -18,7 +18,7 @@ constexpr int kProofSets = 100'000;
 /// Where a law states no end of its range, a proof has to stop somewhere.
 Interval bounded(Interval range) {
     constexpr double kFar = 1e6;
-    return {std::max(range.low, -kFar), std::min(range.high, kFar)};
+    return {std::isfinite(range.low) ? range.low : -kFar, std::isfinite(range.high) ? range.high : kFar};
 }
 
 /// What is handed over: a law, or what stands behind the window of a running value.
@@ -195,7 +195,7 @@ Expected<void> takeFixedPoint(LawProof& proof, int width, const WholeLaw& whole,
     std::vector<FixedInput> inputs;
     for (std::size_t i = 0; i < code.parameters.size(); ++i) {
         LawParameter& one = code.parameters[i];
-        takeInSteps(one, slopes[i], whole.wanted, width);
+        if (const auto taken = takeInSteps(one, slopes[i], whole.wanted, width); !taken) return taken;
         inputs.push_back({one.node, 1 / static_cast<double>(one.scale), one.least, one.most});
     }
     auto fixed = fixedPointOf(*code.formula, inputs, seen, width, whole.scale);
@@ -209,10 +209,15 @@ Expected<void> takeFixedPoint(LawProof& proof, int width, const WholeLaw& whole,
 
 }  // namespace
 
-void takeInSteps(LawParameter& parameter, double slope, double wanted, int width) {
+Expected<void> takeInSteps(LawParameter& parameter, double slope, double wanted, int width) {
     const Interval range = bounded(parameter.range);
-    const double largest = std::max(std::abs(range.low), std::abs(range.high)),
-                 most = std::ldexp(1.0, std::min(width, 32) - 1) - 1;
+    const int bits = std::min(width, 32);
+    const double largest = std::max(std::abs(range.low), std::abs(range.high)), most = std::ldexp(1.0, bits - 1) - 1;
+    if (!(largest <= most))
+        return fail(ErrorCode::Unsupported, parameter.name,
+                    fmt::format("readings from {} to {}", plainNumber(range.low, 6), plainNumber(range.high, 6)),
+                    fmt::format("readings that {} bits hold{}; or float or double", bits,
+                                width < 32 ? ", a wider integer" : ""));
     constexpr std::int64_t kMostScale = 1'000'000;
     parameter.scale = 1;
     while (parameter.scale < kMostScale && slope / static_cast<double>(parameter.scale) > wanted / 2 &&
@@ -221,6 +226,7 @@ void takeInSteps(LawParameter& parameter, double slope, double wanted, int width
     const auto scale = static_cast<double>(parameter.scale);
     parameter.least = static_cast<std::int64_t>(std::ceil(range.low * scale));
     parameter.most = static_cast<std::int64_t>(std::floor(range.high * scale));
+    return {};
 }
 
 Expected<LawCode> lawCodeOf(const DerivedPath& path, const GaugeSpec& spec, const Unit& unit, CodeArithmetic arithmetic,

@@ -27,8 +27,9 @@ struct LawCode {
 };
 
 /// Lets a parameter be taken in whole numbers of so many bits: so fine that a step changes the result by less than half
-/// of `wanted`, where the result changes by `slope` times the parameter.
-void takeInSteps(LawParameter& parameter, double slope, double wanted, int width);
+/// of `wanted`, where the result changes by `slope` times the parameter. Error: Unsupported where the bits do not hold
+/// the ends of its range.
+Expected<void> takeInSteps(LawParameter& parameter, double slope, double wanted, int width);
 
 /// What a law in whole numbers is to come to.
 struct WholeLaw {

@@ -195,7 +195,7 @@ class RunningProof {
 std::optional<LawCode> wholeLawOf(const DerivedPath& path, const GaugeSpec& spec, const Unit& unit, int width,
                                   const WholeLaw& whole) {
     LawParameter reading{-1, "reading", "", spec.spanCanonical()};
-    takeInSteps(reading, std::abs(unit.differenceFromCanonical(1)), whole.wanted, width);
+    if (!takeInSteps(reading, std::abs(unit.differenceFromCanonical(1)), whole.wanted, width)) return std::nullopt;
     const auto recording = std::make_shared<Recording>();
     const std::int8_t bits = static_cast<std::int8_t>(std::min(width, 32));
     const Recorded steps(*recording, recording->add({.op = Op::Input,
@@ -218,12 +218,14 @@ std::optional<LawCode> wholeLawOf(const DerivedPath& path, const GaugeSpec& spec
 
 /// The readings of a rate in whole numbers: so fine that, a tenth of the window apart, a step is less than half of the
 /// wanted error, as long as the readings that are usual can be told.
-void takeRate(RunningCode& code, Interval around, double wanted, const Unit& unit) {
+Expected<void> takeRate(RunningCode& code, Interval around, double wanted, const Unit& unit) {
     const double leastHours = kLeastPartForRate * static_cast<double>(code.window_ms) / 3.6e6;
     code.reading = {-1, "reading", "", around};
-    takeInSteps(code.reading, std::abs(unit.differenceFromCanonical(1)) / leastHours, wanted, 31);
+    const double slope = std::abs(unit.differenceFromCanonical(1)) / leastHours;
+    if (const auto taken = takeInSteps(code.reading, slope, wanted, 31); !taken) return taken;
     code.reading.least = -WholeSlope::kMostReading, code.reading.most = WholeSlope::kMostReading;
     code.slope.emplace(code.window_ms, code.reading.scale, code.law.parameters[0].scale);
+    return {};
 }
 
 }  // namespace
@@ -252,7 +254,8 @@ Expected<RunningCode> runningCodeOf(const DerivedPath& path, const GaugeSpec& sp
     const auto usual = defaultDerivedGauge("running-mean", given.quantity);
     const Interval around = usual ? usual->spanCanonical() : Interval{};
     RunningCode code{over, std::llround(path.window_s() * 1000), law->parameters[0], std::move(*law)};
-    if (over == Over::Rate && !isReal) takeRate(code, around, whole.wanted, unit);
+    if (over == Over::Rate && !isReal)
+        if (const auto taken = takeRate(code, around, whole.wanted, unit); !taken) return tl::unexpected(taken.error());
     code.reading.unit = std::string(canonicalUnit(given.quantity).id);
     const double now = path.inputs().front();
     RunningProof proof(path, spec, unit, over, std::isnan(now) ? (around.low + around.high) / 2 : now);
