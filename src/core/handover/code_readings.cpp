@@ -1,7 +1,6 @@
 #include "handover/code_readings.h"
 
 #include <algorithm>
-#include <memory>
 #include <vector>
 
 namespace fg {
@@ -35,8 +34,7 @@ class Readings {
 }  // namespace
 
 ReadingOfCode readingsAhead(ReadCodes read, std::int64_t last) {
-    // Copies of a function are of one reader.
-    return [readings = std::make_shared<Readings>(std::move(read), last)](std::int64_t at) { return (*readings)(at); };
+    return [readings = Readings(std::move(read), last)](std::int64_t at) mutable { return readings(at); };
 }
 
 }  // namespace fg

@@ -1,18 +1,16 @@
 #include "handover/device_proof.h"
 
 #include "handover/formula_runner.h"
+#include "handover/in_parts.h"
 #include "units/number_format.h"
 
 #include <fmt/format.h>
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <future>
 
 namespace fg {
 namespace {
-
-constexpr int kParts = 4;
 
 /// What a share of the frames showed; the means are sums still.
 struct Shown {
@@ -141,7 +139,7 @@ class FrameRun {
 
     /// At the very edge of what it takes, a coarser arithmetic may refuse where double does not, and the other way
     /// round; that is so for one frame in a thousand at most.
-    [[nodiscard]] bool isAtEdge() { return ++m_shown.atEdges < kProofFrames / kParts / 1000; }
+    [[nodiscard]] bool isAtEdge() { return ++m_shown.atEdges < kProofFrames / kProofParts / 1000; }
 
     /// Is a value in the span, and everything of its frame what the part is made for?
     [[nodiscard]] bool isWithin(const Decoded& decoded, double canonical) const {
@@ -195,14 +193,9 @@ class FrameRun {
 }  // namespace
 
 Expected<void> proveDevice(const DeviceProof& proof, const DeviceFrames& frames, DeviceCode& code) {
-    std::vector<std::future<Shown>> running;
-    for (int part = 0; part < kParts; ++part)
-        // Where there is no thread to be had it is run in this one.
-        running.push_back(std::async(std::launch::async | std::launch::deferred, [&, part] {
-            return FrameRun(proof, code, frames.others(static_cast<unsigned>(part))).run(kProofFrames / kParts);
-        }));
-    std::vector<Shown> parts;
-    for (auto& one : running) parts.push_back(one.get());
+    const std::vector<Shown> parts = inParts(kProofParts, [&](int part) {
+        return FrameRun(proof, code, frames.others(static_cast<unsigned>(part))).run(kProofFrames / kProofParts);
+    });
     for (const Shown& part : parts) {
         if (part.disagreement) return refuseDevice(proof.path, *part.disagreement);
         takeIn(code.error, code.atFrame, part.error, part.atFrame);

@@ -132,16 +132,21 @@ void FormulaCode::look() {
         m_isInside[i] = inside;
     }
     m_uses[static_cast<std::size_t>(m_root)] = 1;
+    std::vector<bool> isRepeated(size);
     for (std::int32_t i = m_root; i >= 0; --i) {
         if (usesOf(i) == 0) continue;
         const Node& node = at(i);
         const bool isCounted = node.op >= Op::Negate && node.op != Op::Refuse;
-        m_operations += isCounted ? 1 : 0;
+        const bool isInLoop = isRepeated[static_cast<std::size_t>(i)];
+        (isInLoop ? m_repeated : m_operations) += isCounted ? 1 : 0;
         // Of a table only its argument is computed; its piece was recorded for one place.
         const std::size_t count = node.op == Op::Table ? 1 : node.operands.size();
         for (std::size_t k = 0; k < count; ++k)
-            if (node.operands[k] >= 0 && !(node.op == Op::Refuse && k == 1))
-                ++m_uses[static_cast<std::size_t>(node.operands[k])];
+            if (node.operands[k] >= 0 && !(node.op == Op::Refuse && k == 1)) {
+                const auto operand = static_cast<std::size_t>(node.operands[k]);
+                ++m_uses[operand];
+                if (m_isInside[operand] && (isInLoop || (node.op == Op::Solve && k == 0))) isRepeated[operand] = true;
+            }
     }
 }
 

@@ -42,6 +42,10 @@ class SolveLooks {
     std::vector<Solved> m_solved;
 };
 
+/// How often an iteration halves its bracket: as far as the number type can tell.
+template <class Real>
+inline constexpr int kHalvings = sizeof(Real) == 4 ? 26 : 54;
+
 /// The expression of a gauge as it was recorded, with what a writer and a runner need besides.
 class FormulaCode {
   public:
@@ -68,8 +72,10 @@ class FormulaCode {
     /// How often a node is an operand of those that the result rests on.
     [[nodiscard]] int usesOf(std::int32_t index) const { return m_uses[static_cast<std::size_t>(index)]; }
     [[nodiscard]] const CodeRange& range() const { return m_range; }
-    /// Operations of one conversion, loops of a Solve not counted more than once.
-    [[nodiscard]] int operations() const { return m_operations; }
+    /// Operations of one conversion, at most; what a Solve repeats is counted for each of its halvings.
+    [[nodiscard]] int operations(int halvings = kHalvings<double>) const {
+        return m_operations + halvings * m_repeated;
+    }
 
   private:
     FormulaCode() = default;
@@ -82,15 +88,11 @@ class FormulaCode {
     std::vector<bool> m_isInside;
     std::vector<int> m_uses;
     CodeRange m_range;
-    int m_operations = 0;
+    int m_operations = 0, m_repeated = 0;
 };
 
 /// The codes strictly inside the converter's range whose readings lie in `limits` (canonical). Errors: Domain where
 /// there is none.
 [[nodiscard]] Expected<CodeRange> codeRangeOf(const AnalogPath& path, Interval limits);
-
-/// How often an iteration halves its bracket: as far as the number type can tell.
-template <class Real>
-inline constexpr int kHalvings = sizeof(Real) == 4 ? 26 : 54;
 
 }  // namespace fg

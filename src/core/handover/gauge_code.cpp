@@ -4,6 +4,7 @@
 #include "handover/code_findings.h"
 #include "handover/code_readings.h"
 #include "handover/formula_runner.h"
+#include "handover/in_parts.h"
 #include "handover/law_code.h"
 #include "handover/running_code.h"
 #include "handover/whole_code.h"
@@ -42,47 +43,74 @@ double tidyBelow(double value) {
     return decade;
 }
 
-/// Runs the written formula over the codes of its range. Where that would take minutes, over as many as take seconds.
+/// Codes of a range, from the first to the last, `stride` apart.
+struct CodeSteps {
+    std::int64_t first, last, stride;
+    [[nodiscard]] std::int64_t count() const { return (last - first + stride - 1) / stride + 1; }
+    [[nodiscard]] std::int64_t at(std::int64_t number) const { return std::min(first + number * stride, last); }
+};
+
+/// The written formula over the codes with the numbers `from` to `to`, without that one; the mean is a sum still.
 template <class Real>
-CodeError proveFormula(const FormulaCode& code, const ReadingOfCode& exact) {
-    constexpr double kMostOperations = 6e8;
-    const double all = static_cast<double>(code.range().size()) * (code.operations() + 4);
-    const auto stride = static_cast<std::int64_t>(std::max(1.0, std::ceil(all / kMostOperations)));
+CodeError overCodes(const FormulaCode& code, ReadCodes exact, const CodeSteps& steps, std::int64_t from,
+                    std::int64_t to) {
     FormulaOver<Real> run(code);
     CodeError error;
-    double sum = 0;
-    const std::int64_t last = code.range().last;
-    std::vector<double> codes, values;
-    for (std::int64_t next = code.range().first; next <= last;) {
-        constexpr std::size_t kAtOnce = 4096;
+    std::vector<double> codes, values, readings;
+    while (from < to) {
+        constexpr std::int64_t kAtOnce = 4096;
+        const std::int64_t count = std::min(kAtOnce, to - from);
         codes.clear();
-        for (; codes.size() < kAtOnce && next <= last; next = next == last ? last + 1 : std::min(next + stride, last))
-            codes.push_back(static_cast<double>(next));
-        values.resize(codes.size());
+        for (std::int64_t i = 0; i < count; ++i) codes.push_back(static_cast<double>(steps.at(from + i)));
+        values.resize(codes.size()), readings.resize(codes.size());
         run(codes, values);
+        exact(codes, readings);
         for (std::size_t i = 0; i < codes.size(); ++i) {
-            const auto at = static_cast<std::int64_t>(codes[i]);
-            const double off = std::abs(values[i] - exact(at));
-            sum += off;
+            const double off = std::abs(values[i] - readings[i]);
+            error.mean += off;
             // A value that is none where the gauge has one is as wrong as can be.
             if (!(off <= error.worst) || error.checked == 0)
-                error.worst = std::isnan(off) ? HUGE_VAL : off, error.atCode = at;
+                error.worst = std::isnan(off) ? HUGE_VAL : off, error.atCode = static_cast<std::int64_t>(codes[i]);
             ++error.checked;
         }
+        from += count;
     }
-    error.mean = sum / static_cast<double>(error.checked);
     return error;
 }
 
-Expected<void> writeReal(const Gauge& gauge, const CodeWish& wish, const ReadingOfCode& exact, GaugeCode& code) {
+/// Runs the written formula over the codes of its range. Where that would take longer than a second, over as many as
+/// one has time for.
+template <class Real>
+CodeError proveFormula(const FormulaCode& code, const ReadCodes& exact) {
+    // What is gone through operation by operation takes longer by far.
+    const double mostOperations = FormulaBlock<Real>::of(code) ? 2e8 : 4e7;
+    const double all = static_cast<double>(code.range().size()) * (code.operations(kHalvings<Real>) + 4);
+    const CodeSteps steps{code.range().first, code.range().last,
+                          static_cast<std::int64_t>(std::max(1.0, std::ceil(all / mostOperations)))};
+    constexpr std::int64_t kWorthThreads = 1 << 15;
+    const int parts = steps.count() < kWorthThreads ? 1 : kProofParts;
+    const auto shown = inParts(parts, [&](int part) {
+        return overCodes<Real>(code, exact, steps, steps.count() * part / parts, steps.count() * (part + 1) / parts);
+    });
+    CodeError error;
+    for (const CodeError& part : shown) {
+        if (part.worst > error.worst || error.checked == 0) error.worst = part.worst, error.atCode = part.atCode;
+        error.mean += part.mean, error.checked += part.checked;
+    }
+    error.mean /= static_cast<double>(error.checked);
+    return error;
+}
+
+Expected<void> writeReal(const Gauge& gauge, const CodeWish& wish, const ReadCodes& read, const ReadingOfCode& exact,
+                         GaugeCode& code) {
     const auto formula = FormulaCode::make(*gauge.analog(), gauge.spec(), *code.unit);
     if (!formula) return tl::unexpected(formula.error());
     const bool isFloat = wish.arithmetic == CodeArithmetic::Float;
     code.range = formula->range();
     code.gives = isFloat ? "float" : "double";
     code.method = gauge.analog()->sensor().title();
-    code.operations = formula->operations();
-    code.error = isFloat ? proveFormula<float>(*formula, exact) : proveFormula<double>(*formula, exact);
+    code.operations = formula->operations(isFloat ? kHalvings<float> : kHalvings<double>);
+    code.error = isFloat ? proveFormula<float>(*formula, read) : proveFormula<double>(*formula, read);
     const auto shared = std::make_shared<FormulaCode>(*formula);
     if (isFloat)
         code.errorAt = [shared, exact, run = std::make_shared<FormulaRunner<float>>(*shared)](std::int64_t at) {
@@ -255,14 +283,14 @@ Expected<GaugeCode> writeCode(const Gauge& gauge, const CodeWish& wish) {
         return code;
     }
     // The path is copied: the code may be looked at when the gauge is gone.
-    const ReadingOfCode exact = readingsAhead(
-        [path = *gauge.analog(), unit = code.unit](std::span<const double> codes, std::span<double> readings) {
-            path.readings(codes, readings);
-            for (double& reading : readings) reading = unit->fromCanonical(reading);
-        },
-        gauge.analog()->converter().maxCode());
+    const ReadCodes read = [path = *gauge.analog(), unit = code.unit](std::span<const double> codes,
+                                                                      std::span<double> readings) {
+        path.readings(codes, readings);
+        for (double& reading : readings) reading = unit->fromCanonical(reading);
+    };
+    const ReadingOfCode exact = readingsAhead(read, gauge.analog()->converter().maxCode());
     const auto done =
-        isReal(wish.arithmetic) ? writeReal(gauge, wish, exact, code) : writeWhole(gauge, wish, exact, code);
+        isReal(wish.arithmetic) ? writeReal(gauge, wish, read, exact, code) : writeWhole(gauge, wish, exact, code);
     if (!done) return tl::unexpected(done.error());
     code.findings = codeFindings(gauge, wish, code);
     return code;

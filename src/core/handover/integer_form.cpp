@@ -1,5 +1,7 @@
 #include "handover/integer_form.h"
 
+#include "handover/in_parts.h"
+
 #include "handover/code_text.h"
 #include "numeric/least_squares.h"
 
@@ -202,21 +204,51 @@ int IntegerForm::operations() const {
     return kind == Kind::Table ? (drop == 0 ? 1 : 7) : 2 + 4 * degree();
 }
 
-CodeError proveForm(IntegerForm& form, const ReadingOfCode& exact) {
+namespace {
+
+/// What a run of codes showed; the mean is a sum still.
+struct CodesShown {
     CodeError error;
-    double sum = 0;
-    form.peak = 0;
-    for (std::int64_t code = form.range.first; code <= form.range.last; ++code) {
-        const std::int64_t result = form.at(code, form.peak);
-        if (code == form.range.first) form.least = form.most = result;
-        form.least = std::min(form.least, result), form.most = std::max(form.most, result);
+    double peak = 0;
+    std::int64_t least = INT64_MAX, most = INT64_MIN;
+};
+
+CodesShown overCodes(const IntegerForm& form, const ReadingOfCode& exact, std::int64_t first, std::int64_t last) {
+    CodesShown shown;
+    CodeError& error = shown.error;
+    for (std::int64_t code = first; code <= last; ++code) {
+        const std::int64_t result = form.at(code, shown.peak);
+        shown.least = std::min(shown.least, result), shown.most = std::max(shown.most, result);
         const double off = std::abs(static_cast<double>(result) / static_cast<double>(form.scale) - exact(code));
-        sum += off;
+        error.mean += off;
         if (off > error.worst || error.checked == 0) error.worst = off, error.atCode = code;
         ++error.checked;
     }
-    error.mean = sum / static_cast<double>(error.checked);
-    return error;
+    return shown;
+}
+
+}  // namespace
+
+CodeError proveForm(IntegerForm& form, const ReadingOfCode& exact) {
+    constexpr std::int64_t kWorthThreads = 1 << 18;
+    const std::int64_t size = form.range.size();
+    const int parts = size < kWorthThreads ? 1 : kProofParts;
+    const auto firstOf = [&](int part) { return form.range.first + size * part / parts; };
+    const auto shown = inParts(parts, [&](int part) {
+        const ReadingOfCode own = exact;
+        return overCodes(form, own, firstOf(part), firstOf(part + 1) - 1);
+    });
+    CodeError all;
+    form.peak = 0, form.least = INT64_MAX, form.most = INT64_MIN;
+    for (const CodesShown& part : shown) {
+        if (part.error.worst > all.worst || all.checked == 0)
+            all.worst = part.error.worst, all.atCode = part.error.atCode;
+        all.mean += part.error.mean, all.checked += part.error.checked;
+        form.peak = std::max(form.peak, part.peak);
+        form.least = std::min(form.least, part.least), form.most = std::max(form.most, part.most);
+    }
+    all.mean /= static_cast<double>(all.checked);
+    return all;
 }
 
 std::optional<ProvenForm> searchPolynomial(const CodeRange& range, std::int64_t scale, int width, double wanted,

@@ -48,7 +48,7 @@ struct CodeError {
     std::int64_t checked = 0;  ///< codes it was run over
 };
 
-/// The reading of a code in the unit of the result.
+/// The reading of a code in the unit of the result. Copies share nothing that changes: each may have its own thread.
 using ReadingOfCode = std::function<double(std::int64_t code)>;
 
 /// The error of `form` over every code of its range; fills in its peak and results. `exact` is asked for each.

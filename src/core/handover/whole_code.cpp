@@ -153,7 +153,7 @@ Expected<CodeRange> numberRangeOf(const DeviceCode::OneNumber& one, const GaugeS
     };
     CodeRange range{one.least - 1, one.most + 1, one.least, one.most};
     // Of very many numbers some: between two that are looked at the ends of the run are searched for.
-    const std::int64_t stride = std::max<std::int64_t>(1, (one.most - one.least) >> 20);
+    const std::int64_t stride = std::max<std::int64_t>(1, (one.most - one.least) >> 17);
     const auto edge = [&](std::int64_t outside, std::int64_t inside) {
         while (std::abs(inside - outside) > 1) {
             const std::int64_t middle = outside + (inside - outside) / 2;
@@ -209,20 +209,20 @@ Expected<void> writeWholeDevice(const Gauge& gauge, const CodeWish& wish, const 
     const auto formula = device.formula;
     std::vector<double> inputs(formula->recording().size());
     for (const auto& [node, value] : device.one->others) inputs[static_cast<std::size_t>(node)] = value;
-    const auto over = std::make_shared<FormulaOver<double>>(*formula, device.one->node, std::move(inputs));
     const ReadingOfCode formulas = readingsAhead(
-        [formula, over, step = device.one->step](std::span<const double> codes, std::span<double> readings) {
+        [formula, over = FormulaOver<double>(*formula, device.one->node, std::move(inputs)),
+         step = device.one->step](std::span<const double> codes, std::span<double> readings) mutable {
             std::vector<double> numbers(codes.begin(), codes.end());
             for (double& number : numbers) number *= step;
-            (*over)(numbers, readings);
+            over(numbers, readings);
         },
         device.one->most);
     const auto range = numberRangeOf(*device.one, gauge.spec(), *code.unit, formulas);
     if (!range) return tl::unexpected(range.error());
     ReadingOfCode exact = formulas;
-    constexpr std::int64_t kMany = 1 << 20;
+    constexpr std::int64_t kMany = 1 << 20, kLooks = 1 << 17;
     if (range->size() > kMany) {
-        const auto straight = straightOf(formulas, range->first, range->last, range->size() / kMany);
+        const auto straight = straightOf(formulas, range->first, range->last, range->size() / kLooks);
         if (!straight && range->size() > 4 * kMany)
             return fail(
                 ErrorCode::Unsupported, "arithmetic", std::string(arithmeticName(wish.arithmetic)),
