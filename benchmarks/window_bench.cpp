@@ -15,6 +15,7 @@
 #include <memory>
 #include <QApplication>
 #include <QElapsedTimer>
+#include <QFileInfo>
 
 namespace {
 
@@ -67,8 +68,12 @@ int main(int argc, char** argv) {
         step("window");
         QObject::connect(real.get(), &fg::gui::MainWindow::framed,
                          [window = real.get(), path = QString::fromLocal8Bit(argv[1])] {
-                             const auto demo = fg::gui::BenchActions::demoBench();
-                             if (!demo || !window->benchActions().openOrCreate(path, *demo)) std::_Exit(1);
+                             if (!QFileInfo::exists(path)) {
+                                 const auto demo = fg::gui::BenchActions::demoBench();
+                                 if (!demo || !window->benchActions().openOrCreate(path, *demo)) std::_Exit(1);
+                             } else if (!window->benchActions().openOrCreate(path)) {
+                                 std::_Exit(1);
+                             }
                          });
         window = std::move(real);
     }

@@ -369,6 +369,7 @@ Expected<std::shared_ptr<BenchFile>> BenchFile::open(const fs::path& given) {
         if (const auto migrated = migrate(*database, path); !migrated) return tl::unexpected(migrated.error());
         auto file = std::shared_ptr<BenchFile>(new BenchFile(path, std::move(*lock), std::move(database)));
         file->m_unread = std::move(stored->unread);
+        file->m_opened = std::move(stored->bench);
         return file;
     } catch (const SQLite::Exception& error) {
         return tl::unexpected(databaseError(path, error, kIntact));
@@ -377,6 +378,11 @@ Expected<std::shared_ptr<BenchFile>> BenchFile::open(const fs::path& given) {
 
 Expected<Bench> BenchFile::read() const {
     const std::lock_guard lock(m_guard);
+    if (m_opened) {
+        Bench opened = std::move(*m_opened);
+        m_opened.reset();
+        return opened;
+    }
     try {
         auto stored = rows::read(*m_database, m_path.string());
         if (!stored) return tl::unexpected(stored.error());
@@ -399,6 +405,7 @@ Expected<void> BenchFile::write(const Bench& before, const Bench& after) {
     if (const auto there = isStillThere(); !there) return there;
     try {
         const std::lock_guard lock(m_guard);
+        m_opened.reset();
         if (const auto written = rows::write(*m_database, before, after); !written) return written;
     } catch (const SQLite::Exception& error) {
         if (const auto there = isStillThere(); !there) return there;

@@ -89,6 +89,7 @@ class BenchFile final : public BenchSink {
     mutable std::mutex m_guard;  // of the database: what is recorded comes from another thread
     std::unique_ptr<RecordingRows> m_recordings;
     std::vector<UnreadGauge> m_unread;
+    mutable std::optional<Bench> m_opened;  ///< what stood in it, until that is asked for or changed
 };
 
 }  // namespace fg

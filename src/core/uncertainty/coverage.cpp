@@ -21,22 +21,26 @@ class SymmetricSum {
     /// Begins with a normal distribution, or where there is none with a rectangle.
     SymmetricSum(double reach, double normal, double rectangle)
         : m_step(2 * reach / kCells), m_reach(reach), m_values(kCells + 1) {
-        for (std::size_t i = 0; i <= kCells; ++i) {
+        for (std::size_t i = kCells / 2; i <= kCells; ++i) {
             const double x = at(i);
-            m_values[i] = normal > 0 ? 0.5 * std::erfc(-x / (normal * std::numbers::sqrt2))
-                                     : std::clamp((x + rectangle) / (2 * rectangle), 0.0, 1.0);
+            setBoth(i, normal > 0 ? 0.5 * std::erfc(-x / (normal * std::numbers::sqrt2))
+                                  : std::clamp((x + rectangle) / (2 * rectangle), 0.0, 1.0));
         }
     }
 
     void addRectangle(double halfWidth) {
         integrate();
-        // F(−x) = 1 − F(x): one half tells the other.
-        std::vector<double> sum(kCells + 1);
+        // Both ends of a rectangle lie between the same places of the grid wherever its middle is.
+        const double cells = halfWidth / m_step;
+        const auto whole = static_cast<std::ptrdiff_t>(std::min(cells, 2.0 * kCells));
+        const double part = cells - static_cast<double>(whole);
+        std::vector<double> sum(kCells / 2 + 1);
         for (std::size_t i = kCells / 2; i <= kCells; ++i) {
-            sum[i] = (integralAt(at(i) + halfWidth) - integralAt(at(i) - halfWidth)) / (2 * halfWidth);
-            sum[kCells - i] = 1 - sum[i];
+            const auto middle = static_cast<std::ptrdiff_t>(i);
+            const double right = integralAt(middle + whole, part), left = integralAt(middle - whole - 1, 1 - part);
+            sum[i - kCells / 2] = (right - left) / (2 * halfWidth);
         }
-        m_values = std::move(sum);
+        for (std::size_t i = kCells / 2; i <= kCells; ++i) setBoth(i, sum[i - kCells / 2]);
     }
 
     /// Where F reaches `share`.
@@ -51,6 +55,12 @@ class SymmetricSum {
   private:
     [[nodiscard]] double at(std::size_t i) const { return -m_reach + static_cast<double>(i) * m_step; }
 
+    /// F(−x) = 1 − F(x): one half tells the other.
+    void setBoth(std::size_t i, double value) {
+        m_values[kCells - i] = 1 - value;
+        m_values[i] = value;
+    }
+
     /// ∫F from the left end to each place of the grid, by the trapezium rule.
     void integrate() {
         m_integral.assign(kCells + 1, 0);
@@ -58,13 +68,13 @@ class SymmetricSum {
             m_integral[i] = m_integral[i - 1] + m_step * (m_values[i - 1] + m_values[i]) / 2;
     }
 
-    /// The integral between grid places follows from F, which is taken as straight there; beyond the right end F is 1.
-    [[nodiscard]] double integralAt(double x) const {
-        if (x <= -m_reach) return 0;
-        if (x >= m_reach) return m_integral[kCells] + (x - m_reach);
-        const double place = (x + m_reach) / m_step;
-        const auto i = std::min(static_cast<std::size_t>(place), kCells - 1);
-        const double part = place - static_cast<double>(i);
+    /// The integral between two places of the grid follows from F, which is taken as straight there; beyond the right
+    /// end F is 1. `part` of the way from a place to the next.
+    [[nodiscard]] double integralAt(std::ptrdiff_t place, double part) const {
+        constexpr auto kLast = static_cast<std::ptrdiff_t>(kCells);
+        if (place < 0) return 0;
+        if (place >= kLast) return m_integral[kCells] + (static_cast<double>(place - kLast) + part) * m_step;
+        const auto i = static_cast<std::size_t>(place);
         return m_integral[i] + m_step * part * (m_values[i] + part * (m_values[i + 1] - m_values[i]) / 2);
     }
 

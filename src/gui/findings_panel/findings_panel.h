@@ -35,14 +35,14 @@ class FindingsPanel final : public QWidget {
     void fillFindings(const std::vector<Finding>& findings);
 
     Workbench& m_workbench;
-    QLabel m_title;
-    QLabel m_counts;
-    QScrollArea m_scroll;
-    QWidget m_list;
+    QLabel m_title{this};
+    QLabel m_counts{this};
+    QScrollArea m_scroll{this};
+    QWidget m_list{m_scroll.viewport()};
     QVBoxLayout m_items;
     CareStrip m_care;
     BudgetTable* m_budget;
-    QPushButton m_close;
+    QPushButton m_close{this};
     bool m_narrow = false;
     bool m_opened = false;
     QString m_shown;  ///< what the list was built from, so that live values do not rebuild it for nothing

@@ -25,6 +25,7 @@ void BenchModel::replace(std::shared_ptr<BenchFile> file, Bench bench) {
 }
 
 Expected<void> BenchModel::openFile(const QString& path) {
+    if (m_keeping.valid()) m_keeping.wait();
     auto file = BenchFile::open(path.toStdString());
     if (!file) {
         Error error = file.error();
@@ -35,8 +36,13 @@ Expected<void> BenchModel::openFile(const QString& path) {
     }
     auto bench = (*file)->read();
     if (!bench) return tl::unexpected(bench.error());
-    // A copy that cannot be kept (a full disk, a folder that may not be written) is no reason not to open.
-    if ((*file)->unread().empty()) (void)keepCopy(*bench, path.toStdString(), keptFolder());
+    // A copy that cannot be kept (a full disk, a folder that may not be written) is no reason not to open, and none to
+    // wait for it.
+    if ((*file)->unread().empty())
+        m_keeping = std::async(std::launch::async | std::launch::deferred,
+                               [kept = *bench, from = path.toStdString(), folder = keptFolder()] {
+                                   (void)keepCopy(kept, from, folder);
+                               });
     replace(std::move(*file), std::move(*bench));
     tellUnread();
     return {};

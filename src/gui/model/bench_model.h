@@ -3,6 +3,7 @@
 #include "bench/document.h"
 #include "storage/bench_file.h"
 
+#include <future>
 #include <QObject>
 #include <QString>
 
@@ -54,6 +55,7 @@ class BenchModel final : public QObject {
 
     std::shared_ptr<BenchFile> m_file;
     Document m_document;
+    std::future<void> m_keeping;  ///< of a copy of the bench as it was opened; its end is waited for
 };
 
 }  // namespace fg::gui

@@ -5,6 +5,7 @@
 #include "units/value_text.h"
 
 #include <algorithm>
+#include <atomic>
 #include <cmath>
 #include <QDateTime>
 
@@ -43,11 +44,16 @@ const GaugeView* Workbench::current() const { return const_cast<Workbench*>(this
 
 void Workbench::rebuild() {
     (void)catalogue();  // the engine works with it from here on
+    auto judging = std::async(std::launch::async | std::launch::deferred, [this] { return judgedCalibrations(); });
     m_alarms.setBench(m_bench.bench());
     m_watches.setBench(m_bench.bench());
     m_feed.engine().setBench(m_bench.bench());
-    const auto judgedBefore = std::exchange(m_calibrationFindings, {});
-    judgeCalibrations();
+    const std::vector<BenchGauge>& gauges = m_bench.bench().gauges;
+    std::vector<std::optional<GaugeView>> made(gauges.size());
+    for (std::size_t i = 0; i < gauges.size(); ++i)
+        if (const GaugeView* known = find(gauges[i].id); !known || !(known->gauge() == gauges[i]))
+            made[i].emplace(gauges[i], catalogue());
+    const auto judgedBefore = std::exchange(m_calibrationFindings, judging.get());
     const auto isJudgedAlike = [&](std::int64_t id) {
         const auto of = [&](const auto& judged) {
             const auto it = judged.find(id);
@@ -56,13 +62,14 @@ void Workbench::rebuild() {
         return isSame(of(judgedBefore), of(m_calibrationFindings));
     };
     std::vector<GaugeView> views;
-    for (const BenchGauge& gauge : m_bench.bench().gauges) {
+    for (std::size_t i = 0; i < gauges.size(); ++i) {
+        const BenchGauge& gauge = gauges[i];
         GaugeView* known = find(gauge.id);
-        if (known && known->gauge() == gauge && isJudgedAlike(gauge.id)) {
+        if (!made[i] && isJudgedAlike(gauge.id)) {
             views.push_back(*known);
             continue;
         }
-        views.emplace_back(gauge, catalogue());
+        views.push_back(made[i] ? std::move(*made[i]) : GaugeView(gauge, catalogue()));
         // A value being tried stays while the circuit around it is changed: that is what it is tried for.
         const bool keepsTry = known && known->tried() && known->spec().quantity == gauge.spec.quantity;
         if (keepsTry && views.back().signalPath()) {
@@ -105,21 +112,26 @@ void Workbench::followOne(GaugeView& view, const std::optional<LiveFeed::Latest>
         view.useInputs(circle ? tl::unexpected(*circle) : withInputs(spec, catalogue(), readingOf), catalogue());
     }
     view.follow(latest, view.id() == m_currentId);
+    addFindings(view);
+}
+
+void Workbench::addFindings(GaugeView& view) const {
     if (view.digital()) view.addFindings(busFindings(m_bench.bench(), view.gauge(), catalogue()));
     if (const auto it = m_calibrationFindings.find(view.id()); it != m_calibrationFindings.end())
         view.addFindings(it->second);
 }
 
 // Of the journal and of today: made anew when the bench changes, not with every reading.
-void Workbench::judgeCalibrations() {
-    m_calibrationFindings.clear();
+std::map<std::int64_t, std::vector<Finding>> Workbench::judgedCalibrations() {
+    std::map<std::int64_t, std::vector<Finding>> judged;
     const double now_days = static_cast<double>(QDateTime::currentSecsSinceEpoch()) / kSecondsADay;
     for (const BenchGauge& gauge : m_bench.bench().gauges) {
         const auto kept = m_bench.bench().journal.calibrationsOf(gauge.id);
         if (kept.empty() && gauge.spec.correction.points.empty()) continue;
         auto history = historyOf(kept, gauge.spec, catalogue(), now_days, &m_historyMemory);
-        if (history && !history->findings.empty()) m_calibrationFindings[gauge.id] = std::move(history->findings);
+        if (history && !history->findings.empty()) judged[gauge.id] = std::move(history->findings);
     }
+    return judged;
 }
 
 std::optional<LinkedReading> Workbench::linkedReading(const LinkedInput& input) const {
@@ -136,10 +148,28 @@ std::optional<LinkedReading> Workbench::linkedReading(const LinkedInput& input) 
     return std::nullopt;
 }
 
-// In the order of their links, so that each computes with what its inputs read now.
+// Those that take no other's reading first, on two threads; the others in the order of their links, so that each
+// computes with what its inputs read now.
 void Workbench::follow() {
-    for (const BenchGauge* gauge : inLinkOrder(m_bench.bench()))
-        if (GaugeView* view = find(gauge->id)) followOne(*view, m_feed.latest(*gauge));
+    const auto order = inLinkOrder(m_bench.bench());
+    std::vector<std::pair<GaugeView*, std::optional<LiveFeed::Latest>>> alone;
+    for (const BenchGauge* gauge : order)
+        if (GaugeView* view = find(gauge->id); view && view->spec().inputs.empty())
+            alone.emplace_back(view, m_feed.latest(*gauge));
+    std::atomic<std::size_t> next = 0;
+    const auto followThem = [&] {
+        for (std::size_t i = next++; i < alone.size(); i = next++)
+            alone[i].first->follow(alone[i].second, alone[i].first->id() == m_currentId);
+    };
+    std::future<void> beside;
+    constexpr std::size_t kWorthAThread = 4;
+    if (alone.size() >= kWorthAThread) beside = std::async(std::launch::async | std::launch::deferred, followThem);
+    followThem();
+    if (beside.valid()) beside.get();
+    for (const auto& [view, latest] : alone) addFindings(*view);
+    for (const BenchGauge* gauge : order)
+        if (GaugeView* view = find(gauge->id); view && !view->spec().inputs.empty())
+            followOne(*view, m_feed.latest(*gauge));
 }
 
 void Workbench::selectGauge(std::int64_t id) {

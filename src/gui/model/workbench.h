@@ -68,9 +68,10 @@ class Workbench final : public QObject {
   private:
     void rebuild();
     void follow();
-    void judgeCalibrations();
+    [[nodiscard]] std::map<std::int64_t, std::vector<Finding>> judgedCalibrations();  // by gauge
     void followLive();
     void followOne(GaugeView& view, const std::optional<LiveFeed::Latest>& latest);
+    void addFindings(GaugeView& view) const;  // of the bench
     [[nodiscard]] std::optional<LinkedReading> linkedReading(const LinkedInput& input) const;
     void reevaluate();
     Expected<void> take(Expected<void> tried, Stage stage);

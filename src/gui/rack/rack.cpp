@@ -16,10 +16,10 @@ Rack::Rack(Workbench& workbench, QWidget* parent)
     : QWidget(parent),
       m_workbench(workbench),
       m_column(&m_list),
-      m_new(tr("+ New gauge")),
-      m_bench(tr("The bench")),
-      m_recorder(tr("Recorder")),
-      m_journal(tr("Journal")) {
+      m_new(tr("+ New gauge"), &m_list),
+      m_bench(tr("The bench"), this),
+      m_recorder(tr("Recorder"), this),
+      m_journal(tr("Journal"), this) {
     setObjectName(QStringLiteral("rack"));
     m_new.setObjectName(QStringLiteral("rack.new"));
     m_new.setFlat(true);

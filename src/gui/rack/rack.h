@@ -31,8 +31,8 @@ class Rack final : public QWidget {
     void scrollToCurrent();
 
     Workbench& m_workbench;
-    QScrollArea m_scroll;
-    QWidget m_list;
+    QScrollArea m_scroll{this};
+    QWidget m_list{m_scroll.viewport()};
     QVBoxLayout m_column;
     QPushButton m_new;
     QPushButton m_bench;

@@ -10,9 +10,11 @@ namespace fg::gui {
 Sheet::Sheet(Workbench& workbench, const QString& title, const QString& subtitle, QWidget* parent)
     : QWidget(parent),
       m_workbench(workbench),
-      m_title(title),
-      m_subtitle(subtitle),
+      m_title(title, this),
+      m_subtitle(subtitle, this),
       m_head(new QHBoxLayout),
+      m_scroll(this),
+      m_page(m_scroll.viewport()),
       m_column(&m_page) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(1, 1, 1, 1);
@@ -49,7 +51,7 @@ void Sheet::dressLabels() {
 }
 
 QLabel* Sheet::addCaption(const QString& text) {
-    auto* caption = new QLabel(text);
+    auto* caption = new QLabel(text, &m_page);
     m_captions.push_back(caption);
     m_column.addWidget(caption);
     dressLabels();
@@ -57,7 +59,7 @@ QLabel* Sheet::addCaption(const QString& text) {
 }
 
 QLabel* Sheet::addText(const QString& text) {
-    auto* label = new QLabel(text);
+    auto* label = new QLabel(text, &m_page);
     label->setWordWrap(true);
     m_texts.push_back(label);
     m_column.addWidget(label);

@@ -22,6 +22,8 @@ class Sheet : public QWidget {
     virtual void showValues(const GaugeView&) {}
 
     [[nodiscard]] QVBoxLayout& body() { return m_column; }
+    /// The parent of what stands in the body: what gets it later is dressed in the style once more.
+    [[nodiscard]] QWidget* page() { return &m_page; }
     [[nodiscard]] QHBoxLayout& head() { return *m_head; }
     void setSubtitle(const QString& text) { m_subtitle.setText(text); }
     [[nodiscard]] Workbench& workbench() { return m_workbench; }

@@ -12,14 +12,12 @@
 #include <QHBoxLayout>
 
 namespace fg::gui {
-namespace {}  // namespace
-
 WiringSheet::WiringSheet(Workbench& workbench, QWidget* parent)
     : Sheet(workbench, tr("Wiring"), {}, parent),
       m_parameters(
-          workbench, [](GaugeSpec& spec) -> Parameters& { return spec.wiring.parameters; }, "wiring."),
-      m_schematic(workbench, this),
-      m_sizing(workbench, this) {
+          workbench, [](GaugeSpec& spec) -> Parameters& { return spec.wiring.parameters; }, "wiring.", page()),
+      m_schematic(workbench, page()),
+      m_sizing(workbench, page()) {
     setObjectName(QStringLiteral("sheet.wiring"));
     auto* row = new QHBoxLayout;
     row->setSpacing(px(14));

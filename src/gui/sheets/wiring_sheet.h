@@ -27,20 +27,20 @@ class WiringSheet final : public Sheet {
     void showCircuit(const GaugeView& view);
     void showPlot(const GaugeView& view);
     // Forms first: a parent must outlive the entries in it.
-    Form m_kindForm;
-    QComboBox m_kind;
+    Form m_kindForm{page()};
+    QComboBox m_kind{&m_kindForm};
     ParameterForm m_parameters;
-    Form m_dividerForm;
-    Form m_sourceForm;
+    Form m_dividerForm{page()};
+    Form m_sourceForm{page()};
     Schematic m_schematic;
-    CurvePlot m_plot;
+    CurvePlot m_plot{page()};
     SizingPanel m_sizing;
-    QLabel m_plotTitle;
-    QLabel m_plotNote;
-    QComboBox m_side;
-    QComboBox m_source;
-    ValueEdit m_tolerance{Quantity::Ratio, unitFromId("%", Quantity::Ratio).value()};
-    ValueEdit m_sourceTolerance{Quantity::Ratio, unitFromId("%", Quantity::Ratio).value()};
+    QLabel m_plotTitle{page()};
+    QLabel m_plotNote{page()};
+    QComboBox m_side{&m_dividerForm};
+    QComboBox m_source{&m_sourceForm};
+    ValueEdit m_tolerance{Quantity::Ratio, unitFromId("%", Quantity::Ratio).value(), {}, &m_dividerForm};
+    ValueEdit m_sourceTolerance{Quantity::Ratio, unitFromId("%", Quantity::Ratio).value(), {}, &m_sourceForm};
 };
 
 }  // namespace fg::gui

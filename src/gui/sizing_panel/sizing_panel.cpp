@@ -117,7 +117,7 @@ void SizingPanel::buildInputs() {
         for (const ParameterSpec& spec : now->inputs) {
             const bool isPercent = spec.id.ends_with("tolerance");
             auto* entry = new ValueEdit(spec.quantity, isPercent ? unitFromId("%", Quantity::Ratio).value() : nullptr,
-                                        qs(spec.unitSuffix));
+                                        qs(spec.unitSuffix), &m_inputs);
             entry->setObjectName(QStringLiteral("sizing.") + qs(spec.id));
             entry->onCommit = [this, id = spec.id](double value) -> Expected<void> {
                 setInput(id, value);

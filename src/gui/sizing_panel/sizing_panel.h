@@ -57,15 +57,15 @@ class SizingPanel final : public QWidget {
     std::vector<SizingOption> m_options;
     std::string m_builtFor;
     // Forms first: a parent must outlive the entries in it.
-    Form m_inputs;
-    QComboBox m_solver;
-    QComboBox m_series;
-    QToolButton m_more;
+    Form m_inputs{this};
+    QComboBox m_solver{this};
+    QComboBox m_series{this};
+    QToolButton m_more{this};
     std::map<std::string, ValueEdit*> m_entries;
-    QLabel m_title;
-    QLabel m_purpose;
-    QLabel m_why;
-    OptionTable m_table;
+    QLabel m_title{this};
+    QLabel m_purpose{this};
+    QLabel m_why{this};
+    OptionTable m_table{this};
 };
 
 }  // namespace fg::gui

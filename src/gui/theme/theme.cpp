@@ -1,5 +1,6 @@
 #include "theme/theme.h"
 
+#include "theme/flat_style.h"
 #include "theme/plain_text.h"
 
 #include <algorithm>
@@ -9,7 +10,6 @@
 #include <QFontDatabase>
 #include <QFontInfo>
 #include <QPalette>
-#include <QStyleFactory>
 #include <tuple>
 
 namespace fg::gui {
@@ -175,7 +175,7 @@ void Theme::install() {
     loadFont("B612-Bold");
     // 10 pt at 96 dpi, a desktop's usual text, is the design's 13 px.
     m_desktopScale = std::max(1.0, QFontInfo(QApplication::font()).pixelSize() / 13.4);
-    QApplication::setStyle(QStyleFactory::create(QStringLiteral("Fusion")));
+    QApplication::setStyle(new FlatStyle);
     apply();
 }
 

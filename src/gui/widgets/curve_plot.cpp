@@ -6,10 +6,42 @@
 #include <algorithm>
 #include <cmath>
 #include <QVBoxLayout>
+#include <utility>
 
 namespace fg::gui {
 
-CurvePlot::CurvePlot(QWidget* parent) : QWidget(parent), m_plot(new QCustomPlot(this)) {
+/// Drawn once for each painting, however often it was changed and resized in between, and not at all while hidden.
+class CurvePlot::Drawing final : public QCustomPlot {
+  public:
+    explicit Drawing(QWidget* parent) : QCustomPlot(parent) { mReplotting = true; }
+    void renew() {
+        m_isDue = true;
+        update();
+    }
+
+  protected:
+    void resizeEvent(QResizeEvent*) override {
+        setViewport(rect());
+        renew();
+    }
+    void paintEvent(QPaintEvent* event) override {
+        if (std::exchange(m_isDue, false)) {
+            // What is drawn now is painted now: it need not ask for that again.
+            setAttribute(Qt::WA_UpdatesDisabled);
+            mReplotting = false;
+            replot(rpQueuedRefresh);
+            mReplotting = true;
+            setAttribute(Qt::WA_UpdatesDisabled, false);
+        }
+        QCustomPlot::paintEvent(event);
+    }
+
+  private:
+    // mReplotting stays set in between: what the library asks for by itself waits for the painting as well.
+    bool m_isDue = true;
+};
+
+CurvePlot::CurvePlot(QWidget* parent) : QWidget(parent), m_plot(new Drawing(this)) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->addWidget(m_plot);
@@ -44,7 +76,7 @@ void CurvePlot::dress() {
         axis->grid()->setPen(QPen(p.line, 1));
         axis->grid()->setZeroLinePen(QPen(p.line, 1));
     }
-    m_plot->replot(QCustomPlot::rpQueuedReplot);
+    m_plot->renew();
 }
 
 void CurvePlot::setAxes(const QString& xUnit, const QString& yUnit) {
@@ -103,7 +135,7 @@ void CurvePlot::setCurves(const QVector<Curve>& curves) {
     m_plot->xAxis->setRange(left, right);
     m_plot->yAxis->setRange(low - margin, high + margin);
     spreadNames();
-    m_plot->replot(QCustomPlot::rpQueuedReplot);
+    m_plot->renew();
 }
 
 void CurvePlot::spreadNames() {
@@ -130,7 +162,7 @@ void CurvePlot::setMarks(const QVector<double>& x, const QVector<double>& y, con
     graph->setLineStyle(QCPGraph::lsNone);
     graph->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssCircle, QPen(colour, 1.6), QBrush(colours().field), 7));
     graph->setData(x, y);
-    m_plot->replot(QCustomPlot::rpQueuedReplot);
+    m_plot->renew();
 }
 
 void CurvePlot::setBars(const QVector<double>& x, const QVector<double>& y, const QVector<double>& half,
@@ -155,7 +187,7 @@ void CurvePlot::setBars(const QVector<double>& x, const QVector<double>& y, cons
     const double aside = 0.03 * m_plot->xAxis->range().size();  // bars at both ends are seen whole
     m_plot->xAxis->setRange(m_plot->xAxis->range().lower - aside, m_plot->xAxis->range().upper + aside);
     spreadNames();
-    m_plot->replot(QCustomPlot::rpQueuedReplot);
+    m_plot->renew();
 }
 
 void CurvePlot::setBeyond(double from, double to) {
@@ -170,7 +202,7 @@ void CurvePlot::setBeyond(double from, double to) {
         area->topLeft->setCoords(left, up.upper);
         area->bottomRight->setCoords(right, up.lower);
     }
-    m_plot->replot(QCustomPlot::rpQueuedReplot);
+    m_plot->renew();
 }
 
 // Made once for the curves below it and moved after that: a new item would have everything painted again.

@@ -12,7 +12,6 @@
 class QCPItemStraightLine;
 class QCPItemText;
 class QCPItemTracer;
-class QCustomPlot;
 
 namespace fg::gui {
 
@@ -50,7 +49,8 @@ class CurvePlot final : public QWidget {
     void dress();
     void spreadNames();
     void makeCursor();
-    QCustomPlot* m_plot;
+    class Drawing;
+    Drawing* m_plot;
     QCPItemStraightLine* m_line = nullptr;  // the cursor, all of the plot
     QCPItemText* m_label = nullptr;
     QCPItemTracer* m_dot = nullptr;

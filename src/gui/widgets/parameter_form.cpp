@@ -30,7 +30,7 @@ ParameterForm::ParameterForm(Workbench& workbench, std::function<Parameters&(Gau
 
 ValueEdit* ParameterForm::makeEntry(const std::string& id, const QString& label, Quantity quantity, const Unit* unit,
                                     const QString& suffix) {
-    auto* entry = new ValueEdit(quantity, unit, suffix);
+    auto* entry = new ValueEdit(quantity, unit, suffix, &m_form);
     entry->setObjectName(QStringLiteral("parameter.") + qs(id));
     entry->onCommit = [this, id, label, quantity](double value) -> Expected<void> {
         if (m_isBuilding) return {};  // an entry that loses the focus because it is taken away commits nothing

@@ -36,7 +36,7 @@ class ParameterForm final : public QWidget {
     Workbench& m_workbench;
     std::function<Parameters&(GaugeSpec&)> m_target;
     std::string m_prefix;
-    Form m_form;
+    Form m_form{this};
     QString m_built;
     bool m_isBuilding = false;
     QHash<QString, ValueEdit*> m_entries;

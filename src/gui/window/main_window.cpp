@@ -30,9 +30,6 @@
 #include <QVBoxLayout>
 
 namespace fg::gui {
-namespace {
-constexpr int kAfterFirstPaint_ms = 8;
-}
 
 MainWindow::MainWindow(Workbench& workbench, QWidget* parent)
     : QMainWindow(parent),
@@ -93,12 +90,19 @@ void MainWindow::openDemo() {
 
 void MainWindow::paintEvent(QPaintEvent* event) {
     QMainWindow::paintEvent(event);
-    // Behind this first paint: the window is there at once, what stands in it a moment later.
-    if (!m_isFurnished)
-        QTimer::singleShot(kAfterFirstPaint_ms, this, [this] {
-            emit framed();
-            furnish();
-        });
+    if (m_isFurnished) return;
+    // Behind this first paint, which is over when the queue comes to this: the window is there at once, what stands in
+    // it a moment later.
+    QMetaObject::invokeMethod(
+        this,
+        [this] {
+            QTimer::singleShot(0, this, [this] {
+                if (m_isFurnished) return;
+                emit framed();
+                furnish();
+            });
+        },
+        Qt::QueuedConnection);
 }
 
 void MainWindow::furnish() {

@@ -16,9 +16,9 @@ class StatusLine final : public QStatusBar {
   private:
     void refresh();
     Workbench& m_workbench;
-    QLabel m_source;
-    QLabel m_counts;
-    QLabel m_clock;
+    QLabel m_source{this};
+    QLabel m_counts{this};
+    QLabel m_clock{this};
 };
 
 }  // namespace fg::gui

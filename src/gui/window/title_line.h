@@ -22,10 +22,10 @@ class TitleLine final : public QWidget {
     void redress();
     void refresh();
     Workbench& m_workbench;
-    QLabel m_name;
-    QLabel m_note;
-    QPushButton m_handover;
-    QPushButton m_try;
+    QLabel m_name{this};
+    QLabel m_note{this};
+    QPushButton m_handover{this};
+    QPushButton m_try{this};
 };
 
 }  // namespace fg::gui
