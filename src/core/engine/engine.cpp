@@ -4,10 +4,10 @@
 
 #include <algorithm>
 #include <array>
+#include <boost/iterator/counting_iterator.hpp>
 #include <cmath>
 #include <iterator>
 #include <limits>
-#include <numeric>
 
 namespace fg {
 
@@ -134,9 +134,8 @@ void Engine::takeLocked(std::span<const Sample> samples, Heard& heard) {
         newest[channel] = &samples[end - 1];
         for (const std::size_t index : heard.bound[channel]) {
             auto& taken = m_running[index].samples;
-            const std::size_t before = taken.size();
-            taken.resize(before + (end - begin));
-            std::iota(taken.begin() + static_cast<std::ptrdiff_t>(before), taken.end(), &samples[begin]);
+            using Pointers = boost::counting_iterator<const Sample*>;
+            taken.insert(taken.end(), Pointers(&samples[begin]), Pointers(samples.data() + end));
         }
         begin = end;
     }
