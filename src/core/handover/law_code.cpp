@@ -212,7 +212,8 @@ Expected<void> takeFixedPoint(LawProof& proof, int width, const WholeLaw& whole,
 Expected<void> takeInSteps(LawParameter& parameter, double slope, double wanted, int width) {
     const Interval range = bounded(parameter.range);
     const int bits = std::min(width, 32);
-    const double largest = std::max(std::abs(range.low), std::abs(range.high)), most = std::ldexp(1.0, bits - 1) - 1;
+    // One less than there is, so that what lies beyond can be told.
+    const double largest = std::max(std::abs(range.low), std::abs(range.high)), most = std::ldexp(1.0, bits - 1) - 2;
     if (!(largest <= most))
         return fail(ErrorCode::Unsupported, parameter.name,
                     fmt::format("readings from {} to {}", plainNumber(range.low, 6), plainNumber(range.high, 6)),
