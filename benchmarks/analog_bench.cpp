@@ -88,7 +88,10 @@ void solving(const Catalogue& catalogue) {
     for (const auto& [id, wish] : wishes) {
         const double one =
             ratio([&] { sink = static_cast<double>(solve(*findSolver(id), wish, Series::E192, 8)->size()); }, pairs, 7);
-        if (one > slowest) slowest = one, name = id;
+        if (one > slowest) {
+            slowest = one;
+            name = id;
+        }
     }
     std::printf("ratio  slowest solver (%s) / all E96 pairs  %5.2f   (wanted: at most 200)\n", name.c_str(), slowest);
 }

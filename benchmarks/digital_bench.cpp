@@ -64,7 +64,11 @@ int main() {
     };
     const auto hand = [&] { byHand(rt, rp, rh, t2, p2, h2); };
     const auto widen = [&] {
-        for (std::size_t i = 0; i < kRows; ++i) t2[i] = rt[i], p2[i] = rp[i], h2[i] = rh[i];
+        for (std::size_t i = 0; i < kRows; ++i) {
+            t2[i] = rt[i];
+            p2[i] = rp[i];
+            h2[i] = rh[i];
+        }
         sink = h2[kRows / 2];
     };
     bulk();

@@ -91,7 +91,10 @@ std::vector<Point> ascending(std::vector<Point> t) {
 double solvePolynomial(const double* c, int degree, double y, double x) {
     for (int step = 0; step < 20; ++step) {
         double value = c[degree], slope = 0;
-        for (int i = degree - 1; i >= 0; --i) slope = slope * x + value, value = value * x + c[i];
+        for (int i = degree - 1; i >= 0; --i) {
+            slope = slope * x + value;
+            value = value * x + c[i];
+        }
         const double move = (value - y) / slope;
         x -= move;
         if (std::abs(move) < 1e-13 * (1 + std::abs(x))) break;
@@ -113,7 +116,10 @@ Loop thermocouple(const Numbers& g) {
         double t = mV / 0.04;
         for (int step = 0; step < 20; ++step) {
             double value = c[9], slope = 0;
-            for (int i = 8; i >= 0; --i) slope = slope * t + value, value = value * t + c[i];
+            for (int i = 8; i >= 0; --i) {
+                slope = slope * t + value;
+                value = value * t + c[i];
+            }
             const double b = bell(t);
             const double move = (value + b - mV) / (slope - 2 * 0.118343200000e-03 * (t - 126.9686) * b);
             t -= move;
@@ -196,7 +202,10 @@ const std::vector<Row>& rows() {
          [](const Numbers& g) {
              const std::vector<Point> p = g.points("points_degC_ohm");
              double l[3], y[3];
-             for (std::size_t i = 0; i < 3; ++i) l[i] = std::log(p[i][1]), y[i] = 1 / (p[i][0] + 273.15);
+             for (std::size_t i = 0; i < 3; ++i) {
+                 l[i] = std::log(p[i][1]);
+                 y[i] = 1 / (p[i][0] + 273.15);
+             }
              const double g2 = (y[1] - y[0]) / (l[1] - l[0]), g3 = (y[2] - y[0]) / (l[2] - l[0]);
              const double c = (g3 - g2) / (l[2] - l[1]) / (l[0] + l[1] + l[2]);
              const double b = g2 - c * (l[0] * l[0] + l[0] * l[1] + l[1] * l[1]);
@@ -294,7 +303,11 @@ GaugeSpec gaugeOf(const Row& row, const Catalogue& catalogue) {
     Parameters& p = spec.sensor.parameters;
     if (family == "expression-voltage") p.set("expression", std::string("2.5*exp(-x/40)"));
     if (family == "polynomial-voltage") p.set("c2_V", -5e-5);
-    if (family == "steinhart-hart") p.set("a", 1.129148e-3), p.set("b", 2.34125e-4), p.set("c", 8.76741e-8);
+    if (family == "steinhart-hart") {
+        p.set("a", 1.129148e-3);
+        p.set("b", 2.34125e-4);
+        p.set("c", 8.76741e-8);
+    }
     if (family == "quadratic-voltage")
         p = {{"v0_V", 1.5}, {"slope_V_per_degC", -0.0109}, {"curvature_V_per_degC2", -3.4e-6}};
     if (family == "table-resistance")

@@ -155,7 +155,10 @@ int main() {
         std::size_t column = 0;
         Micros end_us = whole.from_us + width_us;
         for (std::size_t i = 0; i < kAll; ++i) {
-            while (times[i] >= end_us) ++column, end_us += width_us;
+            while (times[i] >= end_us) {
+                ++column;
+                end_us += width_us;
+            }
             least[column] = std::min(least[column], words[i]);
             most[column] = std::max(most[column], words[i]);
         }

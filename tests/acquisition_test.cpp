@@ -138,8 +138,10 @@ struct Converted {
 
 Converted convert(const std::string& input, const std::string& column = "", const GaugeSpec& spec = test::gluePot()) {
     std::string out;
-    auto report = convertCsv(input, Gauge::make(spec, test::catalogue()).value(), column,
-                             [&](std::string_view piece) { return out.append(piece), true; });
+    auto report = convertCsv(input, Gauge::make(spec, test::catalogue()).value(), column, [&](std::string_view piece) {
+        out.append(piece);
+        return true;
+    });
     return {out, std::move(report)};
 }
 
@@ -201,7 +203,10 @@ TEST(CsvConvert, StrayQuotesDecimalCommasAndLongLines) {
             return got;
         };
         const auto done = convertCsv(reader, Gauge::make(test::gluePot(), test::catalogue()).value(), "pot",
-                                     [&](std::string_view part) { return out.append(part), true; });
+                                     [&](std::string_view part) {
+                                         out.append(part);
+                                         return true;
+                                     });
         ASSERT_TRUE(done) << done.error().message();
         EXPECT_EQ(out, convert(input, "pot").text) << piece;
     }

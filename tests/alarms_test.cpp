@@ -12,7 +12,10 @@ namespace {
 
 AlarmRule between(double low, double high, double band, double delay_s = 0) {
     AlarmRule rule;
-    rule.low = low, rule.high = high, rule.band = band, rule.delay_s = delay_s;
+    rule.low = low;
+    rule.high = high;
+    rule.band = band;
+    rule.delay_s = delay_s;
     return rule;
 }
 
@@ -179,7 +182,8 @@ TEST(DeviceAlarm, IsWrittenAsTheDataSheetWritesIt) {
     const Catalogue& catalogue = test::catalogue();
     GaugeSpec spec = defaultDeviceGauge(*catalogue.findDevicePart("tmp102"), "temperature");
     AlarmRule rule;
-    rule.high = 25.0, rule.band = 0.5;
+    rule.high = 25.0;
+    rule.band = 0.5;
     const auto plain = deviceAlarm(Gauge::make(spec, catalogue).value(), catalogue, rule).value();
     const auto wordOf = [](const DeviceAlarm& alarm, const char* name) -> std::string {
         for (const RegisterWord& one : alarm.words)
@@ -197,7 +201,8 @@ TEST(DeviceAlarm, IsWrittenAsTheDataSheetWritesIt) {
     rule.low = 10.0;
     EXPECT_EQ(deviceAlarm(Gauge::make(spec, catalogue).value(), catalogue, rule).error().code, ErrorCode::Unsupported);
     EXPECT_FALSE(deviceAlarm(Gauge::make(test::gluePot(), catalogue).value(), catalogue, rule));
-    rule.low.reset(), rule.high = 900.0;
+    rule.low.reset();
+    rule.high = 900.0;
     EXPECT_EQ(deviceAlarm(Gauge::make(spec, catalogue).value(), catalogue, rule).error().code, ErrorCode::Range);
 }
 

@@ -189,7 +189,9 @@ TEST(NoisePicture, PutsDecadesAtEvenPlaces) {
 
 FilterSpec filterOf(const char* kind, std::size_t count, double alpha = 0.2) {
     FilterSpec spec;
-    spec.kind = kind, spec.count = count, spec.alpha = alpha;
+    spec.kind = kind;
+    spec.count = count;
+    spec.alpha = alpha;
     return spec;
 }
 

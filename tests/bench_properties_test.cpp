@@ -96,7 +96,10 @@ TEST(EveryNeed, LessIsNeverHarder) {
     for (int round = 0; round < 6; ++round) {
         const Need strict = anyNeed(random);
         Need loose = strict;
-        for (Wish& wish : loose.wishes) wish.accuracy *= 2, wish.resolution *= 2;
+        for (Wish& wish : loose.wishes) {
+            wish.accuracy *= 2;
+            wish.resolution *= 2;
+        }
         loose.interval_s *= 3;
         loose.isWet = loose.isInCase = loose.isBattery = false;
         loose.medium = Medium::Any;
@@ -139,7 +142,10 @@ Bench anyBench(Random& random) {
         bench.board.rails = {{"5 V", 5, chance(random, 0.5) ? 0.01 : 0, chance(random, 0.5) ? 2.0 : 0},
                              {"3.3 V", 3.3, 0, 0}};
     if (chance(random, 0.5)) bench.board.cycle_s = std::pow(10, between(random, -3, 2));
-    if (chance(random, 0.5)) bench.board.awake_A = 0.02, bench.board.asleep_A = 1e-4;
+    if (chance(random, 0.5)) {
+        bench.board.awake_A = 0.02;
+        bench.board.asleep_A = 1e-4;
+    }
     return bench;
 }
 

@@ -26,7 +26,8 @@ GaugeSpec calibratedPot(double low, const std::string& time) {
     GaugeSpec spec = test::gluePot();
     spec.correction = {};
     spec.correction.points = {{40, 40 + low, 0.1}, {80, 80 + low, 0.1}};
-    spec.correction.with = "the bench thermometer", spec.correction.time = time;
+    spec.correction.with = "the bench thermometer";
+    spec.correction.time = time;
     spec.correction = refit(spec.correction, "offset", spec.quantity).value();
     return spec;
 }
@@ -132,7 +133,9 @@ TEST(Journal, IsSearchedAndNotesWhatChanged) {
     GaugeSpec before = test::gluePot(), after = before;
     after.wiring.parameters.set("fixed_ohm", 3300.0);
     EXPECT_EQ(whatChanged(before, after), "wiring.fixed_ohm 2200 → 3300");
-    after.correction = {}, after.wiring = before.wiring, after.name = "Pot";
+    after.correction = {};
+    after.wiring = before.wiring;
+    after.name = "Pot";
     EXPECT_EQ(whatChanged(before, after), "");
     for (const char* text : {"wiring.fixed_ohm 2200 → 3300", "wiring.fixed_ohm 3300 → 4700"})
         journal.noteSetting(1, "Glue pot", text, "2026-05-03T10:00:00Z");
@@ -179,7 +182,8 @@ TEST(Traces, FactorOffsetAndWhatItShouldBe) {
     std::vector<double> first, second;
     for (int i = 0; i < 400; ++i) {
         const double truth = 1000 + 40 * std::sin(i / 30.0);
-        first.push_back(truth + noise(random)), second.push_back(12 + 4 * truth + noise(random));
+        first.push_back(truth + noise(random));
+        second.push_back(12 + 4 * truth + noise(random));
     }
     second[7] = std::nan("");
     const auto pair = tracePairOf(first, second, 1).value();
@@ -268,7 +272,8 @@ TEST(Sessions, GiveTheReferenceOfWhatIsAtHand) {
               "pressure: found 1013.25, expected its unit: 1013.25 hPa, or 1013.25 Pa?");
     // 10 kΩ is the thermistor's 25 °C, whatever correction is in force.
     GaugeSpec spec = test::gluePot();
-    spec.correction.kind = "offset", spec.correction.offset = 1;
+    spec.correction.kind = "offset";
+    spec.correction.offset = 1;
     const auto corrected = Gauge::make(spec, test::catalogue()).value();
     EXPECT_NEAR(referenceOfSignal(corrected, test::catalogue(), Stage::Sensor, "10k ± 10")->value, 25, 1e-9);
     EXPECT_NEAR(referenceOfSignal(corrected, test::catalogue(), Stage::Sensor, "10k ± 10")->u, 5 / 444.3, 1e-4);

@@ -343,7 +343,10 @@ TEST(Correction, CurvedOnesRunBothWays) {
     CorrectionSpec spec;
     spec.kind = "cubic";
     spec.centre = 50;
-    spec.offset = 0.3, spec.slope = -0.01, spec.quadratic = 2e-4, spec.cubic = 1e-6;
+    spec.offset = 0.3;
+    spec.slope = -0.01;
+    spec.quadratic = 2e-4;
+    spec.cubic = 1e-6;
     for (const double at : {10.0, 30.0, 60.0, 90.0}) {
         const double x = at - 50;
         spec.points.push_back({at, at + 0.3 - 0.01 * x + 2e-4 * x * x + 1e-6 * x * x * x, 0.1});

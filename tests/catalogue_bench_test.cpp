@@ -177,7 +177,11 @@ TEST(LinkedInputs, InputsComeFirstAndACircleStaysLast) {
         if (!lender.empty()) spec.inputs = {{"sensor.cold_junction_degC", {0, lender}}};
         bench.add(spec);
     };
-    add("c", "b"), add("b", "a"), add("a", ""), add("x", "y"), add("y", "x");
+    add("c", "b");
+    add("b", "a");
+    add("a", "");
+    add("x", "y");
+    add("y", "x");
     std::string order;
     for (const BenchGauge* gauge : inLinkOrder(bench)) order += gauge->spec.name;
     EXPECT_EQ(order, "abcxy");
@@ -217,7 +221,9 @@ TEST(LinkedInputs, GoById) {
     EXPECT_TRUE(document.change("add", [&](Bench& bench) {
         GaugeSpec air = test::gluePot();
         air.name = "Air";
-        first = bench.add(air), second = bench.add(air), iron = bench.add(couple);
+        first = bench.add(air);
+        second = bench.add(air);
+        iron = bench.add(couple);
         bench.find(iron)->spec.inputs = {{"sensor.cold_junction_degC", {second, "Air"}}};
     }));
     const auto link = [&] { return document.bench().find(iron)->spec.inputs.at("sensor.cold_junction_degC"); };

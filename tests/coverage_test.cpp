@@ -25,7 +25,10 @@ TEST(Coverage, ClosedForms) {
 TEST(Coverage, NeverWiderThanTheSumOfHardLimits) {
     for (const auto& limits : {std::vector<double>{4, 0.1}, {1, 1, 1, 1}, {5, 1e-3, 1e-5}, {1500, 1.3e-14, 217, 54}}) {
         double sum = 0, variance = 0;
-        for (const double a : limits) sum += a, variance += a * a / 3;
+        for (const double a : limits) {
+            sum += a;
+            variance += a * a / 3;
+        }
         EXPECT_LE(half(limits), sum);
         EXPECT_LE(half(limits), 2.0 * std::sqrt(variance));
         EXPECT_GE(half(limits), 1.64 * std::sqrt(variance));

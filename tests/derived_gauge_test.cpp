@@ -337,7 +337,9 @@ TEST(SaidGauge, IsHeldAgainstTheGaugeBesideItOverARecording) {
     const test::TemporaryFolder folder;
     Bench bench;
     GaugeSpec own = test::directGauge("lm35", 10, 5);
-    own.name = "Air", own.channel = "raw", own.reading.span = {0, 40};
+    own.name = "Air";
+    own.channel = "raw";
+    own.reading.span = {0, 40};
     const auto ownId = bench.add(own);
     const auto saidId = addSaid(bench, "board", **unitFromId("degC", Quantity::Temperature), ownId);
     const auto file = BenchFile::create(folder / "air.fairgauge", bench).value();

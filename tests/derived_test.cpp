@@ -59,7 +59,8 @@ TEST(Law, AirWaterAndWoodAsTabulated) {
     // Density of water at 20 °C: 998.2067 kg/m³.
     EXPECT_NEAR(valueOf("water-column", {1, 20, 9.80665}), 998.2067 * 9.80665, 0.01);
     EXPECT_NEAR(valueOf("depth", {101325 + 9806.65, 101325, 1000, 9.80665}), 1, 1e-12);
-    // The Magnus form is within 0.6 % of the true saturation pressure (WMO-No. 8). Saturated air holds 4.85 g/m³ at 0 °C, 17.3 at 20 °C, 30.4 at 30 °C; e_s(25 °C) = 3.169 kPa.
+    // The Magnus form is within 0.6 % of the true saturation pressure (WMO-No. 8). Saturated air holds 4.85 g/m³ at 0
+    // °C, 17.3 at 20 °C, 30.4 at 30 °C; e_s(25 °C) = 3.169 kPa.
     EXPECT_NEAR(valueOf("absolute-humidity", {0, 100}), 4.85, 0.006 * 4.85);
     EXPECT_NEAR(valueOf("absolute-humidity", {20, 100}), 17.3, 0.006 * 17.3);
     EXPECT_NEAR(valueOf("absolute-humidity", {30, 100}), 30.4, 0.006 * 30.4);
@@ -99,9 +100,11 @@ TEST(Law, UncertaintyOfBothInputsAndTheirCorrelation) {
         double squares = std::pow(law->expanded() / 2, 2), sum = 0;
         for (std::size_t i = 0; i < values.size(); ++i) {
             auto up = values, down = values;
-            up[i].value += values[i].u, down[i].value -= values[i].u;
+            up[i].value += values[i].u;
+            down[i].value -= values[i].u;
             const double moved = (derive(*law, up)->value - derive(*law, down)->value) / 2;
-            squares += moved * moved, sum += moved;
+            squares += moved * moved;
+            sum += moved;
         }
         EXPECT_NEAR(derived->u, std::sqrt(squares), 2e-3 * derived->u) << law->id();
         const std::vector<std::vector<double>> together(values.size(), std::vector<double>(values.size(), 1.0));

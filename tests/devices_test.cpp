@@ -152,8 +152,11 @@ TEST(Devices, ColumnsAreBitEqualToRows) {
     const TrimmedCoefficients c{27504, 26435,  -1000, 36477, -10685, 3024, 2855, 140, -7,
                                 15500, -14600, 6000,  75,    370,    0,    313,  50,  30};
     std::vector<std::int32_t> rawT, rawP, rawH;
-    for (std::int32_t i = 0; i < 1003; ++i)
-        rawT.push_back(400000 + 217 * i), rawP.push_back(600000 - 341 * i), rawH.push_back(15000 + 40 * i);
+    for (std::int32_t i = 0; i < 1003; ++i) {
+        rawT.push_back(400000 + 217 * i);
+        rawP.push_back(600000 - 341 * i);
+        rawH.push_back(15000 + 40 * i);
+    }
     std::vector<double> t(rawT.size()), p(t), h(t);
     compensateColumns(c, {rawT, rawP, rawH}, {t, p, h});
     for (std::size_t i = 0; i < t.size(); ++i) {

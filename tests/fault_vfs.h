@@ -81,7 +81,10 @@ class FaultVfs {
         std::fseek(file, static_cast<long>(undo.offset), SEEK_SET);
         std::fwrite(undo.bytes.data(), 1, undo.bytes.size(), file);
         std::fflush(file);
-        if (!undo.isDeletion && ::ftruncate(::fileno(file), undo.size) != 0) std::fclose(file), ::_exit(78);
+        if (!undo.isDeletion && ::ftruncate(::fileno(file), undo.size) != 0) {
+            std::fclose(file);
+            ::_exit(78);
+        }
         std::fclose(file);
     }
     /// Remembers what stands in a range before it is written over.

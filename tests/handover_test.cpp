@@ -52,8 +52,11 @@ std::vector<Subject> subjects() {
     for (const char* kind : {"offset", "line", "quadratic", "cubic", "table"}) {
         GaugeSpec spec = test::gluePot();
         spec.correction.kind = kind;
-        spec.correction.offset = -0.4, spec.correction.slope = 0.01, spec.correction.centre = 50;
-        spec.correction.quadratic = 1e-4, spec.correction.cubic = -1e-6;
+        spec.correction.offset = -0.4;
+        spec.correction.slope = 0.01;
+        spec.correction.centre = 50;
+        spec.correction.quadratic = 1e-4;
+        spec.correction.cubic = -1e-6;
         for (const double at : {30.0, 50.0, 70.0, 85.0})
             spec.correction.points.push_back({at, at - 0.4 + 0.01 * (at - 50), 0.1});
         all.push_back({std::string("correction ") + kind, spec});
@@ -419,8 +422,10 @@ TEST_P(HandOverParts, CompiledCodeGivesWhatDecodersSay) {
     for (const Asked& one : all) {
         std::string sizes;
         std::size_t sum = 0;
-        for (const CodeParameter& taken : one.code.takes)
-            sizes += std::to_string(taken.bytes) + ", ", sum += taken.bytes;
+        for (const CodeParameter& taken : one.code.takes) {
+            sizes += std::to_string(taken.bytes) + ", ";
+            sum += taken.bytes;
+        }
         script += one.python.empty()
                       ? fmt::format("at += {}\n", one.expected.size() * sum)
                       : fmt::format(
@@ -794,7 +799,9 @@ TEST_F(HandOver, MicroPythonGivesWhatTheGaugeReads) {
     GaugeSpec pot = test::gluePot();
     pot.alarm = AlarmRule{.high = 63.0, .low = 58.0, .band = 1.0};
     GaugeSpec warm = test::warmPot();
-    warm.correction.kind = "quadratic", warm.correction.offset = 0.3, warm.correction.quadratic = 1e-4;
+    warm.correction.kind = "quadratic";
+    warm.correction.offset = 0.3;
+    warm.correction.quadratic = 1e-4;
     for (const double at : {20.0, 40.0, 60.0, 80.0}) warm.correction.points.push_back({at, at + 0.3, 0.1});
     GaugeSpec iron = readGaugeFile((test::dataFolder() / "demo/bending-iron.json").string()).value();
     GaugeSpec negative = test::directGauge("lm35", 12, 2.048);
@@ -1012,7 +1019,9 @@ TEST_F(HandOver, AParallelConverterIsStartedWaitedForAndRead) {
     EXPECT_EQ(ran.exitCode, 0);
     std::istringstream lines(ran.out);
     std::string first, second, third;
-    std::getline(lines, first), std::getline(lines, second), std::getline(lines, third);
+    std::getline(lines, first);
+    std::getline(lines, second);
+    std::getline(lines, third);
     // 53 of 256 steps of 5 V, 10 mV a degree.
     EXPECT_NEAR(test::number(first.substr(0, first.find(' '))), 53 * 5.0 / 256 / 0.01, 0.6) << ran.out;
     EXPECT_EQ(first, second);
@@ -1229,7 +1238,10 @@ TEST_F(HandOver, TheRawSendersLinesAreReadAsTheRawValues) {
     for (const char* name : {"glue-pot", "barometer", "wood-store", "store-warmth", "soaking-tray", "bending-iron"}) {
         GaugeSpec spec = readGaugeFile((test::dataFolder() / "demo" / (std::string(name) + ".json")).string()).value();
         if (std::string(name) == "glue-pot")  // heard from a second source, with a name that would end a comment
-            spec.channel = "2:pot", spec.name = "Glue \"\"\" pot */ \\";
+        {
+            spec.channel = "2:pot";
+            spec.name = "Glue \"\"\" pot */ \\";
+        }
         if (std::string(name) == "bending-iron") spec.channel = "no name";  // nothing a line can say
         gauges.push_back(Gauge::make(spec, catalogue()).value());
     }

@@ -28,7 +28,9 @@ TEST(EscapeSequences, DoNotReachTheTerminal) {
         "\x1b]0;owned\x07\x1b[31mred\xC2\x9B"
         "2J";
     GaugeSpec spec = test::gluePot();
-    spec.name = nasty, spec.channel = nasty, spec.note = nasty;
+    spec.name = nasty;
+    spec.channel = nasty;
+    spec.note = nasty;
     Bench bench;
     bench.add(spec);
     bench.board.rails = {{nasty, 5, 0.0001, 0}};

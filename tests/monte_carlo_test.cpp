@@ -25,7 +25,10 @@ TEST(Generator, FirstWordsAndSpread) {
     constexpr int kDraws = 1'000'000;
     for (int i = 0; i < kDraws; ++i) {
         const double x = random.symmetric();
-        sum += x, squares += x * x, lowest = std::min(lowest, x), highest = std::max(highest, x);
+        sum += x;
+        squares += x * x;
+        lowest = std::min(lowest, x);
+        highest = std::max(highest, x);
     }
     EXPECT_NEAR(sum / kDraws, 0, 0.003);             // 5 of its own standard deviations, 1/√3/√N
     EXPECT_NEAR(squares / kDraws, 1.0 / 3, 0.0015);  // √(4/45)/√N = 0.0003
@@ -78,7 +81,8 @@ TEST(MonteCarlo, ThermistorAgreesWithDrawsMadeByHand) {
         const double code = r / (r + fixed) * 4096 + 0.5 * one(random);
         const double seen = 2200 * code / (4096 - code);
         const double t = 1 / (1 / 298.15 + std::log(seen / 10000) / 3950) - 273.15;
-        sum += t - 60, squares += (t - 60) * (t - 60);
+        sum += t - 60;
+        squares += (t - 60) * (t - 60);
     }
     const double mean = sum / kDraws, standard = std::sqrt(squares / kDraws - mean * mean);
     const auto run = monteCarlo(spec, test::catalogue(), 60, kDraws).value();

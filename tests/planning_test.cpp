@@ -147,7 +147,8 @@ TEST(BusFindings, PullUpsSupplyAddressAndPollingOfAGauge) {
     EXPECT_EQ(ids({{"interval_s", 0.002}}), "over-polled ");
     EXPECT_EQ(ids({{"interval_s", 1.0}}), "");
     GaugeSpec second = bench.gauges[0].spec;
-    second.name = "Second", second.channel = "other";
+    second.name = "Second";
+    second.channel = "other";
     bench.add(second);
     EXPECT_EQ(ids({}), "address-taken ");
     bench.gauges[1].spec.channel = bench.gauges[0].spec.channel;  // one device, two readings

@@ -158,7 +158,9 @@ TEST(EveryRandomGauge, IsTheSameAfterItsFile) {
     Bench bench;
     for (int round = 0; round < 3000; ++round) {
         GaugeSpec spec = defaultGauge(parts[random() % parts.size()]);
-        spec.name = anyName(random), spec.note = anyName(random), spec.channel = anyName(random);
+        spec.name = anyName(random);
+        spec.note = anyName(random);
+        spec.channel = anyName(random);
         const double a = anyNumber(random), b = anyNumber(random);
         spec.reading.span = {std::min(a, b), std::max(a, b)};
         spec.reading.wanted = std::abs(anyNumber(random));
@@ -256,8 +258,11 @@ TEST(EveryCsv, ComesOutWithAsManyRowsAsWentIn) {
                      notes[random() % std::size(notes)] + "\n";
         }
         std::string out;
-        const auto report = convertCsv(input, Gauge::make(spec, test::catalogue()).value(), "pot",
-                                       [&](std::string_view piece) { return out.append(piece), true; });
+        const auto report =
+            convertCsv(input, Gauge::make(spec, test::catalogue()).value(), "pot", [&](std::string_view piece) {
+                out.append(piece);
+                return true;
+            });
         ASSERT_TRUE(report);
         EXPECT_EQ(report->rows, static_cast<std::uint64_t>(rows));
         EXPECT_EQ(report->converted + report->refused, report->rows);

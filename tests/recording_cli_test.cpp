@@ -152,7 +152,8 @@ TEST(FgaugeLog, DerivedGaugesAreReadAndRecordedWithTheOthers) {
 TEST(FgaugeLog, SeveralSourcesFillColumnsSideBySide) {
     const TemporaryFolder folder;
     GaugeSpec second = readGaugeFile(demo("glue-pot.json")).value();
-    second.name = "Second pot", second.channel = "2:pot";
+    second.name = "Second pot";
+    second.channel = "2:pot";
     test::writeText(folder / "second.json", writeGauge(second));
     const auto logged = run(FAIRGAUGE_FGAUGE, {"log", "--source", "sim", "--source", "sim", "--for", "1.1 s", "--gauge",
                                                demo("glue-pot.json"), "--gauge", (folder / "second.json").string()});

@@ -158,8 +158,10 @@ TEST(Chunk, HoldsEveryKindOfRawValueExactly) {
     EXPECT_EQ(packChunk(frames).size(), 16u + 100 * 7);
     const ChunkSummary summary = summaryOf(narrow);
     double least = 1e9, most = -1e9;
-    for (const auto& one : narrow)
-        least = std::min(least, std::get<double>(one.raw)), most = std::max(most, std::get<double>(one.raw));
+    for (const auto& one : narrow) {
+        least = std::min(least, std::get<double>(one.raw));
+        most = std::max(most, std::get<double>(one.raw));
+    }
     EXPECT_EQ(summary.least, least);
     EXPECT_EQ(summary.most, most);
 }
@@ -202,7 +204,8 @@ TEST(Recordings, ComeBackWithDescriptionsAndMarks) {
         const auto file = BenchFile::create(folder / "a.fairgauge", bench).value();
         RecordingStore& store = file->recordings();
         const auto begun = store.begin(ofOne(bench)).value();
-        id = begun.id, track = begun.tracks[0].id;
+        id = begun.id;
+        track = begun.tracks[0].id;
         for (std::size_t at = 0; at < samples.size(); at += 7) {
             RecordingStep step;
             step.samples.push_back(
@@ -576,7 +579,8 @@ TEST(CsvExport, OfALongRecordingIsARowForEveryTime) {
     const TemporaryFolder folder;
     Bench bench = potBench();
     GaugeSpec second = bench.gauges[0].spec;
-    second.name = "Lid", second.channel = "lid";
+    second.name = "Lid";
+    second.channel = "lid";
     bench.add(second);
     const auto file = BenchFile::create(folder / "a.fairgauge", bench).value();
     RecordingStore& store = file->recordings();

@@ -53,15 +53,19 @@ double byDefinition(Over over, std::span<const Taken> readings) {
     for (const Taken& one : readings)
         if (!std::isnan(one.value) && pieceOf(one.at_ms) > newest - kPieces) held.push_back(one);
     for (const Taken& one : held) {
-        n += 1, t += static_cast<long double>(one.at_ms) / 1000, v += one.value;
-        least = std::min(least, one.value), most = std::max(most, one.value);
+        n += 1;
+        t += static_cast<long double>(one.at_ms) / 1000;
+        v += one.value;
+        least = std::min(least, one.value);
+        most = std::max(most, one.value);
     }
     if (over == Over::Least || over == Over::Most) return over == Over::Least ? least : most;
     if (over == Over::Mean) return static_cast<double>(v / n);
     long double tv = 0, tt = 0;
     for (const Taken& one : held) {
         const long double apart = static_cast<long double>(one.at_ms) / 1000 - t / n;
-        tv += apart * (one.value - v / n), tt += apart * apart;
+        tv += apart * (one.value - v / n);
+        tt += apart * apart;
     }
     return static_cast<double>(tv / tt * 3600);
 }
@@ -95,10 +99,13 @@ TEST_F(RunningCodeOf, GivesWhatTheGaugesWindowGives) {
             spec.name = "while " + what;
             spec.sensor.parameters.set("window_s", kWindow_s);
             if (kind.over == Over::Mean) {
-                spec.reading.unit = "degF", spec.reading.span = {0, 120};
-                spec.correction.kind = "offset", spec.correction.offset = 0.25;
+                spec.reading.unit = "degF";
+                spec.reading.span = {0, 120};
+                spec.correction.kind = "offset";
+                spec.correction.offset = 0.25;
             } else if (kind.over == Over::Rate) {
-                spec.reading.span = {-40'000, 40'000}, spec.reading.wanted = 10;
+                spec.reading.span = {-40'000, 40'000};
+                spec.reading.wanted = 10;
             }
             const auto gauge = Gauge::make(spec, test::catalogue());
             ASSERT_TRUE(gauge) << what << gauge.error().message();
@@ -234,9 +241,16 @@ TEST(WholeSlope, HoldsAtTheEndsOfItsNumbers) {
                 slope.add(pieces.back(), at_ms, value);
             }
             long double t = 0, v = 0, products = 0, squares = 0;
-            for (const auto& [at, value] : readings) t += at, v += value;
-            t /= count, v /= count;
-            for (const auto& [at, value] : readings) products += (at - t) * (value - v), squares += (at - t) * (at - t);
+            for (const auto& [at, value] : readings) {
+                t += at;
+                v += value;
+            }
+            t /= count;
+            v /= count;
+            for (const auto& [at, value] : readings) {
+                products += (at - t) * (value - v);
+                squares += (at - t) * (at - t);
+            }
             const auto defined = static_cast<double>(products / squares / readingScale * 3.6e6L * kValueScale);
             std::int64_t value = 0;
             ASSERT_TRUE(slope.of(pieces, value)) << window_ms;
@@ -255,7 +269,8 @@ TEST_F(RunningCodeOf, SaysWhyThereIsNone) {
 
     // Compressed air of 16 bar is read in pascals in 32 bits, not in 16; what 32 do not hold is told.
     spec = *defaultDerivedGauge("running-mean", Quantity::Pressure);
-    spec.reading.unit = "Pa", spec.reading.span = {0, 1.6e6};
+    spec.reading.unit = "Pa";
+    spec.reading.span = {0, 1.6e6};
     const auto least = writeCode(*Gauge::make(spec, test::catalogue()), {.arithmetic = CodeArithmetic::Int32});
     ASSERT_TRUE(least) << least.error().message();
     EXPECT_NE(least->files[1].text.find("reading > INT32_C(1600000)"), std::string::npos) << least->files[1].text;

@@ -194,7 +194,10 @@ Master masterOf(const Transaction& transaction) {
         }
         if (step.kind != BusStep::Kind::Byte) continue;
         if (!isAddress && step.byMaster) master.sent.push_back(step.byte);
-        if (!step.byMaster) master.expected.push_back(step.byte), master.isMeasured.push_back(step.isMeasured);
+        if (!step.byMaster) {
+            master.expected.push_back(step.byte);
+            master.isMeasured.push_back(step.isMeasured);
+        }
         isAddress = false;
     }
     return master;

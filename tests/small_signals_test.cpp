@@ -218,8 +218,11 @@ TEST(Words, LeftJustifiedScaledUpAndTwoRegisters) {
     EXPECT_NEAR(scaled.codeOfWord(15140).value(), 15140.0 * 4095 / 65535, 1e-9);
     EXPECT_NEAR(scaled.codeOfWord(15139.5).value(), 15139.5 * 4095 / 65535, 1e-9);
     WordWidth twelve, sixteen, few;
-    for (std::uint32_t code = 100; code < 3000; code += 37)
-        twelve.take(code << 4 | code >> 8), sixteen.take(code * 21), few.take(0x1230);
+    for (std::uint32_t code = 100; code < 3000; code += 37) {
+        twelve.take(code << 4 | code >> 8);
+        sixteen.take(code * 21);
+        few.take(0x1230);
+    }
     EXPECT_EQ(twelve.fewerBits(), 12);
     EXPECT_FALSE(sixteen.fewerBits());
     EXPECT_FALSE(few.fewerBits());

@@ -34,7 +34,8 @@ Bench threeGauges() {
     bench.add(test::gluePot());
     bench.add(test::directGauge("tmp36", 10, 5));
     bench.add(test::directGauge("lm35", 10, 5));
-    bench.gauges[1].spec.name = "Second", bench.gauges[2].spec.name = "Third";
+    bench.gauges[1].spec.name = "Second";
+    bench.gauges[2].spec.name = "Third";
     bench.board.pin_V = 3.3;
     return bench;
 }
@@ -349,7 +350,8 @@ TEST(DyingAtACall, LeavesNothingInTheWay) {
             const TemporaryFolder folder;
             const pid_t child = ::fork();
             if (child == 0) {
-                failAt = at, calls = 0;
+                failAt = at;
+                calls = 0;
                 failEachInTurn();
                 FileOps& ops = fileOps();
                 ops.write = [](int d, const void* b, std::size_t n) -> ssize_t {

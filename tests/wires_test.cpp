@@ -292,7 +292,9 @@ TEST(Wires, OneCableForAllGaugesOfAPart) {
     GaugeSpec warmth = deviceGauge("sht31");
     GaugeSpec damp = defaultDeviceGauge(*test::catalogue().findDevicePart("sht31"), "humidity");
     damp.channel = warmth.channel;
-    bench.add(warmth), bench.add(damp), bench.add(deviceGauge("ds18b20"));
+    bench.add(warmth);
+    bench.add(damp);
+    bench.add(deviceGauge("ds18b20"));
     const BenchPlan plan = planOf(bench, test::catalogue());
     ASSERT_EQ(plan.wires.size(), 2u);
     EXPECT_EQ(plan.wires[0].gauges.size(), 2u);

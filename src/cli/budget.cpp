@@ -82,7 +82,10 @@ int run(const Options& options) {
         if (!drawn) return refuse(drawn.error().within(options.gauge));
         run = *drawn;
     }
-    if (!options.json) return print(*spec, *budget, ways, run ? &*run : nullptr), kFine;
+    if (!options.json) {
+        print(*spec, *budget, ways, run ? &*run : nullptr);
+        return kFine;
+    }
     auto lines = nlohmann::ordered_json::array();
     for (const Contribution& line : budget->contributions)
         lines.push_back({{"stage", stageName(line.stage)},

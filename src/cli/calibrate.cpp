@@ -187,7 +187,8 @@ int runPiecewise(const Options& options, const std::optional<GaugeSpec>& spec, c
     GaugeSpec changed = *spec;
     changed.correction = *table;
     changed.correction.reference = file.unit->differenceToCanonical(notes->shared);
-    changed.correction.with = notes->with, changed.correction.time = notes->time;
+    changed.correction.with = notes->with;
+    changed.correction.time = notes->time;
     const auto works = Gauge::make(changed, catalogue());
     return works ? writeInto(options, changed) : refuse(works.error());
 }
@@ -204,7 +205,8 @@ int run(const Options& options) {
         auto made = Gauge::make(bare, catalogue());
         if (!made) return refuse(made.error().within(options.gauge));
         if (const auto missing = made->missing()) return refuse(missing->within(options.gauge));
-        spec = std::move(*read), gauge.emplace(std::move(*made));
+        spec = std::move(*read);
+        gauge.emplace(std::move(*made));
     }
     if (options.apply && !gauge) return refuseUsage("--apply needs --gauge");
     if (options.of != "reference" && options.of != "correction")
@@ -227,7 +229,9 @@ int run(const Options& options) {
     if (!file->isResistance) {
         const auto best = recommendedFit(file->points, centre->value_or(0), isOfCorrection, *file->unit);
         if (!best) return refuse(best.error().within(options.points));
-        kind = best->kind, why = best->why, recommended = fitName(best->kind);
+        kind = best->kind;
+        why = best->why;
+        recommended = fitName(best->kind);
     }
     if (options.fit != "auto") {
         const auto named = fitFromName(options.fit);

@@ -20,7 +20,10 @@ nlohmann::ordered_json trustJson(const Candidate& candidate, std::size_t index) 
     const Trust& trust = candidate.trust[index];
     const GaugeSpec& spec = candidate.gauges[index];
     nlohmann::ordered_json json{{"quantity", quantityName(spec.quantity)}, {"unit", canonicalUnit(spec.quantity).id}};
-    if (!trust.problem.empty()) return json["problem"] = trust.problem, json;
+    if (!trust.problem.empty()) {
+        json["problem"] = trust.problem;
+        return json;
+    }
     json["expanded"] = jsonNumber(trust.expanded);
     json["at"] = jsonNumber(trust.at);
     json["stated"] = trust.isStated;
@@ -64,9 +67,10 @@ Expected<void> answerIn(const std::string& id, Need& need) {
     bool isTaken = false;
     for (Wish& wish : need.wishes) {
         const auto unit = unitFromId(id, wish.quantity);
-        if (unit)
-            wish.unit = *unit, isTaken = true;
-        else
+        if (unit) {
+            wish.unit = *unit;
+            isTaken = true;
+        } else
             expected = unit.error().expected;
     }
     if (isTaken) return {};

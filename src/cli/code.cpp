@@ -26,7 +26,10 @@ Expected<CodeWish> wishOf(const Options& options, const Gauge& gauge) {
     if (!arithmetic) return tl::unexpected(arithmetic.error());
     const auto shape = codeShapeFromName(options.form);
     if (!shape) return tl::unexpected(shape.error());
-    wish.language = *language, wish.arithmetic = *arithmetic, wish.shape = *shape, wish.unit = options.unit;
+    wish.language = *language;
+    wish.arithmetic = *arithmetic;
+    wish.shape = *shape;
+    wish.unit = options.unit;
     if (options.maxError.empty()) return wish;
     const Unit* unit = &gauge.unit();
     if (!options.unit.empty())
@@ -44,7 +47,10 @@ nlohmann::ordered_json jsonOf(const GaugeCode& code, const Options& options) {
     for (const CodeFile& file : code.files) files.push_back(file.name);
     for (const CodeParameter& one : code.takes) {
         takes.push_back({{"name", one.name}, {"type", one.type}, {"block", one.block}, {"bytes", one.bytes}});
-        if (!one.unit.empty()) takes.back()["unit"] = one.unit, takes.back()["scale"] = one.scale;
+        if (!one.unit.empty()) {
+            takes.back()["unit"] = one.unit;
+            takes.back()["scale"] = one.scale;
+        }
     }
     for (const CodeStatus& one : codeStatuses()) status[std::string(one.id)] = one.number;
     json["files"] = files;
@@ -54,7 +60,10 @@ nlohmann::ordered_json jsonOf(const GaugeCode& code, const Options& options) {
     json["error"] = {{"worst", jsonNumber(code.error.worst)}, {"mean", jsonNumber(code.error.mean)},
                      {"at_code", code.error.atCode},          {"unit", code.unit->id},
                      {"wanted", jsonNumber(code.wanted)},     {"codes", code.error.checked}};
-    if (!code.atFrame.empty()) json["error"]["at_code"] = nullptr, json["error"]["at_frame"] = code.atFrame;
+    if (!code.atFrame.empty()) {
+        json["error"]["at_code"] = nullptr;
+        json["error"]["at_frame"] = code.atFrame;
+    }
     if (code.atFrame.empty()) json["range"] = {{"first", code.range.first}, {"last", code.range.last}};
     json["method"] = code.method;
     json["entries"] = code.form && code.form->kind == IntegerForm::Kind::Table

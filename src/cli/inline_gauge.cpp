@@ -290,8 +290,10 @@ Expected<GaugeSpec> gaugeWithoutFile(const InlineGauge& wish, const Catalogue& c
         spec.wiring.parameters.remove("source");
     // A tolerance that nobody gave is not made up here: it is left out, and the budget says so.
     for (const ExampleValue& value : exampleValues(spec, catalogue))
-        if (value.isTolerance)
-            parametersAt(spec, value.field).remove(fieldName(value.field)), spec.examples.erase(value.field);
+        if (value.isTolerance) {
+            parametersAt(spec, value.field).remove(fieldName(value.field));
+            spec.examples.erase(value.field);
+        }
     return spec;
 }
 

@@ -72,7 +72,10 @@ int addNote(const Options& options, const BenchGauge* gauge) {
     Bench after = *before;
     JournalEntry entry;
     entry.time = options.time.empty() ? dateOfDays(today_days()) : options.time;
-    if (gauge) entry.gauge = gauge->id, entry.name = gauge->spec.name;
+    if (gauge) {
+        entry.gauge = gauge->id;
+        entry.name = gauge->spec.name;
+    }
     entry.text = options.note;
     after.journal.add(entry);
     const auto done = (*file)->write(*before, after);

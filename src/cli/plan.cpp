@@ -74,7 +74,10 @@ Json railsJson(const BenchPlan& plan) {
                  {"constant_A", rail.constant_A}, {"typical", rail.typical},
                  {"unknown", rail.unknown},       {"loads", loads}};
         if (rail.rail.limit_A > 0) one["limit_A"] = rail.rail.limit_A;
-        if (rail.life_h > 0) one["life_h"] = rail.life_h, one["life_without_sleep_h"] = rail.constantLife_h;
+        if (rail.life_h > 0) {
+            one["life_h"] = rail.life_h;
+            one["life_without_sleep_h"] = rail.constantLife_h;
+        }
         rails.push_back(std::move(one));
     }
     return rails;

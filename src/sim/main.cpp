@@ -119,20 +119,28 @@ int main(int argc, char** argv) {
     const fg::Catalogue catalogue = fg::Catalogue::read(folders);
     if (folder.empty()) folder = (folders.front() / "demo").string();
     const auto parts = fg::readVirtualBoard(folder, catalogue);
-    if (!parts) return fmt::print(stderr, "fair-gauge-sim: {}\n", parts.error().message()), 2;
+    if (!parts) {
+        fmt::print(stderr, "fair-gauge-sim: {}\n", parts.error().message());
+        return 2;
+    }
     fg::VirtualBoard board(*parts, catalogue, seed);
 
     int descriptor = STDOUT_FILENO;
     std::string terminalPath;
     if (!toStdout) {
         const auto terminal = openTerminal();
-        if (!terminal) return fmt::print(stderr, "fair-gauge-sim: {}\n", terminal.error().message()), 2;
+        if (!terminal) {
+            fmt::print(stderr, "fair-gauge-sim: {}\n", terminal.error().message());
+            return 2;
+        }
         descriptor = terminal->descriptor;
         fmt::print("{}\n", terminal->path);
         std::fflush(stdout);
         if (!link.empty())
-            if (const auto made = makeLink(link, terminal->path); !made)
-                return fmt::print(stderr, "fair-gauge-sim: {}\n", made.error().message()), 2;
+            if (const auto made = makeLink(link, terminal->path); !made) {
+                fmt::print(stderr, "fair-gauge-sim: {}\n", made.error().message());
+                return 2;
+            }
         terminalPath = terminal->path;
     }
     const auto stop = [](int) { stopWanted = 1; };

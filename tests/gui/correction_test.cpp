@@ -76,7 +76,8 @@ TEST_F(Calibrating, ASessionGivesTheReferenceOfAPoint) {
 }
 
 TEST_F(Calibrating, IsKeptBegunAnewAndPutBack) {
-    take("30.5", "30"), take("80.5", "80");
+    take("30.5", "30");
+    take("80.5", "80");
     fit(1);
     EXPECT_NEAR(spec().correction.offset, 0.5, 1e-9);
     EXPECT_TRUE(finds("not-kept"));
@@ -87,7 +88,8 @@ TEST_F(Calibrating, IsKeptBegunAnewAndPutBack) {
     EXPECT_FALSE(bed.find<QPushButton>("history.keep")->isEnabled());
     // A year later: the correction in force stays while the new points are taken.
     bed.find<QPushButton>("history.new")->click();
-    take("30.9", "30"), take("81.1", "80");
+    take("30.9", "30");
+    take("81.1", "80");
     EXPECT_EQ(spec().correction.check.size(), 2u);
     EXPECT_NEAR(spec().correction.offset, 0.5, 1e-9);
     EXPECT_EQ(bed.find<QTableWidget>("correction.points")->item(1, 6)->text(), QStringLiteral("−0.60"));
@@ -162,7 +164,9 @@ TEST_F(Calibrating, TheDemoTellsOfItsYears) {
 }
 
 TEST_F(Calibrating, TheSensorsConstantsFromThePoints) {
-    take("30.4", "30"), take("57", "55"), take("83", "80");
+    take("30.4", "30");
+    take("57", "55");
+    take("83", "80");
     bed.find<QPushButton>("correction.constants")->click();
     EXPECT_EQ(spec().correction.kind, "parameters");
     EXPECT_NE(spec().sensor.parameters.numberOr("beta_K", 0), 3950);

@@ -52,8 +52,10 @@ TEST(Markup, IsNeverTakenForMarkup) {
     const QString folder = QDir::tempPath() + QStringLiteral("/fair-gauge-markup-%1").arg(::getpid());
     ASSERT_TRUE(QDir().mkpath(folder));
     Bench bench = test::wiredDemo();
-    for (BenchGauge& gauge : bench.gauges)
-        gauge.spec.name = kMarkup + std::to_string(gauge.id), gauge.spec.note = kMarkup;
+    for (BenchGauge& gauge : bench.gauges) {
+        gauge.spec.name = kMarkup + std::to_string(gauge.id);
+        gauge.spec.note = kMarkup;
+    }
     bench.board.rails = {{kMarkup, 5, 0.001, 0}, {"3.3 V", 3.3, 0, 0}};
     bench.board.others = {{kMarkup, 0x76, "bus 1"}};
     // A name that the system takes for a file, with all that markup needs.

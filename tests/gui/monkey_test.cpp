@@ -104,10 +104,16 @@ void tryAll(const QWidget& page, const std::function<void()>& settle) {
             settle();
         }
     for (const auto& box : seenOn<QCheckBox>(page))
-        for (int times = 0; box && times < 2; ++times) box->click(), settle();
+        for (int times = 0; box && times < 2; ++times) {
+            box->click();
+            settle();
+        }
     for (const auto& number : seenOn<QSpinBox>(page))
         for (const int value : {number ? number->minimum() : 0, number ? number->maximum() : 0})
-            if (number) number->setValue(value), settle();
+            if (number) {
+                number->setValue(value);
+                settle();
+            }
     for (const auto& edit : seenOn<QLineEdit>(page))
         for (const char* text : {"", "-1", "1e999", "nonsense", "3"}) {
             if (!edit || !edit->isVisible()) break;

@@ -4,7 +4,10 @@ namespace fg {
 
 std::uint32_t Feed::channelOf(const std::string& name) {
     const auto [it, isNew] = m_channels.try_emplace(name, static_cast<std::uint32_t>(m_names.size()));
-    if (isNew) m_names.push_back(name), m_units.emplace_back();
+    if (isNew) {
+        m_names.push_back(name);
+        m_units.emplace_back();
+    }
     return it->second;
 }
 

@@ -222,7 +222,10 @@ std::vector<Frame> LineReader::feed(std::string_view bytes) {
         if (isComment) {
             if (!line.empty()) show(line, SeenKind::Comment);
         } else {
-            if (++m_recentLines > 20) m_recentLines /= 2, m_recentJunk /= 2;
+            if (++m_recentLines > 20) {
+                m_recentLines /= 2;
+                m_recentJunk /= 2;
+            }
             auto frame = m_overlong ? std::nullopt : parse(line);
             const bool isGood = frame && areKnown(*frame);
             m_mayBeCut = false;

@@ -28,8 +28,14 @@ bool AlarmWatch::take(double time_s, const Reading& reading) {
     if (m_side != Side::Off) {
         // From one side straight to the other: that is another alarm.
         if (now == Side::Off || now == m_side) {
-            if (!isBack(reading)) return m_isHeld = false, false;
-            if (m_rule.isLatched) return m_isHeld = true, false;
+            if (!isBack(reading)) {
+                m_isHeld = false;
+                return false;
+            }
+            if (m_rule.isLatched) {
+                m_isHeld = true;
+                return false;
+            }
             m_side = Side::Off;
             return true;
         }

@@ -91,8 +91,10 @@ Expected<DeviceAlarm> deviceAlarm(const Gauge& gauge, const Catalogue& catalogue
         return refusal(gauge, "both limits: the end of its range, where an unset one would go, is not known here");
     const Interval reach = stated == path->part().ranges.end() ? Interval{} : stated->second;
     if (fields.has("high_set")) {
-        fields.put("high_set", hasHigh ? high : reach.high), fields.put("high_clear", hasHigh ? highOff : reach.high);
-        fields.put("low_clear", hasLow ? lowOff : reach.low), fields.put("low_set", hasLow ? low : reach.low);
+        fields.put("high_set", hasHigh ? high : reach.high);
+        fields.put("high_clear", hasHigh ? highOff : reach.high);
+        fields.put("low_clear", hasLow ? lowOff : reach.low);
+        fields.put("low_set", hasLow ? low : reach.low);
     } else if (fields.has("hysteresis")) {
         const auto kept = fields.putNearest("hysteresis", rule.band);
         const bool isNamedUpper = fields.has("upper");
@@ -108,12 +110,14 @@ Expected<DeviceAlarm> deviceAlarm(const Gauge& gauge, const Catalogue& catalogue
     } else if (hasHigh && hasLow) {
         if (!fields.putOne("alert_mode", {"alert"}) && !fields.putOne("latch", {"on"}))
             return refusal(gauge, "one limit: its two registers are a limit and its dead band, not a window");
-        fields.put("high_limit", high), fields.put("low_limit", low);
+        fields.put("high_limit", high);
+        fields.put("low_limit", low);
         alarm.notes.push_back("A window of this part has no dead band: it stays on until it is read.");
     } else {
         if (!fields.putOne("alert_mode", {"comparator", "therm"}) && !fields.putOne("latch", {"off"}))
             return refusal(gauge, "a part whose alert compares with a limit");
-        fields.put("high_limit", hasHigh ? high : lowOff), fields.put("low_limit", hasHigh ? highOff : low);
+        fields.put("high_limit", hasHigh ? high : lowOff);
+        fields.put("low_limit", hasHigh ? highOff : low);
         if (hasLow)
             alarm.notes.push_back(
                 "It watches upwards: the pin is active while all is well and goes off below the low limit. Take its "

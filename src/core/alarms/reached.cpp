@@ -40,9 +40,10 @@ Expected<double> nextReading(const Gauge& gauge, double value, bool up, bool orE
     for (int i = 0; i < kHalvings && to - from > least; ++i) {
         const double middle = (from + to) / 2;
         const auto reading = readAt(value + way * middle);
-        if (reading && isThere(*reading))
-            found = *reading, to = middle;
-        else
+        if (reading && isThere(*reading)) {
+            found = *reading;
+            to = middle;
+        } else
             from = middle;
     }
     return *found;
@@ -53,8 +54,14 @@ Expected<ReachedReadings> reachedReadings(const Gauge& gauge, const AlarmRule& r
     ReachedReadings reached;
     // Without codes of its own a gauge has no steps to fall into.
     if (gauge.derived() || gauge.said()) {
-        if (rule.high) reached.highOn = *rule.high, reached.highOff = *rule.high - rule.band;
-        if (rule.low) reached.lowOn = *rule.low, reached.lowOff = *rule.low + rule.band;
+        if (rule.high) {
+            reached.highOn = *rule.high;
+            reached.highOff = *rule.high - rule.band;
+        }
+        if (rule.low) {
+            reached.lowOn = *rule.low;
+            reached.lowOff = *rule.low + rule.band;
+        }
         return reached;
     }
     if (rule.high) {

@@ -44,7 +44,10 @@ Expected<Approach> fitApproach(std::span<const double> times_s, std::span<const 
     double best = low, least = restAt(low);
     for (int i = 1; i <= kGrid; ++i) {
         const double at = low + (high - low) * i / kGrid;
-        if (const double rest = restAt(at); rest < least) best = at, least = rest;
+        if (const double rest = restAt(at); rest < least) {
+            best = at;
+            least = rest;
+        }
     }
     const double width = (high - low) / kGrid;
     const auto found = boost::math::tools::brent_find_minima(restAt, best - width, best + width, kBits);

@@ -19,14 +19,23 @@ void LiveWatch::setFilter(const FilterSpec& spec) {
         if (m_filter && reading.clip == Clip::None) m_filtered = m_filter->take(reading.value);
 }
 
-void LiveWatch::forgetExtremes() { m_least.reset(), m_most.reset(); }
+void LiveWatch::forgetExtremes() {
+    m_least.reset();
+    m_most.reset();
+}
 
 void LiveWatch::take(double time_s, const Reading& reading) {
     m_last.emplace_back(time_s, reading);
     if (m_last.size() > kKept) m_last.pop_front();
     if (std::isnan(reading.value) || reading.clip != Clip::None) return;
-    if (!m_least || reading.value < *m_least) m_least = reading.value, m_leastAt_s = time_s;
-    if (!m_most || reading.value > *m_most) m_most = reading.value, m_mostAt_s = time_s;
+    if (!m_least || reading.value < *m_least) {
+        m_least = reading.value;
+        m_leastAt_s = time_s;
+    }
+    if (!m_most || reading.value > *m_most) {
+        m_most = reading.value;
+        m_mostAt_s = time_s;
+    }
     if (m_filter) m_filtered = m_filter->take(reading.value);
 }
 
@@ -34,8 +43,10 @@ LiveWatch::State LiveWatch::state(double wanted) const {
     constexpr std::size_t kLeastToTell = 32;
     State state;
     state.count = m_last.size();
-    state.least = m_least, state.most = m_most;
-    state.leastAt_s = m_leastAt_s, state.mostAt_s = m_mostAt_s;
+    state.least = m_least;
+    state.most = m_most;
+    state.leastAt_s = m_leastAt_s;
+    state.mostAt_s = m_mostAt_s;
     if (m_last.size() > 1 && m_last.back().first > m_last.front().first)
         state.rate_Hz = static_cast<double>(m_last.size() - 1) / (m_last.back().first - m_last.front().first);
     std::vector<Reading> readings;
@@ -49,7 +60,10 @@ LiveWatch::State LiveWatch::state(double wanted) const {
     state.noise = neighbourNoise(readings);
     if (m_spec.kind != "none" && !m_last.empty() && !std::isnan(m_last.back().second.value))
         state.filtered = m_filtered;
-    if (m_filter) state.effect = m_filter->effect(), state.gated = m_filter->gated();
+    if (m_filter) {
+        state.effect = m_filter->effect();
+        state.gated = m_filter->gated();
+    }
     state.isAsked = wanted > 0 && selection.values.size() >= kLeastToTell;
     if (state.isAsked) state.toAverage = averageFor(selection, wanted);
     return state;

@@ -23,7 +23,10 @@ std::optional<Reading> nearestTo(Micros time_us, TrackReader& reader, Micros ste
                       [&](const SampleColumns& samples, std::span<const Reading> readings) {
                           for (std::size_t i = 0; i < samples.size(); ++i) {
                               const Micros away_us = std::abs(samples.times[i] - time_us);
-                              if (away_us < distance_us) distance_us = away_us, nearest = readings[i];
+                              if (away_us < distance_us) {
+                                  distance_us = away_us;
+                                  nearest = readings[i];
+                              }
                           }
                           return true;
                       });

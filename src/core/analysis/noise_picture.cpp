@@ -53,15 +53,23 @@ NoisePicture noisePicture(const std::vector<SeenTrack>& traces, NoiseKind kind) 
         auto points = curveOf(trace, kind);
         if (points.empty() || (unit && unit != &trace.spec.readingUnit())) continue;
         unit = &trace.spec.readingUnit();
-        for (const auto& [x, y] : points)
-            left = std::min(left, x), right = std::max(right, x), bottom = std::min(bottom, y), top = std::max(top, y);
+        for (const auto& [x, y] : points) {
+            left = std::min(left, x);
+            right = std::max(right, x);
+            bottom = std::min(bottom, y);
+            top = std::max(top, y);
+        }
         picture.lines.push_back({trace.spec.name, trace.spec.quantity, std::move(points)});
     }
     if (picture.isEmpty()) return picture;
     const Decades across = decadesOf(left, right), up = decadesOf(bottom, top);
     for (NoisePicture::Line& line : picture.lines)
-        for (auto& [x, y] : line.points) x = across.placeOf(x), y = up.placeOf(y);
-    picture.across = across.ticks(), picture.up = up.ticks();
+        for (auto& [x, y] : line.points) {
+            x = across.placeOf(x);
+            y = up.placeOf(y);
+        }
+    picture.across = across.ticks();
+    picture.up = up.ticks();
     picture.acrossUnit = kind == NoiseKind::Allan ? "s" : "Hz";
     picture.upUnit = std::string(unit->symbol) + (kind == NoiseKind::Allan ? "" : "/√Hz");
     return picture;

@@ -111,7 +111,10 @@ std::vector<const BenchGauge*> inLinkOrder(const Bench& bench) {
         };
         const auto rest = std::stable_partition(waiting.begin(), waiting.end(), isReady);
         if (rest == waiting.begin()) break;  // a circle, or a gauge that is not there
-        for (auto it = waiting.begin(); it != rest; ++it) order.push_back(*it), ready.insert((*it)->id);
+        for (auto it = waiting.begin(); it != rest; ++it) {
+            order.push_back(*it);
+            ready.insert((*it)->id);
+        }
         waiting.erase(waiting.begin(), rest);
     }
     order.insert(order.end(), waiting.begin(), waiting.end());

@@ -151,7 +151,8 @@ Expected<void> fill(RawBlock& block, std::string_view text, const std::string& w
             block.name == "pulses" || ((block.name == "ch0" || block.name == "ch1") && tokens[0].front() != '0');
         if (isCount)
             if (const auto count = number(tokens[0], 10)) {
-                block.bytes = numberBlock(*count).bytes, block.isNumber = true;
+                block.bytes = numberBlock(*count).bytes;
+                block.isNumber = true;
                 return {};
             }
         const bool isBinary = tokens[0].size() >= 4 && (tokens[0].starts_with("0b") || tokens[0].starts_with("0B")) &&
@@ -161,7 +162,8 @@ Expected<void> fill(RawBlock& block, std::string_view text, const std::string& w
                               : loneNumber(tokens[0], where);
         if (!lone) return tl::unexpected(lone.error());
         if (*lone) {
-            block.bytes = (*lone)->bytes, block.isNumber = true;
+            block.bytes = (*lone)->bytes;
+            block.isNumber = true;
             return {};
         }
     }

@@ -43,7 +43,12 @@ std::string verdictOf(const Agreement& agreement, std::span<const SideReading> r
 struct Sums {
     double n = 0, x = 0, y = 0, xx = 0, yy = 0, xy = 0;
     void add(double a, double b, double sign = 1) {
-        n += sign, x += sign * a, y += sign * b, xx += sign * a * a, yy += sign * b * b, xy += sign * a * b;
+        n += sign;
+        x += sign * a;
+        y += sign * b;
+        xx += sign * a * a;
+        yy += sign * b * b;
+        xy += sign * a * b;
     }
 };
 
@@ -72,10 +77,12 @@ Expected<Agreement> agreementOf(std::span<const SideReading> readings, const Uni
             return fail(ErrorCode::Range, one.name,
                         fmt::format("{} ± {}", plainNumber(one.reading), plainNumber(one.expanded)),
                         "a reading, and a U of 0 or more");
-        low = std::min(low, one.reading), high = std::max(high, one.reading);
+        low = std::min(low, one.reading);
+        high = std::max(high, one.reading);
         if (!(one.expanded > 0)) continue;
         const double weight = 1 / (one.expanded * one.expanded);
-        weights += weight, weighted += weight * one.reading;
+        weights += weight;
+        weighted += weight * one.reading;
     }
     agreement.spread = high - low;
     agreement.mean = weights > 0 ? weighted / weights : std::nan("");
@@ -128,7 +135,10 @@ Expected<TracePair> tracePairOf(std::span<const double> first, std::span<const d
     const auto isPair = [&](std::size_t i) { return std::isfinite(first[i]) && std::isfinite(second[i]); };
     for (std::size_t i = 0; i < first.size(); ++i) {
         if (!isPair(i)) continue;
-        if (sums.n == 0) atX = first[i], atY = second[i];
+        if (sums.n == 0) {
+            atX = first[i];
+            atY = second[i];
+        }
         sums.add(first[i] - atX, second[i] - atY);
     }
     if (sums.n < 3)
@@ -156,9 +166,11 @@ Expected<TracePair> tracePairOf(std::span<const double> first, std::span<const d
         rest.add(x, y, -1);
         const Straight one = lineOf(rest, noiseRatio);
         without.push_back({one.factor, one.offset + atY - one.factor * atX});
-        meanFactor += without.back().factor, meanOffset += without.back().offset;
+        meanFactor += without.back().factor;
+        meanOffset += without.back().offset;
     }
-    meanFactor /= sums.n, meanOffset /= sums.n;
+    meanFactor /= sums.n;
+    meanOffset /= sums.n;
     for (const Straight& one : without) {
         factors += (one.factor - meanFactor) * (one.factor - meanFactor);
         offsets += (one.offset - meanOffset) * (one.offset - meanOffset);

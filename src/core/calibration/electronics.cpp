@@ -64,8 +64,10 @@ double worstOf(const Gauge& gauge, const std::vector<CodePoint>& codes) {
 void keepPoints(GaugeSpec& changed, const CorrectionSpec& old, const std::vector<CalibrationPoint>& points,
                 const Gauge& before, const Gauge& now) {
     changed.correction = {};
-    changed.correction.with = old.with, changed.correction.time = old.time;
-    changed.correction.reference = old.reference, changed.correction.repeat_days = old.repeat_days;
+    changed.correction.with = old.with;
+    changed.correction.time = old.time;
+    changed.correction.reference = old.reference;
+    changed.correction.repeat_days = old.repeat_days;
     changed.correction.points = points;
     for (CalibrationPoint& point : changed.correction.points) {
         const double reading = readingAt(now, codeAt(before, point.reading));
@@ -116,7 +118,8 @@ Expected<ElectronicsFit> refitReference(const GaugeSpec& spec, const Catalogue& 
         for (std::size_t i = 0; i < codes->size(); ++i) {
             const double slope = ((*above)[i] - (*below)[i]) / (2 * h);
             const double weight = isWeighted ? 1 / ((*codes)[i].u * (*codes)[i].u) : 1;
-            information += weight * slope * slope, gradient += weight * slope * (*here)[i];
+            information += weight * slope * slope;
+            gradient += weight * slope * (*here)[i];
             largest = std::max(largest, std::abs(slope) * reference_V / 100);
         }
         if (!std::isfinite(information) || !std::isfinite(gradient))
@@ -170,7 +173,8 @@ Expected<ElectronicsFit> refitCodes(const GaugeSpec& spec, const Catalogue& cata
             return fail(ErrorCode::Domain, "points", "a reference that no code stands for",
                         "references within the converter's range");
         design.row(i) << 1, wanted;
-        off(i) = one.code - wanted, u(i) = step;
+        off(i) = one.code - wanted;
+        u(i) = step;
     }
     const auto line = leastSquares(design, off, isWeighted ? u : Eigen::VectorXd());
     if (!line) return tl::unexpected(line.error());

@@ -64,7 +64,8 @@ Movement movementOf(std::span<const TimedReading> run, double held_s, double rel
     const auto statistics = statisticsOf(rest);
     if (!statistics || rest.size() < kFewest || held.size() < kFewest) return movement;
     movement.isEnough = true;
-    movement.from = statistics->mean, movement.noise = statistics->deviation;
+    movement.from = statistics->mean;
+    movement.noise = statistics->deviation;
     for (const double value : held)
         if (std::abs(value - movement.from) > std::abs(movement.farthest)) movement.farthest = value - movement.from;
     return movement;
@@ -103,7 +104,8 @@ FingerResult judgeFinger(std::span<const TimedReading> run, double held_s, doubl
         result.text = fmt::format("Too few readings: at least {} before it is held, and as many while it is.", kFewest);
         return result;
     }
-    result.from = movement.from, result.to = movement.from + movement.farthest;
+    result.from = movement.from;
+    result.to = movement.from + movement.farthest;
     const auto way = wayOf(quantity, movement.from);
     const bool moved = hasMoved(movement, quantity);
     if (!moved) {

@@ -48,7 +48,10 @@ Row rowOf(FitKind kind, double x, double reference, double centre, bool isOfCorr
         case FitKind::Quadratic:
         case FitKind::Cubic: {
             double power = 1;
-            for (double& one : made.row) one = power, power *= x - centre;
+            for (double& one : made.row) {
+                one = power;
+                power *= x - centre;
+            }
             // An offset is the one curve that always goes on top of the reading.
             made.y = isOfCorrection || kind == FitKind::Offset ? reference - x : reference;
             return made;
@@ -86,7 +89,10 @@ double temperatureAt(const CurveFit& fit, double ohm) {
 
 double powersAt(const CurveFit& fit, double x) {
     double sum = 0, power = 1;
-    for (const double one : fit.raw) sum += one * power, power *= x - fit.centre;
+    for (const double one : fit.raw) {
+        sum += one * power;
+        power *= x - fit.centre;
+    }
     return fit.kind == FitKind::Offset && !fit.isOfCorrection ? x + sum : sum;
 }
 
@@ -126,20 +132,23 @@ void name(CurveFit& fit, const Unit& unit) {
         case FitKind::Quadratic:
         case FitKind::Cubic:
             names = {"c0", "c1", "c2", "c3"}, units = {id, "1", "1/" + id, "1/" + id + "^2"};
-            names.resize(count), units.resize(count);
+            names.resize(count);
+            units.resize(count);
             break;
         case FitKind::SteinhartHart:
             names = {"A", "B", "C"}, units = {"1/K", "1/K", "1/K"};
             break;
         case FitKind::Beta: {
-            names = {"r25_ohm", "beta_K"}, units = {"ohm", "K"};
+            names = {"r25_ohm", "beta_K"};
+            units = {"ohm", "K"};
             const double a = fit.raw[0], b = fit.raw[1], r25 = std::exp((1 / kT25 - a) / b);
             values = {r25, 1 / b};
             moves << -r25 / b, -r25 * (1 / kT25 - a) / (b * b), 0, -1 / (b * b);
             break;
         }
         case FitKind::Callendar: {
-            names = {"R0", "A", "B"}, units = {"ohm", "1/degC", "1/degC^2"};
+            names = {"R0", "A", "B"};
+            units = {"ohm", "1/degC", "1/degC^2"};
             const double r0 = fit.raw[0];
             values = {r0, fit.raw[1] / r0, fit.raw[2] / r0};
             moves << 1, 0, 0, -values[1] / r0, 1 / r0, 0, -values[2] / r0, 0, 1 / r0;
@@ -213,7 +222,9 @@ Expected<CurveFit> fitCurve(FitKind kind, std::span<const Comparison> points, do
     const auto fitted = leastSquares(design, y, u);
     if (!fitted) return tl::unexpected(fitted.error());
     CurveFit fit;
-    fit.kind = kind, fit.centre = isRefit(kind) ? 0 : centre, fit.isOfCorrection = isOfCorrection;
+    fit.kind = kind;
+    fit.centre = isRefit(kind) ? 0 : centre;
+    fit.isOfCorrection = isOfCorrection;
     fit.isWeighted = isWeighted;
     fit.raw.assign(fitted->coefficients.begin(), fitted->coefficients.end());
     const double variance = isWeighted ? 1 : fitted->scatter() * fitted->scatter();

@@ -21,9 +21,13 @@ constexpr double kSoon = 0.1;
 /// The measuring chain but for what a calibration sets.
 GaugeSpec chainOf(GaugeSpec spec) {
     spec.correction = {};
-    spec.name.clear(), spec.note.clear(), spec.channel.clear();
+    spec.name.clear();
+    spec.note.clear();
+    spec.channel.clear();
     spec.reading = {};
-    spec.examples.clear(), spec.cautions.clear(), spec.inputs.clear();
+    spec.examples.clear();
+    spec.cautions.clear();
+    spec.inputs.clear();
     spec.alarm.reset();
     return spec;
 }
@@ -44,7 +48,8 @@ Errors errorsOf(const Correction& correction, const std::vector<CalibrationPoint
     for (const CalibrationPoint& point : points) {
         if (!point.setAside.empty()) continue;
         const double error = correction.apply(point.reading) - point.reference;
-        errors.mean += error, ++count;
+        errors.mean += error;
+        ++count;
         if (std::abs(error) > std::abs(errors.worst)) errors.worst = error;
     }
     if (count > 0) errors.mean /= static_cast<double>(count);
@@ -58,7 +63,8 @@ double uOfMean(const CorrectionSpec& correction) {
     bool isGiven = true;
     for (const CalibrationPoint& point : correction.points) {
         if (!point.setAside.empty()) continue;
-        squares += point.u * point.u, ++count;
+        squares += point.u * point.u;
+        ++count;
         isGiven = isGiven && point.u > 0;
     }
     if (count == 0 || (!isGiven && !(correction.reference > 0))) return 0;
@@ -71,8 +77,10 @@ Expected<HistoryLine> workedOut(const JournalEntry& entry, const Catalogue& cata
     const auto asLeft = Correction::make(left.correction, left.quantity);
     if (!asLeft) return tl::unexpected(asLeft.error());
     HistoryLine line;
-    line.entry = entry.id, line.time = entry.time;
-    line.with = left.correction.with, line.fit = left.correction.kind;
+    line.entry = entry.id;
+    line.time = entry.time;
+    line.with = left.correction.with;
+    line.fit = left.correction.kind;
     Interval between{INFINITY, -INFINITY};
     for (const CalibrationPoint& point : left.correction.points) {
         if (!point.setAside.empty()) continue;
@@ -81,12 +89,14 @@ Expected<HistoryLine> workedOut(const JournalEntry& entry, const Catalogue& cata
     }
     if (line.points > 0) line.between = between;
     const Errors after = errorsOf(*asLeft, left.correction.points);
-    line.leftMean = after.mean, line.leftWorst = after.worst;
+    line.leftMean = after.mean;
+    line.leftWorst = after.worst;
     line.uMean = uOfMean(left.correction);
     const auto asFound = Correction::make(found.correction, found.quantity);
     if (asFound && found.sensor == left.sensor && line.points > 0) {
         const Errors before = errorsOf(*asFound, left.correction.points);
-        line.foundMean = before.mean, line.foundWorst = before.worst;
+        line.foundMean = before.mean;
+        line.foundWorst = before.worst;
     }
     const auto gauge = Gauge::make(left, catalogue);
     line.expanded = gauge ? 0 : std::nan("");
@@ -120,7 +130,8 @@ std::optional<Drift> driftOf(const CalibrationHistory& history, std::span<const 
     double weights = 0;
     for (std::size_t i = 0; i < rates.size(); ++i) {
         const double weight = isWeighted ? 1 / (standards[i] * standards[i]) : 1;
-        weights += weight, drift.perYear += weight * rates[i];
+        weights += weight;
+        drift.perYear += weight * rates[i];
     }
     drift.perYear /= weights;
     double squares = 0;

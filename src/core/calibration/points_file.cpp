@@ -78,7 +78,10 @@ Expected<Heading> headingOf(const std::string& text) {
     const std::string_view unit = csv::trimmed(
         std::string_view(text).substr(open + 1, close == std::string::npos ? std::string::npos : close - open - 1));
     for (const Unit& one : allUnits())
-        if (one.id == unit || one.symbol == unit) return heading.unit = &one, heading;
+        if (one.id == unit || one.symbol == unit) {
+            heading.unit = &one;
+            return heading;
+        }
     return fail(ErrorCode::Unknown, "column “" + text + "”", "unit “" + std::string(unit) + "”",
                 "a unit such as degC, degF, percent, hPa, lx");
 }

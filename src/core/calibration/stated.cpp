@@ -50,8 +50,10 @@ Expected<PlusMinus> readPlusMinus(std::string_view text, const std::string& name
     // As it is printed, and as it is typed where no key has it.
     std::size_t at = std::string_view::npos, length = 0;
     for (const std::string_view sign : {std::string_view("±"), std::string_view("+/-"), std::string_view("+-")})
-        if (at == std::string_view::npos && text.find(sign) != std::string_view::npos)
-            at = text.find(sign), length = sign.size();
+        if (at == std::string_view::npos && text.find(sign) != std::string_view::npos) {
+            at = text.find(sign);
+            length = sign.size();
+        }
     const auto value = readValue(text.substr(0, at), quantity, unit);
     if (!value) return tl::unexpected(value.error().within(name));
     PlusMinus read{value->canonical, 0};

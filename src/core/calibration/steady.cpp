@@ -30,7 +30,10 @@ void SteadyWatch::take(double time_s, double reading) {
 std::optional<SteadyWatch::State> SteadyWatch::state() const {
     if (m_read.size() < 3) return std::nullopt;
     std::vector<double> values, times;
-    for (const Read& one : m_read) values.push_back(one.reading), times.push_back(one.time_s);
+    for (const Read& one : m_read) {
+        values.push_back(one.reading);
+        times.push_back(one.time_s);
+    }
     const auto series = statisticsOf(values, times);
     if (!series) return std::nullopt;
     State state;

@@ -102,7 +102,10 @@ Expected<CorrectionSpec> refit(const CorrectionSpec& correction, const std::stri
         const auto fit = basis->fit(used);
         if (!fit) return tl::unexpected(fit.error());
         const auto at = [&](Eigen::Index i) { return i < fit->coefficients.size() ? fit->coefficients(i) : 0; };
-        changed.offset = at(0), changed.slope = at(1), changed.quadratic = at(2), changed.cubic = at(3);
+        changed.offset = at(0);
+        changed.slope = at(1);
+        changed.quadratic = at(2);
+        changed.cubic = at(3);
     }
     const auto works = Correction::make(changed, quantity);
     if (!works) return tl::unexpected(works.error());
@@ -144,7 +147,10 @@ Expected<CalibrationStudy> studyOf(const GaugeSpec& whole, const Catalogue& cata
                 fit.worstLeft = std::max(fit.worstLeft, std::abs(point->reference - applied.apply(point->reading)));
             const auto over = expandedOver(spec, *made, catalogue, places, &fit.isSensorStated);
             for (std::size_t i = 0; i < places.size(); ++i)
-                if (over[i] > fit.expanded) fit.expanded = over[i], fit.expandedAt = places[i];
+                if (over[i] > fit.expanded) {
+                    fit.expanded = over[i];
+                    fit.expandedAt = places[i];
+                }
             if (fit.kind == spec.correction.kind || (fit.kind == "none" && study.band.after.empty()))
                 study.band.after = over;
             if (fit.kind == "none")

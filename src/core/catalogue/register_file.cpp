@@ -60,10 +60,11 @@ void readNumber(JsonFields& entry, RegisterField& field) {
     field.isSigned = isSet(number, "signed");
     field.exponentBits = number.wholeOr("exponent_bits", 0, 0, 8);
     field.mantissaOffset = number.numberOr("mantissa_offset", 0);
-    if (field.exponentBits < 0 || field.exponentBits > 8 || field.exponentBits >= field.width())
+    if (field.exponentBits < 0 || field.exponentBits > 8 || field.exponentBits >= field.width()) {
         number.refuse(ErrorCode::Range, "exponent_bits", std::to_string(field.exponentBits),
-                      "fewer bits than the field has, at most 8"),
-            field.exponentBits = 0;
+                      "fewer bits than the field has, at most 8");
+        field.exponentBits = 0;
+    }
     if (number.has("allowed")) {
         const Interval allowed = number.interval("allowed");
         field.allowed = {allowed.low, allowed.high};

@@ -39,7 +39,10 @@ std::optional<Mark> accuracyRule(const Subject& subject) {
     }
     if (!isAsked) return std::nullopt;
     if (mark.verdict == Verdict::Open) mark.margin = 0;  // what is not stated cannot be counted as won
-    if (mark.text.empty()) mark.verdict = Verdict::Open, mark.text = "cannot be judged without a gauge";
+    if (mark.text.empty()) {
+        mark.verdict = Verdict::Open;
+        mark.text = "cannot be judged without a gauge";
+    }
     return mark;
 }
 

@@ -22,7 +22,11 @@ Mark busMark(const Subject& subject, Mark mark) {
     question.devices = subject.need.count;
     const auto answer = sizePullUp(question);
     const std::string length = plainNumber(subject.need.cable_m, 4) + " m";
-    if (!answer) return mark.verdict = Verdict::Open, mark.text = answer.error().message(), mark;
+    if (!answer) {
+        mark.verdict = Verdict::Open;
+        mark.text = answer.error().message();
+        return mark;
+    }
     if (answer->fault == LineFault::NoWindow || !answer->recommended_ohm) {
         mark.verdict = Verdict::Ruled;
         mark.text = fmt::format("{} of cable make {}: no pull-up raises {} in time", length,
@@ -43,7 +47,11 @@ Mark resistanceMark(const Subject& subject, Mark mark) {
     GaugeSpec wired = spec;
     wired.wiring.parameters.set("lead_ohm", lead_ohm);
     const auto hardware = AnalogPath::build(wired, subject.catalogue);
-    if (!path || !hardware) return mark.verdict = Verdict::Open, mark.text = "cannot be judged without a gauge", mark;
+    if (!path || !hardware) {
+        mark.verdict = Verdict::Open;
+        mark.text = "cannot be judged without a gauge";
+        return mark;
+    }
     double worst = 0;
     for (const double world : {spec.spanCanonical().low, spec.spanCanonical().high}) {
         const double off = std::abs(path->reading(hardware->exactCode(world)) - world);
@@ -53,8 +61,10 @@ Mark resistanceMark(const Subject& subject, Mark mark) {
     mark.brief = "+ " + differenceText(worst, spec.readingUnit());
     mark.text = fmt::format("{} m of thin wire add {} Ω, which reads {} off", plainNumber(subject.need.cable_m, 4),
                             significantDigits(lead_ohm, 2), differenceText(worst, spec.readingUnit()));
-    if (wanted > 0 && worst > wanted / 10)
-        mark.verdict = Verdict::Open, mark.text += ": enter the cable in the wiring, which takes it off";
+    if (wanted > 0 && worst > wanted / 10) {
+        mark.verdict = Verdict::Open;
+        mark.text += ": enter the cable in the wiring, which takes it off";
+    }
     return mark;
 }
 
@@ -70,15 +80,19 @@ std::optional<Mark> cableRule(const Subject& subject) {
         constexpr double kReach_m = 0.3;
         // The converter with a thermocouple or platinum element before it: that one's wires reach out instead.
         const bool reachesOut = subject.facts().body == "bead";
-        if (subject.need.cable_m > kReach_m && !reachesOut)
-            mark.verdict = Verdict::Ruled, mark.text = "SPI is for one board, not for " + length;
-        else
+        if (subject.need.cable_m > kReach_m && !reachesOut) {
+            mark.verdict = Verdict::Ruled;
+            mark.text = "SPI is for one board, not for " + length;
+        } else
             mark.text =
                 reachesOut ? "the sensor's own wires reach out, the converter stays on the board" : "short enough";
         return mark;
     }
-    if (subject.facts().body == "chip")
-        return mark.verdict = Verdict::Ruled, mark.text = "it sits in the chip, no cable reaches out", mark;
+    if (subject.facts().body == "chip") {
+        mark.verdict = Verdict::Ruled;
+        mark.text = "it sits in the chip, no cable reaches out";
+        return mark;
+    }
     const Quantity output = findSensorFamily(subject.part->family)->output;
     if (output == Quantity::Resistance) return resistanceMark(subject, mark);
     if (output == Quantity::Current || output == Quantity::Count || output == Quantity::Frequency) {

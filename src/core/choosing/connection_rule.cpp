@@ -38,9 +38,10 @@ std::optional<Mark> connectionRule(const Subject& subject) {
         const bool isDifferential =
             !subject.candidate.gauges.empty() && subject.candidate.gauges.front().wiring.kind == "bridge";
         const Quantity output = findSensorFamily(subject.part->family)->output;
-        if (subject.facts().body == "chip")
-            mark.text = "is in the chip already", mark.brief = "inside";
-        else if (output == Quantity::Frequency || output == Quantity::Capacitance || output == Quantity::Count)
+        if (subject.facts().body == "chip") {
+            mark.text = "is in the chip already";
+            mark.brief = "inside";
+        } else if (output == Quantity::Frequency || output == Quantity::Capacitance || output == Quantity::Count)
             pins(free.digitalPins, count, "digital pin");
         else if (isDifferential) {
             mark.brief = "a bridge converter";

@@ -13,9 +13,10 @@ std::optional<Mark> countRule(const Subject& subject) {
         mark.brief = fmt::format("{} address{}", addresses, addresses == 1 ? "" : "es");
         if (addresses >= count)
             mark.text = fmt::format("{} on one bus, {} wanted", mark.brief, count);
-        else
-            mark.verdict = Verdict::Open,
+        else {
+            mark.verdict = Verdict::Open;
             mark.text = fmt::format("{} for {}: a multiplexer, or more buses", mark.brief, count);
+        }
     } else if (interface == "1-wire") {
         mark.text = fmt::format("{} on one line, each told by its own code", count);
     } else {

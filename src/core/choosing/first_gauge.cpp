@@ -87,8 +87,10 @@ GaugeSpec firstGauge(const Part& part, const Wish& wish, const Need& need, const
     // A resistor in a divider is best fed from the converter's own reference; a part with a supply of its own from what
     // is on hand.
     if (signal != Quantity::Resistance && part.supply_V.high > 0)
-        if (const auto supply = supplyFor(part.supply_V, need); supply && !isItsReference(*supply, spec, catalogue))
-            spec.wiring.parameters.set("source", std::string("rail")), spec.wiring.parameters.set("source_V", *supply);
+        if (const auto supply = supplyFor(part.supply_V, need); supply && !isItsReference(*supply, spec, catalogue)) {
+            spec.wiring.parameters.set("source", std::string("rail"));
+            spec.wiring.parameters.set("source_V", *supply);
+        }
     attenuateWhereNeeded(spec, catalogue);
     for (const char* target : {"wiring.fixed_ohm", "wiring.load_ohm", "wiring.top_ohm"}) size(spec, catalogue, target);
     return spec;
@@ -120,7 +122,10 @@ Trust trustOver(const GaugeSpec& spec, const Catalogue& catalogue) {
     const bool isDigital = DigitalPath::applies(spec, catalogue);
     const auto analog =
         isDigital ? Expected<AnalogPath>(fail(ErrorCode::Unsupported, "", "", "")) : AnalogPath::build(spec, catalogue);
-    if (!isDigital && !analog) return trust.problem = analog.error().message(), trust;
+    if (!isDigital && !analog) {
+        trust.problem = analog.error().message();
+        return trust;
+    }
     trust.isStated = true;
     for (const ExampleValue& value : exampleValues(spec, catalogue))
         if (value.field.starts_with("sensor.") && !value.isTolerance)
@@ -134,7 +139,10 @@ Trust trustOver(const GaugeSpec& spec, const Catalogue& catalogue) {
             trust.problem = budget.error().message();
             continue;
         }
-        if (budget->expanded > trust.expanded) trust.expanded = budget->expanded, trust.at = world;
+        if (budget->expanded > trust.expanded) {
+            trust.expanded = budget->expanded;
+            trust.at = world;
+        }
         trust.isStated = trust.isStated && budget->sensorStated;
         if (const auto limit = statedLimit(spec, catalogue, world)) trust.limit = std::max(trust.limit, *limit);
         for (const Contribution& line : budget->contributions)
@@ -145,8 +153,10 @@ Trust trustOver(const GaugeSpec& spec, const Catalogue& catalogue) {
     }
     // One place without a value does not make a part useless; none with one does.
     if (std::any_of(trust.expandedAt.begin(), trust.expandedAt.end(), [](double u) { return std::isfinite(u); }) &&
-        trust.problem.size())
-        trust.isClipped = true, trust.problem.clear();
+        trust.problem.size()) {
+        trust.isClipped = true;
+        trust.problem.clear();
+    }
     return trust;
 }
 

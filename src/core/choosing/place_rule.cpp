@@ -8,9 +8,10 @@ std::optional<Mark> placeRule(const Subject& subject) {
     if (!need.isWet && !need.isInCase && !need.hot_degC) return std::nullopt;
     Mark mark{"place", "Place", Verdict::Met, "", "", 0};
     const auto add = [&](Verdict verdict, const std::string& text) {
-        if (verdict > mark.verdict)
-            mark.verdict = verdict, mark.text = text;
-        else if (verdict == mark.verdict)
+        if (verdict > mark.verdict) {
+            mark.verdict = verdict;
+            mark.text = text;
+        } else if (verdict == mark.verdict)
             mark.text += (mark.text.empty() ? "" : "; ") + text;
     };
     const auto body = subject.catalogue.bodies().find(subject.facts().body);

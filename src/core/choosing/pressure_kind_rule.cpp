@@ -11,19 +11,21 @@ std::optional<Mark> pressureKindRule(const Subject& subject) {
     if (asked.empty()) return std::nullopt;
     const std::string& has = subject.facts().pressureKind;
     Mark mark{"pressure-kind", "Kind", Verdict::Met, "", has.empty() ? "not stated" : has, 0};
-    if (has.empty())
-        mark.verdict = Verdict::Open, mark.text = "depends on your part: absolute, gauge or differential";
-    else if (has == asked)
+    if (has.empty()) {
+        mark.verdict = Verdict::Open;
+        mark.text = "depends on your part: absolute, gauge or differential";
+    } else if (has == asked)
         mark.text = "measures " + has + " pressure";
     else if (asked == "gauge" && has == "differential")
         mark.text = "measures gauge pressure with its second port open to the air";
-    else if (asked == "gauge" && has == "absolute")
-        mark.verdict = Verdict::Open,
+    else if (asked == "gauge" && has == "absolute") {
+        mark.verdict = Verdict::Open;
         mark.text = "measures absolute pressure: take the air's own off, read by a second one beside it";
-    else
-        mark.verdict = Verdict::Ruled,
+    } else {
+        mark.verdict = Verdict::Ruled;
         mark.text = fmt::format("measures {} pressure, {} is wanted{}", has, asked,
                                 asked == "absolute" ? ": the air's own is not in its reading" : "");
+    }
     return mark;
 }
 

@@ -16,12 +16,15 @@ std::optional<Mark> quantityRule(const Subject& subject) {
         for (const std::string& reading : subject.device->readings) has += (has.empty() ? "" : ", ") + reading;
     mark.brief = has;
     mark.text = "measures " + has;
-    if (!missing.empty())
-        mark.verdict = Verdict::Ruled, mark.text = fmt::format("does not measure {}: it measures {}", missing, has);
+    if (!missing.empty()) {
+        mark.verdict = Verdict::Ruled;
+        mark.text = fmt::format("does not measure {}: it measures {}", missing, has);
+    }
     // The sensor inside a chip measures something else than was asked, whatever its numbers.
-    if (missing.empty() && subject.facts().measures == "chip")
-        mark.verdict = Verdict::Open,
+    if (missing.empty() && subject.facts().measures == "chip") {
+        mark.verdict = Verdict::Open;
         mark.text = "measures the chip it sits in, which is warmer than what is around it";
+    }
     return mark;
 }
 

@@ -33,7 +33,8 @@ void RunningWindowOf<Real>::add(double time_s, Real value) {
     const std::int64_t at_us = m_pieces.microseconds(time_s - *m_start_s);
     auto& [number, first_us, sums] = m_pieces.at(at_us);
     sums.moments.add({1, 0, value}, Real(static_cast<double>(at_us - first_us) / 1e6));
-    sums.least = std::min(sums.least, value), sums.most = std::max(sums.most, value);
+    sums.least = std::min(sums.least, value);
+    sums.most = std::max(sums.most, value);
 }
 
 template <class Real>

@@ -40,8 +40,10 @@ Expected<Decoded> decodeFrame(const RawData& raw, const DeviceOptions& chosen) {
     } else if (!(state & 0x08)) {
         t.doubt("uncalibrated", "the calibrated bit is not set: send the initialisation command after power-on");
     }
-    if (!t.expect(differs(humidity + temperature, 0.0)))
-        t.fault("power-on", "all zeros: no measurement was triggered since power-on"), rh = value = kNoValue;
+    if (!t.expect(differs(humidity + temperature, 0.0))) {
+        t.fault("power-on", "all zeros: no measurement was triggered since power-on");
+        rh = value = kNoValue;
+    }
     t.reading("humidity", Quantity::RelativeHumidity, rh, 100 / kFull);
     t.reading("temperature", Quantity::Temperature, value, 200 / kFull);
     return t.decoded;

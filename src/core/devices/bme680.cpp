@@ -44,15 +44,26 @@ Expected<Coefficients> readCoefficients(const RawData& raw, Tracer& t) {
         return t.word(name, c.u8(i), c, i, 1, "unsigned");
     };
     Coefficients c{};
-    c.t1 = u16("par_t1", *b, 8), c.t2 = s16("par_t2", *a, 1), c.t3 = s8("par_t3", *a, 3);
-    c.p1 = u16("par_p1", *a, 5), c.p2 = s16("par_p2", *a, 7), c.p3 = s8("par_p3", *a, 9), c.p4 = s16("par_p4", *a, 11),
+    c.t1 = u16("par_t1", *b, 8);
+    c.t2 = s16("par_t2", *a, 1);
+    c.t3 = s8("par_t3", *a, 3);
+    c.p1 = u16("par_p1", *a, 5);
+    c.p2 = s16("par_p2", *a, 7);
+    c.p3 = s8("par_p3", *a, 9);
+    c.p4 = s16("par_p4", *a, 11);
     c.p5 = s16("par_p5", *a, 13);
-    c.p7 = s8("par_p7", *a, 15), c.p6 = s8("par_p6", *a, 16), c.p8 = s16("par_p8", *a, 19),
-    c.p9 = s16("par_p9", *a, 21), c.p10 = u8("par_p10", *a, 23);
+    c.p7 = s8("par_p7", *a, 15);
+    c.p6 = s8("par_p6", *a, 16);
+    c.p8 = s16("par_p8", *a, 19);
+    c.p9 = s16("par_p9", *a, 21);
+    c.p10 = u8("par_p10", *a, 23);
     // Two twelve-bit words share the byte at E2.
     c.h2 = t.word("par_h2", b->u8(0) << 4 | b->u8(1) >> 4, *b, 0, 2, "E1 and the upper half of E2");
     c.h1 = t.word("par_h1", b->u8(2) << 4 | (b->u8(1) & 0x0F), *b, 1, 2, "E3 and the lower half of E2");
-    c.h3 = s8("par_h3", *b, 3), c.h4 = s8("par_h4", *b, 4), c.h5 = s8("par_h5", *b, 5), c.h6 = u8("par_h6", *b, 6),
+    c.h3 = s8("par_h3", *b, 3);
+    c.h4 = s8("par_h4", *b, 4);
+    c.h5 = s8("par_h5", *b, 5);
+    c.h6 = u8("par_h6", *b, 6);
     c.h7 = s8("par_h7", *b, 7);
     return c;
 }
@@ -177,11 +188,26 @@ RawData specimen() {
     const auto put = [](RawBlock& block, std::size_t i, int value, std::size_t count) {
         for (const std::uint8_t byte : bytesLe(static_cast<std::uint64_t>(value), count)) block.bytes[i++] = byte;
     };
-    put(a, 1, 26435, 2), put(a, 3, 3, 1), put(a, 5, 36477, 2), put(a, 7, -10415, 2), put(a, 9, 88, 1),
-        put(a, 11, 7100, 2), put(a, 13, -120, 2), put(a, 15, 30, 1);
-    put(a, 16, 30, 1), put(a, 19, -1200, 2), put(a, 21, -3000, 2), put(a, 23, 30, 1), put(b, 8, 26000, 2);
-    b.bytes[0] = 0x3F, b.bytes[1] = 0x82, b.bytes[2] = 0x2D;  // h2 1016, h1 722
-    put(b, 4, 45, 1), put(b, 5, 20, 1), put(b, 6, 120, 1), put(b, 7, -100, 1);
+    put(a, 1, 26435, 2);
+    put(a, 3, 3, 1);
+    put(a, 5, 36477, 2);
+    put(a, 7, -10415, 2);
+    put(a, 9, 88, 1);
+    put(a, 11, 7100, 2);
+    put(a, 13, -120, 2);
+    put(a, 15, 30, 1);
+    put(a, 16, 30, 1);
+    put(a, 19, -1200, 2);
+    put(a, 21, -3000, 2);
+    put(a, 23, 30, 1);
+    put(b, 8, 26000, 2);
+    b.bytes[0] = 0x3F;
+    b.bytes[1] = 0x82;
+    b.bytes[2] = 0x2D;  // h2 1016, h1 722
+    put(b, 4, 45, 1);
+    put(b, 5, 20, 1);
+    put(b, 6, 120, 1);
+    put(b, 7, -100, 1);
     return RawData({a, b, {"", 0x04, {0x00}}});
 }
 

@@ -45,10 +45,18 @@ Expected<void> readPressureWords(const RawData& raw, Tracer& t, trimmed::Words& 
     const auto u = [&](const char* name, std::size_t i) {
         return t.word(name, bytes->le16(i), *bytes, i, 2, "low byte first, unsigned");
     };
-    c.t1 = u("dig_T1", 0), c.t2 = s("dig_T2", 2), c.t3 = s("dig_T3", 4), c.p1 = u("dig_P1", 6), c.p2 = s("dig_P2", 8),
+    c.t1 = u("dig_T1", 0);
+    c.t2 = s("dig_T2", 2);
+    c.t3 = s("dig_T3", 4);
+    c.p1 = u("dig_P1", 6);
+    c.p2 = s("dig_P2", 8);
     c.p3 = s("dig_P3", 10);
-    c.p4 = s("dig_P4", 12), c.p5 = s("dig_P5", 14), c.p6 = s("dig_P6", 16), c.p7 = s("dig_P7", 18),
-    c.p8 = s("dig_P8", 20), c.p9 = s("dig_P9", 22);
+    c.p4 = s("dig_P4", 12);
+    c.p5 = s("dig_P5", 14);
+    c.p6 = s("dig_P6", 16);
+    c.p7 = s("dig_P7", 18);
+    c.p8 = s("dig_P8", 20);
+    c.p9 = s("dig_P9", 22);
     return {};
 }
 

@@ -38,7 +38,8 @@ Expected<Coefficients> readCoefficients(const RawData& raw, Tracer& t) {
                             int power, double offset = 0) {
         const Recorded read = t.word(name, word, *c, i, n, how);
         const double ones = how.find("unsigned") == std::string_view::npos ? -1 : 65535;
-        fromZeros = fromZeros + read * read, fromOnes = fromOnes + (read - ones) * (read - ones);
+        fromZeros = fromZeros + read * read;
+        fromOnes = fromOnes + (read - ones) * (read - ones);
         const Recorded shifted = offset == 0 ? read : read - offset;
         const auto size = static_cast<std::size_t>(std::abs(power));
         const auto written = constant<Recorded>(std::ldexp(1, std::abs(power)), "", powerText(size));
@@ -125,8 +126,20 @@ RawData specimen() {
     const auto add = [&](int value, std::size_t count) {
         for (const std::uint8_t byte : bytesLe(static_cast<std::uint64_t>(value), count)) block.bytes.push_back(byte);
     };
-    add(27426, 2), add(18932, 2), add(-7, 1), add(2080, 2), add(-3210, 2), add(35, 1), add(0, 1), add(25159, 2),
-        add(30514, 2), add(3, 1), add(-6, 1), add(3532, 2), add(11, 1), add(-60, 1);
+    add(27426, 2);
+    add(18932, 2);
+    add(-7, 1);
+    add(2080, 2);
+    add(-3210, 2);
+    add(35, 1);
+    add(0, 1);
+    add(25159, 2);
+    add(30514, 2);
+    add(3, 1);
+    add(-6, 1);
+    add(3532, 2);
+    add(11, 1);
+    add(-60, 1);
     return RawData({block});
 }
 

@@ -44,10 +44,11 @@ Expected<Decoded> decodeRatio(const RawData& raw, const DeviceOptions& chosen) {
         const int bits = status.u8(0);
         t.word("fault status", bits, status, 0, 1, "");
         for (int bit = 7; bit >= 2; --bit)
-            if (bits >> bit & 1)
+            if (bits >> bit & 1) {
                 t.fault("fault-" + std::to_string(bit),
-                        std::string("bit ") + std::to_string(bit) + ": " + kFaults[bit]),
-                    faulty = true;
+                        std::string("bit ") + std::to_string(bit) + ": " + kFaults[bit]);
+                faulty = true;
+            }
     }
     const bool isClipped = !t.expect(differs(counted, 0) && differs(counted, 0x7FFF));
     if (isClipped)

@@ -38,7 +38,10 @@ Expected<Decoded> decodeBytes(const RawData& raw, const DeviceOptions& options) 
 std::vector<RawVariable> variables(const DeviceOptions&) { return {{"illuminance", 0, 255 << 14}}; }
 RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const RawData&) {
     std::int64_t mantissa = v[0], exponent = 0;
-    while (mantissa > 0xFF) mantissa >>= 1, ++exponent;
+    while (mantissa > 0xFF) {
+        mantissa >>= 1;
+        ++exponent;
+    }
     return RawData(
         {{"",
           0x03,

@@ -30,10 +30,14 @@ Expected<Decoded> decodeWord(const RawData& raw, const DeviceOptions& options) {
         if (!config) return tl::unexpected(config.error());
         const int bits = config->be16(0);
         t.word("configuration", bits, *config, 0, 2, "high byte first");
-        if (bits & 0x0100) t.fault("saturated", "OVF is set: at least this much light"), bound = Bound::AtLeast;
+        if (bits & 0x0100) {
+            t.fault("saturated", "OVF is set: at least this much light");
+            bound = Bound::AtLeast;
+        }
         if (!(bits & 0x0080)) t.doubt("stale", "CRF is not set: this result was read before, or none is finished");
     } else if (!t.expect(differs(mantissa.real() + exponent.real() * 4096.0, 0xBFFF))) {
-        t.fault("saturated", "full scale: at least 83865.6 lx"), bound = Bound::AtLeast;
+        t.fault("saturated", "full scale: at least 83865.6 lx");
+        bound = Bound::AtLeast;
     }
     t.reading("illuminance", Quantity::Illuminance, lux, 0.01 * std::ldexp(1, power), bound);
     return t.decoded;
@@ -43,7 +47,10 @@ std::vector<RawVariable> variables(const DeviceOptions&) { return {{"illuminance
 // The finest exponent that holds it.
 RawData compose(std::span<const std::int64_t> v, const DeviceOptions&, const RawData&) {
     std::int64_t mantissa = v[0], exponent = 0;
-    while (mantissa > 0xFFF) mantissa >>= 1, ++exponent;
+    while (mantissa > 0xFFF) {
+        mantissa >>= 1;
+        ++exponent;
+    }
     return RawData({{"", 0x00, bytesBe(static_cast<std::uint64_t>(exponent << 12 | mantissa), 2)}});
 }
 

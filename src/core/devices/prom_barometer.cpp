@@ -96,7 +96,8 @@ Expected<Decoded> decodeProm(const PromFamily& family, const RawData& raw, const
     Int p = pressureOf("P", "first order");
     const PromFamily::Second more = family.second(dT, temp);
     const Int t2 = t.step("T2", more.t), off2 = t.step("OFF2", more.off), sens2 = t.step("SENS2", more.sens);
-    temp = t.step("TEMP", temp - t2, "", "in 0.01 °C"), off = t.step("OFF", off - off2),
+    temp = t.step("TEMP", temp - t2, "", "in 0.01 °C");
+    off = t.step("OFF", off - off2);
     sens = t.step("SENS", sens - sens2);
     const Int plain = p;
     p = pressureOf("P", "second order");

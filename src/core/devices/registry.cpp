@@ -42,7 +42,10 @@ std::vector<std::uint8_t> bytesBe(std::uint64_t value, std::size_t count) {
 
 std::vector<std::uint8_t> bytesLe(std::uint64_t value, std::size_t count) {
     std::vector<std::uint8_t> bytes(count);
-    for (std::uint8_t& byte : bytes) byte = static_cast<std::uint8_t>(value), value >>= 8;
+    for (std::uint8_t& byte : bytes) {
+        byte = static_cast<std::uint8_t>(value);
+        value >>= 8;
+    }
     return bytes;
 }
 

@@ -63,7 +63,10 @@ class Tracer {
         if (!m_isWanted) return number;
         print();
         Node node{.op = Op::Input, .value = number, .name = m_kept->keep(name)};
-        if constexpr (std::is_integral_v<Number>) node.bits = 64, node.whole = static_cast<std::int64_t>(value);
+        if constexpr (std::is_integral_v<Number>) {
+            node.bits = 64;
+            node.whole = static_cast<std::int64_t>(value);
+        }
         const std::int32_t index = m_kept->add(node);
         const std::string text(how);
         decoded.lines.push_back(

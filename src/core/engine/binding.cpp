@@ -98,7 +98,10 @@ std::int64_t addSaid(Bench& bench, const std::string& channel, const Unit& unit,
     for (int number = 2; isTaken(name); ++number)
         name = (own ? own->spec.name + ", as the board says " : channel + " ") + std::to_string(number);
     spec.name = name;
-    if (own) spec.reading.span = own->spec.reading.span, spec.reading.unit = own->spec.reading.unit;
+    if (own) {
+        spec.reading.span = own->spec.reading.span;
+        spec.reading.unit = own->spec.reading.unit;
+    }
     const std::int64_t id = bench.add(std::move(spec));
     if (BenchGauge* raw = bench.find(beside)) raw->spec.beside = {id, name};
     return id;

@@ -70,7 +70,10 @@ void Engine::restart() {
     m_given = Heard();
     m_lastRaw.clear();
     m_samples = 0;
-    for (Running& one : m_running) one.last.reset(), one.window.reset();
+    for (Running& one : m_running) {
+        one.last.reset();
+        one.window.reset();
+    }
 }
 
 void Engine::restart(int source) {
@@ -145,7 +148,10 @@ void Engine::takeLocked(std::span<const Sample> samples, Heard& heard) {
     for (const Running& one : m_running)
         if (!one.samples.empty())
             for (const auto& [number, listener] : m_listeners) listener({one.gauge.id, one.samples, one.readings});
-    for (Running& one : m_running) one.samples.clear(), one.ready = 0;
+    for (Running& one : m_running) {
+        one.samples.clear();
+        one.ready = 0;
+    }
 }
 
 const Engine::Running* Engine::lenderOf(const Running& one, const LinkedInput& input) const {
@@ -249,7 +255,10 @@ void Engine::deriveAll(Running& one) {
     Turns turns;
     if (path && path->running()) {
         const Running* const source = inputs.empty() ? nullptr : lenderOf(one, inputs.begin()->second);
-        if (!one.window) one.window.emplace(path->running()->over, path->window_s()), one.windowTo_s = -HUGE_VAL;
+        if (!one.window) {
+            one.window.emplace(path->running()->over, path->window_s());
+            one.windowTo_s = -HUGE_VAL;
+        }
         std::size_t next = 0;
         for (std::size_t i = 0; i < one.samples.size(); ++i) {
             const double time_s = one.samples[i]->time_s;

@@ -42,7 +42,8 @@ class ExpressionEvaluator {
         if (!m_isKnown[i]) {
             const Node& node = m_in.at(index);
             const Number value = node.bits == 0 ? realOf(index, node) : wholeOf(index, node);
-            m_values[i] = value, m_isKnown[i] = true;
+            m_values[i] = value;
+            m_isKnown[i] = true;
         }
         return m_values[i];
     }

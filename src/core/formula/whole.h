@@ -118,7 +118,9 @@ template <std::integral Rep>
     Recording& in = *x.in();
     Node node = Whole<Rep>::node(Op::Step, x.value(), false);
     node.operands[0] = x.indexIn(in);
-    node.name = in.keep(name), node.unit = in.keep(unit), node.source = in.keep(source);
+    node.name = in.keep(name);
+    node.unit = in.keep(unit);
+    node.source = in.keep(source);
     return {x.value(), &in, in.add(node)};
 }
 

@@ -56,7 +56,8 @@ CodePage::CodePage(const Gauge& gauge, const CodeWish& wish, GaugeCode& code)
     const bool isSigned = converter.minCode() < 0;
     m_raw.parameter = fmt::format("{}int{}_t", isSigned ? "" : "u", wide);
     m_raw.bytes = static_cast<std::size_t>(wide) / 8;
-    m_raw.name = "raw", m_raw.type = m_raw.parameter;
+    m_raw.name = "raw";
+    m_raw.type = m_raw.parameter;
     unpack(converter);
     code.takes = {{"raw", m_raw.parameter, "", m_raw.bytes}};
     m_before = m_raw.lines + guards();
@@ -98,7 +99,8 @@ std::map<std::int32_t, std::string> CodePage::takeReadings(std::span<const LawPa
         } else {
             m_code.takes.push_back({name, m_isC ? m_code.gives : "float", "", m_code.gives == "float" ? 4u : 8u});
         }
-        m_code.takes.back().unit = one.unit, m_code.takes.back().scale = std::max<std::int64_t>(1, one.scale);
+        m_code.takes.back().unit = one.unit;
+        m_code.takes.back().scale = std::max<std::int64_t>(1, one.scale);
         names[one.node] = name;
         m_given += fmt::format("{}`{}`{}{}", m_given.empty() ? "" : ", ", name,
                                one.unit.empty() ? "" : " in " + commentText(one.unit),
@@ -128,7 +130,8 @@ void CodePage::write(const std::string& constants, const std::string& functions,
 std::map<std::int32_t, std::string> CodePage::takeRunning(const RunningCode& running, std::string& helpers) {
     const std::string clock = m_names.freshExact("now_ms");
     m_code.takes.push_back({clock, "uint32_t", "", 4});
-    m_code.takes.back().unit = "ms", m_code.takes.back().isClock = true;
+    m_code.takes.back().unit = "ms";
+    m_code.takes.back().isClock = true;
     (void)takeReadings(std::span(&running.reading, 1));
     m_given += fmt::format(" `{}`: the board's clock, which may wrap; no more than {} days from call to call.", clock,
                            m_isC ? 49 : 12);
@@ -217,7 +220,8 @@ void CodePage::refuseBeyond(const DeviceCode::OneNumber::Limit& limit, const Dev
 }
 
 void CodePage::takeNumber(const DeviceCode::OneNumber& one, const std::string& name) {
-    m_raw.name = name, m_raw.type = "int32_t";
+    m_raw.name = name;
+    m_raw.type = "int32_t";
     const CodeRange& range = m_code.range;
     const char* either = m_isC ? "||" : "or";
     std::string beyond;

@@ -35,7 +35,10 @@ std::uint8_t promSum(CheckKind kind, std::span<const std::uint8_t> bytes) {
     std::array<std::uint16_t, 8> words{};
     for (std::size_t i = 0; i < words.size(); ++i)
         words[i] = static_cast<std::uint16_t>(bytes[2 * i] << 8 | bytes[2 * i + 1]);
-    if (kind == CheckKind::PromHigh) words[0] &= 0x0FFF, words[7] = 0;
+    if (kind == CheckKind::PromHigh) {
+        words[0] &= 0x0FFF;
+        words[7] = 0;
+    }
     return crc4Prom(words);
 }
 std::uint8_t promStored(CheckKind kind, std::span<const std::uint8_t> bytes) {

@@ -26,20 +26,24 @@ class NumberFinder {
         constexpr std::size_t kMostSettingBits = 3;
         std::vector<std::size_t> settings;
         for (std::size_t i = values.size(); i-- > 0;)
-            if (values.size() > 1 && m_code.inputs[values[i]].bits.size() <= kMostSettingBits)
-                settings.push_back(values[i]), values.erase(values.begin() + static_cast<std::ptrdiff_t>(i));
+            if (values.size() > 1 && m_code.inputs[values[i]].bits.size() <= kMostSettingBits) {
+                settings.push_back(values[i]);
+                values.erase(values.begin() + static_cast<std::ptrdiff_t>(i));
+            }
         for (const std::size_t setting : settings)
             if (isMeasured(m_code.inputs[setting]))
                 return refuseWhole("follows from several numbers, one of them short");
         if (values.size() != 1) return refuseWhole(fmt::format("follows from {} numbers", values.size()));
         const JoinedInput number = m_code.inputs[values.front()];
         DeviceCode::OneNumber one;
-        one.node = number.node, one.step = stepOf(number);
+        one.node = number.node;
+        one.step = stepOf(number);
         double least = number.rest, most = number.rest;
         for (const InputBit& bit : number.bits) (bit.weight < 0 ? least : most) += bit.weight;
         constexpr double kMostSteps = 1 << 24;
         if (!((most - least) / one.step <= kMostSteps)) return refuseWhole("has more than 24 bits");
-        one.least = std::llround(least / one.step), one.most = std::llround(most / one.step);
+        one.least = std::llround(least / one.step);
+        one.most = std::llround(most / one.step);
         for (std::size_t i = 0; i < m_code.inputs.size(); ++i) {
             if (i == values.front()) continue;
             if (std::find(settings.begin(), settings.end(), i) != settings.end())
@@ -152,8 +156,11 @@ class NumberFinder {
         for (std::size_t pattern = 0; pattern < patterns; ++pattern) {
             if (std::isnan(results[pattern])) continue;
             const double value = values[pattern];
-            ++taken, always &= pattern, never &= ~pattern;
-            least = std::min(least, value), most = std::max(most, value);
+            ++taken;
+            always &= pattern;
+            never &= ~pattern;
+            least = std::min(least, value);
+            most = std::max(most, value);
             if (!good) good = value;
         }
         if (!good) return refuseWhole("has no value for the bytes it was looked at with");

@@ -22,8 +22,12 @@ struct Shown {
 };
 
 void takeIn(CodeError& all, std::string& at, const CodeError& one, const std::string& oneAt) {
-    if (one.checked > 0 && (one.worst > all.worst || all.checked == 0)) all.worst = one.worst, at = oneAt;
-    all.mean += one.mean, all.checked += one.checked;
+    if (one.checked > 0 && (one.worst > all.worst || all.checked == 0)) {
+        all.worst = one.worst;
+        at = oneAt;
+    }
+    all.mean += one.mean;
+    all.checked += one.checked;
 }
 
 class FrameRun {
@@ -88,8 +92,10 @@ class FrameRun {
         if (m_proof.real && isValue) compareWithReal(raw, exact);
         if (m_fixed) compareWithFixed(raw, *decoded, exact);
         CodeError& error = m_shown.error;
-        if (!(off <= error.worst) || error.checked == 0)
-            error.worst = std::isnan(off) ? HUGE_VAL : off, m_shown.atFrame = frameText(raw.blocks());
+        if (!(off <= error.worst) || error.checked == 0) {
+            error.worst = std::isnan(off) ? HUGE_VAL : off;
+            m_shown.atFrame = frameText(raw.blocks());
+        }
         error.mean += off;
         ++error.checked;
     }
@@ -152,7 +158,10 @@ class FrameRun {
     }
 
     void tell(CodeError& error, std::string& at, double off, const RawData& raw) const {
-        if (off > error.worst || error.checked == 0) error.worst = off, at = frameText(raw.blocks());
+        if (off > error.worst || error.checked == 0) {
+            error.worst = off;
+            at = frameText(raw.blocks());
+        }
         error.mean += off;
         ++error.checked;
     }

@@ -19,7 +19,8 @@ std::vector<CodeErrorBand> errorBands(const CodeRange& range, std::size_t bands,
         for (std::int64_t at = from; at <= to; at += stride) {
             const double error = errorAt(at);
             if (std::isnan(error)) continue;
-            band.low = std::min(band.low, error), band.high = std::max(band.high, error);
+            band.low = std::min(band.low, error);
+            band.high = std::max(band.high, error);
         }
         if (band.low <= band.high) curve.push_back(band);
     }

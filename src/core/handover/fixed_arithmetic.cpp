@@ -19,7 +19,10 @@ OddNumber oddOf(double value) {
     auto whole = static_cast<std::int64_t>(std::ldexp(std::abs(std::frexp(value, &exponent)), kMantissa));
     exponent -= kMantissa;
     OddNumber odd{kMantissa, exponent};
-    for (; whole % 2 == 0; whole /= 2) --odd.bits, ++odd.exponent;
+    for (; whole % 2 == 0; whole /= 2) {
+        --odd.bits;
+        ++odd.exponent;
+    }
     return odd;
 }
 
@@ -155,9 +158,10 @@ Fixed FixedArithmetic::multiplied(const Fixed& x, const Fixed& y) {
     const auto shorter = [](const Fixed& one, int lost) { return lost == 0 ? one.whole : scaled(one.whole, lost, 0); };
     // The longer one loses a digit first: then neither is worse off than the other.
     while (!fits(productOf(shorter(x, lostX), shorter(y, lostY)))) {
-        if (isSquare)
-            ++lostX, ++lostY;
-        else
+        if (isSquare) {
+            ++lostX;
+            ++lostY;
+        } else
             ++(bitsOf(shorter(x, lostX)) >= bitsOf(shorter(y, lostY)) ? lostX : lostY);
     }
     const Fixed a = withFraction(x, x.fraction - lostX), b = withFraction(y, y.fraction - lostY);

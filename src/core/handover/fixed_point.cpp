@@ -202,7 +202,8 @@ class FixedPointMaker {
             const Fixed part = m_by.multiplied(m_by.subtracted(x, number(x0)), number((y1 - y0) / (x1 - x0)));
             const Fixed piece = m_by.formed(m_by.added(part, number(y0)));
             steepest = std::max(steepest, std::abs((y1 - y0) / (x1 - x0)));
-            least = std::min({least, y0, y1}), most = std::max({most, y0, y1});
+            least = std::min({least, y0, y1});
+            most = std::max({most, y0, y1});
             if (i + 2 == points.size()) {
                 value = piece;
                 continue;

@@ -73,7 +73,8 @@ std::vector<double> fitted(const TypedLine& line, double scale, const Readout& r
         for (Eigen::Index i = 0; i < columns; ++i) next[static_cast<std::size_t>(i)] += by[i];
         const Eigen::VectorXd nextOff = residuals(next);
         if (nextOff.allFinite() && nextOff.squaredNorm() < off.squaredNorm()) {
-            constants = next, off = nextOff;
+            constants = next;
+            off = nextOff;
             damping /= 4;
         } else {
             damping *= 8;
@@ -132,7 +133,10 @@ BetterLine measured(const AnalogPath& path, const CodeRange& range, const Unit& 
         const double off =
             value.isNone || !value.overflow.empty() ? HUGE_VAL : std::abs(value.value / scale - all.values[i]);
         sum += off;
-        if (off > better.error.worst || i == 0) better.error.worst = off, better.error.atCode = all.codes[i];
+        if (off > better.error.worst || i == 0) {
+            better.error.worst = off;
+            better.error.atCode = all.codes[i];
+        }
     }
     better.error.checked = static_cast<std::int64_t>(all.codes.size());
     better.error.mean = sum / static_cast<double>(all.codes.size());
@@ -147,7 +151,8 @@ Expected<LineCheck> checkLine(const Gauge& gauge, const TypedLine& line, LineInt
     const auto range = codeRangeOf(*gauge.analog(), gauge.spec().spanCanonical());
     if (!range) return tl::unexpected(range.error());
     LineCheck check;
-    check.range = *range, check.scale = scale;
+    check.range = *range;
+    check.scale = scale;
     constexpr std::int64_t kMostCodes = 1 << 20;
     const Readout all = readoutOf(*gauge.analog(), *range, unit, kMostCodes);
     double sum = 0;
@@ -159,8 +164,10 @@ Expected<LineCheck> checkLine(const Gauge& gauge, const TypedLine& line, LineInt
         }
         const double off = std::abs(value.value / scale - all.values[i]), exact = line.exactAt(all.codes[i]);
         sum += off;
-        if (off > check.error.worst || check.error.checked == 0)
-            check.error.worst = off, check.error.atCode = all.codes[i];
+        if (off > check.error.worst || check.error.checked == 0) {
+            check.error.worst = off;
+            check.error.atCode = all.codes[i];
+        }
         ++check.error.checked;
         check.exactWorst = std::max(check.exactWorst, std::abs(exact / scale - all.values[i]));
         if (value.overflow.empty()) check.cutWorst = std::max(check.cutWorst, std::abs(value.value - exact) / scale);
@@ -170,12 +177,14 @@ Expected<LineCheck> checkLine(const Gauge& gauge, const TypedLine& line, LineInt
         const LineValue value = line.at(code, width);
         if (value.overflow.empty()) continue;
         check.isOverflowing = true;
-        check.overflowCode = code, check.overflow = value;
+        check.overflowCode = code;
+        check.overflow = value;
         break;
     }
     if (check.isOverflowing) {
         const std::size_t middle = all.codes.size() / 2;
-        check.shownCode = all.codes[middle], check.shownReading = all.values[middle];
+        check.shownCode = all.codes[middle];
+        check.shownReading = all.values[middle];
         check.shownValue = line.at(check.shownCode, width).value / scale;
     }
     check.error.mean = check.error.checked > 0 ? sum / static_cast<double>(check.error.checked) : 0;
@@ -212,7 +221,10 @@ std::vector<BetterLine> betterLines(const Gauge& gauge, const TypedLine& line, L
             double worst = HUGE_VAL;
             if (!fits) continue;
             const auto moved = descended(line, whole, width, scale, readout, worst);
-            if (worst < best) best = worst, bestConstants = moved;
+            if (worst < best) {
+                best = worst;
+                bestConstants = moved;
+            }
         }
         // A factor of 0 would fit by leaving the code out.
         const bool isWhole =
@@ -228,7 +240,8 @@ std::vector<BetterLine> betterLines(const Gauge& gauge, const TypedLine& line, L
     Eigen::MatrixXd design(rows, 2);
     Eigen::VectorXd y(rows);
     for (Eigen::Index row = 0; row < rows; ++row) {
-        design(row, 0) = 1, design(row, 1) = static_cast<double>(readout.codes[static_cast<std::size_t>(row)]);
+        design(row, 0) = 1;
+        design(row, 1) = static_cast<double>(readout.codes[static_cast<std::size_t>(row)]);
         y[row] = readout.values[static_cast<std::size_t>(row)];
     }
     const auto straight = leastSquares(design, y);
@@ -253,7 +266,10 @@ std::vector<BetterLine> betterLines(const Gauge& gauge, const TypedLine& line, L
             double worst = HUGE_VAL;
             if (worstOf(*candidate, width, finer, readout) == HUGE_VAL) continue;
             const auto moved = descended(*candidate, candidate->constants(), width, finer, readout, worst);
-            if (worst < best * 0.98) best = worst, bestText = candidate->textWith(moved);
+            if (worst < best * 0.98) {
+                best = worst;
+                bestText = candidate->textWith(moved);
+            }
         }
         const auto candidate = TypedLine::read(bestText);
         if (best < before * 0.98 && candidate)

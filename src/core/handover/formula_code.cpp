@@ -65,7 +65,8 @@ Expected<CodeRange> codeRangeOf(const AnalogPath& path, Interval limits) {
                     fmt::format("{} … {} {}", plainNumber(limits.low), plainNumber(limits.high),
                                 canonicalUnit(path.quantity()).symbol),
                     "a span of which the converter can give a code");
-    range.first = first, range.last = last;
+    range.first = first;
+    range.last = last;
     return range;
 }
 
@@ -89,8 +90,14 @@ bool SolveLooks::look(const Recording& recording, std::int32_t root) {
         Solved& here = m_solved[number++];
         if (std::find(found.begin(), found.end(), i) == found.end()) continue;
         const double left = recording.at(node.operands[0]).value;
-        if (node.value < here.low) here.low = node.value, here.lowLeft = left;
-        if (node.value > here.high) here.high = node.value, here.highLeft = left;
+        if (node.value < here.low) {
+            here.low = node.value;
+            here.lowLeft = left;
+        }
+        if (node.value > here.high) {
+            here.high = node.value;
+            here.highLeft = left;
+        }
     }
     return number > 0;
 }

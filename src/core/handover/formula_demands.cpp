@@ -52,7 +52,10 @@ void FormulaDemands::demand(std::int32_t comparison, std::int32_t index, Demand 
     };
     const auto onOperand = [&](std::size_t k, auto inverse, bool isTurned) {
         Demand of{inverse(one.low), inverse(one.high), one.isLowOpen, one.isHighOpen};
-        if (isTurned) std::swap(of.low, of.high), std::swap(of.isLowOpen, of.isHighOpen);
+        if (isTurned) {
+            std::swap(of.low, of.high);
+            std::swap(of.isLowOpen, of.isHighOpen);
+        }
         demand(comparison, node.operands[k], of);
     };
     switch (node.op) {
@@ -88,8 +91,14 @@ void FormulaDemands::demand(std::int32_t comparison, std::int32_t index, Demand 
     if (!m_isOnWay[static_cast<std::size_t>(index)]) return;
     m_isCovered[static_cast<std::size_t>(comparison)] = true;
     Demand& known = m_demands[index];
-    if (one.low > known.low) known.low = one.low, known.isLowOpen = one.isLowOpen;
-    if (one.high < known.high) known.high = one.high, known.isHighOpen = one.isHighOpen;
+    if (one.low > known.low) {
+        known.low = one.low;
+        known.isLowOpen = one.isLowOpen;
+    }
+    if (one.high < known.high) {
+        known.high = one.high;
+        known.isHighOpen = one.isHighOpen;
+    }
 }
 
 }  // namespace fg

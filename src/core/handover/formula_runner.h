@@ -197,7 +197,9 @@ class FormulaRunner {
         Real value = valueOf(body);
         // A refusal in there is a value that is none, not the end of the conversion.
         if (m_isRefused) value = std::numeric_limits<Real>::quiet_NaN();
-        m_unknown = unknown, m_inner = inner, m_isRefused = isRefused;
+        m_unknown = unknown;
+        m_inner = inner;
+        m_isRefused = isRefused;
         return value;
     }
 

@@ -13,13 +13,18 @@ void FormulaWriter::function(const std::string& name, const std::string& argumen
     const bool isNested = m_isNested;
     m_out.clear();
     m_scopes.assign(1, {});
-    m_indent = "    ", m_isNested = true, m_unknown = argument;
+    m_indent = "    ";
+    m_isNested = true;
+    m_unknown = argument;
     write();
     if (isC())
         m_text.functions += fmt::format("static {0} {1}({0} {2})\n{{\n{3}}}\n\n", type(), name, argument, m_out);
     else
         m_text.functions += fmt::format("\ndef {}({}):\n{}\n", name, argument, m_out);
-    m_out = out, m_indent = indent, m_unknown = unknown, m_isNested = isNested;
+    m_out = out;
+    m_indent = indent;
+    m_unknown = unknown;
+    m_isNested = isNested;
     m_scopes = std::move(scopes);
 }
 

@@ -62,15 +62,18 @@ CodeError overCodes(const FormulaCode& code, ReadCodes exact, const CodeSteps& s
         const std::int64_t count = std::min(kAtOnce, to - from);
         codes.clear();
         for (std::int64_t i = 0; i < count; ++i) codes.push_back(static_cast<double>(steps.at(from + i)));
-        values.resize(codes.size()), readings.resize(codes.size());
+        values.resize(codes.size());
+        readings.resize(codes.size());
         run(codes, values);
         exact(codes, readings);
         for (std::size_t i = 0; i < codes.size(); ++i) {
             const double off = std::abs(values[i] - readings[i]);
             error.mean += off;
             // A value that is none where the gauge has one is as wrong as can be.
-            if (!(off <= error.worst) || error.checked == 0)
-                error.worst = std::isnan(off) ? HUGE_VAL : off, error.atCode = static_cast<std::int64_t>(codes[i]);
+            if (!(off <= error.worst) || error.checked == 0) {
+                error.worst = std::isnan(off) ? HUGE_VAL : off;
+                error.atCode = static_cast<std::int64_t>(codes[i]);
+            }
             ++error.checked;
         }
         from += count;
@@ -94,8 +97,12 @@ CodeError proveFormula(const FormulaCode& code, const ReadCodes& exact) {
     });
     CodeError error;
     for (const CodeError& part : shown) {
-        if (part.worst > error.worst || error.checked == 0) error.worst = part.worst, error.atCode = part.atCode;
-        error.mean += part.mean, error.checked += part.checked;
+        if (part.worst > error.worst || error.checked == 0) {
+            error.worst = part.worst;
+            error.atCode = part.atCode;
+        }
+        error.mean += part.mean;
+        error.checked += part.checked;
     }
     error.mean /= static_cast<double>(error.checked);
     return error;

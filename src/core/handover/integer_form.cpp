@@ -171,12 +171,18 @@ std::int64_t IntegerForm::at(std::int64_t code, double& top) const {
     // A product that 64 bits would not hold is as good as one that is too large for any width.
     const auto times = [&](std::int64_t y) {
         std::int64_t product = 0;
-        if (__builtin_mul_overflow(y, x, &product)) top = HUGE_VAL, product = 0;
+        if (__builtin_mul_overflow(y, x, &product)) {
+            top = HUGE_VAL;
+            product = 0;
+        }
         return product;
     };
     const auto plus = [&](std::int64_t a, std::int64_t b) {
         std::int64_t sum = 0;
-        if (__builtin_add_overflow(a, b, &sum)) top = HUGE_VAL, sum = 0;
+        if (__builtin_add_overflow(a, b, &sum)) {
+            top = HUGE_VAL;
+            sum = 0;
+        }
         seen(sum);
         return sum;
     };
@@ -218,10 +224,14 @@ CodesShown overCodes(const IntegerForm& form, const ReadingOfCode& exact, std::i
     CodeError& error = shown.error;
     for (std::int64_t code = first; code <= last; ++code) {
         const std::int64_t result = form.at(code, shown.peak);
-        shown.least = std::min(shown.least, result), shown.most = std::max(shown.most, result);
+        shown.least = std::min(shown.least, result);
+        shown.most = std::max(shown.most, result);
         const double off = std::abs(static_cast<double>(result) / static_cast<double>(form.scale) - exact(code));
         error.mean += off;
-        if (off > error.worst || error.checked == 0) error.worst = off, error.atCode = code;
+        if (off > error.worst || error.checked == 0) {
+            error.worst = off;
+            error.atCode = code;
+        }
         ++error.checked;
     }
     return shown;
@@ -239,13 +249,19 @@ CodeError proveForm(IntegerForm& form, const ReadingOfCode& exact) {
         return overCodes(form, own, firstOf(part), firstOf(part + 1) - 1);
     });
     CodeError all;
-    form.peak = 0, form.least = INT64_MAX, form.most = INT64_MIN;
+    form.peak = 0;
+    form.least = INT64_MAX;
+    form.most = INT64_MIN;
     for (const CodesShown& part : shown) {
-        if (part.error.worst > all.worst || all.checked == 0)
-            all.worst = part.error.worst, all.atCode = part.error.atCode;
-        all.mean += part.error.mean, all.checked += part.error.checked;
+        if (part.error.worst > all.worst || all.checked == 0) {
+            all.worst = part.error.worst;
+            all.atCode = part.error.atCode;
+        }
+        all.mean += part.error.mean;
+        all.checked += part.error.checked;
         form.peak = std::max(form.peak, part.peak);
-        form.least = std::min(form.least, part.least), form.most = std::max(form.most, part.most);
+        form.least = std::min(form.least, part.least);
+        form.most = std::max(form.most, part.most);
     }
     all.mean /= static_cast<double>(all.checked);
     return all;
@@ -260,7 +276,10 @@ std::optional<ProvenForm> searchPolynomial(const CodeRange& range, std::int64_t 
     for (int degree = 1; degree <= kMostDegree; ++degree) {
         for (int drop = 0; drop <= std::max(0, bitsOf(range.size()) - 4); ++drop) {
             IntegerForm form;
-            form.width = width, form.scale = scale, form.range = range, form.drop = drop;
+            form.width = width;
+            form.scale = scale;
+            form.range = range;
+            form.drop = drop;
             const std::int64_t low = floorDivide(range.first, drop), high = floorDivide(range.last, drop);
             form.centre = low + (high - low) / 2;
             const int xBits = bitsOf(std::max<std::int64_t>(1, high - form.centre));
@@ -276,10 +295,16 @@ std::optional<ProvenForm> searchPolynomial(const CodeRange& range, std::int64_t 
                 if (!candidate) continue;
                 const double worst = worstOf(*candidate, samples);
                 const bool holds = worst <= wanted * 0.999;
-                if (holds && (spare > bestSpare || (spare == bestSpare && worst < bestWorst)))
-                    bestSpare = spare, bestWorst = worst, best = candidate;
+                if (holds && (spare > bestSpare || (spare == bestSpare && worst < bestWorst))) {
+                    bestSpare = spare;
+                    bestWorst = worst;
+                    best = candidate;
+                }
                 // A higher degree has to earn its products.
-                if (!holds && bestSpare < 0 && worst < bestWorst * 0.98) bestWorst = worst, best = candidate;
+                if (!holds && bestSpare < 0 && worst < bestWorst * 0.98) {
+                    bestWorst = worst;
+                    best = candidate;
+                }
                 if (holds) break;
             }
             // Nothing is gained by dropping bits of what 64 have room for, but where they say nothing.
@@ -303,7 +328,10 @@ std::optional<ProvenForm> searchTable(const CodeRange& range, std::int64_t scale
     for (int drop = bitsOf(range.size()); drop >= 0; --drop) {
         IntegerForm form;
         form.kind = IntegerForm::Kind::Table;
-        form.width = 64, form.scale = scale, form.range = range, form.drop = drop;
+        form.width = 64;
+        form.scale = scale;
+        form.range = range;
+        form.drop = drop;
         form.first = floorDivide(range.first, drop) * (std::int64_t{1} << drop);
         const std::int64_t step = std::int64_t{1} << drop;
         const std::int64_t count = ((range.last - form.first) >> drop) + (drop == 0 ? 1 : 2);

@@ -168,7 +168,10 @@ class LawProof {
             const double off = offOf(exact, mine);
             if (std::isnan(off)) continue;
             sum += off;
-            if (off > m_code.error.worst || m_code.error.checked == 0) m_code.error.worst = off, m_code.atInputs = told;
+            if (off > m_code.error.worst || m_code.error.checked == 0) {
+                m_code.error.worst = off;
+                m_code.atInputs = told;
+            }
             ++m_code.error.checked;
         }
         if (m_code.error.checked == 0)

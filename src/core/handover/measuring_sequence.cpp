@@ -58,8 +58,10 @@ class Maker {
         bool isStated = false;
         if (m_map)
             for (const Consequence& one : consequencesOf(*m_map, m_map->all(words)))
-                if (one.id == "conversion_max_s" || (one.id == "conversion_s" && !isStated))
-                    time = one.value, isStated = one.id == "conversion_max_s";
+                if (one.id == "conversion_max_s" || (one.id == "conversion_s" && !isStated)) {
+                    time = one.value;
+                    isStated = one.id == "conversion_max_s";
+                }
         return time;
     }
 

@@ -20,14 +20,18 @@ class WholeWindow {
     WholeWindow(Over over, double window_s) : m_over(over), m_pieces(window_s) {}
     void add(std::int64_t at_ms, std::int64_t value) {
         Sums& sums = m_pieces.at(at_ms * 1000).sums;
-        sums.sum += value, ++sums.count;
-        sums.least = std::min(sums.least, value), sums.most = std::max(sums.most, value);
+        sums.sum += value;
+        ++sums.count;
+        sums.least = std::min(sums.least, value);
+        sums.most = std::max(sums.most, value);
     }
     [[nodiscard]] std::int64_t value() const {
         Sums all;
         for (const auto& piece : m_pieces.all()) {
-            all.sum += piece.sums.sum, all.count += piece.sums.count;
-            all.least = std::min(all.least, piece.sums.least), all.most = std::max(all.most, piece.sums.most);
+            all.sum += piece.sums.sum;
+            all.count += piece.sums.count;
+            all.least = std::min(all.least, piece.sums.least);
+            all.most = std::max(all.most, piece.sums.most);
         }
         if (m_over != Over::Mean) return m_over == Over::Least ? all.least : all.most;
         return (all.sum >= 0 ? all.sum + all.count / 2 : all.sum - all.count / 2) / all.count;
@@ -78,7 +82,10 @@ class Walk {
     double next() {
         constexpr int kStretch = 500;
         constexpr double kReadingsAWindow = 600;
-        if (m_number % kStretch == 0) m_aim = between(m_within.low, m_within.high), m_noise = between(0, 1);
+        if (m_number % kStretch == 0) {
+            m_aim = between(m_within.low, m_within.high);
+            m_noise = between(0, 1);
+        }
         const bool isPause = m_number > 0 && m_number % (8 * kStretch) == 0;
         const double step_ms = isPause ? 2 * m_window_ms : between(0, 2) * m_window_ms / kReadingsAWindow;
         const std::int64_t passed_ms = m_number == 0 ? 0 : std::max<std::int64_t>(1, std::llround(step_ms));
@@ -223,7 +230,8 @@ Expected<void> takeRate(RunningCode& code, Interval around, double wanted, const
     code.reading = {-1, "reading", "", around};
     const double slope = std::abs(unit.differenceFromCanonical(1)) / leastHours;
     if (const auto taken = takeInSteps(code.reading, slope, wanted, 31); !taken) return taken;
-    code.reading.least = -WholeSlope::kMostReading, code.reading.most = WholeSlope::kMostReading;
+    code.reading.least = -WholeSlope::kMostReading;
+    code.reading.most = WholeSlope::kMostReading;
     code.slope.emplace(code.window_ms, code.reading.scale, code.law.parameters[0].scale);
     return {};
 }

@@ -290,7 +290,10 @@ class WindowText {
             for (std::size_t i = 0; i < sums(); ++i) members += fmt::format("        self.{} = 0.0\n", kSums[i].name);
         std::string first = m_isRate ? ", first_ms" : "", fresh = m_isRate ? ", now_ms" : "";
         const bool isOfReading = m_slope || !isSummed();  // a piece begins with its first reading
-        if (isOfReading) first += ", first", fresh += ", reading";
+        if (isOfReading) {
+            first += ", first";
+            fresh += ", reading";
+        }
         std::string text = fmt::format(
             "# The readings of the last {0} ms, in pieces. A window of n pieces is true to 1/n of its length; fewer "
             "need less\n# memory.\n"

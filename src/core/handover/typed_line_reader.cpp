@@ -22,7 +22,10 @@ class TypedLineReader {
         const std::int32_t root = shown(0);
         if (!m_error.empty()) return error();
         skip();
-        if (m_at < text.size() && text[m_at] == ';') ++m_at, skip();
+        if (m_at < text.size() && text[m_at] == ';') {
+            ++m_at;
+            skip();
+        }
         if (m_at < text.size()) {
             wrong("an operation or the end of the line");
             return error();
@@ -38,7 +41,8 @@ class TypedLineReader {
     [[nodiscard]] tl::unexpected<Error> error() const { return fail(m_code, "formula", m_found, m_error); }
     void wrong(const std::string& expected, ErrorCode code = ErrorCode::Syntax) {
         if (!m_error.empty()) return;
-        m_error = expected, m_code = code;
+        m_error = expected;
+        m_code = code;
         const std::string rest = m_line.m_text.substr(std::min(m_at, m_line.m_text.size()), 12);
         m_found = rest.empty() ? "the end of the line" : fmt::format("“{}” at character {}", rest, m_at + 1);
     }
@@ -88,8 +92,12 @@ class TypedLineReader {
             if (level >= 4 && sign != '%')
                 for (const std::int32_t side : {left, right}) movable(side);
             TypedLine::Piece piece;
-            piece.kind = TypedLine::Piece::Kind::Binary, piece.sign = sign, piece.left = left, piece.right = right;
-            piece.from = from, piece.to = m_at;
+            piece.kind = TypedLine::Piece::Kind::Binary;
+            piece.sign = sign;
+            piece.left = left;
+            piece.right = right;
+            piece.from = from;
+            piece.to = m_at;
             left = add(piece);
         }
         if (level == 0) --m_depth;
@@ -120,7 +128,10 @@ class TypedLineReader {
                 return -1;
             }
             TypedLine::Piece piece;
-            piece.kind = TypedLine::Piece::Kind::Unary, piece.sign = sign, piece.left = operand, piece.from = from,
+            piece.kind = TypedLine::Piece::Kind::Unary;
+            piece.sign = sign;
+            piece.left = operand;
+            piece.from = from;
             piece.to = m_at;
             return add(piece);
         }
@@ -132,7 +143,10 @@ class TypedLineReader {
                     return -1;
                 }
                 TypedLine::Piece piece;
-                piece.kind = TypedLine::Piece::Kind::Cast, piece.type = *type, piece.left = operand, piece.from = from,
+                piece.kind = TypedLine::Piece::Kind::Cast;
+                piece.type = *type;
+                piece.left = operand;
+                piece.from = from;
                 piece.to = m_at;
                 return add(piece);
             }
@@ -207,19 +221,27 @@ class TypedLineReader {
             const auto asReal = std::from_chars(begin, end, real);
             isReal = asReal.ptr > stop || read.ec != std::errc();
             if (isReal) stop = asReal.ptr;
-            if (asReal.ec != std::errc()) return wrong("a number"), -1;
+            if (asReal.ec != std::errc()) {
+                wrong("a number");
+                return -1;
+            }
         } else if (read.ec != std::errc() || stop == begin + 2) {
-            return wrong("a number of at most 64 bits"), -1;
+            wrong("a number of at most 64 bits");
+            return -1;
         }
         // C11 6.4.4.1: a whole number that begins with 0 is in octal.
         const bool isOctal = !isHex && !isBinary && !isReal && rest.size() > 1 && rest[0] == '0' && isDigit(rest[1]);
         if (isOctal) {
             const auto asOctal = std::from_chars(begin, end, whole, 8);
-            if (asOctal.ptr != stop || asOctal.ec != std::errc())
-                return wrong("a number without a 0 before it (C reads one with it in octal, digits 0 to 7)"), -1;
+            if (asOctal.ptr != stop || asOctal.ec != std::errc()) {
+                wrong("a number without a 0 before it (C reads one with it in octal, digits 0 to 7)");
+                return -1;
+            }
         }
-        if (whole > static_cast<std::uint64_t>(std::numeric_limits<std::int64_t>::max()))
-            return wrong("a number of at most 63 bits"), -1;
+        if (whole > static_cast<std::uint64_t>(std::numeric_limits<std::int64_t>::max())) {
+            wrong("a number of at most 63 bits");
+            return -1;
+        }
         m_at = static_cast<std::size_t>(stop - text.data());
         piece.to = m_at;
         for (; m_at < text.size() && isLetter(text[m_at]); ++m_at) {
@@ -230,8 +252,10 @@ class TypedLineReader {
                 ++piece.suffixLong;
             else if ((c == 'f' || c == 'F') && isReal)
                 continue;
-            else
-                return wrong("an operation, or a suffix u, l or f"), -1;
+            else {
+                wrong("an operation, or a suffix u, l or f");
+                return -1;
+            }
         }
         piece.isDecimal = !isHex && !isBinary && !isOctal;
         piece.number.type = {isReal ? 0 : 64, true};
@@ -244,7 +268,10 @@ class TypedLineReader {
         const std::string& text = m_line.m_text;
         const std::size_t from = m_at;
         while (m_at < text.size() && (isLetter(text[m_at]) || (m_at > from && isDigit(text[m_at])))) ++m_at;
-        if (m_at == from) return wrong("a number or the raw code"), -1;
+        if (m_at == from) {
+            wrong("a number or the raw code");
+            return -1;
+        }
         std::string found = text.substr(from, m_at - from);
         // A call that reads the converter is the code.
         if (next("(")) {
@@ -254,17 +281,21 @@ class TypedLineReader {
                 ++m_at;
             }
             found = text.substr(from, m_at - from);
-            if (open > 0) return wrong("a closing bracket"), -1;
+            if (open > 0) {
+                wrong("a closing bracket");
+                return -1;
+            }
         }
         if (!m_line.m_name.empty() && m_line.m_name != found) {
             m_at = from;
-            return wrong(fmt::format("one name for the raw code; “{}” is it already", m_line.m_name),
-                         ErrorCode::Unsupported),
-                   -1;
+            wrong(fmt::format("one name for the raw code; “{}” is it already", m_line.m_name), ErrorCode::Unsupported);
+            return -1;
         }
         m_line.m_name = found;
         TypedLine::Piece piece;
-        piece.kind = TypedLine::Piece::Kind::Code, piece.from = from, piece.to = m_at;
+        piece.kind = TypedLine::Piece::Kind::Code;
+        piece.from = from;
+        piece.to = m_at;
         return add(piece);
     }
 

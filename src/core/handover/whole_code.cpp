@@ -28,7 +28,9 @@ std::int64_t fittingScale(std::int64_t scale, double largest, CodeArithmetic ari
 /// or a factor. Nothing where it takes a division.
 std::optional<IntegerForm> directForm(const CodeRange& range, std::int64_t divisor, std::int64_t scale, int width) {
     IntegerForm form;
-    form.width = width, form.scale = scale, form.range = range;
+    form.width = width;
+    form.scale = scale;
+    form.range = range;
     form.shifts = {0};
     if (scale % divisor == 0) {
         form.numbers = {0, scale / divisor};
@@ -57,10 +59,14 @@ ProvenForm provenDirect(IntegerForm form, const ReadingOfCode& exact) {
                                  CodeRange{whole.min, whole.max, whole.last - kMost / 2, whole.last}}) {
         ends.range = end;
         const CodeError here = proveForm(ends, exact);
-        if (here.worst >= error.worst) error.worst = here.worst, error.atCode = here.atCode;
+        if (here.worst >= error.worst) {
+            error.worst = here.worst;
+            error.atCode = here.atCode;
+        }
         error.mean += here.mean / 2;
         peak = std::max(peak, ends.peak);
-        form.least = std::min(form.least, ends.least), form.most = std::max(form.most, ends.most);
+        form.least = std::min(form.least, ends.least);
+        form.most = std::max(form.most, ends.most);
     }
     error.checked = whole.size();
     form.peak = peak;
@@ -264,7 +270,8 @@ Expected<void> fitRoutine(const Gauge& gauge, const CodeWish& wish, const WholeR
     code.errorAt = {};  // what the codes of a converter are drawn over: these are numbers of the routine
     // What the routine itself is off is the larger part.
     if (off.checked > 0) {
-        code.error.worst += off.worst, code.error.mean += off.mean;
+        code.error.worst += off.worst;
+        code.error.mean += off.mean;
         code.error.checked = off.checked;
         code.atFrame = offAt;
         code.checkedOver = "frames with a value";

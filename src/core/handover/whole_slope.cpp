@@ -36,8 +36,10 @@ void WholeSlope::add(Piece& piece, std::int64_t at_ms, std::int64_t reading) con
     if (piece.count >= kMostCount) return;
     const std::int64_t passed = ticks(at_ms - piece.first_ms), apart = reading - piece.first;
     ++piece.count;
-    piece.times += passed, piece.squares += passed * passed;
-    piece.sum += apart, piece.products += passed * apart;
+    piece.times += passed;
+    piece.squares += passed * passed;
+    piece.sum += apart;
+    piece.products += passed * apart;
 }
 
 bool WholeSlope::of(std::span<const Piece> pieces, std::int64_t& value) const {
@@ -54,10 +56,12 @@ bool WholeSlope::of(std::span<const Piece> pieces, std::int64_t& value) const {
     const auto weightOf = [&](const Piece& piece) { return std::max<std::int64_t>(1, piece.count >> halvings); };
     std::int64_t weights = 0, middle = 0, mean = 0;
     for (const Piece& piece : pieces) {
-        weights += weightOf(piece), middle += weightOf(piece) * timeOf(piece);
+        weights += weightOf(piece);
+        middle += weightOf(piece) * timeOf(piece);
         mean += weightOf(piece) * levelOf(piece);
     }
-    middle /= weights, mean /= weights;
+    middle /= weights;
+    mean /= weights;
     std::int64_t products = 0, squares = 0;
     for (const Piece& piece : pieces) {
         const std::int64_t apart = timeOf(piece) - middle;
@@ -68,7 +72,10 @@ bool WholeSlope::of(std::span<const Piece> pieces, std::int64_t& value) const {
         squares += (piece.squares - piece.times * piece.times / piece.count) >> halvings;
     }
     auto rise = static_cast<std::uint64_t>(std::abs(products)), run = static_cast<std::uint64_t>(squares);
-    while (run >> 32 != 0) rise >>= 1, run >>= 1;
+    while (run >> 32 != 0) {
+        rise >>= 1;
+        run >>= 1;
+    }
     const std::uint64_t half = m_factorShift > 0 ? std::uint64_t{1} << (m_factorShift - 1) : 0;
     const std::uint64_t size = (rise / run * m_factor + rise % run * m_factor / run + half) >> m_factorShift;
     const auto most = static_cast<std::int64_t>(std::min<std::uint64_t>(size, kMostValue));

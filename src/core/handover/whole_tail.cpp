@@ -87,7 +87,8 @@ std::optional<bool> WholeTail::isRising() const {
         const auto at = static_cast<std::int64_t>(
             std::llround(static_cast<double>(least()) * (1 - share) + static_cast<double>(most()) * share));
         const double value = (*this)(at);
-        rises = rises && value >= before, falls = falls && value <= before;
+        rises = rises && value >= before;
+        falls = falls && value <= before;
         before = value;
     }
     return rises == falls ? std::nullopt : std::optional(rises);

@@ -16,7 +16,8 @@ struct Range {
     double low = INFINITY, high = -INFINITY;
     void hold(double value) {
         if (!std::isfinite(value)) return;
-        low = std::min(low, value), high = std::max(high, value);
+        low = std::min(low, value);
+        high = std::max(high, value);
     }
     [[nodiscard]] bool isEmpty() const { return !(high >= low); }
 };
@@ -37,14 +38,23 @@ class Drawing {
             for (std::size_t i = 0; i < one.x.size() && i < one.y.size(); ++i) {
                 if (!std::isfinite(one.y[i])) continue;
                 const double half = i < one.half.size() && std::isfinite(one.half[i]) ? one.half[i] : 0;
-                m_x.hold(one.x[i]), m_y.hold(one.y[i] - half), m_y.hold(one.y[i] + half);
+                m_x.hold(one.x[i]);
+                m_y.hold(one.y[i] - half);
+                m_y.hold(one.y[i] + half);
             }
         for (Range* range : {&m_x, &m_y}) {
-            if (range->isEmpty()) range->low = 0, range->high = 1;
-            if (!(range->high > range->low)) range->low -= 1, range->high += 1;
+            if (range->isEmpty()) {
+                range->low = 0;
+                range->high = 1;
+            }
+            if (!(range->high > range->low)) {
+                range->low -= 1;
+                range->high += 1;
+            }
         }
         const double margin = 0.06 * (m_y.high - m_y.low);
-        m_y.low -= margin, m_y.high += margin;
+        m_y.low -= margin;
+        m_y.high += margin;
     }
 
     [[nodiscard]] std::string svg() {
@@ -78,7 +88,8 @@ class Drawing {
             fmt::format("<text x=\"{:.1f}\" y=\"{:.1f}\" text-anchor=\"{}\">{}</text>", x, y, anchor, inHtml(words));
     }
     void grey(double from, double to) {
-        from = std::max(from, m_x.low), to = std::min(to, m_x.high);
+        from = std::max(from, m_x.low);
+        to = std::min(to, m_x.high);
         if (to > from)
             m_out += fmt::format("<rect x=\"{:.1f}\" y=\"{}\" width=\"{:.1f}\" height=\"{}\" fill=\"#e8e8e8\"/>",
                                  across(from), kTop, across(to) - across(from), kHeight - kTop - kBottom);

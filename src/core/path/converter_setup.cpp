@@ -97,7 +97,10 @@ std::string prescalerFor(const RegisterMap& map, const RegisterField& field, dou
         if (!facts || !facts->contains("clock_divider") || !(clock_Hz > 0)) continue;
         const double rate = clock_Hz / numberOf(facts->at("clock_divider")).value_or(1);
         const bool isAllowed = rate <= map.clock.highest_Hz * (1 + 1e-9) && rate >= map.clock.lowest_Hz * (1 - 1e-9);
-        if (isAllowed && rate > quickest) quickest = rate, best = name;
+        if (isAllowed && rate > quickest) {
+            quickest = rate;
+            best = name;
+        }
     }
     return best;
 }

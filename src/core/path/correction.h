@@ -51,7 +51,9 @@ struct CorrectionFormula {
     [[nodiscard]] CorrectionFormula<M> lifted() const {
         CorrectionFormula<M> other;
         for (std::size_t i = 0; i < c.size(); ++i) other.c[i] = M(nominal(c[i]));
-        other.count = count, other.centre = M(nominal(centre)), other.isCentred = isCentred;
+        other.count = count;
+        other.centre = M(nominal(centre));
+        other.isCentred = isCentred;
         if (curve)
             other.curve = std::make_shared<typename CorrectionFormula<M>::Curve>(typename CorrectionFormula<M>::Curve{
                 curve->points, curve->amounts, curve->table, curve->unit, curve->amountUnit});

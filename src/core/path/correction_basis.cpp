@@ -16,7 +16,10 @@ std::optional<CorrectionBasis> CorrectionBasis::of(std::string_view kind, double
 Eigen::RowVectorXd CorrectionBasis::rowAt(double reading) const {
     Eigen::RowVectorXd row(static_cast<Eigen::Index>(count));
     double power = 1;
-    for (double& one : row) one = power, power *= reading - centre;
+    for (double& one : row) {
+        one = power;
+        power *= reading - centre;
+    }
     return row;
 }
 

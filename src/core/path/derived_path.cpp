@@ -43,13 +43,17 @@ std::vector<ParameterSpec> derivedParameters(const GaugeSpec& spec) {
         ParameterSpec one;
         one.toleranceId = id + "_tolerance";
         one.tolerance = ToleranceKind::Absolute;
-        one.id = std::move(id), one.label = std::move(label), one.quantity = quantity;
+        one.id = std::move(id);
+        one.label = std::move(label);
+        one.quantity = quantity;
         return one;
     };
     if (const RunningKind* kind = findRunningKind(spec.sensor.part)) {
         parameters.push_back(absolute(kReading, "Reading", takenBy(*kind, spec.quantity)));
         ParameterSpec window;
-        window.id = kWindow, window.label = "Over the last", window.quantity = Quantity::Time;
+        window.id = kWindow;
+        window.label = "Over the last";
+        window.quantity = Quantity::Time;
         window.defaultValue = kUsualWindow_s;
         parameters.push_back(std::move(window));
     }

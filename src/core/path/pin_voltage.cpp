@@ -13,7 +13,10 @@ PinVoltage worstPin(const GaugeSpec& spec, const AnalogPath& path) {
         const double world = span.low + span.width() * i / kSteps;
         const double pin_V = path.wiring().forward(path.signalAt(world));
         if (i == 0 || pin_V < worst.least_V) worst.least_V = pin_V;
-        if (pin_V > worst.most_V) worst.most_V = pin_V, worst.at = world;
+        if (pin_V > worst.most_V) {
+            worst.most_V = pin_V;
+            worst.at = world;
+        }
     }
     return worst;
 }

@@ -20,8 +20,11 @@ Evaluation readyEvaluation(const Entry& entry, Quantity quantity, double formula
         at.problem = std::isnan(value) ? problem : "";
         at.clip = clip;
     };
-    put(Stage::World, corrected), put(Stage::Sensor, formula), put(Stage::Formula, formula),
-        put(Stage::Correction, corrected), put(Stage::Reading, corrected);
+    put(Stage::World, corrected);
+    put(Stage::Sensor, formula);
+    put(Stage::Formula, formula);
+    put(Stage::Correction, corrected);
+    put(Stage::Reading, corrected);
     evaluation.at(Stage::Correction).amount = corrected - formula;
     for (const Stage stage : {Stage::Wiring, Stage::Converter}) {
         StageValue& at = evaluation.at(stage);

@@ -12,7 +12,9 @@ namespace fg {
 
 std::vector<ParameterSpec> saidParameters(Quantity quantity) {
     ParameterSpec accuracy;
-    accuracy.id = "accuracy", accuracy.label = "Accuracy of what the board says, ±", accuracy.quantity = quantity;
+    accuracy.id = "accuracy";
+    accuracy.label = "Accuracy of what the board says, ±";
+    accuracy.quantity = quantity;
     return {accuracy};
 }
 

@@ -73,7 +73,8 @@ double HeatModel::settledAt(double world, const std::function<double(double)>& r
         if (std::abs(offNow) <= 1e-12 * (1 + std::abs(now)) || now == before) return now;
         // Secant: the rise changes little with the temperature, so it is there in a few steps.
         const double slope = (offNow - offBefore) / (now - before);
-        before = now, offBefore = offNow;
+        before = now;
+        offBefore = offNow;
         now -= offNow / (slope < 0 ? slope : -1);
     }
     return std::nan("");

@@ -120,7 +120,10 @@ PlanSchedule scheduleOf(const std::vector<Item>& items, const std::vector<PlanGr
     for (const PlanRow& row : schedule.rows)
         if (!row.segments.empty() && row.segments.back().to_s >= now * (1 - 1e-12)) schedule.slowest = row.who;
     for (const PlanRow& row : schedule.rows)
-        if (row.least_s > schedule.fastest_s) schedule.fastest_s = row.least_s, schedule.slowest = row.who;
+        if (row.least_s > schedule.fastest_s) {
+            schedule.fastest_s = row.least_s;
+            schedule.slowest = row.who;
+        }
     schedule.wanted_s = board.cycle_s > 0 ? board.cycle_s : schedule.fastest_s;
     schedule.fits = schedule.wanted_s >= schedule.fastest_s * (1 - 1e-9);
     return schedule;

@@ -59,7 +59,10 @@ PlanLoad loadOf(const Item& item) {
         load.isTypical = !average && item.device->supplyIsTypical;
         return load;
     }
-    if (!item.path) return load.isKnown = false, load;
+    if (!item.path) {
+        load.isKnown = false;
+        return load;
+    }
     const Part& part = item.path->part();
     // A transmitter's own current is its signal.
     load.measuring_A = item.path->signalQuantity() == Quantity::Current ? circuitCurrent_A(item)

@@ -74,8 +74,10 @@ std::optional<double> recommend(const PullUpQuestion& question, const PullUpAnsw
     for (const double ohm : preferredValues(question.series, {10, 1e6})) {
         const double total = answer.modules_ohm > 0 ? ohm * answer.modules_ohm / (ohm + answer.modules_ohm) : ohm;
         const double distance = std::abs(std::log(total / middle));
-        if (total >= answer.least_ohm && total <= answer.most_ohm && distance < bestDistance)
-            best = ohm, bestDistance = distance;
+        if (total >= answer.least_ohm && total <= answer.most_ohm && distance < bestDistance) {
+            best = ohm;
+            bestDistance = distance;
+        }
     }
     return best;
 }

@@ -237,7 +237,10 @@ class Import {
                 ++m_line;
                 if (const auto begun = beginRow(time_us); !begun) return begun;
                 for (std::size_t i = 0; i < codes.size(); ++i)
-                    if (!std::isnan(codes[i])) m_waiting[i].add(time_us, codes[i]), ++m_report.samples;
+                    if (!std::isnan(codes[i])) {
+                        m_waiting[i].add(time_us, codes[i]);
+                        ++m_report.samples;
+                    }
                 if (const auto ended = endRow(); !ended) return ended;
             }
             // The lines before this one have been taken.
@@ -273,9 +276,10 @@ class Import {
         for (std::size_t i = 0; i < m_taken.size(); ++i) {
             const std::size_t at = m_taken[i].column;
             if (at >= m_fields.size() || trimmed(m_fields[at]).empty()) continue;  // nothing new of this gauge
-            if (auto raw = rawOfText(plain(m_fields[at])))
-                m_waiting[i].add(*time, std::move(*raw)), ++m_report.samples;
-            else
+            if (auto raw = rawOfText(plain(m_fields[at]))) {
+                m_waiting[i].add(*time, std::move(*raw));
+                ++m_report.samples;
+            } else
                 refuse(fmt::format("“{}” where a raw value was expected", std::string(m_fields[at])));
         }
         return endRow();

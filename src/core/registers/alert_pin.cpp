@@ -128,8 +128,10 @@ std::optional<AlertSetting> alertSettingOf(std::span<const FieldValue> values) {
 AlertPicture alertPicture(const AlertSetting& setting) {
     constexpr std::size_t kSteps = 240;
     AlertPicture picture;
-    picture.low = setting.low, picture.high = setting.high;
-    picture.clearLow = setting.clearLow, picture.clearHigh = setting.clearHigh;
+    picture.low = setting.low;
+    picture.high = setting.high;
+    picture.clearLow = setting.clearLow;
+    picture.clearHigh = setting.clearHigh;
     const double band = std::max(std::abs(setting.high - setting.low), 1.0), middle = (setting.high + setting.low) / 2;
     std::vector<std::size_t> reads;
     for (std::size_t i = 0; i < kSteps; ++i) {
@@ -137,8 +139,11 @@ AlertPicture alertPicture(const AlertSetting& setting) {
         picture.time.push_back(t);
         picture.value.push_back(middle - 0.85 * band * std::sin(2 * std::numbers::pi * (2 * t + 0.12)));
         if (setting.offset != 0) picture.sensed.push_back(picture.value.back() - setting.offset);
-        if (i % 34 == 33)
-            reads.push_back(i), picture.readTime.push_back(t), picture.readValue.push_back(picture.value.back());
+        if (i % 34 == 33) {
+            reads.push_back(i);
+            picture.readTime.push_back(t);
+            picture.readValue.push_back(picture.value.back());
+        }
     }
     const double base = middle - 1.5 * band;
     for (const bool high : alertLevels(picture.value, reads, setting))

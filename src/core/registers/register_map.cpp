@@ -61,7 +61,10 @@ FieldValue valueOf(const Register& in, const RegisterField& field, std::uint32_t
         return value;
     }
     for (const auto& [name, each] : field.choices)
-        if (each == value.code) return value.text = name, value;
+        if (each == value.code) {
+            value.text = name;
+            return value;
+        }
     value.isReserved = true;
     value.text = fmt::format("code {} (reserved)", value.code);
     return value;
@@ -347,7 +350,10 @@ std::optional<RegisterWord> RegisterMap::command(std::span<const std::uint8_t> s
 /// One register or command at the beginning of bytes as they are sent; how many of them it took.
 Expected<std::size_t> RegisterMap::take(std::vector<RegisterWord>& words, std::span<const std::uint8_t> sent) const {
     for (std::size_t length = std::min<std::size_t>(sent.size(), 4); length > 0; --length)
-        if (const auto found = command(sent.first(length), words)) return wordIn(words, *found->in) = *found, length;
+        if (const auto found = command(sent.first(length), words)) {
+            wordIn(words, *found->in) = *found;
+            return length;
+        }
     for (const Register& one : registers) {
         if (one.form != WordForm::Register || sent.size() < one.pointerBytes) continue;
         unsigned pointer = 0;

@@ -20,7 +20,8 @@ Expected<std::array<std::array<double, 2>, 2>> endsOfLine(std::span<const std::a
         const auto& [x, value] = points[static_cast<std::size_t>(i)];
         design.row(i) << 1, x;
         y(i) = value;
-        low = std::min(low, x), high = std::max(high, x);
+        low = std::min(low, x);
+        high = std::max(high, x);
     }
     const auto line = leastSquares(design, y);
     if (!line) return tl::unexpected(line.error().within(field));

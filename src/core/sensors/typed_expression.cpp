@@ -43,7 +43,9 @@ class TypedExpressionReader {
     }
     int add(Kind kind, int a, int b = -1) {
         TypedExpression::Piece piece;
-        piece.kind = kind, piece.a = a, piece.b = b;
+        piece.kind = kind;
+        piece.a = a;
+        piece.b = b;
         return add(piece);
     }
 
@@ -63,7 +65,9 @@ class TypedExpressionReader {
         int result = left;
         if (comparison != Comparison::None) {
             TypedExpression::Piece piece;
-            piece.kind = Kind::Choose, piece.comparison = comparison, piece.c = left;
+            piece.kind = Kind::Choose;
+            piece.comparison = comparison;
+            piece.c = left;
             piece.d = sum();
             if (!take("?")) return fail();
             piece.a = choice();

@@ -209,7 +209,10 @@ void RegisterDevice::settle() {
 }
 
 Expected<void> RegisterDevice::takeCommand(std::span<const std::uint8_t> sent) {
-    if (const auto command = m_map->command(sent, m_words)) return take(*command), Expected<void>();
+    if (const auto command = m_map->command(sent, m_words)) {
+        take(*command);
+        return Expected<void>();
+    }
     const auto words = m_map->words(RawData({RawBlock{"", {}, {sent.begin(), sent.end()}}}));
     if (!words) return tl::unexpected(words.error());
     for (const RegisterWord& word : *words) take(word);

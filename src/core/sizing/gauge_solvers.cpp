@@ -189,9 +189,10 @@ void putAll(GaugeSpec& spec, const Place& place, const SizingOption& option) {
         const std::string field = fieldName(place.to[i]);
         put(parametersAt(spec, place.to[i]), field, option, place.from[i]);
         // Another reference than before: what was measured of the old one says nothing about it.
-        if (field == "reference_V")
-            spec.converter.parameters.set("reference_measured_V", 0.0),
-                spec.converter.parameters.remove("reference_measured_tolerance");
+        if (field == "reference_V") {
+            spec.converter.parameters.set("reference_measured_V", 0.0);
+            spec.converter.parameters.remove("reference_measured_tolerance");
+        }
     }
     for (const auto& [name, value] : option.worst)
         if (std::string_view(place.solver) == "reference" && name == "scale_error")

@@ -111,13 +111,17 @@ double Divided::straightness(const Resistors& resistors) const {
     const auto n = static_cast<double>(m_places.size());
     for (const Place& place : m_places) {
         const double y = tap(place);
-        sumX += place.reading, sumY += y, sumXX += place.reading * place.reading, sumXY += place.reading * y;
+        sumX += place.reading;
+        sumY += y;
+        sumXX += place.reading * place.reading;
+        sumXY += place.reading * y;
     }
     const double slope = (n * sumXY - sumX * sumY) / (n * sumXX - sumX * sumX);
     double low = std::numeric_limits<double>::infinity(), high = -low;
     for (const Place& place : m_places) {
         const double residual = tap(place) - slope * place.reading;
-        low = std::min(low, residual), high = std::max(high, residual);
+        low = std::min(low, residual);
+        high = std::max(high, residual);
     }
     return (high - low) / 2 / std::abs(slope);
 }
@@ -132,7 +136,10 @@ SensorDividerOption Divided::evaluate(const Resistors& resistors, bool variesPar
             Resistors off = resistors;
             (variesParallel ? off.parallel_ohm : off.fixed_ohm) *= side;
             const double counts = countsAt(place, off);
-            if (counts < option.worstCounts) option.worstCounts = counts, option.worstAt = place.reading;
+            if (counts < option.worstCounts) {
+                option.worstCounts = counts;
+                option.worstAt = place.reading;
+            }
         }
         const double current_A =
             dividerCurrent_A(place.ohm, resistors.fixed_ohm, m_source_V, {resistors.lead_ohm, resistors.parallel_ohm});

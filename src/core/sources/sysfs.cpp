@@ -47,8 +47,14 @@ std::optional<KernelFile> kernelFileOf(const fs::path& path) {
         if (is("current")) file.unit = "mA";
         if (is("pressure")) file.unit = "kPa";
         if (is("illuminance")) file.unit = "lx";
-        if (is("temp")) file.unit = "C", file.isMilli = true;
-        if (is("humidityrelative")) file.unit = "%", file.isMilli = true;
+        if (is("temp")) {
+            file.unit = "C";
+            file.isMilli = true;
+        }
+        if (is("humidityrelative")) {
+            file.unit = "%";
+            file.isMilli = true;
+        }
         return file;
     }
     if (name.starts_with("in_temp") && name.ends_with("_input"))

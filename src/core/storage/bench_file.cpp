@@ -91,8 +91,10 @@ Expected<int> openBench(const fs::path& path, struct stat& status) {
         return fail(ErrorCode::Busy, path.string(), "a bench that is open already", "one that is open nowhere else");
     const int descriptor = ::open(path.c_str(), O_RDONLY | O_CLOEXEC);
     if (descriptor < 0) return systemError(ErrorCode::Io, path, "a file that can be read");
-    if (const auto header = checkHeader(descriptor, path); !header)
-        return ::close(descriptor), tl::unexpected(header.error());
+    if (const auto header = checkHeader(descriptor, path); !header) {
+        ::close(descriptor);
+        return tl::unexpected(header.error());
+    }
     return descriptor;
 }
 
@@ -166,7 +168,10 @@ Expected<void> copyInto(SQLite::Database& database, const fs::path& path) {
     const bool isSafe = descriptor >= 0 && fileOps().fsync(descriptor) == 0;
     const auto failure = systemError(ErrorCode::Io, path, "a place that can be written");
     if (descriptor >= 0) fileOps().close(descriptor);
-    if (!isSafe) return fs::remove(unfinished, error), failure;
+    if (!isSafe) {
+        fs::remove(unfinished, error);
+        return failure;
+    }
     return nameNewFile(unfinished, path);
 }
 
@@ -356,7 +361,10 @@ Expected<std::shared_ptr<BenchFile>> BenchFile::open(const fs::path& given) {
                     "one that may: every change is saved as it is made. Copy the bench elsewhere first");
     }
     auto lock = Lock::take(descriptor, path);
-    if (!lock) return ::close(descriptor), tl::unexpected(lock.error());
+    if (!lock) {
+        ::close(descriptor);
+        return tl::unexpected(lock.error());
+    }
     try {
         if (isLong(path)) finishChange(path);
         // All of it is read before anything is opened for writing: what is refused stays untouched.

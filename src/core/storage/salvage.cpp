@@ -52,7 +52,8 @@ class Salvage {
                 id = next.getColumn(0).getInt64();
                 take(id, next.getColumn(1).getString());
             } catch (const SQLite::Exception&) {
-                ++failures, ++id;
+                ++failures;
+                ++id;
             }
         }
         entries(database);

@@ -12,11 +12,13 @@ constexpr std::size_t kMostPlaces = 17;
 /// Many points are seen from a few places between them, each with the weights of its neighbours.
 void thinOut(CalibrationPull pull, std::vector<double>& places, std::vector<double>& weights) {
     if (pull.places.size() <= kMostPlaces) {
-        places = std::move(pull.places), weights = std::move(pull.weights);
+        places = std::move(pull.places);
+        weights = std::move(pull.weights);
         return;
     }
     const double low = pull.places.front(), high = pull.places.back();
-    places.resize(kMostPlaces), weights.assign(kMostPlaces, 0.0);
+    places.resize(kMostPlaces);
+    weights.assign(kMostPlaces, 0.0);
     const double step = (high - low) / (kMostPlaces - 1);
     for (std::size_t m = 0; m < kMostPlaces; ++m) places[m] = low + step * static_cast<double>(m);
     for (std::size_t j = 0; j < pull.places.size(); ++j) {

@@ -167,10 +167,12 @@ std::optional<std::int64_t> TimeReader::take(std::string_view& text) {
     if (rest.front() == '.') {
         const auto endsAt = [&](std::size_t digits) { return rest.size() > digits + 1 && rest[digits + 1] == 'Z'; };
         if (endsAt(kThousandths)) {
-            length = kThousandths + 1, fraction = digitsAt<kThousandths>(rest.data() + 1);
+            length = kThousandths + 1;
+            fraction = digitsAt<kThousandths>(rest.data() + 1);
             if (fraction) *fraction *= 1000;
         } else if (endsAt(kMillionths)) {
-            length = kMillionths + 1, fraction = digitsAt<kMillionths>(rest.data() + 1);
+            length = kMillionths + 1;
+            fraction = digitsAt<kMillionths>(rest.data() + 1);
         }
     }
     if (!fraction || rest[length] != 'Z') return {};

@@ -83,8 +83,14 @@ std::string_view trimmed(std::string_view text) {
     for (bool again = true; again;) {
         again = false;
         for (std::string_view space : spaces) {
-            if (text.starts_with(space)) text.remove_prefix(space.size()), again = true;
-            if (text.ends_with(space)) text.remove_suffix(space.size()), again = true;
+            if (text.starts_with(space)) {
+                text.remove_prefix(space.size());
+                again = true;
+            }
+            if (text.ends_with(space)) {
+                text.remove_suffix(space.size());
+                again = true;
+            }
         }
     }
     return text;
@@ -289,7 +295,10 @@ Expected<ReadValue> readValue(std::string_view text, Quantity quantity, const Un
     std::string_view rest = whole;
     double sign = 1;
     for (std::string_view minus : {std::string_view("-"), std::string_view("−")})
-        if (rest.starts_with(minus)) sign = -1, rest.remove_prefix(minus.size());
+        if (rest.starts_with(minus)) {
+            sign = -1;
+            rest.remove_prefix(minus.size());
+        }
     if (sign > 0 && rest.starts_with("+")) rest.remove_prefix(1);
     rest = trimmed(rest);
 

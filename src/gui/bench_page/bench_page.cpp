@@ -210,7 +210,10 @@ void BenchPage::showParts() {
 void BenchPage::showFindings() {
     while (m_findings.count() > 1) {
         QLayoutItem* item = m_findings.takeAt(0);
-        if (item->widget()) item->widget()->hide(), item->widget()->deleteLater();
+        if (item->widget()) {
+            item->widget()->hide();
+            item->widget()->deleteLater();
+        }
         delete item;
     }
     int row = 0;

@@ -47,7 +47,10 @@ void SuppliesForm::rename(std::size_t index, const std::string& name) {
 
 void SuppliesForm::build(std::size_t rails) {
     while (QLayoutItem* item = m_grid.takeAt(0)) {
-        if (item->widget()) item->widget()->hide(), item->widget()->deleteLater();
+        if (item->widget()) {
+            item->widget()->hide();
+            item->widget()->deleteLater();
+        }
         delete item;
     }
     m_names.clear();

@@ -67,7 +67,10 @@ double CandidateCard::paintAll(QPainter& painter, bool draw) const {
         const double height =
             paragraph(x + px(20) + title, each - title - px(20), qs(mark.text), Theme::instance().text(13), p.ink);
         rowHeight = std::max({rowHeight, height, double(px(18))});
-        if (i % columns == columns - 1 || i + 1 == m_candidate->marks.size()) y += rowHeight + px(3), rowHeight = 0;
+        if (i % columns == columns - 1 || i + 1 == m_candidate->marks.size()) {
+            y += rowHeight + px(3);
+            rowHeight = 0;
+        }
     }
     return y + px(6);
 }

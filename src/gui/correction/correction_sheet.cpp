@@ -22,7 +22,10 @@ CorrectionSheet::CorrectionSheet(Workbench& workbench, QWidget* parent)
     addPage(new SidesPage(workbench), tr("Side by side"));
     connect(&m_tabs, &QTabBar::currentChanged, this, [this] {
         for (CorrectionPage* one : m_pages) one->setVisible(one == &page());
-        if (view()) showSpec(*view()), showValues(*view());
+        if (view()) {
+            showSpec(*view());
+            showValues(*view());
+        }
     });
     connect(sessions, &SessionPage::referenceReady, this, [this](const ReferenceTaken& reference) {
         m_tabs.setCurrentIndex(0);

@@ -113,7 +113,8 @@ void HistoryPage::showTrend(const GaugeView& view) {
         found.append(line.foundMean ? unit.differenceFromCanonical(*line.foundMean) : std::nan(""));
         for (const double mean : {found.back(), left.back()}) {
             if (!std::isfinite(mean)) continue;
-            x.append(years.back()), y.append(mean);
+            x.append(years.back());
+            y.append(mean);
             bars.append(unit.differenceFromCanonical(statedOf(line.uMean)));
         }
     }

@@ -104,8 +104,12 @@ void NewPointForm::showSpec(const GaugeView& view) {
     if (m_gauge != view.id()) {
         m_gauge = view.id();
         m_watch.restart();
-        m_given.reset(), m_stated.reset();
-        m_reference.clear(), m_u.clear(), m_reading.clear(), m_note.clear();
+        m_given.reset();
+        m_stated.reset();
+        m_reference.clear();
+        m_u.clear();
+        m_reading.clear();
+        m_note.clear();
     }
     const Unit& unit = view.spec().readingUnit();
     m_reference.setUnit(&unit);

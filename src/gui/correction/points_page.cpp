@@ -269,7 +269,10 @@ void PointsPage::showFits(const GaugeView& view) {
             QFont font = m_fits.font();
             font.setBold(isChosen);
             item->setFont(font);
-            if (!fit.spec) item->setForeground(colours().ink3), item->setToolTip(qs(fit.why));
+            if (!fit.spec) {
+                item->setForeground(colours().ink3);
+                item->setToolTip(qs(fit.why));
+            }
             if (isChosen) item->setBackground(colours().brassWash);
         }
     }

@@ -105,12 +105,17 @@ Expected<void> PointsTable::commit(std::size_t row, int column, const std::strin
     if (column == Note) return onChange(row, [&](CalibrationPoint& point) { point.note = text; });
     if (column == Reason) return onChange(row, [&](CalibrationPoint& point) { point.setAside = text; });
     if (column == U) {
-        if (text.empty()) return onChange(row, [](CalibrationPoint& point) { point.u = 0, point.stated.clear(); });
+        if (text.empty())
+            return onChange(row, [](CalibrationPoint& point) {
+                point.u = 0;
+                point.stated.clear();
+            });
         const auto value = readDifference(text, m_spec.quantity, &unit);
         if (!value) return tl::unexpected(value.error());
         if (!(*value >= 0)) return fail(ErrorCode::Range, "U", text, "0 or more");
         return onChange(row, [&](CalibrationPoint& point) {
-            point.u = standardOf(StatedAs::Expanded, *value), point.stated.clear();
+            point.u = standardOf(StatedAs::Expanded, *value);
+            point.stated.clear();
         });
     }
     const auto value = readValue(text, m_spec.quantity, &unit);

@@ -82,8 +82,11 @@ DeviceSheet::DeviceSheet(Workbench& workbench, QWidget* parent)
         this->workbench().edit(tr("Read its %1").arg(m_reading.currentText()), [&](GaugeSpec& spec) {
             const DevicePart* part = this->workbench().catalogue().findDevicePart(spec.sensor.part);
             const GaugeSpec fresh = defaultDeviceGauge(*part, reading);
-            if (fresh.quantity != spec.quantity)
-                spec.quantity = fresh.quantity, spec.reading = fresh.reading, spec.correction = {};
+            if (fresh.quantity != spec.quantity) {
+                spec.quantity = fresh.quantity;
+                spec.reading = fresh.reading;
+                spec.correction = {};
+            }
             spec.sensor.parameters.remove("reading");
             if (fresh.sensor.parameters.has("reading")) spec.sensor.parameters.set("reading", reading);
         });
@@ -100,7 +103,11 @@ void DeviceSheet::choosePart(const QString& id) {
         const GaugeSpec fresh = defaultDeviceGauge(*part, same ? quantity : part->readings.front());
         spec.sensor = fresh.sensor;
         spec.wiring = fresh.wiring;
-        if (!same) spec.quantity = fresh.quantity, spec.reading = fresh.reading, spec.correction = {};
+        if (!same) {
+            spec.quantity = fresh.quantity;
+            spec.reading = fresh.reading;
+            spec.correction = {};
+        }
     });
 }
 

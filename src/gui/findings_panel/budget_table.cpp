@@ -20,7 +20,10 @@ BudgetTable::BudgetTable(Workbench& workbench, QWidget* parent) : QWidget(parent
     setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
     connect(&workbench, &Workbench::valuesChanged, this, [this] {
         const std::size_t rows = budget() ? budget()->contributions.size() : 0;
-        if (rows != m_rows) m_rows = rows, updateGeometry();
+        if (rows != m_rows) {
+            m_rows = rows;
+            updateGeometry();
+        }
         QString now;
         if (const Budget* shown = budget()) {
             const Unit& unit = m_workbench.current()->spec().readingUnit();

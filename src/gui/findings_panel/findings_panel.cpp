@@ -101,7 +101,10 @@ void FindingsPanel::fillFindings(const std::vector<Finding>& findings) {
     m_shown = key;
     while (m_items.count() > 1) {
         QLayoutItem* item = m_items.takeAt(0);
-        if (item->widget()) item->widget()->hide(), item->widget()->deleteLater();
+        if (item->widget()) {
+            item->widget()->hide();
+            item->widget()->deleteLater();
+        }
         delete item;
     }
     bool firstAction = true;

@@ -55,7 +55,10 @@ void HandoverSide::setBeside(bool isBeside) {
 
 void HandoverSide::show(const Gauge* gauge, const GaugeCode* code) {
     while (QLayoutItem* item = m_items.takeAt(0)) {
-        if (item->widget()) item->widget()->hide(), item->widget()->deleteLater();
+        if (item->widget()) {
+            item->widget()->hide();
+            item->widget()->deleteLater();
+        }
         delete item;
     }
     addCaption(tr("What to know"));

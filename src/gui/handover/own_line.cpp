@@ -167,7 +167,8 @@ void OwnLine::answer(const Expected<LineCheck>& check, const std::vector<BetterL
     m_take.setVisible(!better.empty());
     if (better.empty()) return;
     const BetterLine& best = better.front();
-    m_better = qs(best.text), m_betterScale = static_cast<int>(best.scale);
+    m_better = qs(best.text);
+    m_betterScale = static_cast<int>(best.scale);
     m_take.setText(tr("Take %1%2: worst %3")
                        .arg(m_better, best.scale == 1 ? QString() : tr(" (× %1)").arg(best.scale),
                             errorSize(best.error.worst, unit)));

@@ -363,12 +363,21 @@ void StageTile::commitEdit() {
 bool StageTile::eventFilter(QObject* object, QEvent* event) {
     // Esc takes the entry back here before it may mean "back to live" to the window.
     if (object == &m_edit && event->type() == QEvent::ShortcutOverride &&
-        static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape)
-        return event->accept(), true;
+        static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) {
+        event->accept();
+        return true;
+    }
     if (object == &m_edit && event->type() == QEvent::KeyPress) {
         const int key = static_cast<QKeyEvent*>(event)->key();
-        if (key == Qt::Key_Return || key == Qt::Key_Enter) return commitEdit(), true;
-        if (key == Qt::Key_Escape) return endEdit(), setFocus(), true;
+        if (key == Qt::Key_Return || key == Qt::Key_Enter) {
+            commitEdit();
+            return true;
+        }
+        if (key == Qt::Key_Escape) {
+            endEdit();
+            setFocus();
+            return true;
+        }
     }
     // Leaving without Enter drops an untouched entry; a refused or half-typed one stays.
     if (object == &m_edit && event->type() == QEvent::FocusOut && !m_edit.isModified()) endEdit();

@@ -131,7 +131,10 @@ void TrustPage::showWays(const GaugeView& view) {
     if (key == m_waysShown) return;
     m_waysShown = key;
     while (QLayoutItem* item = m_wayRows.takeAt(0)) {
-        if (item->widget()) item->widget()->hide(), item->widget()->deleteLater();
+        if (item->widget()) {
+            item->widget()->hide();
+            item->widget()->deleteLater();
+        }
         delete item;
     }
     for (const Improvement& way : ways) {

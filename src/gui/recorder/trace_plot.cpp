@@ -157,7 +157,10 @@ void TracePlot::findAxes() {
         for (const Stretch& one : trace.stretches) widenFor(trace, one);
     constexpr int kAbout = 6;
     for (Axis& axis : m_axes) {
-        if (!(axis.low <= axis.high)) axis.low = 0, axis.high = 1;
+        if (!(axis.low <= axis.high)) {
+            axis.low = 0;
+            axis.high = 1;
+        }
         const double margin = std::max(0.04 * (axis.high - axis.low), 1e-6 * std::max(1.0, std::abs(axis.high)));
         // What was never below nought needs no scale below it.
         const double low = axis.low >= 0 ? std::max(0.0, axis.low - margin) : axis.low - margin;

@@ -46,7 +46,10 @@ void paintRun(QPainter& painter, const TraceRun& run, const QColor& colour, bool
     constexpr double kSideBySide = 1.5, kMany = 2.5, kNoisy = 5, kDense = 8;
     const double width = isDifference ? 1.2 : 1.6, size = static_cast<double>(run.size());
     double height = 0, samples = 0;
-    for (const PlotColumn& one : run) height += one.bottom - one.top, samples += one.count;
+    for (const PlotColumn& one : run) {
+        height += one.bottom - one.top;
+        samples += one.count;
+    }
     const double apart = run.size() > 1 ? (run.back().x - run.front().x) / (size - 1) : kSideBySide + 1;
     if (apart <= kSideBySide && samples > kMany * size) {
         QColor ink = colour;

@@ -42,8 +42,10 @@ void SerialSource::read() {
     emit bytes(got);
     if (m_reader.frameCount() >= SpeedSearch::kEnoughLines) m_hasSearched = true;
     // Words that a person can read come at the right speed, whatever they say.
-    else if (m_reader.looksLikeWrongSpeed() && m_reader.lastJunk().find("\\x") != std::string::npos)
-        m_search.emplace(m_port.baudRate()), listenAt(m_search->speed());
+    else if (m_reader.looksLikeWrongSpeed() && m_reader.lastJunk().find("\\x") != std::string::npos) {
+        m_search.emplace(m_port.baudRate());
+        listenAt(m_search->speed());
+    }
 }
 
 void SerialSource::listenAt(int baud) {

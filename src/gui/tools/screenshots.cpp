@@ -71,7 +71,11 @@ struct Camera {
 /// The recorded day, with the cursor in it.
 void recorder(const Camera& camera, MainWindow& window) {
     // To look at, not to keep: under twenty pictures.
-    if (!camera.only.isEmpty()) camera.take(window, "lines", [&] { window.showLines(), settle(600); });
+    if (!camera.only.isEmpty())
+        camera.take(window, "lines", [&] {
+            window.showLines();
+            settle(600);
+        });
     camera.take(window, "recorder", [&] {
         window.showRecorder();
         settle(400);
@@ -283,7 +287,10 @@ void benchPages(const Camera& camera, MainWindow& window, Workbench& workbench) 
 int lookAt(const Camera& camera, MainWindow& window, Workbench& workbench, const QString& bench,
            const QStringList& arguments) {
     const auto spec = readGaugeFile(arguments.value(0).toStdString());
-    if (!spec) return std::fprintf(stderr, "%s\n", spec.error().message().c_str()), 1;
+    if (!spec) {
+        std::fprintf(stderr, "%s\n", spec.error().message().c_str());
+        return 1;
+    }
     Bench content;
     content.add(*spec);
     if (!workbench.bench().createFile(bench, content)) return 1;
@@ -307,7 +314,10 @@ int main(int argc, char** argv) {
     qputenv("XDG_CONFIG_HOME", home.path().toUtf8());
     QApplication application(argc, argv);
     QApplication::setApplicationName(QStringLiteral("fair-gauge"));
-    if (argc < 2) return std::fprintf(stderr, "usage: fair-gauge-screenshots FOLDER [NAME]\n"), 2;
+    if (argc < 2) {
+        std::fprintf(stderr, "usage: fair-gauge-screenshots FOLDER [NAME]\n");
+        return 2;
+    }
     Theme::instance().install();
     const QStringList arguments = QApplication::arguments();
     const bool isLook = arguments.value(2) == QLatin1String("--gauge");

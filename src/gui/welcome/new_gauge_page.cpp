@@ -229,8 +229,10 @@ void NewGaugePage::create() {
 bool NewGaugePage::eventFilter(QObject* object, QEvent* event) {
     // Esc closes this page before it may mean "back to live" to the window.
     if (object == &m_search && event->type() == QEvent::ShortcutOverride &&
-        static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape)
-        return event->accept(), true;
+        static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) {
+        event->accept();
+        return true;
+    }
     // The list can be walked without leaving the search.
     if (object == &m_search && event->type() == QEvent::KeyPress) {
         const int key = static_cast<QKeyEvent*>(event)->key();

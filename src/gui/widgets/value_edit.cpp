@@ -97,9 +97,14 @@ bool ValueEdit::event(QEvent* event) {
     const auto* key = static_cast<QKeyEvent*>(event);
     // Esc takes an entry back before it means anything to the window; undo with nothing typed is the bench's, not the
     // field's.
-    if (key->key() == Qt::Key_Escape && (isModified() || m_invalid)) return event->accept(), true;
-    if (!isModified() && (key->matches(QKeySequence::Undo) || key->matches(QKeySequence::Redo)))
-        return event->ignore(), true;
+    if (key->key() == Qt::Key_Escape && (isModified() || m_invalid)) {
+        event->accept();
+        return true;
+    }
+    if (!isModified() && (key->matches(QKeySequence::Undo) || key->matches(QKeySequence::Redo))) {
+        event->ignore();
+        return true;
+    }
     return QLineEdit::event(event);
 }
 
