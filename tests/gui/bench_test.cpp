@@ -4,6 +4,8 @@
 
 #include "bench_page/bench_page.h"
 #include "choose_page/choose_page.h"
+#include "rack/rack.h"
+#include "theme/theme.h"
 #include "widgets/value_edit.h"
 
 #include <QAbstractButton>
@@ -238,6 +240,29 @@ TEST_F(BenchPages, WiresAreColouredAndOrderedByTheMaker) {
     emit colour->editingFinished();
     EXPECT_EQ(bed.workbench.bench().bench().board.converters.at("hx711").colours.at("data"), "green");
     EXPECT_EQ(parts->currentData().toString(), QStringLiteral("hx711"));
+}
+
+TEST_F(BenchPages, TheRackMarksThePageThatIsOpen) {
+    auto* rack = bed.window.findChild<Rack*>();
+    const auto isMarked = [&](const QWidget* item) {
+        const QImage picture = rack->grab().toImage();
+        const QPoint at = item->mapTo(rack, QPoint(1, item->height() / 2));
+        return picture.pixelColor(at * picture.devicePixelRatio()) == colours().brass;
+    };
+    auto* page = bed.find<QPushButton>("rack.bench");
+    auto* tile = rack->findChild<GaugeTile*>();
+    bed.workbench.selectGauge(tile->id());
+    EXPECT_FALSE(isMarked(page));
+    EXPECT_TRUE(isMarked(tile));
+    page->click();
+    EXPECT_TRUE(isMarked(page));
+    EXPECT_FALSE(isMarked(tile));
+    bed.find<QPushButton>("rack.journal")->click();
+    EXPECT_FALSE(isMarked(page));
+    EXPECT_TRUE(isMarked(bed.find<QPushButton>("rack.journal")));
+    emit tile->chosen();
+    EXPECT_TRUE(isMarked(tile));
+    EXPECT_FALSE(isMarked(bed.find<QPushButton>("rack.journal")));
 }
 
 TEST_F(BenchPages, AnEmptyBenchHasAPlanThatSaysWhatToDo) {

@@ -29,19 +29,27 @@ const GaugeView* GaugeTile::view() const {
     return it == views.end() ? nullptr : &*it;
 }
 
+bool GaugeTile::isChosen() const {
+    return m_isGaugeShown && m_workbench.current() && m_workbench.current()->id() == m_id;
+}
+
+void GaugeTile::setGaugeShown(bool isShown) {
+    m_isGaugeShown = isShown;
+    refresh();
+}
+
 void GaugeTile::refresh() {
     const GaugeView* gauge = view();
     if (!gauge) return update();
     const QString spoken = tr("%1: %2").arg(QString::fromStdString(gauge->spec().name),
                                             QString::fromStdString(gauge->textAt(Stage::Reading).joined()));
     const Evaluation* evaluation = gauge->evaluation();
-    const bool isChosen = m_workbench.current() && m_workbench.current()->id() == m_id;
     const LiveAlarms::State alarm = m_workbench.alarms().stateOf(m_id);
     const QString frame = QStringLiteral("%1|%2|%3|%4|%5|%6")
                               .arg(QString::fromStdString(gauge->spec().name))
                               .arg(static_cast<int>(gauge->origin()))
                               .arg(gauge->isStale() ? std::floor(gauge->age_s()) : -1)
-                              .arg(isChosen)
+                              .arg(isChosen())
                               .arg(evaluation ? static_cast<int>(evaluation->at(Stage::Reading).clip) : -1)
                               .arg(gauge->problem().has_value() ? 1 : (alarm.isOn ? 2 : 0));
     const bool isOther = m_shown.changesTo(frame), isNumber = m_shownNumber.changesTo(spoken),
@@ -134,7 +142,7 @@ void GaugeTile::paintEvent(QPaintEvent* event) {
     const GaugeView* gauge = view();
     if (!gauge) return;
     const QRegion& region = event->region();
-    const bool chosen = m_workbench.current() && m_workbench.current()->id() == m_id;
+    const bool chosen = isChosen();
     for (const QRect& piece : region) painter.fillRect(piece, chosen ? p.sheet : p.rack);
     if (chosen) painter.fillRect(QRect(0, 0, px(4), height()), p.brass);
     paintRule(painter, 0, width(), height() - 1, p.rule);

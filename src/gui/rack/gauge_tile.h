@@ -14,6 +14,8 @@ class GaugeTile final : public QWidget {
     GaugeTile(Workbench& workbench, std::int64_t id, int number, QWidget* parent = nullptr);
     [[nodiscard]] std::int64_t id() const { return m_id; }
     void refresh();
+    /// Is the chosen gauge what the window shows, and not a page of the whole bench?
+    void setGaugeShown(bool isShown);
 
   signals:
     void chosen();
@@ -27,6 +29,7 @@ class GaugeTile final : public QWidget {
 
   private:
     void choose();
+    [[nodiscard]] bool isChosen() const;
     [[nodiscard]] const GaugeView* view() const;
     void paintName(QPainter& painter, const GaugeView& view, bool isChosen) const;
     void paintReading(QPainter& painter, const GaugeView& view) const;
@@ -39,6 +42,7 @@ class GaugeTile final : public QWidget {
     Workbench& m_workbench;
     std::int64_t m_id;
     int m_number;
+    bool m_isGaugeShown = true;
     Shown m_shown, m_shownNumber, m_shownState, m_shownMark;
 };
 

@@ -87,6 +87,7 @@ void Rack::rebuild() {
         for (const GaugeView& view : views) {
             auto* tile = new GaugeTile(m_workbench, view.id(), ++number, &m_list);
             m_column.insertWidget(number - 1, tile);
+            tile->setGaugeShown(m_shows == Shows::Gauge);
             connect(tile, &GaugeTile::chosen, this, &Rack::gaugeWanted);
             m_tiles.push_back(tile);
         }
@@ -110,6 +111,13 @@ void Rack::refresh() {
     update();
 }
 
+void Rack::setShows(Shows shows) {
+    if (shows == m_shows) return;
+    m_shows = shows;
+    for (GaugeTile* tile : m_tiles) tile->setGaugeShown(shows == Shows::Gauge);
+    update();
+}
+
 void Rack::scrollToCurrent() {
     for (GaugeTile* tile : m_tiles)
         if (tile->id() == m_shownCurrent) m_scroll.ensureWidgetVisible(tile, 0, 0);
@@ -119,6 +127,15 @@ void Rack::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     const Palette& p = colours();
     painter.fillRect(rect(), p.rack);
+    // Behind the words of the page that is open, as a chosen gauge is marked.
+    const QPushButton* const open = m_shows == Shows::Bench      ? &m_bench
+                                    : m_shows == Shows::Recorder ? &m_recorder
+                                    : m_shows == Shows::Journal  ? &m_journal
+                                                                 : nullptr;
+    if (open) {
+        painter.fillRect(open->geometry(), p.sheet);
+        painter.fillRect(QRect(0, open->y(), px(4), open->height()), p.brass);
+    }
     painter.setPen(p.rule);
     painter.drawLine(QPointF(width() - 0.5, 0), QPointF(width() - 0.5, height()));
     const double top = height() - px(kFootHeight);

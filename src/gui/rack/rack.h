@@ -15,6 +15,11 @@ class Rack final : public QWidget {
   public:
     explicit Rack(Workbench& workbench, QWidget* parent = nullptr);
 
+    /// What the window shows: a gauge, or a page of the whole bench.
+    enum class Shows { Gauge, Bench, Recorder, Journal };
+    void setShows(Shows shows);
+    [[nodiscard]] Shows shows() const { return m_shows; }
+
   signals:
     void newGaugeWanted();
     void benchWanted();
@@ -42,6 +47,7 @@ class Rack final : public QWidget {
     std::vector<GaugeTile*> m_tiles;
     std::array<int, 4> m_counts{};  // of findings, by severity
     std::int64_t m_shownCurrent = 0;
+    Shows m_shows = Shows::Gauge;
 };
 
 }  // namespace fg::gui

@@ -116,6 +116,14 @@ void MainWindow::furnish() {
     connect(rack, &Rack::journalWanted, this, &MainWindow::showJournal);
     connect(rack, &Rack::recorderWanted, this, &MainWindow::showRecorder);
     connect(rack, &Rack::gaugeWanted, this, &MainWindow::showPage);
+    connect(&m_pages, &QStackedWidget::currentChanged, rack, [this, rack] {
+        const QWidget* page = m_pages.currentWidget();
+        auto shows = Rack::Shows::Gauge;
+        if (m_bench && page == m_bench) shows = Rack::Shows::Bench;
+        if (m_recorderPage && page == m_recorderPage) shows = Rack::Shows::Recorder;
+        if (m_journal && page == m_journal) shows = Rack::Shows::Journal;
+        rack->setShows(shows);
+    });
     m_gaugePage = buildGaugePage();
     m_pages.addWidget(m_gaugePage);
     showPage();
