@@ -69,6 +69,23 @@ TEST(BenchFile, SavesACopyAndNeverOverAnother) {
     EXPECT_EQ(file->saveCopy(folder / "no/such/folder.fairgauge").error().code, ErrorCode::Io);
 }
 
+/// What was read on opening is given once; after that, and after a change, it is the file that is asked.
+TEST(BenchFile, GivesWhatStandsInItEveryTime) {
+    const TemporaryFolder folder;
+    const auto path = makeBench(folder);
+    const Bench before = BenchFile::open(path).value()->read().value();
+    ASSERT_EQ(before.gauges.size(), 1u);
+    Bench after = before;
+    after.gauges[0].spec.name = "Another";
+    {
+        const auto file = BenchFile::open(path).value();
+        for (int time = 0; time < 2; ++time) EXPECT_EQ(file->read().value(), before) << time;
+    }
+    const auto file = BenchFile::open(path).value();
+    ASSERT_TRUE(file->write(before, after));
+    for (int time = 0; time < 2; ++time) EXPECT_EQ(file->read().value(), after) << time;
+}
+
 struct Spoilt {
     const char* name;
     ErrorCode code;
