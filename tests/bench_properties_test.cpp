@@ -234,8 +234,10 @@ TEST(EveryBench, KeepsItsSumsAndItsOneProcessor) {
 // A spoilt need or board is refused with its field, or read; it never crashes.
 TEST(EverySpoiltNeedOrBoard, IsRefusedOrRead) {
     const std::string need =
-        R"({"wishes":[{"quantity":"temperature","unit":"degC","span":[10,60],"accuracy":1,"resolution":0.1}],"interval_s":2,)"
-        R"("medium":"liquid","supplies_V":[3.3,5],"battery":true,"free":{"analog_pins":2,"i2c":true},"place":["wet"],"count":2})";
+        R"({"wishes":[{"quantity":"temperature","unit":"degC","span":[10,60],"accuracy":1,"resolution":0.1}],
+            "interval_s":2,)"
+        R"("medium":"liquid","supplies_V":[3.3,5],"battery":true,"free":{"analog_pins":2,"i2c":true},"place":["wet"],
+            "count":2})";
     Bench bench;
     bench.board.rails = {{"cells", 3, 0.2, 2.2}};
     bench.board.places[4] = {"A3", "cells", 1.5};

@@ -39,7 +39,8 @@ TEST(Catalogue, FindsByDesignationAliasAndFamily) {
 
 TEST(Catalogue, RefusesEntriesThatCannotBeUsed) {
     const std::string good =
-        R"({"id":"x1","title":"t","quantity":"temperature","family":"linear-voltage","parameters":{"slope_V_per_degC":0.01},"range":[0,100],"source":"s"})";
+        R"({"id":"x1","title":"t","quantity":"temperature","family":"linear-voltage",
+            "parameters":{"slope_V_per_degC":0.01},"range":[0,100],"source":"s"})";
     Catalogue catalogue;
     ASSERT_TRUE(catalogue.addPart(good, "x1.json"));
     const auto refusal = [&](const std::string& what, const std::string& with) {
@@ -63,7 +64,8 @@ TEST(Catalogue, RefusesEntriesThatCannotBeUsed) {
 TEST(GaugeJson, ReadsWhatTheReadmeShowsAndWritesItBack) {
     const std::string text = R"({ "fairgauge": 1, "name": "Glue pot", "quantity": "temperature",
       "sensor":    { "part": "ntc", "parameters": { "r25_ohm": 10000, "beta_K": 3950 } },
-      "wiring":    { "kind": "divider", "sensor_side": "low", "fixed_ohm": 2200, "fixed_tolerance": 0.01, "source": "reference" },
+      "wiring":    { "kind": "divider", "sensor_side": "low", "fixed_ohm": 2200, "fixed_tolerance": 0.01,
+          "source": "reference" },
       "converter": { "kind": "adc", "bits": 12, "reference_V": 3.3, "code_law": "2^n" },
       "correction":{ "kind": "none" },
       "reading":   { "unit": "degC", "span": [20, 90] } })";

@@ -17,8 +17,10 @@ const json kMap = json::parse(R"({
      "fields": [{"id": "mode", "title": "Mode", "bits": [1, 0], "choices": {"off": 0, "on": 3}},
                 {"id": "rate", "title": "Rate", "bits": [[7, 7], [3, 3]], "choices": {"slow": 0, "fast": 2}}]},
     {"name": "limit", "address": "0x02", "bytes": 2, "reset": "0x0000", "order": "low-first", "crc": true,
-     "fields": [{"id": "limit", "title": "Limit", "bits": [15, 4], "number": {"scale": 0.0625, "signed": true, "unit": "degC"}}]},
-    {"name": "measure", "form": "command", "bytes": 2, "reset": "0x2400", "does": "measures", "answer": {"bytes": 6, "block": "frame"},
+     "fields": [{"id": "limit", "title": "Limit", "bits": [15, 4], "number": {"scale": 0.0625, "signed": true,
+         "unit": "degC"}}]},
+    {"name": "measure", "form": "command", "bytes": 2, "reset": "0x2400", "does": "measures", "answer": {"bytes": 6,
+        "block": "frame"},
      "words": {"0x2400": ["once"], "0x2130": ["often"]},
      "fields": [{"id": "repeat", "title": "Measure", "choices": {"once": 0, "often": 1}}]}]})");
 

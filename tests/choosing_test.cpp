@@ -79,10 +79,10 @@ INSTANTIATE_TEST_SUITE_P(
         Case{"resolution", R"("wishes":[{"quantity":"temperature","span":[10,40],"resolution":0.1}])", "dht11",
              "resolution", Verdict::Ruled, "steps of 1.0 °C, 0.10 °C wanted"},
         // 5 V/1024/10 mV = 0.49 °C a code.
-        Case{
-            "resolution_of_the_converter",
-            R"("wishes":[{"quantity":"temperature","span":[10,40],"resolution":0.1}],"free":{"analog_pins":1,"converter":"adc-10bit-supply"})",
-            "tmp36", "resolution", Verdict::Ruled, "steps of 0.49 °C with this converter"},
+        Case{"resolution_of_the_converter",
+             R"("wishes":[{"quantity":"temperature","span":[10,40],"resolution":0.1}],"free":{"analog_pins":1,
+                "converter":"adc-10bit-supply"})",
+             "tmp36", "resolution", Verdict::Ruled, "steps of 0.49 °C with this converter"},
         Case{"interval", R"("wishes":[{"quantity":"humidity","span":[30,70]}],"interval_s":1)", "dht22", "interval",
              Verdict::Ruled, "one reading in 2.00 s, one in 1.00 s wanted"},
         Case{"interval_any", R"("wishes":[{"quantity":"temperature","span":[10,60]}],"interval_s":0.01)", "tmp36",
@@ -170,7 +170,8 @@ TEST(Choose, EveryPartIsARowAndTheBestStandFirst) {
 
 TEST(Choose, TheFirstGaugeIsSizedForTheSpan) {
     const Need pot = need(
-        R"({"wishes":[{"quantity":"temperature","span":[20,90],"accuracy":2}],"free":{"analog_pins":1,"converter":"adc-12bit-3v3"}})");
+        R"({"wishes":[{"quantity":"temperature","span":[20,90],"accuracy":2}],"free":{"analog_pins":1,
+            "converter":"adc-12bit-3v3"}})");
     const Candidate ntc = judged(pot, "ntc");
     const GaugeSpec& spec = ntc.gauges.front();
     EXPECT_EQ(spec.converter.part, "adc-12bit-3v3");
@@ -182,7 +183,8 @@ TEST(Choose, TheFirstGaugeIsSizedForTheSpan) {
     // 0.2 … 4.7 V of a 5 V part onto a pin of 3.3 V: a divider that never exceeds it, with both resistors at their
     // worst.
     const Need pressure = need(
-        R"({"wishes":[{"quantity":"pressure","unit":"kPa","span":[0,10]}],"supplies_V":[5],"free":{"analog_pins":1,"converter":"adc-12bit-3v3"}})");
+        R"({"wishes":[{"quantity":"pressure","unit":"kPa","span":[0,10]}],"supplies_V":[5],"free":{"analog_pins":1,
+            "converter":"adc-12bit-3v3"}})");
     const GaugeSpec divided = judged(pressure, "mpx5010").gauges.front();
     ASSERT_EQ(divided.wiring.kind, "attenuator");
     const double top = divided.wiring.parameters.number("top_ohm").value(),
@@ -210,7 +212,8 @@ TEST(Choose, ASupplyThatIsTheReferenceCancels) {
 
 TEST(Choose, TwoWishesMakeTwoGaugesOfOnePart) {
     const Need store = need(
-        R"({"wishes":[{"quantity":"temperature","span":[5,35],"accuracy":0.6},{"quantity":"humidity","span":[30,70],"accuracy":4}]})");
+        R"({"wishes":[{"quantity":"temperature","span":[5,35],"accuracy":0.6},{"quantity":"humidity","span":[30,70],
+            "accuracy":4}]})");
     const Candidate sht = judged(store, "sht31");
     ASSERT_EQ(sht.gauges.size(), 2u);
     EXPECT_EQ(sht.gauges[1].quantity, Quantity::RelativeHumidity);

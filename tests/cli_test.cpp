@@ -91,7 +91,8 @@ TEST(Fgauge, BadInputIsOneLineAndExitCodeTwo) {
     const test::TemporaryFolder folder;
     test::writeText(
         folder / "bad.json",
-        R"({"fairgauge":1,"name":"x","quantity":"temperature","sensor":{"part":"ntc","parameters":{"r25_ohm":-5,"beta_K":3950}},"wiring":{"kind":"divider","fixed_ohm":2200},"converter":{"bits":12,"reference_V":3.3}})");
+        R"({"fairgauge":1,"name":"x","quantity":"temperature","sensor":{"part":"ntc","parameters":{"r25_ohm":-5,
+            "beta_K":3950}},"wiring":{"kind":"divider","fixed_ohm":2200},"converter":{"bits":12,"reference_V":3.3}})");
     const std::vector<std::pair<std::vector<std::string>, std::string>> cases = {
         {{"convert", "--gauge", pot(), "--raw", "4096"}, "0 to 4095"},
         {{"convert", "--gauge", pot(), "--raw", "12x"}, "--raw: found “12x”"},

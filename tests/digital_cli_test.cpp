@@ -171,7 +171,8 @@ TEST(FgaugeChoose, RanksExplainsAndRefuses) {
         return fgauge(arguments);
     };
     const std::string tray =
-        R"({"wishes":[{"quantity":"temperature","span":[10,60],"accuracy":1}],"medium":"liquid","place":["wet"],"supplies_V":[3.3]})";
+        R"({"wishes":[{"quantity":"temperature","span":[10,60],"accuracy":1}],"medium":"liquid","place":["wet"],
+            "supplies_V":[3.3]})";
     const Finished answer = ask(tray, {"--json"});
     EXPECT_EQ(answer.exitCode, 0) << answer.err;
     const json parsed = json::parse(answer.out);

@@ -75,7 +75,8 @@ TEST(UsersCatalogue, NoFileStopsTheProgram) {
     test::writeText(own / "parts/lm35x.json", good);
     test::writeText(own / "registers/bits.json",
                     R"({"id":"x","parts":["x"],"source":"s","registers":[{"name":"r","address":"0x01","fields":[
-                       {"id":"a","title":"A","bits":[0,0],"choices":{"on":1}},{"id":"b","title":"B","choices":{"on":1}}]}]})");
+                       {"id":"a","title":"A","bits":[0,0],"choices":{"on":1}},{"id":"b","title":"B",
+                           "choices":{"on":1}}]}]})");
     std::string straps = test::readText(test::dataFolder() / "devices/bmp280.json");
     straps.replace(straps.find("\"SDO to ground\""), 15, "1");
     straps.replace(straps.find("\"bmp280\""), 8, "\"bmp280x\"");

@@ -80,12 +80,12 @@ TEST(FgaugeBudget, NamesEveryContribution) {
 TEST(Fgauge, UsersOwnPartsJoinTheCatalogue) {
     const test::TemporaryFolder home;
     std::filesystem::create_directories(home / "fair-gauge/parts");
-    test::writeText(
-        home / "fair-gauge/parts/shed1.json",
-        R"({"id":"shed1","title":"From the shed","quantity":"temperature","family":"linear-voltage","parameters":{"slope_V_per_degC":0.02},"range":[0,50],"source":"measured"})");
-    test::writeText(
-        home / "fair-gauge/parts/tmp36.json",
-        R"({"id":"tmp36","title":"Another one","quantity":"temperature","family":"linear-voltage","parameters":{"slope_V_per_degC":0.02},"range":[0,50],"source":"s"})");
+    test::writeText(home / "fair-gauge/parts/shed1.json",
+                    R"({"id":"shed1","title":"From the shed","quantity":"temperature","family":"linear-voltage",
+            "parameters":{"slope_V_per_degC":0.02},"range":[0,50],"source":"measured"})");
+    test::writeText(home / "fair-gauge/parts/tmp36.json",
+                    R"({"id":"tmp36","title":"Another one","quantity":"temperature","family":"linear-voltage",
+            "parameters":{"slope_V_per_degC":0.02},"range":[0,50],"source":"s"})");
     ::setenv("XDG_DATA_HOME", home.path().c_str(), 1);
     const auto own = run(FAIRGAUGE_FGAUGE, {"part", "shed1"});
     const auto shipped = run(FAIRGAUGE_FGAUGE, {"part", "tmp36", "--json"});
@@ -107,9 +107,9 @@ TEST(Install, AnInstalledCopyFindsItsOwnData) {
           "share/man/man1/fgauge.1", "share/fair-gauge/schema/gauge.schema.json", "share/fair-gauge/demo/board.json",
           "share/fair-gauge/calibrating/sessions.json"})
         EXPECT_TRUE(std::filesystem::exists(prefix / file)) << file;
-    test::writeText(
-        prefix / "share/fair-gauge/parts/only-here.json",
-        R"({"id":"only-here","title":"t","quantity":"temperature","family":"linear-voltage","parameters":{"slope_V_per_degC":0.02},"range":[0,50],"source":"s"})");
+    test::writeText(prefix / "share/fair-gauge/parts/only-here.json",
+                    R"({"id":"only-here","title":"t","quantity":"temperature","family":"linear-voltage",
+            "parameters":{"slope_V_per_degC":0.02},"range":[0,50],"source":"s"})");
     const char* data = std::getenv("FAIRGAUGE_DATA");
     const std::string kept = data ? data : "";
     ::unsetenv("FAIRGAUGE_DATA");

@@ -90,20 +90,23 @@ QMenu::separator { height: 1px; background: LINE; margin: 4px 0; }
 QStatusBar { background: RACK; color: INK2; border-top: 1px solid RULE; }
 QStatusBar::item { border: none; }
 QToolTip { background: SHEET; color: INK; border: 1px solid RULE; padding: 3px; }
-QLineEdit, QPlainTextEdit { background: FIELD; color: INK; border: 1px solid RULE; padding: 1px 6px; selection-background-color: BRASS; selection-color: ONBRASS; min-height: H24px; }
+QLineEdit, QPlainTextEdit { background: FIELD; color: INK; border: 1px solid RULE; padding: 1px 6px;
+    selection-background-color: BRASS; selection-color: ONBRASS; min-height: H24px; }
 QLineEdit:focus, QPlainTextEdit:focus { border: 2px solid BRASS; padding: 0 5px; }
 QPushButton { background: FIELD; color: INK; border: 1px solid RULE; padding: 2px 12px; min-height: H22px; }
 QPushButton:checked { background: WASH; border: 2px solid BRASS; padding: 1px 11px; font-weight: bold; }
 QPushButton:hover { background: WASH; }
 QPushButton:focus { border: 2px solid BRASS; padding: 1px 11px; }
-QPushButton:default, QPushButton[first="true"] { background: BRASS; color: ONBRASS; border: 1px solid BRASS; font-weight: bold; }
+QPushButton:default, QPushButton[first="true"] { background: BRASS; color: ONBRASS; border: 1px solid BRASS;
+    font-weight: bold; }
 QPushButton[first="true"]:focus { border: 2px solid INK; padding: 1px 11px; }
 QPushButton:disabled { color: INK3; }
 QComboBox { background: FIELD; color: INK; border: 1px solid RULE; padding: 1px 6px; min-height: H24px; }
 QComboBox:focus { border: 2px solid BRASS; padding: 0 5px; }
 QComboBox::drop-down { border: none; width: 18px; }
 QComboBox::down-arrow { image: url(:/marks/ARROW.svg); width: 10px; height: 6px; }
-QComboBox QAbstractItemView { background: SHEET; color: INK; border: 1px solid RULE; selection-background-color: WASH; selection-color: INK; }
+QComboBox QAbstractItemView { background: SHEET; color: INK; border: 1px solid RULE;
+    selection-background-color: WASH; selection-color: INK; }
 QListView { background: FIELD; color: INK; border: 1px solid RULE; }
 QListView::item { padding: 3px 6px; border-left: 4px solid transparent; }
 QListView::item:selected { background: WASH; color: INK; border-left: 4px solid BRASS; }
