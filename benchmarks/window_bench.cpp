@@ -16,6 +16,7 @@
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QFileInfo>
+#include <QTimer>
 
 namespace {
 
@@ -67,13 +68,16 @@ int main(int argc, char** argv) {
         auto real = std::make_unique<fg::gui::MainWindow>(*workbench);
         step("window");
         QObject::connect(real.get(), &fg::gui::MainWindow::framed,
-                         [window = real.get(), path = QString::fromLocal8Bit(argv[1])] {
+                         [&step, window = real.get(), path = QString::fromLocal8Bit(argv[1])] {
+                             step("frame painted");
                              if (!QFileInfo::exists(path)) {
                                  const auto demo = fg::gui::BenchActions::demoBench();
                                  if (!demo || !window->benchActions().openOrCreate(path, *demo)) std::_Exit(1);
                              } else if (!window->benchActions().openOrCreate(path)) {
                                  std::_Exit(1);
                              }
+                             step("bench open");
+                             QTimer::singleShot(0, window, [&step] { step("furnished"); });
                          });
         window = std::move(real);
     }
