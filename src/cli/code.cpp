@@ -122,7 +122,7 @@ int run(const Options& options) {
 
 void addCode(Verb& program) {
     auto options = std::make_shared<Options>();
-    Verb verb = program.verb("code", "The gauge as C or MicroPython, run over every code before it is shown");
+    Verb verb = program.verb("code", "The gauge as C or MicroPython, run against the gauge before it is shown");
     verb.option("--gauge", options->gauge, "gauge file (JSON)");
     verb.option("--part", options->without.part, "a catalogue part instead of a gauge file");
     verb.option("--adc", options->without.converter, "its converter, as in convert");

@@ -89,7 +89,7 @@ void HandoverPage::buildHead(QVBoxLayout& column) {
     head->setSpacing(px(14));
     m_title.setText(tr("Hand over"));
     m_subtitle.setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-    m_subtitle.setText(tr("The gauge as code, run over every code."));
+    m_subtitle.setText(tr("The gauge as code, and how true it is."));
     head->addWidget(&m_title);
     head->addWidget(&m_subtitle, 1);
     int id = 0;
