@@ -181,6 +181,10 @@ TEST_F(RunningCodeOf, GivesWhatTheGaugesWindowGives) {
                        fromPython =
                            numbers(test::run("/usr/bin/env", {"-C", m_folder.string(), "python3", "run_it.py"}));
 
+            // What the written code of a rate in integers is proven as: number for number what it gives.
+            const WholeSlope slope(std::llround(kWindow_s * 1000), code->takes[1].scale, code->scale);
+            std::vector<WholeSlope::Piece> pieces;
+            int alike = 0;
             RunningWindow window(kind.over, kWindow_s);
             std::size_t at = 0, values = 0;
             double off = 0;
@@ -201,6 +205,25 @@ TEST_F(RunningCodeOf, GivesWhatTheGaugesWindowGives) {
                 if (!isReal) {
                     ASSERT_TRUE(c == p || (std::isnan(c) && std::isnan(p))) << what << i << ": " << c << p;
                 }
+                if (!isReal && kind.over == Over::Rate) {
+                    const std::int64_t at_ms = readings[i].at_ms,
+                                       whole = std::llround(readings[i].value * static_cast<double>(scale));
+                    const auto pieceOf = [](std::int64_t ms) { return ms * 240 / std::llround(kWindow_s * 1000); };
+                    while (!pieces.empty() && pieceOf(pieces.front().first_ms) <= pieceOf(at_ms) - 240)
+                        pieces.erase(pieces.begin());
+                    if (pieces.empty() || pieceOf(pieces.back().first_ms) != pieceOf(at_ms))
+                        pieces.push_back({at_ms, whole});
+                    slope.add(pieces.back(), at_ms, whole);
+                    std::int64_t given = 0;
+                    const bool hasValue = slope.of(pieces, given);
+                    if (std::isnan(c)) {
+                        ASSERT_TRUE(!hasValue || std::abs(given) > code->range.last) << what << i;
+                    } else {
+                        ASSERT_TRUE(hasValue) << what << i;
+                        ASSERT_EQ(std::llround(c * static_cast<double>(code->scale)), given) << what << i;
+                        ++alike;
+                    }
+                }
                 if (std::isnan(c)) continue;
                 ++values;
                 const double defined = gauge->unit().fromCanonical(
@@ -208,6 +231,9 @@ TEST_F(RunningCodeOf, GivesWhatTheGaugesWindowGives) {
                 if (i % 20 == 0) off = std::max(off, std::abs(c - defined));
             }
             EXPECT_EQ(at, fromC.size()) << what;
+            if (!isReal && kind.over == Over::Rate) {
+                EXPECT_GT(alike, 1300) << what;
+            }
             EXPECT_GT(values, 1300u) << what;
             EXPECT_LE(off, arithmetic == CodeArithmetic::Double ? 1e-8 : code->wanted) << what;
         }

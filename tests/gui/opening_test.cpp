@@ -6,7 +6,9 @@
 #include "widgets/curve_plot.h"
 
 #include <qcustomplot.h>
+#include <QApplication>
 #include <QSignalSpy>
+#include <QStyle>
 
 namespace fg::gui {
 namespace {
@@ -59,6 +61,19 @@ TEST(Opening, APlotIsDrawnOnceForEachPainting) {
     fresh.setCursor(20.0, 300, QStringLiteral("here"));
     settle();
     EXPECT_EQ(fresh.grab().toImage(), seen);
+}
+
+/// The mark that a menu bar shows where it is too narrow is made once; it is seen in both themes all the same.
+TEST(Opening, TheMarkForMoreIsInTheInkOfTheTheme) {
+    const QIcon mark = QApplication::style()->standardIcon(QStyle::SP_ToolBarHorizontalExtensionButton);
+    for (const bool isNight : {false, true, false}) {
+        Theme::instance().setNight(isNight);
+        const QImage picture = mark.pixmap(32, 32).toImage();
+        int inked = 0;
+        for (int y = 0; y < picture.height(); ++y)
+            for (int x = 0; x < picture.width(); ++x) inked += picture.pixelColor(x, y) == colours().ink2 ? 1 : 0;
+        EXPECT_GT(inked, 20) << isNight;
+    }
 }
 
 TEST(Opening, EveryGaugeReadsAndFindsWhatItDoesByItself) {

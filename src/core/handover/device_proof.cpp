@@ -21,15 +21,6 @@ struct Shown {
     std::optional<std::string> disagreement;
 };
 
-void takeIn(CodeError& all, std::string& at, const CodeError& one, const std::string& oneAt) {
-    if (one.checked > 0 && (one.worst > all.worst || all.checked == 0)) {
-        all.worst = one.worst;
-        at = oneAt;
-    }
-    all.mean += one.mean;
-    all.checked += one.checked;
-}
-
 class FrameRun {
   public:
     using Blocks = DeviceFrames::Blocks;
@@ -207,8 +198,8 @@ Expected<void> proveDevice(const DeviceProof& proof, const DeviceFrames& frames,
     });
     for (const Shown& part : parts) {
         if (part.disagreement) return refuseDevice(proof.path, *part.disagreement);
-        takeIn(code.error, code.atFrame, part.error, part.atFrame);
-        takeIn(code.ofRoutine, code.ofRoutineAt, part.ofRoutine, part.ofRoutineAt);
+        if (code.error.takeIn(part.error)) code.atFrame = part.atFrame;
+        if (code.ofRoutine.takeIn(part.ofRoutine)) code.ofRoutineAt = part.ofRoutineAt;
         code.hasWrapped = code.hasWrapped || part.hasWrapped;
     }
     if (code.error.checked < kProofFrames / 100) return refuseDevice(proof.path, "too few frames of it have a value");

@@ -96,14 +96,7 @@ CodeError proveFormula(const FormulaCode& code, const ReadCodes& exact) {
         return overCodes<Real>(code, exact, steps, steps.count() * part / parts, steps.count() * (part + 1) / parts);
     });
     CodeError error;
-    for (const CodeError& part : shown) {
-        if (part.worst > error.worst || error.checked == 0) {
-            error.worst = part.worst;
-            error.atCode = part.atCode;
-        }
-        error.mean += part.mean;
-        error.checked += part.checked;
-    }
+    for (const CodeError& part : shown) error.takeIn(part);
     error.mean /= static_cast<double>(error.checked);
     return error;
 }

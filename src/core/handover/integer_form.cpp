@@ -253,12 +253,7 @@ CodeError proveForm(IntegerForm& form, const ReadingOfCode& exact) {
     form.least = INT64_MAX;
     form.most = INT64_MIN;
     for (const CodesShown& part : shown) {
-        if (part.error.worst > all.worst || all.checked == 0) {
-            all.worst = part.error.worst;
-            all.atCode = part.error.atCode;
-        }
-        all.mean += part.error.mean;
-        all.checked += part.error.checked;
+        all.takeIn(part.error);
         form.peak = std::max(form.peak, part.peak);
         form.least = std::min(form.least, part.least);
         form.most = std::max(form.most, part.most);

@@ -46,6 +46,18 @@ struct CodeError {
     double worst = 0, mean = 0;
     std::int64_t atCode = 0;
     std::int64_t checked = 0;  ///< codes it was run over
+
+    /// Takes in what other codes showed, while the means of both are sums still. Is theirs the worst now?
+    bool takeIn(const CodeError& others) {
+        const bool isWorse = others.checked > 0 && (checked == 0 || others.worst > worst);
+        if (isWorse) {
+            worst = others.worst;
+            atCode = others.atCode;
+        }
+        mean += others.mean;
+        checked += others.checked;
+        return isWorse;
+    }
 };
 
 /// The reading of a code in the unit of the result. Copies share nothing that changes: each may have its own thread.

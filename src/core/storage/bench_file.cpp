@@ -2,6 +2,7 @@
 
 #include "files/file_ops.h"
 #include "files/new_file.h"
+#include "storage/open_files.h"
 #include "storage/quiet_view.h"
 #include "storage/recording_rows.h"
 
@@ -15,8 +16,6 @@
 #include <array>
 #include <cerrno>
 #include <cstring>
-#include <mutex>
-#include <set>
 
 namespace fg {
 namespace {
@@ -60,33 +59,6 @@ Expected<void> checkHeader(int descriptor, const fs::path& path) {
     return {};
 }
 
-/// SQLite drops all of a process's locks on a file when any descriptor of it is closed. A second attempt by this
-/// process must therefore be refused before it opens one.
-using FileKey = std::pair<dev_t, ino_t>;
-class OpenFiles {
-  public:
-    [[nodiscard]] bool has(const FileKey& key) {
-        const std::lock_guard lock(m_guard);
-        return m_files.count(key) > 0;
-    }
-    void add(const FileKey& key) {
-        const std::lock_guard lock(m_guard);
-        m_files.insert(key);
-    }
-    void remove(const FileKey& key) {
-        const std::lock_guard lock(m_guard);
-        m_files.erase(key);
-    }
-
-  private:
-    std::mutex m_guard;  // a copy is kept of one bench while another is opened
-    std::set<FileKey> m_files;
-};
-OpenFiles& openFiles() {
-    static OpenFiles files;
-    return files;
-}
-
 Error databaseError(const fs::path& path, const SQLite::Exception& error, const char* expected) {
     const int code = error.getErrorCode();
     const bool damaged = code == SQLITE_CORRUPT || code == SQLITE_NOTADB;
@@ -107,7 +79,7 @@ Expected<int> openBench(const fs::path& path, struct stat& status) {
     if (!S_ISREG(status.st_mode))
         return fail(ErrorCode::Foreign, path.string(),
                     S_ISDIR(status.st_mode) ? "a folder" : "something that is no file", "a Fair Gauge bench");
-    if (openFiles().has({status.st_dev, status.st_ino}))
+    if (OpenFiles::here().has({status.st_dev, status.st_ino}))
         return fail(ErrorCode::Busy, path.string(), "a bench that is open already", "one that is open nowhere else");
     const int descriptor = ::open(path.c_str(), O_RDONLY | O_CLOEXEC);
     if (descriptor < 0) return systemError(ErrorCode::Io, path, "a file that can be read");
@@ -226,7 +198,7 @@ class BenchFile::Lock {
         return std::unique_ptr<Lock>(new Lock(descriptor, {status.st_dev, status.st_ino}, isHeld));
     }
     ~Lock() {
-        openFiles().remove(m_key);
+        OpenFiles::here().remove(m_key);
         ::close(m_descriptor);
     }
     Lock(const Lock&) = delete;
@@ -236,7 +208,7 @@ class BenchFile::Lock {
 
   private:
     Lock(int descriptor, FileKey key, bool isHeld) : m_descriptor(descriptor), m_key(key), m_isHeld(isHeld) {
-        openFiles().add(key);
+        OpenFiles::here().add(key);
     }
     int m_descriptor;
     FileKey m_key;

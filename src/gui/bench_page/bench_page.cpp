@@ -4,6 +4,7 @@
 #include "theme/theme.h"
 #include "units/number_format.h"
 #include "units/value_text.h"
+#include "widgets/clear_layout.h"
 #include "widgets/text.h"
 
 #include <algorithm>
@@ -208,14 +209,7 @@ void BenchPage::showParts() {
 }
 
 void BenchPage::showFindings() {
-    while (m_findings.count() > 1) {
-        QLayoutItem* item = m_findings.takeAt(0);
-        if (item->widget()) {
-            item->widget()->hide();
-            item->widget()->deleteLater();
-        }
-        delete item;
-    }
+    clearLayout(m_findings, 1);
     int row = 0;
     for (const Finding& finding : m_plan.findings)
         m_findings.insertWidget(row++, new FindingItem(finding, false, &m_findingsList));

@@ -1,5 +1,6 @@
 #include "bench_page/supplies_form.h"
 #include "theme/theme.h"
+#include "widgets/clear_layout.h"
 #include "widgets/refused.h"
 #include "widgets/text.h"
 
@@ -46,13 +47,7 @@ void SuppliesForm::rename(std::size_t index, const std::string& name) {
 }
 
 void SuppliesForm::build(std::size_t rails) {
-    while (QLayoutItem* item = m_grid.takeAt(0)) {
-        if (item->widget()) {
-            item->widget()->hide();
-            item->widget()->deleteLater();
-        }
-        delete item;
-    }
+    clearLayout(m_grid);
     m_names.clear();
     m_values.clear();
     int row = 0;

@@ -3,6 +3,7 @@
 #include "findings_panel/finding_item.h"
 #include "paint/marks.h"
 #include "theme/theme.h"
+#include "widgets/clear_layout.h"
 
 #include <algorithm>
 #include <array>
@@ -99,14 +100,7 @@ void FindingsPanel::fillFindings(const std::vector<Finding>& findings) {
         return;
     }
     m_shown = key;
-    while (m_items.count() > 1) {
-        QLayoutItem* item = m_items.takeAt(0);
-        if (item->widget()) {
-            item->widget()->hide();
-            item->widget()->deleteLater();
-        }
-        delete item;
-    }
+    clearLayout(m_items, 1);
     bool firstAction = true;
     int row = 0;
     for (const Finding& finding : findings) {

@@ -7,6 +7,7 @@
 #include "paint/marks.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/clear_layout.h"
 #include "widgets/text.h"
 
 #include <QPainter>
@@ -54,13 +55,7 @@ void HandoverSide::setBeside(bool isBeside) {
 }
 
 void HandoverSide::show(const Gauge* gauge, const GaugeCode* code) {
-    while (QLayoutItem* item = m_items.takeAt(0)) {
-        if (item->widget()) {
-            item->widget()->hide();
-            item->widget()->deleteLater();
-        }
-        delete item;
-    }
+    clearLayout(m_items);
     addCaption(tr("What to know"));
     if (code)
         for (const Finding& one : code->findings) m_items.addWidget(new FindingItem(one, false));

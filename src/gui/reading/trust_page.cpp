@@ -1,6 +1,7 @@
 #include "reading/trust_page.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/clear_layout.h"
 #include "widgets/text.h"
 
 #include <cmath>
@@ -130,13 +131,7 @@ void TrustPage::showWays(const GaugeView& view) {
                (way.apply ? QStringLiteral("*|") : QStringLiteral("|"));
     if (key == m_waysShown) return;
     m_waysShown = key;
-    while (QLayoutItem* item = m_wayRows.takeAt(0)) {
-        if (item->widget()) {
-            item->widget()->hide();
-            item->widget()->deleteLater();
-        }
-        delete item;
-    }
+    clearLayout(m_wayRows);
     for (const Improvement& way : ways) {
         auto* row = new QWidget(&m_ways);
         auto* line = new QHBoxLayout(row);

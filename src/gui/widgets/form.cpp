@@ -1,6 +1,7 @@
 #include "widgets/form.h"
 
 #include "theme/theme.h"
+#include "widgets/clear_layout.h"
 #include "widgets/value_edit.h"
 
 #include <QComboBox>
@@ -92,13 +93,7 @@ void Form::setRowVisible(const QWidget& entry, bool isVisible) {
 }
 
 void Form::clear() {
-    while (QLayoutItem* item = m_grid.takeAt(0)) {
-        if (item->widget()) {
-            item->widget()->hide();
-            item->widget()->deleteLater();
-        }
-        delete item;
-    }
+    clearLayout(m_grid);
     m_row = 0;
     m_notes.clear();
 }
