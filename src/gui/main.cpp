@@ -14,15 +14,14 @@ namespace {
 using namespace fg;
 using namespace fg::gui;
 
-/// Opens the bench to begin with: the one named, the demo, the last one, or a first one of the user's own.
-Expected<void> openFirst(const QCommandLineParser& arguments, BenchActions& actions) {
+/// The bench to begin with: the demo, the one named, the last one, or a first one of the user's own.
+QString firstBench(const QCommandLineParser& arguments) {
     if (arguments.isSet(QStringLiteral("demo")))
-        return actions.openDemo(BenchActions::defaultFolder() + QStringLiteral("/Violin workshop.fairgauge"));
-    if (!arguments.positionalArguments().isEmpty())
-        return actions.openOrCreate(arguments.positionalArguments().constFirst());
+        return BenchActions::defaultFolder() + QStringLiteral("/Violin workshop.fairgauge");
+    if (!arguments.positionalArguments().isEmpty()) return arguments.positionalArguments().constFirst();
     const QString last = QSettings().value(QStringLiteral("lastBench")).toString();
-    if (!last.isEmpty() && QFileInfo::exists(last)) return actions.openOrCreate(last);
-    return actions.openOrCreate(BenchActions::defaultFolder() + QStringLiteral("/My bench.fairgauge"));
+    if (!last.isEmpty() && QFileInfo::exists(last)) return last;
+    return BenchActions::defaultFolder() + QStringLiteral("/My bench.fairgauge");
 }
 
 void describe(QCommandLineParser& arguments) {
@@ -77,12 +76,15 @@ int main(int argc, char** argv) {
     Theme::instance().setTextScale(QSettings().value(QStringLiteral("textScale"), 1.0).toDouble());
 
     Workbench workbench(std::move(catalogue));
+    const QString path = firstBench(arguments);
+    workbench.bench().readAhead(path);
     MainWindow window(workbench);
     window.restoreGeometry(QSettings().value(QStringLiteral("geometry")).toByteArray());
 
-    // After the first paint, so that a slow disk shows as an empty frame and not as a program that does not start.
+    // Behind the first paint, so that a slow disk shows as an empty frame and not as a program that does not start.
     QObject::connect(&window, &MainWindow::framed, &window, [&] {
-        const auto opened = openFirst(arguments, window.benchActions());
+        const auto opened = arguments.isSet(QStringLiteral("demo")) ? window.benchActions().openDemo(path)
+                                                                    : window.benchActions().openOrCreate(path);
         if (opened)
             QSettings().setValue(QStringLiteral("lastBench"), workbench.bench().filePath());
         else

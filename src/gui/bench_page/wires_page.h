@@ -3,10 +3,10 @@
 #include "bench/board.h"
 #include "paint/drawing_view.h"
 #include "planning/plan.h"
+#include "widgets/combo_box.h"
 #include "widgets/sheet_table.h"
 
 #include <functional>
-#include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
@@ -47,7 +47,7 @@ class WiresPage final : public QWidget {
     QString m_converter;
     std::vector<std::string> m_shown;  ///< gauge and conductors of the table's rows
     QLabel m_intro, m_view, m_problem, m_beside;
-    QComboBox m_parts, m_bodies;
+    ComboBox m_parts, m_bodies;
     QLabel m_stripName;
     QLineEdit m_strip;
     DrawingView m_drawing;

@@ -2,6 +2,7 @@
 #include "theme/theme.h"
 #include "units/number_format.h"
 #include "units/value_text.h"
+#include "widgets/combo_box.h"
 #include "widgets/refused.h"
 #include "widgets/text.h"
 
@@ -100,7 +101,7 @@ ValueEdit* NeedForm::entry(const QString& name, Quantity quantity, const Unit* u
 }
 
 QComboBox* NeedForm::pressureKinds(std::size_t index) {
-    auto* kinds = new QComboBox;
+    auto* kinds = new ComboBox;
     kinds->setObjectName(QStringLiteral("need.pressureKind"));
     kinds->setAccessibleName(tr("kind of the pressure"));
     kinds->addItem(tr("anything"), QString());

@@ -2,11 +2,11 @@
 
 #include "catalogue/catalogue.h"
 #include "choosing/need.h"
+#include "widgets/combo_box.h"
 #include "widgets/form.h"
 #include "widgets/value_edit.h"
 
 #include <QCheckBox>
-#include <QComboBox>
 #include <QLineEdit>
 #include <QSpinBox>
 #include <QVBoxLayout>
@@ -38,12 +38,12 @@ class NeedForm final : public QWidget {
 
     const Catalogue& m_catalogue;
     Need m_need;
-    QComboBox m_quantities;
+    ComboBox m_quantities;
     Form m_wishes;
     Form m_circumstances;
     ValueEdit* m_interval = nullptr;
     ValueEdit* m_hot = nullptr;
-    QComboBox m_medium;
+    ComboBox m_medium;
     QLineEdit m_supplies;
     QCheckBox m_battery;
     QCheckBox m_wet;
@@ -55,7 +55,7 @@ class NeedForm final : public QWidget {
     Form m_freeForm;
     QSpinBox m_analogPins;
     QSpinBox m_digitalPins;
-    QComboBox m_converter;
+    ComboBox m_converter;
     QCheckBox m_i2c;
     QCheckBox m_oneWire;
     QCheckBox m_spi;

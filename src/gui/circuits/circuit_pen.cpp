@@ -167,7 +167,7 @@ void CircuitPen::converter(double x, double y, const QString& letter, const QStr
         m_painter->drawRect(area);
         m_painter->drawLine(area.bottomLeft(), area.topRight());
     }
-    const QFont bold = Theme::instance().text(14, true), plain = Theme::instance().text(14);
+    const QFont bold = Theme::instance().text(13, true), plain = Theme::instance().text(14);
     write(area.adjusted(px(7), px(4), 0, 0), Qt::AlignLeft | Qt::AlignTop, bold, colours().ink, letter);
     write(area.adjusted(0, 0, -px(7), -px(4)), Qt::AlignRight | Qt::AlignBottom, bold, colours().ink,
           QStringLiteral("#"));

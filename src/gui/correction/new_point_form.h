@@ -3,12 +3,12 @@
 #include "calibration/stated.h"
 #include "calibration/steady.h"
 #include "model/workbench.h"
+#include "widgets/combo_box.h"
 #include "widgets/value_edit.h"
 
 #include <functional>
 #include <optional>
 #include <QCheckBox>
-#include <QComboBox>
 #include <QElapsedTimer>
 #include <QPushButton>
 
@@ -51,7 +51,7 @@ class NewPointForm final : public QWidget {
     ValueEdit m_reference{Quantity::Temperature};
     ValueEdit m_u{Quantity::Ratio};
     ValueEdit m_shared{Quantity::Ratio};
-    QComboBox m_statedAs;
+    ComboBox m_statedAs;
     QLineEdit m_reading;
     QLineEdit m_note;
     QPushButton m_take;

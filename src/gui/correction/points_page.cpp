@@ -259,7 +259,7 @@ void PointsPage::showFits(const GaugeView& view) {
                                     .arg(qs(significantDigits(unit.differenceFromCanonical(fit.expanded), 2)),
                                          qs(plainNumber(unit.fromCanonical(fit.expandedAt), 4)));
         m_fits.addRow(
-            {(isChosen ? QStringLiteral("● ") : QStringLiteral("○ ")) + titleOf(fit.kind),
+            {(isChosen ? QStringLiteral("● ") : QStringLiteral("◎ ")) + titleOf(fit.kind),
              fit.spec ? qs(fixedDigits(unit.differenceFromCanonical(fit.worstLeft), m_study.decimals)) : tr("–"),
              !fit.spec            ? tr("not from these points")
              : fit.isSensorStated ? largest

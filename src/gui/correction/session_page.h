@@ -5,9 +5,9 @@
 #include "calibration/warm_up.h"
 #include "correction/correction_page.h"
 #include "correction/new_point_form.h"
+#include "widgets/combo_box.h"
 #include "widgets/form.h"
 
-#include <QComboBox>
 #include <QElapsedTimer>
 #include <QLineEdit>
 #include <QPushButton>
@@ -41,7 +41,7 @@ class SessionPage final : public CorrectionPage {
     std::vector<Session> m_all;
     QString m_problem;
     Form m_form;  // before its entries
-    QComboBox m_sessions, m_laws;
+    ComboBox m_sessions, m_laws;
     std::map<std::string, QLineEdit*> m_inputs;
     QLabel* m_steps = nullptr;
     QLabel* m_result = nullptr;

@@ -1,11 +1,11 @@
 #pragma once
 
 #include "model/workbench.h"
+#include "widgets/combo_box.h"
 #include "widgets/form.h"
 #include "widgets/value_edit.h"
 
 #include <functional>
-#include <QComboBox>
 
 namespace fg::gui {
 
@@ -21,7 +21,7 @@ class TypedForm final : public QWidget {
   private:
     // Forms first: a parent must outlive the entries in it.
     Form m_form;
-    QComboBox m_kind;
+    ComboBox m_kind;
     ValueEdit m_offset{Quantity::Ratio};
     ValueEdit m_slope{Quantity::Ratio, unitFromId("%", Quantity::Ratio).value()};
     ValueEdit m_uncertainty{Quantity::Ratio};

@@ -3,10 +3,10 @@
 #include "planning/addresses.h"
 #include "planning/pull_up.h"
 #include "sheets/sheet.h"
+#include "widgets/combo_box.h"
 #include "widgets/form.h"
 #include "widgets/value_edit.h"
 
-#include <QComboBox>
 #include <QLineEdit>
 #include <QSpinBox>
 
@@ -33,11 +33,11 @@ class BusSheet final : public Sheet {
 
     Form m_addressForm;  // before its entries
     Form m_pullUp;
-    QComboBox m_address;
+    ComboBox m_address;
     Form m_probeForm;  // before its entry
     QLineEdit m_rom;
-    QComboBox m_speed;
-    QComboBox m_resistorsTo;
+    ComboBox m_speed;
+    ComboBox m_resistorsTo;
     ValueEdit m_supply{Quantity::Voltage};
     ValueEdit m_cable{Quantity::Length};
     ValueEdit m_capacitance{Quantity::Capacitance};

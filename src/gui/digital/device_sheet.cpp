@@ -1,6 +1,7 @@
 #include "digital/device_sheet.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/combo_box.h"
 #include "widgets/text.h"
 
 #include <cmath>
@@ -136,7 +137,7 @@ void DeviceSheet::buildOptions(const DevicePart& part) {
             m_options.addRow(title, entry);
             continue;
         }
-        auto* choice = new QComboBox;
+        auto* choice = new ComboBox;
         choice->setObjectName(QStringLiteral("option.") + qs(spec.id));
         for (const std::string& one : spec.choices) choice->addItem(qs(one), qs(one));
         connect(choice, &QComboBox::activated, this, [this, choice, spec, title] {

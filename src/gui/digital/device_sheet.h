@@ -1,10 +1,10 @@
 #pragma once
 
 #include "sheets/sheet.h"
+#include "widgets/combo_box.h"
 #include "widgets/form.h"
 
 #include <map>
-#include <QComboBox>
 #include <QLineEdit>
 #include <QPushButton>
 
@@ -31,8 +31,8 @@ class DeviceSheet final : public Sheet {
     Form m_form;  // before its entries
     Form m_options;
     QPushButton m_other;
-    QComboBox m_part;
-    QComboBox m_reading;
+    ComboBox m_part;
+    ComboBox m_reading;
     QLabel* m_facts = nullptr;
     QLabel* m_optionsTitle = nullptr;
     QString m_built;

@@ -1,5 +1,6 @@
 #include "digital/register_card.h"
 #include "theme/theme.h"
+#include "widgets/combo_box.h"
 #include "widgets/text.h"
 
 #include <QHBoxLayout>
@@ -60,7 +61,7 @@ void RegisterCard::addField(const RegisterField& field) {
         m_fields.addRow(qs(field.title), entry, nullptr, qs(field.effect));
         return;
     }
-    auto* choice = new QComboBox;
+    auto* choice = new ComboBox;
     choice->setObjectName(name);
     for (const auto& [text, code] : field.choices) choice->addItem(qs(text), qs(text));
     connect(choice, &QComboBox::activated, this,

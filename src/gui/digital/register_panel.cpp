@@ -184,8 +184,8 @@ void RegisterPanel::showAlert(const std::vector<FieldValue>& values) {
     dress(m_alertTitle, Theme::instance().caption(), colours().ink2);
     dress(m_alertNote, Theme::instance().text(12), colours().ink2);
     m_alertTitle.setText(tr("The alert pin over a reading that passes both limits"));
-    const QString marks = setting->isClearedByWrite ? tr("○ the host writes the bit that clears the interrupt. %1")
-                                                    : tr("○ the host reads the device. %1");
+    const QString marks = setting->isClearedByWrite ? tr("◎ the host writes the bit that clears the interrupt. %1")
+                                                    : tr("◎ the host reads the device. %1");
     m_alertNote.setText(
         marks.arg(
             !setting->isEnabled ? tr("The output is switched off, as after a reset: nothing moves it.")

@@ -13,24 +13,16 @@ CareStrip::CareStrip(QWidget* parent) : QWidget(parent) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(px(36), px(6), px(12), px(6));
     column->addWidget(&m_text);
-    m_text.setWordWrap(true);
-    m_text.setTextFormat(Qt::RichText);
 }
 
 void CareStrip::show(const std::vector<Finding>& findings) {
-    QString text;
+    std::vector<LeadText::Paragraph> cautions;
     for (const Finding& finding : findings)
         if (finding.severity == Severity::Care)
-            text += QStringLiteral("%1<b>Care: %2.</b> %3")
-                        .arg(text.isEmpty() ? QString() : QStringLiteral("<br>"),
-                             QString::fromStdString(finding.title).toHtmlEscaped(),
-                             QString::fromStdString(finding.detail).toHtmlEscaped());
-    if (m_text.text() == text && !text.isEmpty() && m_text.font() == Theme::instance().text(12) &&
-        m_text.palette().color(QPalette::WindowText) == colours().ink)
-        return;
-    dress(m_text, Theme::instance().text(12), colours().ink);
-    m_text.setText(text);
-    update();
+            cautions.push_back(
+                {tr("Care: %1.").arg(QString::fromStdString(finding.title)), QString::fromStdString(finding.detail)});
+    m_text.setFont(Theme::instance().text(12));
+    m_text.show(cautions);
 }
 
 void CareStrip::paintEvent(QPaintEvent*) {

@@ -1,8 +1,8 @@
 #pragma once
 
 #include "findings/finding.h"
+#include "widgets/lead_text.h"
 
-#include <QLabel>
 #include <QWidget>
 #include <vector>
 
@@ -15,13 +15,13 @@ class CareStrip final : public QWidget {
     explicit CareStrip(QWidget* parent = nullptr);
     /// Shows the findings of severity care; hides itself when there are none.
     void show(const std::vector<Finding>& findings);
-    [[nodiscard]] bool isEmpty() const { return m_text.text().isEmpty(); }
+    [[nodiscard]] bool isEmpty() const { return m_text.isEmpty(); }
 
   protected:
     void paintEvent(QPaintEvent* event) override;
 
   private:
-    QLabel m_text;
+    LeadText m_text;
 };
 
 }  // namespace fg::gui

@@ -18,8 +18,6 @@ FindingItem::FindingItem(const Finding& finding, bool isFirstAction, QWidget* pa
     column->setContentsMargins(px(14), px(9), px(12), px(10));
     column->setSpacing(px(3));
     m_title.setFont(Theme::instance().text(14));
-    m_title.setTextFormat(Qt::RichText);
-    m_title.setWordWrap(true);
     m_title.setIndent(px(22));
     dress(m_detail, Theme::instance().text(13), colours().ink2);
     m_detail.setWordWrap(true);
@@ -43,11 +41,8 @@ FindingItem::FindingItem(const Finding& finding, bool isFirstAction, QWidget* pa
 }
 
 void FindingItem::update(const Finding& finding) {
+    m_title.show({{severityWord(finding.severity), QString::fromStdString(finding.title)}});
     // A label lays out its text again even where it is the same.
-    const QString title =
-        QStringLiteral("<b>%1</b>&nbsp; %2")
-            .arg(severityWord(finding.severity), QString::fromStdString(finding.title).toHtmlEscaped());
-    if (m_title.text() != title) m_title.setText(title);
     if (const QString detail = QString::fromStdString(finding.detail); m_detail.text() != detail)
         m_detail.setText(detail);
     setAccessibleName(severityWord(finding.severity) + QStringLiteral(": ") + QString::fromStdString(finding.title));

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "findings/finding.h"
+#include "widgets/lead_text.h"
 
 #include <QLabel>
 #include <QPushButton>
@@ -26,7 +27,7 @@ class FindingItem final : public QWidget {
 
   private:
     Severity m_severity;
-    QLabel m_title;
+    LeadText m_title;
     QLabel m_detail;
 };
 

@@ -6,13 +6,13 @@
 #include "handover/own_line.h"
 #include "model/latest_run.h"
 #include "model/workbench.h"
+#include "widgets/combo_box.h"
 #include "widgets/sheet_table.h"
 #include "widgets/value_edit.h"
 
 #include <memory>
 #include <QBoxLayout>
 #include <QButtonGroup>
-#include <QComboBox>
 #include <QPlainTextEdit>
 #include <QPushButton>
 #include <QScrollArea>
@@ -71,14 +71,14 @@ class HandoverPage final : public QWidget {
     QLabel m_title, m_subtitle, m_caption, m_wantedLabel, m_unitLabel, m_note, m_plotTitle, m_plotNote;
     QButtonGroup m_languages;
     ValueEdit m_wanted{Quantity::Temperature};
-    QComboBox m_unit;
-    QComboBox m_shape;
+    ComboBox m_unit;
+    ComboBox m_shape;
     SheetTable m_table;
     QTabBar m_files;
     QPushButton m_copy, m_write, m_back;
     QPlainTextEdit m_code;
     ErrorPlot* m_plot;
-    QComboBox m_plotOf;
+    ComboBox m_plotOf;
     ErrorPicture m_linePicture;
     OwnLine* m_line;
     HandoverSide* m_side;

@@ -4,8 +4,8 @@
 #include "handover/formula_check.h"
 #include "model/latest_run.h"
 #include "model/workbench.h"
+#include "widgets/combo_box.h"
 
-#include <QComboBox>
 #include <QLineEdit>
 #include <QPushButton>
 
@@ -31,8 +31,8 @@ class OwnLine final : public QWidget {
     Workbench& m_workbench;
     QLabel m_title;
     QLineEdit m_line;
-    QComboBox m_int;
-    QComboBox m_scale;
+    ComboBox m_int;
+    ComboBox m_scale;
     QLabel m_result;
     QLineEdit m_digits;
     QLabel m_digitsResult;

@@ -2,8 +2,8 @@
 
 #include "model/workbench.h"
 #include "reports/bench_sender.h"
+#include "widgets/combo_box.h"
 
-#include <QComboBox>
 #include <QDialog>
 #include <QLabel>
 #include <QPlainTextEdit>
@@ -29,7 +29,7 @@ class SenderDialog final : public QDialog {
     Workbench& m_workbench;
     std::string m_benchName;
     Expected<BenchSender> m_sender = BenchSender();
-    QComboBox m_language;
+    ComboBox m_language;
     QLabel m_about;
     QLabel m_notes;
     QPlainTextEdit m_text;

@@ -2,10 +2,10 @@
 #pragma once
 
 #include "model/workbench.h"
+#include "widgets/combo_box.h"
 #include "widgets/form.h"
 #include "widgets/sheet_table.h"
 
-#include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
@@ -41,7 +41,7 @@ class JournalPage final : public QWidget {
     QScrollArea m_scroll;
     QLabel m_title, m_intro, m_newTitle, m_count;
     QLineEdit m_search;
-    QComboBox m_gauge, m_kind, m_newGauge;
+    ComboBox m_gauge, m_kind, m_newGauge;
     QLineEdit m_text, m_file;
     QPushButton m_add, m_photograph, m_remove;
     SheetTable m_table;

@@ -3,9 +3,9 @@
 #pragma once
 
 #include "model/workbench.h"
+#include "widgets/combo_box.h"
 #include "widgets/sheet_table.h"
 
-#include <QComboBox>
 #include <QLabel>
 #include <QListWidget>
 #include <QPushButton>
@@ -46,10 +46,10 @@ class LinesPage final : public QWidget {
     QListWidget m_lines;
     QScrollArea m_scroll;
     SheetTable m_channels;
-    QComboBox m_gauge;
+    ComboBox m_gauge;
     QPushButton m_bind;
     QLabel m_saidTitle;
-    QComboBox m_saidUnit, m_saidOf;
+    ComboBox m_saidUnit, m_saidOf;
     QPushButton m_takeSaid;
     QTimer m_tick;
     QString m_chosen;

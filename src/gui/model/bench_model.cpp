@@ -4,6 +4,7 @@
 #include "widgets/text.h"
 
 #include <QDateTime>
+#include <QFileInfo>
 #include <QStandardPaths>
 
 namespace fg::gui {
@@ -24,26 +25,45 @@ void BenchModel::replace(std::shared_ptr<BenchFile> file, Bench bench) {
     emit changed();
 }
 
-Expected<void> BenchModel::openFile(const QString& path) {
-    if (m_keeping.valid()) m_keeping.wait();
-    auto file = BenchFile::open(path.toStdString());
+Expected<BenchModel::Read> BenchModel::read(const std::string& path) {
+    auto file = BenchFile::open(path);
     if (!file) {
         Error error = file.error();
         if (error.code == ErrorCode::Damaged)
-            if (const auto copies = keptCopies(path.toStdString(), keptFolder()); !copies.empty())
+            if (const auto copies = keptCopies(path, keptFolder()); !copies.empty())
                 error.expected += "; a copy of how it last was in order: " + copies.front().string();
         return tl::unexpected(error);
     }
     auto bench = (*file)->read();
     if (!bench) return tl::unexpected(bench.error());
+    return Read{std::move(*file), std::move(*bench)};
+}
+
+void BenchModel::readAhead(const QString& path) {
+    if (!QFileInfo::exists(path)) return;
+    m_aheadPath = path;
+    m_ahead = std::async(std::launch::async | std::launch::deferred, &BenchModel::read, path.toStdString());
+}
+
+Expected<BenchModel::Read> BenchModel::readNow(const QString& path) {
+    if (!m_ahead.valid()) return read(path.toStdString());
+    // One that was not wanted is closed again before the other is opened: both may be names of one file.
+    if (auto ahead = m_ahead.get(); m_aheadPath == path) return ahead;
+    return read(path.toStdString());
+}
+
+Expected<void> BenchModel::openFile(const QString& path) {
+    if (m_keeping.valid()) m_keeping.wait();
+    auto opened = readNow(path);
+    if (!opened) return tl::unexpected(opened.error());
     // A copy that cannot be kept (a full disk, a folder that may not be written) is no reason not to open, and none to
     // wait for it.
-    if ((*file)->unread().empty())
+    if (opened->file->unread().empty())
         m_keeping = std::async(std::launch::async | std::launch::deferred,
-                               [kept = *bench, from = path.toStdString(), folder = keptFolder()] {
+                               [kept = opened->bench, from = path.toStdString(), folder = keptFolder()] {
                                    (void)keepCopy(kept, from, folder);
                                });
-    replace(std::move(*file), std::move(*bench));
+    replace(std::move(opened->file), std::move(opened->bench));
     tellUnread();
     return {};
 }

@@ -17,6 +17,9 @@ class BenchModel final : public QObject {
 
     /// Each replaces the open bench only when it succeeds; otherwise the error is returned and nothing has changed.
     [[nodiscard]] Expected<void> openFile(const QString& path);
+    /// Begins to open and read a file in the background, for the openFile() that comes next: the program's start does
+    /// not wait for the disk. Nothing where no such file is.
+    void readAhead(const QString& path);
     [[nodiscard]] Expected<void> createFile(const QString& path, const Bench& content = {});
     [[nodiscard]] Expected<void> saveCopy(const QString& path) const;
     /// Work without a file gets one.
@@ -49,12 +52,20 @@ class BenchModel final : public QObject {
     void fileLost(const QString& message);
 
   private:
+    struct Read {
+        std::shared_ptr<BenchFile> file;
+        Bench bench;
+    };
+    [[nodiscard]] static Expected<Read> read(const std::string& path);
+    [[nodiscard]] Expected<Read> readNow(const QString& path);
     void replace(std::shared_ptr<BenchFile> file, Bench bench);
     bool report(const std::function<Expected<void>()>& step);
     void tellUnread() const;
 
     std::shared_ptr<BenchFile> m_file;
     Document m_document;
+    QString m_aheadPath;
+    std::future<Expected<Read>> m_ahead;
     std::future<void> m_keeping;  ///< of a copy of the bench as it was opened; its end is waited for
 };
 

@@ -232,7 +232,7 @@ void StageTile::paintValue(QPainter& painter, const GaugeView& view) const {
     const double y = px(75);
     if (!text.uncertainty.empty()) {
         NumberStyle small;
-        small.size = 15;
+        small.size = 14;
         small.unitSize = 12;
         const double used = paintNumber(painter, {static_cast<double>(px(10)), y},
                                         QStringLiteral("± ") + qs(text.uncertainty), qs(text.value.unit), small);

@@ -1,10 +1,10 @@
 #pragma once
 
 #include "model/workbench.h"
+#include "widgets/combo_box.h"
 #include "widgets/form.h"
 #include "widgets/value_edit.h"
 
-#include <QComboBox>
 #include <QWidget>
 
 namespace fg::gui {
@@ -29,9 +29,9 @@ class LimitsPage final : public QWidget {
     ValueEdit m_limit{Quantity::Temperature};
     double m_limitValue = 0;
     std::int64_t m_gauge = 0;
-    QComboBox m_direction;
+    ComboBox m_direction;
     QLabel m_codes;
-    QComboBox m_scale;
+    ComboBox m_scale;
     QLabel m_integers;
 };
 

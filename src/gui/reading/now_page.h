@@ -1,10 +1,10 @@
 #pragma once
 
 #include "model/workbench.h"
+#include "widgets/combo_box.h"
 #include "widgets/form.h"
 #include "widgets/value_edit.h"
 
-#include <QComboBox>
 #include <QPushButton>
 #include <QSpinBox>
 
@@ -26,7 +26,7 @@ class NowPage final : public QWidget {
     QLabel m_pace, m_extremes, m_filtered, m_advice, m_beside;
     QPushButton m_anew;
     Form m_form;
-    QComboBox m_kind, m_other;
+    ComboBox m_kind, m_other;
     QSpinBox m_count;
     ValueEdit m_alpha{Quantity::Ratio};
 };

@@ -3,10 +3,10 @@
 #include "model/monte_carlo_run.h"
 #include "model/workbench.h"
 #include "uncertainty/improvements.h"
+#include "widgets/combo_box.h"
 #include "widgets/form.h"
 #include "widgets/value_edit.h"
 
-#include <QComboBox>
 #include <QProgressBar>
 #include <QPushButton>
 #include <QVBoxLayout>
@@ -39,7 +39,7 @@ class TrustPage final : public QWidget {
     // Forms first: a parent must outlive the entries in it.
     Form m_form;
     ValueEdit m_wanted{Quantity::Ratio};
-    QComboBox m_decimals;
+    ComboBox m_decimals;
     QLabel m_waysTitle;
     QLabel m_noWays;
     QWidget m_ways;
@@ -47,7 +47,7 @@ class TrustPage final : public QWidget {
     QString m_waysShown;
     QLabel m_drawTitle;
     QLabel m_drawNote;
-    QComboBox m_draws;
+    ComboBox m_draws;
     QPushButton m_draw;
     QProgressBar m_bar;
     QLabel m_result;

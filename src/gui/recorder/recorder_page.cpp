@@ -253,7 +253,7 @@ void RecorderPage::showState() {
     const BenchRecording* recording = m_desk.recording();
     const Recorder::Status status = m_recorder.status();
     const bool isRunning = m_recorder.isRunning();
-    m_record.setText(isRunning ? tr("Stop  ■") : tr("&Record  ●"));
+    m_record.setText(isRunning ? tr("Stop") : tr("&Record  ●"));
     m_record.setToolTip(tr("R"));
     m_marker.setToolTip(tr("M: now, while it records; else at the cursor"));
     m_marker.setEnabled(isRunning || (recording && m_desk.cursor()));

@@ -7,8 +7,8 @@
 #include "recorder/noise_panel.h"
 #include "recorder/overview_strip.h"
 #include "recorder/trace_plot.h"
+#include "widgets/combo_box.h"
 
-#include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QMenu>
@@ -54,7 +54,7 @@ class RecorderPage final : public QWidget {
     RecordingDesk m_desk;
     QLabel m_title, m_day, m_state, m_counts, m_empty;
     QPushButton m_marker, m_record, m_gauges, m_more, m_whole;
-    QComboBox m_which, m_conversion;
+    ComboBox m_which, m_conversion;
     QMenu m_gaugeMenu, m_moreMenu;
     QAction* m_remove = nullptr;
     TracePlot m_plot;

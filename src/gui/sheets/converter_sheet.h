@@ -2,10 +2,10 @@
 
 #include "sheets/setup_words.h"
 #include "sheets/sheet.h"
+#include "widgets/combo_box.h"
 #include "widgets/curve_plot.h"
 #include "widgets/parameter_form.h"
 
-#include <QComboBox>
 #include <QToolButton>
 
 namespace fg::gui {
@@ -29,12 +29,12 @@ class ConverterSheet final : public Sheet {
     // Forms first: a parent must outlive the entries in it.
     Form m_choices;
     Form m_lawRows;
-    QComboBox m_part;
-    QComboBox m_reference;
-    QComboBox m_law;
-    QComboBox m_rounding;
-    QComboBox m_polarity;
-    QComboBox m_word;
+    ComboBox m_part;
+    ComboBox m_reference;
+    ComboBox m_law;
+    ComboBox m_rounding;
+    ComboBox m_polarity;
+    ComboBox m_word;
     ParameterForm m_parameters;
     ParameterForm m_moreParameters;
     QToolButton m_more;

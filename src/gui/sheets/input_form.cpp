@@ -1,5 +1,6 @@
 #include "sheets/input_form.h"
 #include "bench/linked_inputs.h"
+#include "widgets/combo_box.h"
 #include "widgets/text.h"
 
 #include <algorithm>
@@ -30,7 +31,7 @@ void InputForm::showSpec(const GaugeView& view) {
         m_form.clear();
         m_choices.clear();
         for (const LinkableField& field : fields) {
-            auto* choice = new QComboBox;
+            auto* choice = new ComboBox;
             choice->setObjectName(QStringLiteral("input.") + qs(field.field));
             connect(choice, &QComboBox::activated, this, [this, choice, field] {
                 const LinkedInput input = chosen(*choice);

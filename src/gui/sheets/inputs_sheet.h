@@ -2,9 +2,9 @@
 
 #include "sheets/input_form.h"
 #include "sheets/sheet.h"
+#include "widgets/combo_box.h"
 #include "widgets/parameter_form.h"
 
-#include <QComboBox>
 
 namespace fg::gui {
 
@@ -21,7 +21,7 @@ class InputsSheet final : public Sheet {
   private:
     void chooseLaw(const QString& id);
 
-    QComboBox m_law;
+    ComboBox m_law;
     QLabel* m_facts;
     InputForm m_linkedInputs;
     QLabel* m_fixed;

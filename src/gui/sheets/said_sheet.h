@@ -1,9 +1,9 @@
 #pragma once
 
 #include "sheets/sheet.h"
+#include "widgets/combo_box.h"
 #include "widgets/parameter_form.h"
 
-#include <QComboBox>
 
 namespace fg::gui {
 
@@ -19,7 +19,7 @@ class SaidSheet final : public Sheet {
   private:
     Form m_form;
     QLineEdit m_channel;
-    QComboBox m_unit;
+    ComboBox m_unit;
     ParameterForm m_parameters;
 };
 

@@ -2,10 +2,10 @@
 
 #include "sheets/input_form.h"
 #include "sheets/sheet.h"
+#include "widgets/combo_box.h"
 #include "widgets/curve_plot.h"
 #include "widgets/parameter_form.h"
 
-#include <QComboBox>
 #include <QPlainTextEdit>
 #include <QPushButton>
 
@@ -32,7 +32,7 @@ class SensorSheet final : public Sheet {
     void showCurve(const GaugeView& view);
 
     QPushButton m_other;
-    QComboBox m_part;
+    ComboBox m_part;
     ParameterForm m_parameters;
     InputForm m_linkedInputs;
     QWidget m_pointsBox;

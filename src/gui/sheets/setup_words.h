@@ -2,8 +2,8 @@
 
 #include "digital/register_panel.h"
 #include "path/converter_setup.h"
+#include "widgets/combo_box.h"
 
-#include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
@@ -27,7 +27,7 @@ class SetupWords final : public QWidget {
     Workbench& m_workbench;
     QLabel m_title;
     Form m_form;  // before its entries
-    QComboBox m_whose;
+    ComboBox m_whose;
     QLineEdit m_clock;
     QLabel m_verdict;
     QPushButton m_fit;

@@ -184,7 +184,7 @@ void WiringSheet::showPlot(const GaugeView& view) {
     const RangeUsed used = rangeUsedBy(view.spec(), *view.path());
     const QString place =
         flat ? tr("%1 everywhere.").arg(qs(significantDigits(best, 3)))
-             : tr("○ worst: %1 at %2 %3.")
+             : tr("◎ worst: %1 at %2 %3.")
                    .arg(qs(significantDigits(curve.value[worst], 3)), qs(plainNumber(curve.world[worst], 4)), unit);
     m_plotNote.setText(place + tr(" The span uses %1 % of the codes, %2 … %3.")
                                    .arg(qs(significantDigits(100 * used.fraction, 2)),

@@ -3,11 +3,11 @@
 #include "circuits/schematic.h"
 #include "sheets/sheet.h"
 #include "sizing_panel/sizing_panel.h"
+#include "widgets/combo_box.h"
 #include "widgets/curve_plot.h"
 #include "widgets/form.h"
 #include "widgets/parameter_form.h"
 
-#include <QComboBox>
 
 namespace fg::gui {
 
@@ -28,7 +28,7 @@ class WiringSheet final : public Sheet {
     void showPlot(const GaugeView& view);
     // Forms first: a parent must outlive the entries in it.
     Form m_kindForm{page()};
-    QComboBox m_kind{&m_kindForm};
+    ComboBox m_kind{&m_kindForm};
     ParameterForm m_parameters;
     Form m_dividerForm{page()};
     Form m_sourceForm{page()};
@@ -37,8 +37,8 @@ class WiringSheet final : public Sheet {
     SizingPanel m_sizing;
     QLabel m_plotTitle{page()};
     QLabel m_plotNote{page()};
-    QComboBox m_side{&m_dividerForm};
-    QComboBox m_source{&m_sourceForm};
+    ComboBox m_side{&m_dividerForm};
+    ComboBox m_source{&m_sourceForm};
     ValueEdit m_tolerance{Quantity::Ratio, unitFromId("%", Quantity::Ratio).value(), {}, &m_dividerForm};
     ValueEdit m_sourceTolerance{Quantity::Ratio, unitFromId("%", Quantity::Ratio).value(), {}, &m_sourceForm};
 };

@@ -1,11 +1,11 @@
 #pragma once
 
 #include "sheets/sheet.h"
+#include "widgets/combo_box.h"
 #include "widgets/form.h"
 #include "widgets/value_edit.h"
 
 #include <QCheckBox>
-#include <QComboBox>
 
 namespace fg::gui {
 
@@ -29,10 +29,10 @@ class WorldSheet final : public Sheet {
     QWidget m_cautionBox;
     QLineEdit m_name;
     QLineEdit m_note;
-    QComboBox m_unit;
+    ComboBox m_unit;
     ValueEdit m_low{Quantity::Temperature};
     ValueEdit m_high{Quantity::Temperature};
-    QComboBox m_channel;
+    ComboBox m_channel;
     std::vector<std::pair<std::string, QCheckBox*>> m_cautions;
 };
 

@@ -4,11 +4,11 @@
 #include "model/workbench.h"
 #include "sizing/gauge_solvers.h"
 #include "sizing_panel/option_table.h"
+#include "widgets/combo_box.h"
 #include "widgets/form.h"
 #include "widgets/value_edit.h"
 
 #include <map>
-#include <QComboBox>
 #include <QToolButton>
 #include <set>
 
@@ -58,8 +58,8 @@ class SizingPanel final : public QWidget {
     std::string m_builtFor;
     // Forms first: a parent must outlive the entries in it.
     Form m_inputs{this};
-    QComboBox m_solver{this};
-    QComboBox m_series{this};
+    ComboBox m_solver{this};
+    ComboBox m_series{this};
     QToolButton m_more{this};
     std::map<std::string, ValueEdit*> m_entries;
     QLabel m_title{this};

@@ -8,8 +8,8 @@
 #include <map>
 #include <QApplication>
 #include <QFontDatabase>
-#include <QFontInfo>
 #include <QPalette>
+#include <QScreen>
 #include <tuple>
 
 namespace fg::gui {
@@ -104,7 +104,6 @@ QPushButton:disabled { color: INK3; }
 QComboBox { background: FIELD; color: INK; border: 1px solid RULE; padding: 1px 6px; min-height: H24px; }
 QComboBox:focus { border: 2px solid BRASS; padding: 0 5px; }
 QComboBox::drop-down { border: none; width: 18px; }
-QComboBox::down-arrow { image: url(:/marks/ARROW.svg); width: 10px; height: 6px; }
 QComboBox QAbstractItemView { background: SHEET; color: INK; border: 1px solid RULE;
     selection-background-color: WASH; selection-color: INK; }
 QListView { background: FIELD; color: INK; border: 1px solid RULE; }
@@ -128,7 +127,6 @@ QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
     put("H24", QString::number(theme.px(22)));
     put("H22", QString::number(theme.px(22)));
     put("CHECK", theme.isNight() ? QStringLiteral("check-night") : QStringLiteral("check-paper"));
-    put("ARROW", theme.isNight() ? QStringLiteral("arrow-night") : QStringLiteral("arrow-paper"));
     put("ONBRASS", p.onBrass.name());
     put("BRASS", p.brass.name());
     put("WASH", p.brassWash.name());
@@ -143,8 +141,14 @@ QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
     return text;
 }
 
-bool loadFont(const char* name) {
-    return QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/%1.otf").arg(QLatin1String(name))) >= 0;
+/// What the desktop asks for. QFontInfo would tell it too, but load that font, which nothing is written in.
+double pixelSizeOf(const QFont& font) {
+    if (font.pixelSize() > 0) return font.pixelSize();
+    return font.pointSizeF() * QGuiApplication::primaryScreen()->logicalDotsPerInchY() / 72;
+}
+
+void loadFont(const char* name) {
+    QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/%1.otf").arg(QLatin1String(name)));
 }
 
 }  // namespace
@@ -174,10 +178,11 @@ Theme& Theme::instance() {
 
 void Theme::install() {
     PlainTextByDefault::install();
-    loadFont("B612-Regular");
-    loadFont("B612-Bold");
+    // All of them at once, before anything is written: each one that comes later makes the toolkit forget every font it
+    // has at hand.
+    for (const char* name : {"B612-Regular", "B612-Bold", "B612Mono-Regular", "B612Mono-Bold"}) loadFont(name);
     // 10 pt at 96 dpi, a desktop's usual text, is the design's 13 px.
-    m_desktopScale = std::max(1.0, QFontInfo(QApplication::font()).pixelSize() / 13.4);
+    m_desktopScale = std::max(1.0, pixelSizeOf(QApplication::font()) / 13.4);
     QApplication::setStyle(new FlatStyle);
     apply();
 }
@@ -242,9 +247,6 @@ QFont Theme::caption() const {
 }
 
 QFont Theme::digits(double designPx, bool bold) const {
-    // Not before the first number is painted: registering a font means reading all its glyphs.
-    static const bool loaded = loadFont("B612Mono-Regular") && loadFont("B612Mono-Bold");
-    Q_UNUSED(loaded)
     return keptFont(QStringLiteral("B612 Mono"), std::max(12, px(designPx)), bold);
 }
 

@@ -1,8 +1,8 @@
 #pragma once
 
 #include "model/workbench.h"
+#include "widgets/combo_box.h"
 
-#include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
@@ -38,7 +38,7 @@ class NewGaugePage final : public QWidget {
     QLabel m_title;
     QLabel m_intro;
     QLineEdit m_search;
-    QComboBox m_quantity;
+    ComboBox m_quantity;
     QListWidget m_list;
     QLabel m_detail;
     QLineEdit m_name;

@@ -1,6 +1,7 @@
 #pragma once
 
-#include <QComboBox>
+#include "widgets/combo_box.h"
+
 #include <QDialog>
 
 namespace fg::gui {
@@ -14,8 +15,8 @@ class SerialDialog final : public QDialog {
     [[nodiscard]] int baud() const { return m_baud.currentText().toInt(); }
 
   private:
-    QComboBox m_port;
-    QComboBox m_baud;
+    ComboBox m_port;
+    ComboBox m_baud;
 };
 
 }  // namespace fg::gui

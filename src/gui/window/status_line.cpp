@@ -39,7 +39,7 @@ void StatusLine::refresh() {
         else if (status.junk > 0)
             counts += tr(" (last: %1)").arg(QString::fromStdString(status.lastJunk).left(40));
     } else {
-        m_source.setText(tr(" ○ No source"));
+        m_source.setText(tr(" ⊘ No source"));
         counts += tr(" · Source > Simulated bench or Serial port brings live values");
     }
     m_counts.setText(counts);
