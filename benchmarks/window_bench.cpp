@@ -51,8 +51,11 @@ int main(int argc, char** argv) {
     const bool empty = std::strcmp(argv[1], "empty") == 0;
     std::future<fg::Catalogue> catalogue;
     if (!empty)
-        catalogue =
-            std::async(std::launch::async, [] { return fg::Catalogue::read(fg::Catalogue::standardFolders()); });
+        catalogue = std::async(std::launch::async, [&step] {
+            auto read = fg::Catalogue::read(fg::Catalogue::standardFolders());
+            step("catalogue read, beside");
+            return read;
+        });
     QApplication application(argc, argv);
     step("application");
     PaintWatcher watcher(argc > 2);

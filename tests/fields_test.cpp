@@ -42,7 +42,8 @@ TEST(JsonFields, ParametersTakeNumbersTextsAndPairs) {
     EXPECT_EQ(toJson(parameters).dump(), R"({"a":1.5,"b":"two","c":[[0,1],[2,3.5]]})");
     for (const char* wrong :
          {R"({"x": null})", R"({"x": {}})", R"({"x": [[1]]})", R"({"x": [1, 2]})", R"({"x": [["a", 1]]})"}) {
-        JsonFields bad(parseJson(wrong, "f.json").value(), "f.json");
+        const auto refused = parseJson(wrong, "f.json").value();
+        JsonFields bad(refused, "f.json");
         (void)bad.parametersExcept({});
         EXPECT_TRUE(bad.error()) << wrong;
     }

@@ -5,13 +5,20 @@
 #include "paint/number_painter.h"
 #include "path_strip/ribbon.h"
 #include "sheets/sheet.h"
+#include "widgets/combo_box.h"
+#include "widgets/lead_text.h"
+#include "widgets/selectable.h"
 
 #include <cmath>
+#include <QDirIterator>
+#include <QFile>
 #include <QLabel>
 #include <QListWidget>
 #include <QMenuBar>
 #include <QPushButton>
+#include <QRawFont>
 #include <QScrollArea>
+#include <set>
 
 namespace fg::gui {
 namespace {
@@ -46,6 +53,57 @@ TEST(Look, TextStandsOutFromEveryGroundInBothThemes) {
              {Quantity::Temperature, Quantity::RelativeHumidity, Quantity::Pressure, Quantity::Illuminance})
             EXPECT_GE(contrast(p.of(quantity).line, p.sheet), 4.5) << night << quantityName(quantity);
         EXPECT_GE(contrast(p.rule, p.sheet), 3.0);  // frames of things that can be used
+    }
+    Theme::instance().setNight(false);
+}
+
+/// A machine may have no other fonts. What the shipped ones lack is looked for in all that there are, at every start.
+TEST(Look, WhatIsWrittenIsInTheFontsThatShip) {
+    const QRawFont text = QRawFont::fromFont(Theme::instance().text());
+    const QRawFont digits = QRawFont::fromFont(Theme::instance().digits(13));
+    ASSERT_EQ(text.familyName(), QStringLiteral("B612"));
+    ASSERT_EQ(digits.familyName(), QStringLiteral("B612 Mono"));
+    EXPECT_FALSE(text.supportsCharacter(char32_t{U'ρ'}));  // the density's own letter, which they lack
+    int lines = 0;
+    std::set<char32_t> met;
+    for (const char* room : {"/src/gui", "/src/core", "/data"}) {
+        QDirIterator files(QStringLiteral(FAIRGAUGE_SOURCE) + QLatin1String(room),
+                           {QStringLiteral("*.cpp"), QStringLiteral("*.h"), QStringLiteral("*.json")}, QDir::Files,
+                           QDirIterator::Subdirectories);
+        while (files.hasNext()) {
+            QFile file(files.next());
+            ASSERT_TRUE(file.open(QIODevice::ReadOnly));
+            for (const QByteArray& line : file.readAll().split('\n')) {
+                ++lines;
+                const qsizetype comment = line.indexOf("//");
+                for (const char32_t one : QString::fromUtf8(line.left(comment < 0 ? line.size() : comment)).toUcs4()) {
+                    if (one < 0x80 || one == U'ρ' || !met.insert(one).second) continue;
+                    EXPECT_TRUE(text.supportsCharacter(one) && digits.supportsCharacter(one))
+                        << file.fileName().toStdString() << ": U+" << std::hex << static_cast<unsigned>(one);
+                }
+            }
+        }
+    }
+    EXPECT_GT(lines, 50'000);
+    EXPECT_GT(met.size(), 40u);
+}
+
+/// The arrow of a list of choices is drawn in the ink of the theme, and lighter where nothing can be chosen.
+TEST(Look, AListOfChoicesHasItsArrow) {
+    for (const bool isNight : {false, true}) {
+        Theme::instance().setNight(isNight);
+        for (const bool isEnabled : {true, false}) {
+            ComboBox box;
+            box.setEnabled(isEnabled);
+            box.resize(120, 28);
+            const QImage seen = box.grab(QRect(box.width() - 20, 0, 20, box.height())).toImage();
+            const QColor ink = isEnabled ? colours().ink : colours().ink3;
+            double closest = 21;
+            for (int y = 4; y < seen.height() - 4; ++y)
+                for (int x = 2; x < seen.width() - 3; ++x)
+                    closest = std::min(closest, contrast(seen.pixelColor(x, y), ink));
+            EXPECT_LT(closest, 1.6) << isNight << isEnabled;
+        }
     }
     Theme::instance().setNight(false);
 }
@@ -226,6 +284,49 @@ TEST(NewGauge, SearchNarrowsByDesignationWordAndQuantity) {
     QTest::keyClick(search, Qt::Key_Escape);
     EXPECT_FALSE(search->isVisible());  // back to the gauge, nothing made
     EXPECT_EQ(bed.workbench.views().size(), 12u);
+}
+
+/// Bold words and what follows them, laid out as a label lays out the same; markup stands as it is.
+TEST(Look, ATextWithALeadIsAsHighAsALabelAndTakesNoMarkup) {
+    const QString text =
+        QStringLiteral("A heated vessel or <b>tool</b> needs its own thermal cut-out, whatever this gauge says.");
+    for (const double size : {12.0, 14.0}) {
+        LeadText lead;
+        lead.setFont(Theme::instance().text(size));
+        lead.show({{QStringLiteral("Care & more."), text}});
+        QLabel label(QStringLiteral("<b>Care &amp; more.</b>&nbsp; ") + text.toHtmlEscaped());
+        label.setFont(Theme::instance().text(size));
+        label.setTextFormat(Qt::RichText);
+        label.setWordWrap(true);
+        for (int width = 160; width <= 480; width += 40) {
+            EXPECT_NEAR(lead.heightForWidth(width), label.heightForWidth(width), 1) << size << ' ' << width;
+            lead.resize(width, lead.heightForWidth(width));
+            label.resize(lead.size());
+            const QImage a = lead.grab().toImage(), b = label.grab().toImage();
+            qint64 inkOfA = 0, inkOfB = 0;
+            for (int y = 0; y < a.height(); ++y)
+                for (int x = 0; x < a.width(); ++x) {
+                    inkOfA += 255 - a.pixelColor(x, y).lightness();
+                    inkOfB += 255 - b.pixelColor(x, y).lightness();
+                }
+            EXPECT_GT(inkOfA, 10'000);
+            EXPECT_NEAR(static_cast<double>(inkOfA), static_cast<double>(inkOfB), 0.02 * static_cast<double>(inkOfB));
+        }
+        lead.setIndent(100);
+        EXPECT_EQ(lead.heightForWidth(300), label.heightForWidth(200));
+    }
+}
+
+TEST(Look, ATextCanBeCopiedWhereTheMouseIsOverIt) {
+    QLabel label(QStringLiteral("uncertainty"));
+    makeSelectable(label);
+    label.show();
+    QEnterEvent enter({2, 2}, {2, 2}, {2, 2});
+    QApplication::sendEvent(&label, &enter);
+    QTest::mouseDClick(&label, Qt::LeftButton, {}, {label.width() / 2, label.height() / 2});
+    EXPECT_EQ(label.selectedText(), QStringLiteral("uncertainty"));
+    label.setText(QStringLiteral("± 0.2 °C"));
+    EXPECT_EQ(label.text(), QStringLiteral("± 0.2 °C"));
 }
 
 }  // namespace

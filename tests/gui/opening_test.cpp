@@ -1,5 +1,5 @@
 // What makes a bench open quickly may change nothing that is seen: plots drawn once a painting, gauges judged on two
-// threads, a copy kept in the background.
+// threads, a bench read beside the first frame, a copy kept in the background.
 
 #include "gui/gui_support.h"
 
@@ -98,6 +98,60 @@ TEST(Opening, EveryGaugeReadsAndFindsWhatItDoesByItself) {
         ++alone;
     }
     EXPECT_GE(alone, 8);
+}
+
+/// The chosen gauge is there at once; the others while or after it is looked at, whatever is done in between.
+TEST(Opening, AGaugeIsChangedWhileTheOthersAreStillJudged) {
+    Bed bed;
+    const Bench demo = BenchActions::demoBench().value();
+    for (int round = 0; round < 6; ++round) {
+        ASSERT_TRUE(bed.workbench.bench().createFile(bed.benchPath() + QString::number(round), demo));
+        const GaugeView* current = bed.workbench.current();
+        ASSERT_TRUE(current && current->evaluation() && current->budget());
+        const std::string name = "Round " + std::to_string(round);
+        if (round % 3 == 0) {
+            ASSERT_TRUE(bed.workbench.tryText(Stage::Reading, QStringLiteral("40")));
+            ASSERT_TRUE(bed.workbench.edit({}, [&](GaugeSpec& spec) { spec.name = name; }));
+        }
+        if (round % 3 == 1) bed.workbench.removeCurrent();
+        if (round % 3 == 2) {
+            bed.workbench.selectGauge(demo.gauges.back().id);
+            bed.workbench.selectGauge(demo.gauges.front().id);
+        }
+        const auto& views = bed.workbench.views();
+        ASSERT_EQ(views.size(), demo.gauges.size() - (round % 3 == 1 ? 1 : 0));
+        for (const GaugeView& view : views) EXPECT_TRUE(view.evaluation()) << view.spec().name;
+        EXPECT_EQ(bed.workbench.current()->spec().name == name, round % 3 == 0);
+    }
+    // One that goes while they are judged waits for nobody.
+    ASSERT_TRUE(bed.workbench.bench().createFile(bed.benchPath() + QStringLiteral("last"), demo));
+}
+
+TEST(Opening, ABenchReadBesideTheStartIsTheOneThatOpens) {
+    Bed bed;
+    const QString demo = bed.benchPath(), other = demo + QStringLiteral(".other");
+    ASSERT_TRUE(bed.workbench.bench().createFile(demo, BenchActions::demoBench().value()));
+    ASSERT_TRUE(bed.workbench.bench().createFile(other));
+    // The file that was read is the one that is worked with: nothing of it is open twice.
+    bed.workbench.bench().readAhead(demo);
+    ASSERT_TRUE(bed.workbench.bench().openFile(demo));
+    EXPECT_EQ(bed.workbench.bench().bench(), BenchActions::demoBench().value());
+    ASSERT_TRUE(bed.workbench.edit({}, [](GaugeSpec& spec) { spec.name = "Glue"; }));
+    // Another is opened instead: the one read goes, and may be opened by somebody else.
+    ASSERT_TRUE(bed.workbench.bench().openFile(other));
+    bed.workbench.bench().readAhead(demo);
+    ASSERT_TRUE(bed.workbench.bench().createFile(other + QStringLiteral(".new")));
+    const auto again = BenchFile::open(demo.toStdString());
+    ASSERT_TRUE(again);
+    EXPECT_EQ((*again)->read()->gauges.front().spec.name, "Glue");
+    // What is wrong with it is told when it is opened, and is not forgotten: the bench that is open stays.
+    bed.workbench.bench().readAhead(demo);
+    const auto busy = bed.workbench.bench().openFile(demo);
+    ASSERT_FALSE(busy);
+    EXPECT_EQ(busy.error().code, ErrorCode::Busy);
+    EXPECT_EQ(bed.workbench.bench().filePath(), other + QStringLiteral(".new"));
+    bed.workbench.bench().readAhead(demo + QStringLiteral(".nowhere"));
+    EXPECT_EQ(bed.workbench.bench().openFile(demo + QStringLiteral(".nowhere")).error().code, ErrorCode::Missing);
 }
 
 }  // namespace

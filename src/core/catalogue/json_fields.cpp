@@ -32,8 +32,8 @@ std::string describe(const nlohmann::json& value) {
 }
 
 JsonFields::JsonFields(const nlohmann::json& object, std::string context)
-    : m_object(object), m_context(std::move(context)) {
-    if (!m_object.is_object()) refuse(ErrorCode::Syntax, "", describe(m_object), "a JSON object {…}");
+    : m_object(&object), m_context(std::move(context)) {
+    if (!object.is_object()) refuse(ErrorCode::Syntax, "", describe(object), "a JSON object {…}");
 }
 
 void JsonFields::refuse(ErrorCode code, const std::string& field, std::string found, std::string expected) {
@@ -51,9 +51,9 @@ void JsonFields::adopt(const JsonFields& nested) {
 }
 
 const nlohmann::json* JsonFields::find(const char* name, bool required, const char* expected) {
-    if (!m_object.is_object()) return nullptr;
-    const auto it = m_object.find(name);
-    if (it != m_object.end()) return &*it;
+    if (!m_object->is_object()) return nullptr;
+    const auto it = m_object->find(name);
+    if (it != m_object->end()) return &*it;
     if (required) refuse(ErrorCode::Missing, name, "nothing", expected);
     return nullptr;
 }
@@ -87,9 +87,9 @@ int JsonFields::wholeOr(const char* name, int otherwise, int low, int high) {
 
 const nlohmann::json& JsonFields::at(const char* name) const {
     static const nlohmann::json nothing;
-    if (!m_object.is_object()) return nothing;
-    const auto it = m_object.find(name);
-    return it == m_object.end() ? nothing : *it;
+    if (!m_object->is_object()) return nothing;
+    const auto it = m_object->find(name);
+    return it == m_object->end() ? nothing : *it;
 }
 
 bool JsonFields::flagOr(const char* name, bool otherwise) {
@@ -173,14 +173,14 @@ Parameters JsonFields::parametersIn(const char* name) {
 }
 
 Parameters JsonFields::parametersExcept(std::initializer_list<const char*> names) {
-    return toParameters(m_object, "", names);
+    return toParameters(*m_object, "", names);
 }
 
 JsonFields JsonFields::object(const char* name) {
     const nlohmann::json* value = find(name, true, "an object {…}");
+    static const nlohmann::json empty = nlohmann::json::object();
     const bool nested = !m_context.empty() && m_context.back() == '.';
-    return {value ? *value : nlohmann::json::object(),
-            m_context + (nested || m_context.empty() ? "" : ": ") + name + "."};
+    return {value ? *value : empty, m_context + (nested || m_context.empty() ? "" : ": ") + name + "."};
 }
 
 nlohmann::json fileNumber(double value) {

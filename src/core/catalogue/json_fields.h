@@ -17,7 +17,10 @@ namespace fg {
 /// and checked once.
 class JsonFields {
   public:
+    /// Reads from `object`, which has to stay as long as this and all that object() gives: a copy of it would cost as
+    /// much as reading the file.
     JsonFields(const nlohmann::json& object, std::string context);
+    JsonFields(const nlohmann::json&& object, std::string context) = delete;
 
     [[nodiscard]] std::string text(const char* name);
     [[nodiscard]] std::string textOr(const char* name, const std::string& otherwise);
@@ -37,10 +40,10 @@ class JsonFields {
     [[nodiscard]] Parameters parametersExcept(std::initializer_list<const char*> names);
     /// The object under `name` as a reader of its own; a missing or wrong one is an error here.
     [[nodiscard]] JsonFields object(const char* name);
-    [[nodiscard]] bool has(const char* name) const { return m_object.is_object() && m_object.contains(name); }
+    [[nodiscard]] bool has(const char* name) const { return m_object->is_object() && m_object->contains(name); }
     /// The value under `name`; null when there is none.
     [[nodiscard]] const nlohmann::json& at(const char* name) const;
-    [[nodiscard]] const nlohmann::json& json() const { return m_object; }
+    [[nodiscard]] const nlohmann::json& json() const { return *m_object; }
 
     void refuse(ErrorCode code, const std::string& field, std::string found, std::string expected);
     /// Takes over a nested reader's error.
@@ -53,7 +56,7 @@ class JsonFields {
     Parameters toParameters(const nlohmann::json& object, const std::string& field,
                             std::initializer_list<const char*> except);
 
-    nlohmann::json m_object;
+    const nlohmann::json* m_object;
     std::string m_context;
     std::optional<Error> m_error;
 };

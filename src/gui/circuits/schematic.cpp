@@ -120,12 +120,13 @@ void Schematic::showSpec(const GaugeView& view, const std::set<std::string>& sol
 // Between two values only texts change: what stands where they do is drawn again.
 void Schematic::showValues(const GaugeView& view) {
     m_view = &view;
+    if (m_drawn.isNull()) return update();
     std::vector<CircuitText> now;
     if (view.path()) {
         CircuitPen pen(now);
         paintCircuit(pen);
     }
-    const auto changed = m_drawn.isNull() || !view.path() ? std::nullopt : differenceOf(m_texts, now);
+    const auto changed = view.path() ? differenceOf(m_texts, now) : std::nullopt;
     m_texts = std::move(now);
     if (!changed) {
         m_drawn = {};

@@ -1,5 +1,6 @@
 #include "correction/correction_page.h"
 #include "theme/theme.h"
+#include "widgets/selectable.h"
 
 #include <QDateTime>
 
@@ -20,7 +21,7 @@ QLabel* CorrectionPage::addCaption(const QString& text) {
 QLabel* CorrectionPage::addText(const QString& text) {
     auto* label = new QLabel(text);
     label->setWordWrap(true);
-    label->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    makeSelectable(*label);
     m_texts.push_back(label);
     m_column.addWidget(label);
     return label;

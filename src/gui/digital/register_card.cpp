@@ -1,6 +1,7 @@
 #include "digital/register_card.h"
 #include "theme/theme.h"
 #include "widgets/combo_box.h"
+#include "widgets/selectable.h"
 #include "widgets/text.h"
 
 #include <QHBoxLayout>
@@ -38,7 +39,7 @@ RegisterCard::RegisterCard(const Register& in, std::function<void(const Register
     column->addWidget(&m_bus);
     for (QLabel* label : {&m_name, &m_word, &m_read, &m_bus}) {
         label->setTextFormat(Qt::RichText);
-        label->setTextInteractionFlags(Qt::TextSelectableByMouse);
+        makeSelectable(*label);
     }
     m_fields.setWidths(210, 120, 60);
     m_fields.keepNarrow();

@@ -3,6 +3,7 @@
 #include "registers/alert_pin.h"
 #include "registers/register_checks.h"
 #include "theme/theme.h"
+#include "widgets/selectable.h"
 #include "widgets/text.h"
 
 #include <fmt/format.h>
@@ -39,7 +40,7 @@ RegisterPanel::RegisterPanel(Workbench& workbench, QWidget* parent)
     for (QLabel* label : {&m_costs, &m_problem}) {
         label->setWordWrap(true);
         label->setTextFormat(Qt::RichText);
-        label->setTextInteractionFlags(Qt::TextSelectableByMouse);
+        makeSelectable(*label);
     }
     m_pasteForm.addRow(tr("Words to &explain"), &m_paste);
     m_cardColumn->setSpacing(px(4));

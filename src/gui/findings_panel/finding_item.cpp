@@ -2,6 +2,7 @@
 
 #include "paint/marks.h"
 #include "theme/theme.h"
+#include "widgets/selectable.h"
 
 #include <QHBoxLayout>
 #include <QMouseEvent>
@@ -21,7 +22,7 @@ FindingItem::FindingItem(const Finding& finding, bool isFirstAction, QWidget* pa
     m_title.setIndent(px(22));
     dress(m_detail, Theme::instance().text(13), colours().ink2);
     m_detail.setWordWrap(true);
-    m_detail.setTextInteractionFlags(Qt::TextSelectableByMouse);
+    makeSelectable(m_detail);
     column->addWidget(&m_title);
     column->addWidget(&m_detail);
     if (finding.action) {

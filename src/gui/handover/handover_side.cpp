@@ -8,6 +8,7 @@
 #include "theme/theme.h"
 #include "units/number_format.h"
 #include "widgets/clear_layout.h"
+#include "widgets/selectable.h"
 #include "widgets/text.h"
 
 #include <QPainter>
@@ -41,7 +42,7 @@ QLabel* HandoverSide::addText(const QString& text) {
     auto* label = new QLabel(text);
     label->setWordWrap(true);
     label->setContentsMargins(px(14), 0, px(14), 0);
-    label->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    makeSelectable(*label);
     dress(*label, Theme::instance().text(12), colours().ink2);
     m_items.addWidget(label);
     return label;

@@ -4,6 +4,7 @@
 #include "theme/theme.h"
 #include "units/number_format.h"
 #include "widgets/refused.h"
+#include "widgets/selectable.h"
 #include "widgets/text.h"
 
 #include <QHBoxLayout>
@@ -49,7 +50,7 @@ OwnLine::OwnLine(Workbench& workbench, QWidget* parent) : QWidget(parent), m_wor
     column->addWidget(&m_line);
     m_result.setObjectName(QStringLiteral("handover.lineResult"));
     m_result.setWordWrap(true);
-    m_result.setTextInteractionFlags(Qt::TextSelectableByMouse);
+    makeSelectable(m_result);
     column->addWidget(&m_result);
     m_take.setObjectName(QStringLiteral("handover.lineTake"));
     m_take.hide();
@@ -62,7 +63,7 @@ OwnLine::OwnLine(Workbench& workbench, QWidget* parent) : QWidget(parent), m_wor
     m_digits.setPlaceholderText(tr("digits: t/100, t/10%10, t%10"));
     m_digitsResult.setObjectName(QStringLiteral("handover.digitsResult"));
     m_digitsResult.setWordWrap(true);
-    m_digitsResult.setTextInteractionFlags(Qt::TextSelectableByMouse);
+    makeSelectable(m_digitsResult);
     column->addWidget(&m_digits);
     column->addWidget(&m_digitsResult);
     connect(&m_line, &QLineEdit::textChanged, this, &OwnLine::ask);

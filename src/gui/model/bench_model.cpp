@@ -19,6 +19,7 @@ std::filesystem::path keptFolder() {
 }  // namespace
 
 void BenchModel::replace(std::shared_ptr<BenchFile> file, Bench bench) {
+    m_ahead = {};  // one that nobody came for
     m_document = Document(std::move(bench), file);
     m_file = std::move(file);
     emit fileChanged();

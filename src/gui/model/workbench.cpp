@@ -23,6 +23,27 @@ bool isSame(const std::vector<Finding>& a, const std::vector<Finding>& b) {
 
 }  // namespace
 
+/// Gauges that take no other's reading, judged on a second thread from when follow() found them until they are asked
+/// for.
+struct Workbench::Following {
+    struct One {
+        GaugeView* view;
+        std::optional<LiveFeed::Latest> latest;
+    };
+    std::vector<One> gauges;
+    std::atomic<std::size_t> next = 0;
+    std::future<void> beside;  // last: it ends before what it works on goes
+
+    void work() {
+        for (std::size_t i = next++; i < gauges.size(); i = next++) gauges[i].view->follow(gauges[i].latest, false);
+    }
+    void giveUp() { next = gauges.size(); }
+};
+
+Workbench::~Workbench() {
+    if (m_following) m_following->giveUp();
+}
+
 Workbench::Workbench(Catalogue catalogue, QObject* parent) : Workbench(std::future<Catalogue>(), parent) {
     m_catalogue = std::move(catalogue);
 }
@@ -34,16 +55,28 @@ Workbench::Workbench(std::future<Catalogue> coming, QObject* parent)
     connect(&m_alarms, &LiveAlarms::changed, this, &Workbench::valuesChanged);
 }
 
-GaugeView* Workbench::find(std::int64_t id) {
+GaugeView* Workbench::viewOf(std::int64_t id) {
     const auto it =
         std::find_if(m_views.begin(), m_views.end(), [&](const GaugeView& view) { return view.id() == id; });
     return it == m_views.end() ? nullptr : &*it;
 }
 
-const GaugeView* Workbench::current() const { return const_cast<Workbench*>(this)->find(m_currentId); }
+GaugeView* Workbench::find(std::int64_t id) {
+    settle();
+    return viewOf(id);
+}
+
+const std::vector<GaugeView>& Workbench::views() const {
+    const_cast<Workbench*>(this)->settle();
+    return m_views;
+}
+
+const GaugeView* Workbench::current() const { return const_cast<Workbench*>(this)->viewOf(m_currentId); }
 
 void Workbench::rebuild() {
     (void)catalogue();  // the engine works with it from here on
+    if (m_following) m_following->giveUp();
+    m_following.reset();
     auto judging = std::async(std::launch::async | std::launch::deferred, [this] { return judgedCalibrations(); });
     m_alarms.setBench(m_bench.bench());
     m_watches.setBench(m_bench.bench());
@@ -148,27 +181,35 @@ std::optional<LinkedReading> Workbench::linkedReading(const LinkedInput& input) 
     return std::nullopt;
 }
 
-// Those that take no other's reading first, on two threads; the others in the order of their links, so that each
-// computes with what its inputs read now.
+// The chosen one at once; the others that take no other's reading meanwhile on a second thread, and the rest when they
+// are asked for.
 void Workbench::follow() {
-    const auto order = inLinkOrder(m_bench.bench());
-    std::vector<std::pair<GaugeView*, std::optional<LiveFeed::Latest>>> alone;
-    for (const BenchGauge* gauge : order)
-        if (GaugeView* view = find(gauge->id); view && view->spec().inputs.empty())
-            alone.emplace_back(view, m_feed.latest(*gauge));
-    std::atomic<std::size_t> next = 0;
-    const auto followThem = [&] {
-        for (std::size_t i = next++; i < alone.size(); i = next++)
-            alone[i].first->follow(alone[i].second, alone[i].first->id() == m_currentId);
-    };
-    std::future<void> beside;
-    constexpr std::size_t kWorthAThread = 4;
-    if (alone.size() >= kWorthAThread) beside = std::async(std::launch::async | std::launch::deferred, followThem);
-    followThem();
-    if (beside.valid()) beside.get();
-    for (const auto& [view, latest] : alone) addFindings(*view);
-    for (const BenchGauge* gauge : order)
-        if (GaugeView* view = find(gauge->id); view && !view->spec().inputs.empty())
+    settle();
+    auto following = std::make_unique<Following>();
+    for (GaugeView& view : m_views)
+        if (view.id() != m_currentId && view.spec().inputs.empty())
+            following->gauges.push_back({&view, m_feed.latest(view.gauge())});
+    constexpr std::size_t kWorthAThread = 3;
+    if (following->gauges.size() >= kWorthAThread)
+        following->beside = std::async(std::launch::async | std::launch::deferred, &Following::work, following.get());
+    m_following = std::move(following);
+    GaugeView* chosen = viewOf(m_currentId);
+    if (!chosen) return;
+    if (!chosen->spec().inputs.empty()) return settle();
+    chosen->follow(m_feed.latest(chosen->gauge()), true);
+    addFindings(*chosen);
+}
+
+// What follow() began, ended; then those that take others' readings in the order of their links, so that each computes
+// with what its inputs read now.
+void Workbench::settle() {
+    if (!m_following) return;
+    const auto following = std::exchange(m_following, nullptr);
+    following->work();
+    if (following->beside.valid()) following->beside.get();
+    for (const auto& [view, latest] : following->gauges) addFindings(*view);
+    for (const BenchGauge* gauge : inLinkOrder(m_bench.bench()))
+        if (GaugeView* view = viewOf(gauge->id); view && !view->spec().inputs.empty())
             followOne(*view, m_feed.latest(*gauge));
 }
 

@@ -10,6 +10,7 @@
 
 #include <future>
 #include <map>
+#include <memory>
 #include <QObject>
 #include <vector>
 
@@ -22,6 +23,7 @@ class Workbench final : public QObject {
     explicit Workbench(Catalogue catalogue, QObject* parent = nullptr);
     /// With one that is still being read: it is waited for when it is first asked for, behind the first frame.
     explicit Workbench(std::future<Catalogue> coming, QObject* parent = nullptr);
+    ~Workbench() override;
 
     [[nodiscard]] BenchModel& bench() { return m_bench; }
     [[nodiscard]] LiveFeed& feed() { return m_feed; }
@@ -33,8 +35,9 @@ class Workbench final : public QObject {
         return m_catalogue;
     }
 
-    [[nodiscard]] const std::vector<GaugeView>& views() const { return m_views; }
-    /// The chosen gauge; null on an empty bench.
+    /// All of them, judged: what is still at it on another thread is waited for.
+    [[nodiscard]] const std::vector<GaugeView>& views() const;
+    /// The chosen gauge, judged before the others; null on an empty bench.
     [[nodiscard]] const GaugeView* current() const;
     [[nodiscard]] Stage stage() const { return m_stage; }
 
@@ -66,8 +69,11 @@ class Workbench final : public QObject {
     void valueTried(Stage stage);  ///< a value was put in there, in place of an earlier one
 
   private:
+    struct Following;
+
     void rebuild();
     void follow();
+    void settle();
     [[nodiscard]] std::map<std::int64_t, std::vector<Finding>> judgedCalibrations();  // by gauge
     void followLive();
     void followOne(GaugeView& view, const std::optional<LiveFeed::Latest>& latest);
@@ -76,6 +82,7 @@ class Workbench final : public QObject {
     void reevaluate();
     Expected<void> take(Expected<void> tried, Stage stage);
     GaugeView* find(std::int64_t id);
+    [[nodiscard]] GaugeView* viewOf(std::int64_t id);  // as it stands, judged or not
 
     mutable std::future<Catalogue> m_coming;
     mutable Catalogue m_catalogue;  // at one place from the start: the engine keeps a reference
@@ -84,6 +91,7 @@ class Workbench final : public QObject {
     LiveAlarms m_alarms;
     LiveWatches m_watches;
     std::vector<GaugeView> m_views;
+    std::unique_ptr<Following> m_following;  // behind the views: they stay as long as it works on them
     std::int64_t m_currentId = 0;
     Stage m_stage = Stage::Wiring;
     HistoryMemory m_historyMemory;

@@ -33,20 +33,12 @@ QString StageTile::title() const {
 }
 
 StageTile::StageTile(Workbench& workbench, Stage stage, QWidget* parent)
-    : QWidget(parent), m_workbench(workbench), m_stage(stage), m_edit(this) {
+    : QWidget(parent), m_workbench(workbench), m_stage(stage) {
     setFocusPolicy(Qt::StrongFocus);
     setCursor(Qt::PointingHandCursor);
     setAttribute(Qt::WA_OpaquePaintEvent);  // it paints all of itself: nothing behind it has to be
     setObjectName(QStringLiteral("tile.") + qs(stageName(stage)));
     setToolTip(tr("Double-click, or press Enter, to type a value here"));
-    m_edit.setObjectName(QStringLiteral("tile.edit.") + qs(stageName(stage)));
-    m_edit.setAccessibleName(tr("Value at the %1 stage").arg(qs(stageTitle(stage))));
-    m_edit.hide();
-    m_edit.installEventFilter(this);
-    connect(&m_edit, &QLineEdit::textEdited, this, [this] {
-        giveReason({});
-        update();
-    });
     connect(&m_workbench, &Workbench::valuesChanged, this, &StageTile::refresh);
     connect(&m_workbench, &Workbench::stageChanged, this, &StageTile::refresh);
     connect(&m_workbench, &Workbench::currentChanged, this, &StageTile::endEdit);
@@ -266,7 +258,7 @@ void StageTile::paintEvent(QPaintEvent* event) {
         view->origin() == Origin::Tried && view->evaluation() && view->evaluation()->entry.stage == m_stage;
     if (isValue) {
         paintCorner(painter, *view);
-        if (!m_edit.isVisible()) paintValue(painter, *view);
+        if (!isEdited()) paintValue(painter, *view);
         return;
     }
     paintFrame(painter, rect(), p.rule);
@@ -278,7 +270,7 @@ void StageTile::paintEvent(QPaintEvent* event) {
     painter.setPen(selected ? p.brass : p.ink2);
     paintText(painter, QPointF(px(10), px(21)), title());
     paintCorner(painter, *view);
-    if (!m_edit.isVisible()) paintValue(painter, *view);
+    if (!isEdited()) paintValue(painter, *view);
 
     QString below = note(*view);
     if (!below.isEmpty()) {
@@ -307,11 +299,25 @@ void StageTile::giveReason(const QString& reason) {
     QCoreApplication::sendEvent(this, &tip);
 }
 
+void StageTile::makeEdit() {
+    if (m_edit) return;
+    m_edit = new QLineEdit(this);
+    m_edit->setObjectName(QStringLiteral("tile.edit.") + qs(stageName(m_stage)));
+    m_edit->setAccessibleName(tr("Value at the %1 stage").arg(qs(stageTitle(m_stage))));
+    m_edit->hide();
+    m_edit->installEventFilter(this);
+    connect(m_edit, &QLineEdit::textEdited, this, [this] {
+        giveReason({});
+        update();
+    });
+    placeEdit();
+}
+
 void StageTile::beginEdit() {
     const GaugeView* view = m_workbench.current();
     if (!view || !view->signalPath() || (view->digital() && m_stage == Stage::Wiring)) return;
     m_workbench.selectStage(m_stage);
-    if (m_edit.isVisible()) return m_edit.setFocus();
+    if (isEdited()) return m_edit->setFocus();
     QString text;
     if (view->evaluation() && !view->evaluation()->at(m_stage).text.empty()) {
         text = qs(view->evaluation()->at(m_stage).text);
@@ -329,45 +335,46 @@ void StageTile::beginEdit() {
                        : QString();
         }
     }
-    m_edit.setText(text);
-    m_edit.setModified(false);
+    makeEdit();
+    m_edit->setText(text);
+    m_edit->setModified(false);
     giveReason({});
-    m_edit.setFont(Theme::instance().digits(17));
-    m_edit.show();
-    m_edit.setFocus();
-    m_edit.selectAll();
+    m_edit->setFont(Theme::instance().digits(17));
+    m_edit->show();
+    m_edit->setFocus();
+    m_edit->selectAll();
     update();
 }
 
 void StageTile::endEdit() {
     giveReason({});
-    m_edit.hide();
+    if (m_edit) m_edit->hide();
     refresh();
 }
 
 void StageTile::commitEdit() {
-    const auto tried = m_workbench.tryText(m_stage, m_edit.text());
+    const auto tried = m_workbench.tryText(m_stage, m_edit->text());
     if (!tried) {
         giveReason(qs(tried.error().message()));
         setToolTip(m_reason);
-        m_edit.setAccessibleDescription(m_reason);
+        m_edit->setAccessibleDescription(m_reason);
         update();
         return;
     }
     setToolTip(tr("Double-click, or press Enter, to type a value here"));
-    m_edit.setAccessibleDescription({});
+    m_edit->setAccessibleDescription({});
     endEdit();
     setFocus();
 }
 
 bool StageTile::eventFilter(QObject* object, QEvent* event) {
     // Esc takes the entry back here before it may mean "back to live" to the window.
-    if (object == &m_edit && event->type() == QEvent::ShortcutOverride &&
+    if (m_edit && object == m_edit && event->type() == QEvent::ShortcutOverride &&
         static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) {
         event->accept();
         return true;
     }
-    if (object == &m_edit && event->type() == QEvent::KeyPress) {
+    if (m_edit && object == m_edit && event->type() == QEvent::KeyPress) {
         const int key = static_cast<QKeyEvent*>(event)->key();
         if (key == Qt::Key_Return || key == Qt::Key_Enter) {
             commitEdit();
@@ -380,7 +387,7 @@ bool StageTile::eventFilter(QObject* object, QEvent* event) {
         }
     }
     // Leaving without Enter drops an untouched entry; a refused or half-typed one stays.
-    if (object == &m_edit && event->type() == QEvent::FocusOut && !m_edit.isModified()) endEdit();
+    if (m_edit && object == m_edit && event->type() == QEvent::FocusOut && !m_edit->isModified()) endEdit();
     return QWidget::eventFilter(object, event);
 }
 
@@ -404,8 +411,9 @@ void StageTile::keyPressEvent(QKeyEvent* event) {
     if (event->key() == Qt::Key_Space) return m_workbench.selectStage(m_stage);
     if (startsNumber) {
         beginEdit();
-        m_edit.setText(text);
-        m_edit.setModified(true);
+        if (!m_edit) return;  // a tile that takes no entry
+        m_edit->setText(text);
+        m_edit->setModified(true);
         return;
     }
     QWidget::keyPressEvent(event);
@@ -421,6 +429,10 @@ void StageTile::focusOutEvent(QFocusEvent* event) {
     update();
 }
 
-void StageTile::resizeEvent(QResizeEvent*) { m_edit.setGeometry(px(6), px(28), width() - px(12), px(28)); }
+void StageTile::placeEdit() {
+    if (m_edit) m_edit->setGeometry(px(6), px(28), width() - px(12), px(28));
+}
+
+void StageTile::resizeEvent(QResizeEvent*) { placeEdit(); }
 
 }  // namespace fg::gui

@@ -15,7 +15,9 @@ class StageTile final : public QWidget {
   public:
     StageTile(Workbench& workbench, Stage stage, QWidget* parent = nullptr);
     /// The entry loses the focus as it goes; it must not ask a tile that is half gone.
-    ~StageTile() override { m_edit.removeEventFilter(this); }
+    ~StageTile() override {
+        if (m_edit) m_edit->removeEventFilter(this);
+    }
 
     [[nodiscard]] Stage stage() const { return m_stage; }
     /// Opens the entry with the present value in it.
@@ -33,6 +35,9 @@ class StageTile final : public QWidget {
     bool eventFilter(QObject* object, QEvent* event) override;
 
   private:
+    [[nodiscard]] bool isEdited() const { return m_edit && m_edit->isVisible(); }
+    void makeEdit();
+    void placeEdit();
     void commitEdit();
     void endEdit();
     void giveReason(const QString& reason);
@@ -52,8 +57,8 @@ class StageTile final : public QWidget {
 
     Workbench& m_workbench;
     Stage m_stage;
-    QLineEdit m_edit;
-    QString m_reason;  ///< why the entry was refused; empty when it was not
+    QLineEdit* m_edit = nullptr;  ///< made with the first entry
+    QString m_reason;             ///< why the entry was refused; empty when it was not
     Shown m_shown, m_shownValue;
 };
 

@@ -55,27 +55,23 @@ Rack::Rack(Workbench& workbench, QWidget* parent)
     connect(&m_recorder, &QPushButton::clicked, this, &Rack::recorderWanted);
     connect(&m_journal, &QPushButton::clicked, this, &Rack::journalWanted);
     connect(&m_new, &QPushButton::clicked, this, &Rack::newGaugeWanted);
-    connect(&workbench, &Workbench::gaugesChanged, this, &Rack::rebuild);
+    connect(&workbench, &Workbench::gaugesChanged, this, &Rack::fill);
     connect(&workbench, &Workbench::valuesChanged, this, &Rack::refresh);
     connect(&workbench, &Workbench::currentChanged, this, &Rack::refresh);
-    connect(&Theme::instance(), &Theme::changed, this, &Rack::rebuild);
-    rebuild();
+    connect(&Theme::instance(), &Theme::changed, this, &Rack::fill);
+    for (QPushButton* page : {&m_bench, &m_recorder, &m_journal}) page->setProperty("rack", QStringLiteral("page"));
+    m_new.setProperty("rack", QStringLiteral("new"));
+    measure();
 }
 
-void Rack::rebuild() {
+void Rack::measure() {
     m_foot->changeSize(0, px(kFootHeight), QSizePolicy::Minimum, QSizePolicy::Fixed);
     layout()->invalidate();
     setFixedWidth(std::min(px(192), 240));  // at large text the work needs the room more
-    for (QPushButton* page : {&m_bench, &m_recorder, &m_journal})
-        page->setStyleSheet(
-            QStringLiteral("QPushButton { border: none; background: transparent; color: %1; font-weight: bold; "
-                           "text-align: left; padding: 5px 16px; } QPushButton:focus, QPushButton:hover { background: "
-                           "%2; }")
-                .arg(colours().ink.name(), colours().brassWash.name()));
-    m_new.setStyleSheet(
-        QStringLiteral("QPushButton { border: none; background: transparent; color: %1; font-weight: bold; text-align: "
-                       "left; padding: 8px 16px; } QPushButton:focus, QPushButton:hover { background: %2; }")
-            .arg(colours().brass.name(), colours().brassWash.name()));
+}
+
+void Rack::fill() {
+    measure();
     const auto& views = m_workbench.views();
     bool same = views.size() == m_tiles.size();
     for (std::size_t i = 0; same && i < views.size(); ++i)

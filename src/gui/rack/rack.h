@@ -13,7 +13,11 @@ namespace fg::gui {
 class Rack final : public QWidget {
     Q_OBJECT
   public:
+    /// Empty until fill().
     explicit Rack(Workbench& workbench, QWidget* parent = nullptr);
+
+    /// Its gauges. The last thing that the window makes: they may still be judged on another thread.
+    void fill();
 
     /// What the window shows: a gauge, or a page of the whole bench.
     enum class Shows { Gauge, Bench, Recorder, Journal };
@@ -31,7 +35,7 @@ class Rack final : public QWidget {
     void paintEvent(QPaintEvent* event) override;
 
   private:
-    void rebuild();
+    void measure();
     void refresh();
     void scrollToCurrent();
 

@@ -3,6 +3,7 @@
 #include "path/threshold.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/selectable.h"
 #include "widgets/text.h"
 
 #include <cmath>
@@ -27,7 +28,7 @@ LimitsPage::LimitsPage(Workbench& workbench, QWidget* parent) : QWidget(parent),
     for (QLabel* label : {&m_codes, &m_integers}) {
         label->setTextFormat(Qt::RichText);
         label->setWordWrap(true);
-        label->setTextInteractionFlags(Qt::TextSelectableByMouse);
+        makeSelectable(*label);
     }
     column->addWidget(&m_limitTitle);
     m_limitForm.addRow(tr("&Limit"), &m_limit, nullptr, tr("what a program is to act on"));

@@ -2,6 +2,7 @@
 #include "calibration/agreement.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/selectable.h"
 #include "widgets/text.h"
 
 #include <array>
@@ -23,7 +24,7 @@ NowPage::NowPage(Workbench& workbench, QWidget* parent) : QWidget(parent), m_wor
     for (QLabel* label : {&m_pace, &m_extremes, &m_filtered, &m_advice, &m_beside}) {
         label->setWordWrap(true);
         label->setTextFormat(Qt::PlainText);  // gauges are called what their makers like
-        label->setTextInteractionFlags(Qt::TextSelectableByMouse);
+        makeSelectable(*label);
     }
     column->addWidget(&m_pace);
     column->addWidget(&m_advice);

@@ -1,6 +1,7 @@
 #include "reading/reading_sheet.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/selectable.h"
 #include "widgets/text.h"
 
 #include <cmath>
@@ -16,7 +17,7 @@ ReadingSheet::ReadingSheet(Workbench& workbench, QWidget* parent)
       m_table(new TablePage(workbench)) {
     setObjectName(QStringLiteral("sheet.reading"));
     for (QLabel* label : {&m_value, &m_units}) {
-        label->setTextInteractionFlags(Qt::TextSelectableByMouse);
+        makeSelectable(*label);
         label->setWordWrap(true);
     }
     body().addWidget(&m_value);

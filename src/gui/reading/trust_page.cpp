@@ -2,6 +2,7 @@
 #include "theme/theme.h"
 #include "units/number_format.h"
 #include "widgets/clear_layout.h"
+#include "widgets/selectable.h"
 #include "widgets/text.h"
 
 #include <cmath>
@@ -55,7 +56,7 @@ void TrustPage::buildDrawing(QVBoxLayout& column) {
     m_bar.setVisible(false);
     m_result.setObjectName(QStringLiteral("trust.result"));
     m_result.setWordWrap(true);
-    m_result.setTextInteractionFlags(Qt::TextSelectableByMouse);
+    makeSelectable(m_result);
     m_drawNote.setWordWrap(true);
     column.addWidget(&m_drawTitle);
     column.addWidget(&m_drawNote);

@@ -5,6 +5,7 @@
 #include "recorder/time_text.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/selectable.h"
 #include "widgets/text.h"
 
 #include <algorithm>
@@ -97,7 +98,7 @@ NoisePanel::NoisePanel(RecordingDesk& desk, QWidget* parent)
     column->addWidget(&m_table);
     m_steps.setObjectName(QStringLiteral("recorder.steps"));
     m_steps.setWordWrap(true);
-    m_steps.setTextInteractionFlags(Qt::TextSelectableByMouse);
+    makeSelectable(m_steps);
     column->addWidget(&m_steps);
     m_pictures.setObjectName(QStringLiteral("recorder.pictures"));
     m_pictures.setAccessibleName(tr("Pictures of the noise"));

@@ -3,6 +3,7 @@
 #include "path/span_curves.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/selectable.h"
 #include "widgets/text.h"
 
 #include <algorithm>
@@ -56,7 +57,7 @@ ConverterSheet::ConverterSheet(Workbench& workbench, QWidget* parent)
     m_code.setObjectName(QStringLiteral("converter.code"));
     m_code.setTextFormat(Qt::RichText);
     m_code.setWordWrap(true);
-    m_code.setTextInteractionFlags(Qt::TextSelectableByMouse);
+    makeSelectable(m_code);
     m_choices.addRow(tr("&Known converter"), &m_part);
     body().addWidget(&m_code);
     body().addWidget(&m_choices);

@@ -3,6 +3,7 @@
 #include "theme/theme.h"
 #include "units/number_format.h"
 #include "units/value_text.h"
+#include "widgets/selectable.h"
 #include "widgets/text.h"
 
 namespace fg::gui {
@@ -30,7 +31,7 @@ SetupWords::SetupWords(Workbench& workbench, QWidget* parent)
     m_verdict.setObjectName(QStringLiteral("setup.verdict"));
     m_verdict.setWordWrap(true);
     m_verdict.setTextFormat(Qt::PlainText);
-    m_verdict.setTextInteractionFlags(Qt::TextSelectableByMouse);
+    makeSelectable(m_verdict);
     m_fit.setObjectName(QStringLiteral("setup.fit"));
     m_fit.setText(tr("Set as the gauge counts"));
     m_form.addRow(tr("The converter is of"), &m_whose);

@@ -1,6 +1,7 @@
 #include "sizing_panel/sizing_panel.h"
 #include "theme/theme.h"
 #include "units/number_format.h"
+#include "widgets/selectable.h"
 #include "widgets/text.h"
 
 #include <algorithm>
@@ -41,7 +42,7 @@ SizingPanel::SizingPanel(Workbench& workbench, QWidget* parent) : QWidget(parent
     m_purpose.setWordWrap(true);
     m_why.setWordWrap(true);
     m_why.setObjectName(QStringLiteral("sizing.why"));
-    m_why.setTextInteractionFlags(Qt::TextSelectableByMouse);
+    makeSelectable(m_why);
     column->addLayout(head);
     for (QWidget* part : std::initializer_list<QWidget*>{&m_table, &m_why, &m_purpose, &m_more, &m_inputs})
         column->addWidget(part);

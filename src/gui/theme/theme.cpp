@@ -101,6 +101,10 @@ QPushButton:default, QPushButton[first="true"] { background: BRASS; color: ONBRA
     font-weight: bold; }
 QPushButton[first="true"]:focus { border: 2px solid INK; padding: 1px 11px; }
 QPushButton:disabled { color: INK3; }
+QPushButton[rack] { border: none; background: transparent; color: INK; font-weight: bold; text-align: left;
+    padding: 5px 16px; }
+QPushButton[rack="new"] { color: BRASS; padding: 8px 16px; }
+QPushButton[rack]:focus, QPushButton[rack]:hover { background: WASH; }
 QComboBox { background: FIELD; color: INK; border: 1px solid RULE; padding: 1px 6px; min-height: H24px; }
 QComboBox:focus { border: 2px solid BRASS; padding: 0 5px; }
 QComboBox::drop-down { border: none; width: 18px; }

@@ -2,6 +2,7 @@
 
 #include "paint/marks.h"
 #include "theme/theme.h"
+#include "widgets/selectable.h"
 
 #include <QHBoxLayout>
 #include <QPainter>
@@ -16,7 +17,7 @@ MessageBar::MessageBar(QWidget* parent) : QWidget(parent), m_close(tr("Close")) 
     row->addWidget(&m_close);
     m_text.setTextFormat(Qt::PlainText);
     m_text.setWordWrap(true);
-    m_text.setTextInteractionFlags(Qt::TextSelectableByMouse);
+    makeSelectable(m_text);
     connect(&m_close, &QPushButton::clicked, this, &QWidget::hide);
     hide();
 }

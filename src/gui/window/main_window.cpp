@@ -127,6 +127,7 @@ void MainWindow::furnish() {
     m_gaugePage = buildGaugePage();
     m_pages.addWidget(m_gaugePage);
     showPage();
+    rack->fill();
 }
 
 QWidget* MainWindow::buildGaugePage() {

@@ -26,8 +26,8 @@ void StatusLine::refresh() {
     m_clock.setFont(Theme::instance().text(12));
     const LiveFeed& feed = m_workbench.feed();
     const Engine::Status status = feed.engine().status();
-    QString counts = tr("%n gauge(s)", nullptr, static_cast<int>(m_workbench.views().size()));
-    counts.replace(QLatin1String("gauge(s)"), m_workbench.views().size() == 1 ? tr("gauge") : tr("gauges"));
+    const std::size_t gauges = m_workbench.bench().bench().gauges.size();
+    QString counts = gauges == 1 ? tr("1 gauge") : tr("%1 gauges").arg(gauges);
     if (feed.hasSource()) {
         m_source.setText(QStringLiteral(" ● ") + feed.sourceName());
         if (!feed.problem().isEmpty())
