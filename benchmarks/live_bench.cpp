@@ -3,9 +3,9 @@
 // what is wanted; with "record" while all gauges are recorded.
 // usage: live_bench LINES_A_SECOND [SECONDS] [record]
 
+#include "live_sources/byte_source.h"
 #include "ratio.h"
 #include "simulation/virtual_board.h"
-#include "sources/byte_source.h"
 #include "theme/theme.h"
 #include "window/main_window.h"
 

@@ -61,5 +61,12 @@ TEST(Layering, TheWindowComputesNothing) {
     }
 }
 
+// A view has a name of its own: "handover/code_set.h" says by itself that it is the core's.
+TEST(Layering, NoViewIsNamedAsARoom) {
+    const auto rooms = roomTable();
+    for (const auto& entry : fs::directory_iterator(fs::path(FAIRGAUGE_SOURCE) / "src/gui"))
+        EXPECT_FALSE(entry.is_directory() && rooms.count(entry.path().filename().string())) << entry.path();
+}
+
 }  // namespace
 }  // namespace fg

@@ -3,9 +3,9 @@
 
 #include "gui_support.h"
 
-#include "handover/error_plot.h"
-#include "handover/handover_page.h"
-#include "handover/sender_dialog.h"
+#include "handover_page/error_plot.h"
+#include "handover_page/handover_page.h"
+#include "handover_page/sender_dialog.h"
 #include "path/derived_path.h"
 
 #include <QClipboard>

@@ -3,8 +3,8 @@
 #include "gui/gui_support.h"
 
 #include "findings_panel/finding_item.h"
+#include "live_sources/serial_source.h"
 #include "sheets/formula_sheet.h"
-#include "sources/serial_source.h"
 #include "widgets/value_edit.h"
 
 #include <algorithm>

@@ -42,7 +42,8 @@ Expected<std::vector<SpectrumPoint>> noiseSpectrum(std::span<const double> readi
     Eigen::FFT<double> transform;
     std::vector<double> sum(size / 2 + 1, 0);
     std::size_t pieces = 0;
-    for (std::size_t begin = 0; begin + size <= readings.size(); begin += size / 2, ++pieces) {
+    for (std::size_t begin = 0; begin + size <= readings.size(); begin += size / 2) {
+        ++pieces;
         std::vector<double> piece(readings.begin() + static_cast<std::ptrdiff_t>(begin),
                                   readings.begin() + static_cast<std::ptrdiff_t>(begin + size));
         level(piece);

@@ -34,13 +34,13 @@ bool isBetween(char c) { return c == '-' || c == ' ' || c == '_'; }
 bool isLike(std::string_view one, std::string_view other, Likeness likeness) {
     const auto low = [](char c) { return c >= 'A' && c <= 'Z' ? static_cast<char>(c - 'A' + 'a') : c; };
     std::size_t i = 0, k = 0;
-    for (;; ++i, ++k) {
+    for (;;) {
         if (likeness == Likeness::Squeezed) {
             while (i < one.size() && isBetween(one[i])) ++i;
             while (k < other.size() && isBetween(other[k])) ++k;
         }
         if (i == one.size() || k == other.size()) return i == one.size() && k == other.size();
-        if (low(one[i]) != low(other[k])) return false;
+        if (low(one[i++]) != low(other[k++])) return false;
     }
 }
 

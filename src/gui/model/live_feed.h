@@ -1,8 +1,8 @@
 #pragma once
 
 #include "engine/engine.h"
+#include "live_sources/byte_source.h"
 #include "recording/recorder.h"
-#include "sources/byte_source.h"
 
 #include <atomic>
 #include <memory>

@@ -3,7 +3,7 @@
 #include "bench/gauge_json.h"
 #include "calibration/history.h"
 #include "files/output_file.h"
-#include "handover/sender_dialog.h"
+#include "handover_page/sender_dialog.h"
 #include "recording/recording_csv.h"
 #include "reports/bench_papers.h"
 #include "units/input_file.h"

@@ -1,4 +1,4 @@
-#include "sources/core_source.h"
+#include "live_sources/core_source.h"
 
 #include "sources/source.h"
 #include "widgets/text.h"

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "sources/byte_source.h"
+#include "live_sources/byte_source.h"
 
 #include <QElapsedTimer>
 #include <QTimer>

@@ -2,7 +2,7 @@
 
 #include "acquisition/line_reader.h"
 #include "acquisition/speed_search.h"
-#include "sources/byte_source.h"
+#include "live_sources/byte_source.h"
 
 #include <optional>
 #include <QElapsedTimer>

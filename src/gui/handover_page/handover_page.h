@@ -1,9 +1,9 @@
 #pragma once
 
 #include "handover/code_set.h"
-#include "handover/error_plot.h"
-#include "handover/handover_side.h"
-#include "handover/own_line.h"
+#include "handover_page/error_plot.h"
+#include "handover_page/handover_side.h"
+#include "handover_page/own_line.h"
 #include "model/latest_run.h"
 #include "model/workbench.h"
 #include "widgets/combo_box.h"

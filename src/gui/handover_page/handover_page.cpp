@@ -1,4 +1,4 @@
-#include "handover/handover_page.h"
+#include "handover_page/handover_page.h"
 
 #include "paint/marks.h"
 #include "theme/theme.h"

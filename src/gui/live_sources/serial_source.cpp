@@ -1,4 +1,4 @@
-#include "sources/serial_source.h"
+#include "live_sources/serial_source.h"
 
 namespace fg::gui {
 

@@ -1,4 +1,4 @@
-#include "handover/handover_side.h"
+#include "handover_page/handover_side.h"
 
 #include "handover/code_set.h"
 

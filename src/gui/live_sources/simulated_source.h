@@ -1,7 +1,7 @@
 #pragma once
 
+#include "live_sources/byte_source.h"
 #include "simulation/virtual_board.h"
-#include "sources/byte_source.h"
 
 #include <QTimer>
 

@@ -1,4 +1,4 @@
-#include "handover/error_plot.h"
+#include "handover_page/error_plot.h"
 
 #include "paint/marks.h"
 #include "theme/theme.h"

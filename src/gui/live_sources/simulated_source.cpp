@@ -1,4 +1,4 @@
-#include "sources/simulated_source.h"
+#include "live_sources/simulated_source.h"
 
 namespace fg::gui {
 

@@ -1,4 +1,4 @@
-#include "handover/sender_dialog.h"
+#include "handover_page/sender_dialog.h"
 
 #include "handover/code_set.h"
 #include "theme/theme.h"

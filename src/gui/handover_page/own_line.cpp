@@ -1,4 +1,4 @@
-#include "handover/own_line.h"
+#include "handover_page/own_line.h"
 
 #include "handover/digit_check.h"
 #include "theme/theme.h"

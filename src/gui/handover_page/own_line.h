@@ -1,7 +1,7 @@
 #pragma once
 
-#include "handover/error_plot.h"
 #include "handover/formula_check.h"
+#include "handover_page/error_plot.h"
 #include "model/latest_run.h"
 #include "model/workbench.h"
 #include "widgets/combo_box.h"
