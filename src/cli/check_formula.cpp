@@ -139,11 +139,7 @@ void addCheckFormula(Verb& program) {
     auto options = std::make_shared<Options>();
     Verb verb = program.verb("check-formula", "A line of your own against the gauge, over every code");
     verb.required("formula", options->formula, "as it stands in your program: \"adc*61/128-40\"");
-    verb.option("--gauge", options->gauge, "gauge file (JSON)");
-    verb.option("--part", options->without.part, "a catalogue part instead of a gauge file");
-    verb.option("--adc", options->without.converter, "its converter, as in convert");
-    verb.option("--wiring", options->without.wiring, "its wiring, as in convert");
-    verb.option("--sensor", options->without.sensor, "what the part leaves open, as in convert");
+    addGaugeOptions(verb, options->gauge, options->without);
     verb.option("--arithmetic", options->arithmetic, "what an int is there: int16, int32 or int64");
     verb.option("--unit", options->unit, "unit of what the line gives");
     verb.option("--scale", options->scale, "what the line gives is the reading times this");

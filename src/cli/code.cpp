@@ -123,11 +123,7 @@ int run(const Options& options) {
 void addCode(Verb& program) {
     auto options = std::make_shared<Options>();
     Verb verb = program.verb("code", "The gauge as C or MicroPython, run against the gauge before it is shown");
-    verb.option("--gauge", options->gauge, "gauge file (JSON)");
-    verb.option("--part", options->without.part, "a catalogue part instead of a gauge file");
-    verb.option("--adc", options->without.converter, "its converter, as in convert");
-    verb.option("--wiring", options->without.wiring, "its wiring, as in convert");
-    verb.option("--sensor", options->without.sensor, "what the part leaves open, as in convert");
+    addGaugeOptions(verb, options->gauge, options->without);
     verb.option("--language", options->language, "c or micropython");
     verb.option("--arithmetic", options->arithmetic, "float, double, int16, int32, int64 or table");
     verb.option("--max-error", options->maxError, "the error wanted of the arithmetic, \"0.1 °C\"");

@@ -170,17 +170,7 @@ void addConvert(Verb& program) {
     auto options = std::make_shared<Options>();
     Verb verb =
         program.verb("convert", "Convert a raw value to a reading, a value back to a code, or a whole CSV file");
-    verb.option("--gauge", options->gauge, "gauge file (JSON)");
-    verb.option("--part", options->without.part,
-                "a catalogue part instead of a gauge file: tmp36, ntc, thermocouple-k");
-    verb.option(
-        "--adc", options->without.converter,
-        "its converter, id or name=value: bits=10,vref=5,law=2^n (also gain=, polarity=bipolar, measured=, word=)");
-    verb.option("--wiring", options->without.wiring,
-                "its wiring: kind,name=value: divider,fixed_ohm=10k,sensor_side=low");
-    verb.option("--sensor", options->without.sensor,
-                "what the part leaves open: r25_ohm=10k,beta_K=3950; pairs: points=25:0.314V,85:0.380V (or codes of "
-                "the converter)");
+    addGaugeOptions(verb, options->gauge, options->without);
     verb.option("--unit", options->without.unit, "unit of the reading: degF, hPa");
     Verb entry = verb.oneOf("entry", "what to convert");
     entry.option(

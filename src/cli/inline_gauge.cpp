@@ -1,8 +1,6 @@
 #include "inline_gauge.h"
 
 #include "bench/gauge_json.h"
-#include "output.h"
-
 #include "converters/kind.h"
 #include "path/analog_path.h"
 #include "path/default_gauge.h"
@@ -274,6 +272,18 @@ Expected<GaugeSpec> digitalGauge(const DevicePart& part, const InlineGauge& wish
 }
 
 }  // namespace
+
+void addGaugeOptions(Verb& verb, std::string& file, InlineGauge& wish) {
+    verb.option("--gauge", file, "gauge file (JSON)");
+    verb.option("--part", wish.part, "a catalogue part instead of a gauge file: tmp36, ntc, thermocouple-k");
+    verb.option(
+        "--adc", wish.converter,
+        "its converter, id or name=value: bits=10,vref=5,law=2^n (also gain=, polarity=bipolar, measured=, word=)");
+    verb.option("--wiring", wish.wiring, "its wiring: kind,name=value: divider,fixed_ohm=10k,sensor_side=low");
+    verb.option("--sensor", wish.sensor,
+                "what the part leaves open: r25_ohm=10k,beta_K=3950; pairs: points=25:0.314V,85:0.380V (or codes of "
+                "the converter)");
+}
 
 Expected<GaugeSpec> gaugeWithoutFile(const InlineGauge& wish, const Catalogue& catalogue) {
     if (const DevicePart* digital = catalogue.findDevicePart(wish.part)) return digitalGauge(*digital, wish);

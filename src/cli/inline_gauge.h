@@ -17,6 +17,11 @@ struct InlineGauge {
     std::string unit;       ///< of the reading; empty: canonical
 };
 
+class Verb;
+
+/// --gauge, --part, --adc, --wiring and --sensor of a verb that takes a gauge either way.
+void addGaugeOptions(Verb& verb, std::string& file, InlineGauge& wish);
+
 /// The part's first gauge (path/default_gauge.h) with what was said in its place. Values are read as everywhere (10k,
 /// 3V3, 1 %). Errors name the option and the piece.
 [[nodiscard]] Expected<GaugeSpec> gaugeWithoutFile(const InlineGauge& wish, const Catalogue& catalogue);

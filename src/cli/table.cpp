@@ -125,11 +125,7 @@ int run(const Options& options) {
 void addTable(Verb& program) {
     auto options = std::make_shared<Options>();
     Verb verb = program.verb("table", "Codes over the span as CSV; the code of a limit; integer constants");
-    verb.option("--gauge", options->gauge, "gauge file (JSON)");
-    verb.option("--part", options->without.part, "a catalogue part instead of a gauge file");
-    verb.option("--adc", options->without.converter, "its converter, as in convert");
-    verb.option("--wiring", options->without.wiring, "its wiring, as in convert");
-    verb.option("--sensor", options->without.sensor, "what the part leaves open, as in convert");
+    addGaugeOptions(verb, options->gauge, options->without);
     verb.option("--step", options->step, "between rows, in the reading's unit; nothing: a twentieth of the span");
     verb.option("--threshold", options->limit,
                 "a limit, \"45 °C\": the codes to compare with, and where they really switch");

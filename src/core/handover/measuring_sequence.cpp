@@ -234,7 +234,9 @@ class Maker {
     void makeOfCommands() {
         const bool isStated = !m_map->measuring.once.empty() || !m_map->measuring.always.empty();
         // Without a choice it measures once for each command.
-        const Measuring how = !isStated ? Measuring::Once : isRepeated() ? Measuring::Always : Measuring::Once;
+        const Measuring how = !isStated                    ? Measuring::Once
+                              : m_map->isRepeated(m_words) ? Measuring::Always
+                                                           : Measuring::Once;
         if (isStated && how == Measuring::Once) setWords(m_map->measuring.once);
         for (const RegisterWord& word : m_words) {
             const bool isSetting = word.in->form == WordForm::Register
@@ -247,13 +249,6 @@ class Maker {
                 m_sequence.missing = "which command gives its " + block.name + " is not written down here";
             else
                 ask(block, asking, how);
-    }
-
-    /// Does it go on by itself with the words as they are?
-    [[nodiscard]] bool isRepeated() const {
-        for (const FieldValue& value : m_map->all(m_words))
-            if (value.field->id == "repeat") return !value.text.starts_with("once");
-        return false;
     }
 
     /// Commands that a single measurement undoes: one that measures once powers down after it.

@@ -321,6 +321,13 @@ Measuring RegisterMap::measuringWith(std::span<const RegisterWord> words) const 
     return measuring.isAlways || allHold(measuring.always) ? Measuring::Always : Measuring::Rests;
 }
 
+bool RegisterMap::isRepeated(std::span<const RegisterWord> words) const {
+    const auto values = all(words);
+    const auto it =
+        std::find_if(values.begin(), values.end(), [](const FieldValue& value) { return value.field->id == "repeat"; });
+    return it != values.end() && !it->text.starts_with("once");
+}
+
 bool RegisterMap::hasCommands() const {
     return std::any_of(registers.begin(), registers.end(),
                        [](const Register& one) { return one.form != WordForm::Register; });

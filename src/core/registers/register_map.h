@@ -105,6 +105,9 @@ class RegisterMap {
     /// known of it.
     [[nodiscard]] Measuring measuringWith(std::span<const RegisterWord> words) const;
 
+    /// Does what a command began go on by itself with these words? The field "repeat" says so; not where there is none.
+    [[nodiscard]] bool isRepeated(std::span<const RegisterWord> words) const;
+
     /// By the address at which it is written or read.
     [[nodiscard]] const Register* findRegister(unsigned address) const;
     [[nodiscard]] std::pair<const Register*, const RegisterField*> findField(std::string_view id) const;

@@ -78,10 +78,7 @@ bool RegisterDevice::isSaid(const std::string& id) const {
 }
 
 bool RegisterDevice::isContinuous() const {
-    if (m_map && m_map->hasCommands()) {
-        const std::string repeat = fieldText("repeat");
-        return m_isAsked && !repeat.empty() && !repeat.starts_with("once");
-    }
+    if (m_map && m_map->hasCommands()) return m_isAsked && m_map->isRepeated(m_words);
     return m_map && m_map->measuringWith(m_words) == Measuring::Always;
 }
 
