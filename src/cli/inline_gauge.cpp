@@ -1,5 +1,8 @@
 #include "inline_gauge.h"
 
+#include "output.h"
+#include "verb.h"
+
 #include "bench/gauge_json.h"
 #include "converters/kind.h"
 #include "path/analog_path.h"
