@@ -251,6 +251,12 @@ TEST_F(BenchPages, TheRackMarksThePageThatIsOpen) {
     };
     auto* page = bed.find<QPushButton>("rack.bench");
     auto* tile = rack->findChild<GaugeTile*>();
+    for (const char* name : {"rack.bench", "rack.recorder", "rack.journal", "rack.new"}) {
+        auto* item = bed.find<QPushButton>(name);
+        const QImage alone = item->grab().toImage();
+        for (const QPoint at : {QPoint(0, 0), QPoint(item->width() / 2, 0), QPoint(0, item->height() / 2)})
+            EXPECT_NE(alone.pixelColor(at), colours().rule) << name << ": a word, without a frame";
+    }
     bed.workbench.selectGauge(tile->id());
     EXPECT_FALSE(isMarked(page));
     EXPECT_TRUE(isMarked(tile));

@@ -22,6 +22,9 @@ Rack::Rack(Workbench& workbench, QWidget* parent)
       m_journal(tr("Journal"), this) {
     setObjectName(QStringLiteral("rack"));
     m_new.setObjectName(QStringLiteral("rack.new"));
+    // Before the style sheet looks at them.
+    for (QPushButton* page : {&m_bench, &m_recorder, &m_journal}) page->setProperty("rack", QStringLiteral("page"));
+    m_new.setProperty("rack", QStringLiteral("new"));
     m_new.setFlat(true);
     m_new.setToolTip(tr("New gauge (Ctrl+N)"));
     m_column.setContentsMargins(0, 0, 1, 0);
@@ -59,8 +62,6 @@ Rack::Rack(Workbench& workbench, QWidget* parent)
     connect(&workbench, &Workbench::valuesChanged, this, &Rack::refresh);
     connect(&workbench, &Workbench::currentChanged, this, &Rack::refresh);
     connect(&Theme::instance(), &Theme::changed, this, &Rack::fill);
-    for (QPushButton* page : {&m_bench, &m_recorder, &m_journal}) page->setProperty("rack", QStringLiteral("page"));
-    m_new.setProperty("rack", QStringLiteral("new"));
     measure();
 }
 
