@@ -61,6 +61,16 @@ TEST(Layering, TheWindowComputesNothing) {
     }
 }
 
+// The toolkit's own list of choices would have no arrow here: widgets/combo_box.h draws it.
+TEST(Layering, ListsOfChoicesAreThoseWithAnArrow) {
+    const std::regex plain(R"(new QComboBox|\bQComboBox [a-z]\w*[;,{(])");
+    EXPECT_TRUE(std::regex_search("    QComboBox m_part;", plain) && std::regex_search("= new QComboBox;", plain));
+    for (const auto& entry : fs::recursive_directory_iterator(fs::path(FAIRGAUGE_SOURCE) / "src/gui")) {
+        if (entry.path().extension() != ".cpp" && entry.path().extension() != ".h") continue;
+        EXPECT_FALSE(std::regex_search(test::readText(entry.path()), plain)) << entry.path();
+    }
+}
+
 // A view has a name of its own: "handover/code_set.h" says by itself that it is the core's.
 TEST(Layering, NoViewIsNamedAsARoom) {
     const auto rooms = roomTable();
