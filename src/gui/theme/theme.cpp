@@ -148,7 +148,8 @@ QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
 /// What the desktop asks for. QFontInfo would tell it too, but load that font, which nothing is written in.
 double pixelSizeOf(const QFont& font) {
     if (font.pixelSize() > 0) return font.pixelSize();
-    return font.pointSizeF() * QGuiApplication::primaryScreen()->logicalDotsPerInchY() / 72;
+    const QScreen* screen = QGuiApplication::primaryScreen();  // there may be none yet
+    return font.pointSizeF() * (screen ? screen->logicalDotsPerInchY() : 96) / 72;
 }
 
 void loadFont(const char* name) {
