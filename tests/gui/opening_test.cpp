@@ -123,7 +123,7 @@ TEST(Opening, AGaugeIsChangedWhileTheOthersAreStillJudged) {
         for (const GaugeView& view : views) EXPECT_TRUE(view.evaluation()) << view.spec().name;
         EXPECT_EQ(bed.workbench.current()->spec().name == name, round % 3 == 0);
     }
-    // One that goes while they are judged waits for nobody.
+    // The bench goes while they are still judged.
     ASSERT_TRUE(bed.workbench.bench().createFile(bed.benchPath() + QStringLiteral("last"), demo));
 }
 

@@ -2,6 +2,7 @@
 
 #include "acquisition/said_line.h"
 #include "json/json_text.h"
+#include "units/letters.h"
 
 #include <fmt/format.h>
 #include <algorithm>
@@ -17,13 +18,6 @@ bool isNameChar(char c) { return isNameStart(c) || (c >= '0' && c <= '9') || c =
 
 bool isName(std::string_view text) {
     return !text.empty() && isNameStart(text[0]) && std::all_of(text.begin(), text.end(), isNameChar);
-}
-
-std::string_view trimmed(std::string_view text) {
-    const auto isSpace = [](char c) { return c == ' ' || c == '\t' || c == '\r'; };
-    while (!text.empty() && isSpace(text.front())) text.remove_prefix(1);
-    while (!text.empty() && isSpace(text.back())) text.remove_suffix(1);
-    return text;
 }
 
 std::optional<double> readNumber(std::string_view text) {

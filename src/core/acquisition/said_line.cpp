@@ -1,5 +1,6 @@
 #include "acquisition/said_line.h"
 
+#include "units/letters.h"
 #include "units/value_text.h"
 
 #include <algorithm>
@@ -15,12 +16,6 @@ constexpr std::size_t kLongestLabel = 64, kMostBare = 16, kLongestUnit = 8;
 
 bool isDigit(char c) { return c >= '0' && c <= '9'; }
 bool isLetter(char c) { return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z'); }
-
-std::string_view trimmed(std::string_view text) {
-    const std::size_t begin = text.find_first_not_of(kBlank);
-    if (begin == std::string_view::npos) return {};
-    return text.substr(begin, text.find_last_not_of(kBlank) - begin + 1);
-}
 
 /// Takes a decimal number off the front; a comma is a decimal one where digits stand on both sides of it.
 std::optional<double> takeNumber(std::string_view& text, bool mayHaveComma) {

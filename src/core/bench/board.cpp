@@ -1,6 +1,7 @@
 #include "bench/board.h"
 
 #include "catalogue/json_fields.h"
+#include "units/letters.h"
 #include "units/number_format.h"
 
 #include "units/value_text.h"
@@ -83,11 +84,6 @@ nlohmann::ordered_json placeJson(const GaugePlace& place) {
     return one;
 }
 
-std::string trimmed(std::string_view text) {
-    const auto first = text.find_first_not_of(" \t\n"), last = text.find_last_not_of(" \t\n");
-    return first == std::string_view::npos ? std::string() : std::string(text.substr(first, last - first + 1));
-}
-
 Expected<OtherDevice> readOther(std::string piece) {
     OtherDevice other;
     const auto refuse = [&](ErrorCode code, const std::string& found, const std::string& expected) {
@@ -106,7 +102,7 @@ Expected<OtherDevice> readOther(std::string piece) {
     if (address->canonical < 0x08 || address->canonical > 0x77)
         return refuse(ErrorCode::Range, number, "a seven-bit address from 0x08 to 0x77");
     other.address = static_cast<unsigned>(address->canonical);
-    other.name = space == std::string::npos ? "device at " + number : trimmed(piece.substr(0, space));
+    other.name = space == std::string::npos ? "device at " + number : std::string(trimmed(piece.substr(0, space)));
     return other;
 }
 
@@ -116,7 +112,7 @@ Expected<std::vector<OtherDevice>> readOtherDevices(std::string_view text) {
     std::vector<OtherDevice> others;
     while (!text.empty()) {
         const std::size_t end = std::min(text.find_first_of(",;\n"), text.size());
-        if (const std::string piece = trimmed(text.substr(0, end)); !piece.empty()) {
+        if (const std::string piece(trimmed(text.substr(0, end))); !piece.empty()) {
             auto other = readOther(piece);
             if (!other) return tl::unexpected(other.error());
             others.push_back(std::move(*other));

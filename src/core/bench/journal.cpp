@@ -2,6 +2,7 @@
 
 #include "bench/gauge_json.h"
 #include "catalogue/json_fields.h"
+#include "units/letters.h"
 #include "units/number_format.h"
 
 #include <fmt/format.h>
@@ -20,12 +21,6 @@ constexpr std::array kKinds{std::pair{EntryKind::Note, std::string_view("note")}
                             std::pair{EntryKind::Photograph, std::string_view("photograph")},
                             std::pair{EntryKind::Setting, std::string_view("setting")},
                             std::pair{EntryKind::Calibration, std::string_view("calibration")}};
-
-std::string lower(std::string_view text) {
-    std::string out(text);
-    std::transform(out.begin(), out.end(), out.begin(), [](unsigned char c) { return std::tolower(c); });
-    return out;
-}
 
 /// Every leaf of a description by its path; a list counts as one leaf.
 void leavesOf(const nlohmann::json& json, const std::string& path, std::map<std::string, std::string>& leaves) {
@@ -149,15 +144,15 @@ void Journal::noteSetting(std::int64_t gauge, const std::string& name, const std
 }
 
 std::vector<Journal::Entry> Journal::search(std::string_view words, std::int64_t gauge) const {
-    std::istringstream split{lower(words)};
+    std::istringstream split{lowered(words)};
     std::vector<std::string> wanted;
     for (std::string word; split >> word;) wanted.push_back(word);
     std::vector<Entry> found;
     for (auto it = m_entries->rbegin(); it != m_entries->rend(); ++it) {
         const JournalEntry& entry = **it;
         if (gauge != 0 && entry.gauge != gauge) continue;
-        const std::string all = lower(entry.time + " " + entry.name + " " + std::string(entryKindName(entry.kind)) +
-                                      " " + entry.text + " " + entry.file);
+        const std::string all = lowered(entry.time + " " + entry.name + " " + std::string(entryKindName(entry.kind)) +
+                                        " " + entry.text + " " + entry.file);
         if (std::all_of(wanted.begin(), wanted.end(),
                         [&](const std::string& word) { return all.find(word) != std::string::npos; }))
             found.push_back(*it);

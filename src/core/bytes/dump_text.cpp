@@ -1,5 +1,7 @@
 #include "bytes/dump_text.h"
 
+#include "units/letters.h"
+
 #include <fmt/format.h>
 #include <algorithm>
 #include <cctype>
@@ -10,15 +12,8 @@ namespace {
 
 constexpr std::size_t kMostBytes = 65536;
 
-bool isSpace(char c) { return std::isspace(static_cast<unsigned char>(c)) != 0; }
 bool isHex(char c) { return std::isxdigit(static_cast<unsigned char>(c)) != 0; }
 bool isDigit(char c) { return c >= '0' && c <= '9'; }
-
-std::string_view trimmed(std::string_view text) {
-    while (!text.empty() && isSpace(text.front())) text.remove_prefix(1);
-    while (!text.empty() && isSpace(text.back())) text.remove_suffix(1);
-    return text;
-}
 
 std::vector<std::string_view> split(std::string_view text, std::string_view separators) {
     std::vector<std::string_view> parts;
@@ -28,13 +23,6 @@ std::vector<std::string_view> split(std::string_view text, std::string_view sepa
         text.remove_prefix(std::min(end + 1, text.size()));
     }
     return parts;
-}
-
-std::string lower(std::string_view text) {
-    std::string low(text);
-    std::transform(low.begin(), low.end(), low.begin(),
-                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-    return low;
 }
 
 std::optional<std::uint64_t> number(std::string_view digits, int base) {
@@ -103,7 +91,7 @@ std::optional<RawBlock> registersApart(std::string_view text) {
     for (const std::string_view part : split(text, " ,;\t\n")) {
         const std::size_t equals = part.find('=');
         if (equals == std::string_view::npos) return std::nullopt;
-        const std::string name = lower(trimmed(part.substr(0, equals)));
+        const std::string name = lowered(trimmed(part.substr(0, equals)));
         std::string_view digits = trimmed(part.substr(equals + 1));
         const bool isHexadecimal = digits.starts_with("0x") || digits.starts_with("0X");
         if (isHexadecimal) digits.remove_prefix(2);
@@ -129,7 +117,7 @@ Expected<RawBlock> keyed(std::string_view key, const std::string& where) {
     if (digits.starts_with("0x") || digits.starts_with("0X")) digits.remove_prefix(2);
     if (!digits.empty() && digits.size() <= 4 && std::all_of(digits.begin(), digits.end(), isHex)) {
         block.address = static_cast<unsigned>(*number(digits, 16));
-        if (const std::string name = lower(key); name == "d1" || name == "d2") block.name = name;
+        if (const std::string name = lowered(key); name == "d1" || name == "d2") block.name = name;
         return block;
     }
     const bool isName = !key.empty() && std::isalpha(static_cast<unsigned char>(key[0])) &&
@@ -139,7 +127,7 @@ Expected<RawBlock> keyed(std::string_view key, const std::string& where) {
     if (!isName)
         return fail(ErrorCode::Syntax, where, "“" + std::string(key) + "”",
                     "a register address in hexadecimal, or the name of a block");
-    block.name = lower(key);
+    block.name = lowered(key);
     return block;
 }
 
@@ -246,7 +234,7 @@ bool isCsv(const std::vector<std::string_view>& lines) {
             lines[i].find_first_of(":=;{") != std::string_view::npos)
             return false;
         if (i > 0 ||
-            (lower(lines[0]).find("addr") == std::string::npos && lower(lines[0]).find("reg") == std::string::npos))
+            (lowered(lines[0]).find("addr") == std::string::npos && lowered(lines[0]).find("reg") == std::string::npos))
             ++data;
     }
     return data > 1 || (data == 1 && lines.size() == 2);

@@ -49,14 +49,13 @@ Expected<Table> readTable(std::string_view text, const std::string& file) {
         ++line;
         const std::size_t here = line;
         line += static_cast<std::size_t>((*record)->lines - 1);
-        const std::string_view whole = csv::trimmed((*record)->text);
+        const std::string_view whole = trimmed((*record)->text);
         if (whole.empty() || whole.starts_with('#')) continue;
         if ((*record)->isStray)
             return fail(ErrorCode::Syntax, fmt::format("{}, line {}", file, here), "a quote that belongs to no field",
                         "quotes around a whole field");
         std::vector<std::string> fields;
-        for (const std::string_view field : csv::fieldsOf(**record, separator))
-            fields.emplace_back(csv::trimmed(field));
+        for (const std::string_view field : csv::fieldsOf(**record, separator)) fields.emplace_back(trimmed(field));
         if (table.names.empty())
             table.names = std::move(fields);
         else
@@ -73,9 +72,9 @@ struct Heading {
 };
 Expected<Heading> headingOf(const std::string& text) {
     const std::size_t open = text.find('['), close = text.find(']');
-    Heading heading{std::string(csv::trimmed(std::string_view(text).substr(0, open)))};
+    Heading heading{std::string(trimmed(std::string_view(text).substr(0, open)))};
     if (open == std::string::npos) return heading;
-    const std::string_view unit = csv::trimmed(
+    const std::string_view unit = trimmed(
         std::string_view(text).substr(open + 1, close == std::string::npos ? std::string::npos : close - open - 1));
     for (const Unit& one : allUnits())
         if (one.id == unit || one.symbol == unit) {

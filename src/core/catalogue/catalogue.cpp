@@ -1,4 +1,5 @@
 #include "catalogue/catalogue.h"
+#include "units/letters.h"
 #include "units/text_file.h"
 
 #include "catalogue/json_fields.h"
@@ -18,12 +19,6 @@ namespace fg {
 namespace {
 
 namespace fs = std::filesystem;
-
-std::string lower(std::string text) {
-    std::transform(text.begin(), text.end(), text.begin(),
-                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-    return text;
-}
 
 /// How two designations are compared: letter by letter without case, and without what people put between letters and
 /// digits: "TMP-36", "tmp 36".
@@ -172,7 +167,7 @@ Expected<void> Catalogue::addPart(const std::string& text, const std::string& fi
         const SensorFamily* family = findSensorFamily(part.family);
         if (!family)
             fields.refuse(ErrorCode::Unknown, "family", "“" + part.family + "”", "the name of a formula family");
-        if (part.id != lower(part.id) || part.id.empty())
+        if (part.id != lowered(part.id) || part.id.empty())
             fields.refuse(ErrorCode::Syntax, "id", "“" + part.id + "”", "a designation in lower case");
         if (findPart(part.id))
             fields.refuse(ErrorCode::Range, "id", "“" + part.id + "” a second time",
@@ -248,7 +243,7 @@ Expected<void> Catalogue::addRegisterMap(const std::string& text, const std::str
 
 const RegisterMap* Catalogue::findRegisterMap(const std::string& part) const {
     for (const RegisterMap& map : m_registerMaps)
-        if (std::find(map.parts.begin(), map.parts.end(), lower(part)) != map.parts.end()) return &map;
+        if (std::find(map.parts.begin(), map.parts.end(), lowered(part)) != map.parts.end()) return &map;
     return nullptr;
 }
 

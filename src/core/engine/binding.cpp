@@ -3,6 +3,7 @@
 #include "units/value_text.h"
 
 #include "gauge/gauge.h"
+#include "units/letters.h"
 #include "units/number_format.h"
 
 #include <fmt/format.h>
@@ -12,13 +13,6 @@
 
 namespace fg {
 namespace {
-
-std::string lowered(std::string_view text) {
-    std::string low(text);
-    std::transform(low.begin(), low.end(), low.begin(),
-                   [](char c) { return static_cast<char>(std::tolower(static_cast<unsigned char>(c))); });
-    return low;
-}
 
 /// Does a word of one stand in the other, three letters at least?
 bool isAlike(const std::string& channel, const std::string& name) {

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "gauge/csv_convert.h"
+#include "units/letters.h"
 
 #include <optional>
 #include <string>
@@ -26,13 +27,6 @@ void fieldsOf(const Record& record, char separator, std::vector<std::string_view
 
 /// Field number `index` of a record without quotes; empty when there are too few.
 [[nodiscard]] std::string_view plainField(std::string_view text, std::size_t index, char separator);
-
-/// Without the blanks and tabs around it.
-[[nodiscard]] inline std::string_view trimmed(std::string_view text) {
-    while (!text.empty() && (text.front() == ' ' || text.front() == '\t')) text.remove_prefix(1);
-    while (!text.empty() && (text.back() == ' ' || text.back() == '\t')) text.remove_suffix(1);
-    return text;
-}
 
 /// The separator that gives the first lines the same number of fields, more than one. A semicolon or a tab goes before
 /// a comma, which is a decimal one in such files.

@@ -8,6 +8,7 @@
 #include "handover/running_text.h"
 #include "handover/sequence_text.h"
 #include "path/gauge_stages.h"
+#include "units/letters.h"
 #include "units/number_format.h"
 
 #include <fmt/format.h>
@@ -16,10 +17,6 @@
 namespace fg {
 namespace {
 
-std::string lower(std::string text) {
-    for (char& c : text) c = c >= 'A' && c <= 'Z' ? static_cast<char>(c - 'A' + 'a') : c;
-    return text;
-}
 std::string upper(std::string text) {
     for (char& c : text) c = c >= 'a' && c <= 'z' ? static_cast<char>(c - 'a' + 'A') : c;
     return text;
@@ -44,7 +41,7 @@ CodePage::CodePage(const Gauge& gauge, const CodeWish& wish, GaugeCode& code)
       m_wish(wish),
       m_code(code),
       m_isC(wish.language == CodeLanguage::C),
-      m_base(lower(identifierOf(lower(gauge.spec().name)))),
+      m_base(lowered(identifierOf(lowered(gauge.spec().name)))),
       m_names({"result", "low", "high", "middle", "i", "fg_between", m_base, m_base + "_read", m_base + "_text"}) {
     // A file of the library's name would be found in its place.
     if (m_base == "math" || m_base == "stdint" || m_base == "port") m_base += "_gauge";

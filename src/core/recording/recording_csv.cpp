@@ -71,7 +71,7 @@ std::optional<std::uint32_t> wholeOfText(std::string_view text) {
 }  // namespace
 
 std::optional<Raw> rawOfText(std::string_view text) {
-    text = csv::trimmed(text);
+    text = trimmed(text);
     if (const auto code = wholeOfText(text)) return Raw(static_cast<double>(*code));
     if (text.starts_with("0x") || text.starts_with("0X")) {
         std::uint64_t word = 0;

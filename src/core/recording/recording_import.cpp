@@ -13,8 +13,6 @@
 namespace fg {
 namespace {
 
-using csv::trimmed;
-
 /// What stands in front of the header: descriptions of the gauges, by name.
 struct Preamble {
     std::string name, source;

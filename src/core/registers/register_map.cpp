@@ -2,6 +2,7 @@
 
 #include "bytes/checksum.h"
 #include "devices/tracer.h"
+#include "units/letters.h"
 #include "units/value_text.h"
 
 #include <algorithm>
@@ -10,12 +11,6 @@
 
 namespace fg {
 namespace {
-
-std::string trimmed(std::string_view text) {
-    while (!text.empty() && (text.front() == ' ' || text.front() == '\t')) text.remove_prefix(1);
-    while (!text.empty() && (text.back() == ' ' || text.back() == '\t')) text.remove_suffix(1);
-    return std::string(text);
-}
 
 const Unit* unitNamed(const std::string& id) {
     for (const Unit& unit : allUnits())
@@ -73,12 +68,6 @@ FieldValue valueOf(const Register& in, const RegisterField& field, std::uint32_t
 /// A ratio as people say it: 2000, 2.5.
 std::string ratioText(double ratio) { return ratio >= 100 ? fmt::format("{:.0f}", ratio) : plainNumber(ratio, 3); }
 
-std::string lower(std::string text) {
-    std::transform(text.begin(), text.end(), text.begin(),
-                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-    return text;
-}
-
 /// The bits of a number that is known to fit.
 std::uint32_t codeFor(const RegisterField& field, double number) {
     const auto mask = static_cast<std::uint32_t>((std::uint64_t{1} << field.width()) - 1);
@@ -99,10 +88,10 @@ std::string withoutBits(std::string said) {
 /// A choice as people say it: 1s for 1000ms, skip for skipped, 16 for x16, 0.0625 for 0.0625degC, 9bit for 9, 1 for on.
 /// Nothing when none or several fit.
 std::optional<std::uint32_t> choiceMeant(const RegisterField& field, const std::string& value) {
-    std::string said = withoutBits(lower(value));
+    std::string said = withoutBits(lowered(value));
     const auto isChoice = [&](std::string_view name) {
         return std::any_of(field.choices.begin(), field.choices.end(),
-                           [&](const auto& choice) { return lower(choice.first) == name; });
+                           [&](const auto& choice) { return lowered(choice.first) == name; });
     };
     if (field.choices.size() == 2 && isChoice("on") && isChoice("off")) {
         if (said == "1" || said == "yes" || said == "true") said = "on";
@@ -110,14 +99,14 @@ std::optional<std::uint32_t> choiceMeant(const RegisterField& field, const std::
     }
     for (const auto* names : {&field.choices, &field.spoken})
         for (const auto& [name, code] : *names)
-            if (lower(name) == said) return code;
+            if (lowered(name) == said) return code;
     std::vector<std::uint32_t> fitting;
     const auto add = [&](std::uint32_t code) {
         if (std::find(fitting.begin(), fitting.end(), code) == fitting.end()) fitting.push_back(code);
     };
     const auto time = readValue(value, Quantity::Time);
     for (const auto& [name, code] : field.choices) {
-        const std::string known = lower(name);
+        const std::string known = lowered(name);
         const auto ofName =
             known.ends_with("s") && numberIn(known) ? readValue(known, Quantity::Time) : tl::unexpected(Error{});
         if (ofName && time && said.ends_with("s") &&
@@ -127,7 +116,7 @@ std::optional<std::uint32_t> choiceMeant(const RegisterField& field, const std::
     if (fitting.size() == 1) return fitting.front();
     fitting.clear();
     for (const auto& [name, code] : field.choices) {
-        const std::string known = lower(name);
+        const std::string known = lowered(name);
         const auto number = numberIn(known), wanted = numberIn(said);
         const bool isSameNumber =
             number && wanted && *number == *wanted && said.find_first_not_of("0123456789.,x") == std::string::npos;
@@ -177,7 +166,7 @@ const Register* RegisterMap::findRegister(unsigned address) const {
 }
 
 std::pair<const Register*, const RegisterField*> RegisterMap::findField(std::string_view name) const {
-    const std::string wanted = lower(std::string(name));
+    const std::string wanted = lowered(std::string(name));
     for (const Register& one : registers)
         for (const RegisterField& field : one.fields)
             if (field.id == wanted ||
@@ -195,8 +184,9 @@ Expected<std::vector<Setting>> RegisterMap::readSettings(std::string_view text) 
         if (trimmed(part).empty()) continue;
         const std::size_t equals = part.find('=');
         if (equals == std::string_view::npos)
-            return fail(ErrorCode::Syntax, "setting", "“" + trimmed(part) + "”", "field=value");
-        settings.push_back({trimmed(part.substr(0, equals)), trimmed(part.substr(equals + 1))});
+            return fail(ErrorCode::Syntax, "setting", "“" + std::string(trimmed(part)) + "”", "field=value");
+        settings.push_back(
+            {std::string(trimmed(part.substr(0, equals))), std::string(trimmed(part.substr(equals + 1)))});
     }
     return settings;
 }
@@ -205,7 +195,7 @@ Expected<std::uint32_t> RegisterMap::codeOf(const RegisterField& field, const st
     if (!field.choices.empty()) {
         std::string names;
         for (const auto& [name, code] : field.choices) {
-            if (lower(name) == lower(value)) return code;
+            if (lowered(name) == lowered(value)) return code;
             names += (names.empty() ? "" : ", ") + name;
         }
         if (const auto meant = choiceMeant(field, value)) return *meant;
@@ -437,8 +427,8 @@ std::string RegisterMap::withAddresses(std::string text) const {
     for (const Register& one : registers) {
         if (one.form != WordForm::Register) continue;
         // Documents write them in capitals.
-        const std::string name = lower(one.name);
-        for (std::size_t at = 0; (at = lower(text).find(name, at)) != std::string::npos; ++at) {
+        const std::string name = lowered(one.name);
+        for (std::size_t at = 0; (at = lowered(text).find(name, at)) != std::string::npos; ++at) {
             const std::size_t end = at + name.size();
             const bool isWhole = (at == 0 || !std::isalnum(static_cast<unsigned char>(text[at - 1]))) &&
                                  end < text.size() && (text[end] == '=' || text[end] == ':');

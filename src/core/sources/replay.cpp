@@ -91,7 +91,7 @@ class CsvReplay final : public Replay {
                     channels[spec->name] = spec->channel;
                 continue;
             }
-            if (text.starts_with('#') || csv::trimmed(text).empty()) continue;
+            if (text.starts_with('#') || trimmed(text).empty()) continue;
             takeHeader(csv::fieldsOf(**record, m_separator), channels);
             fill();  // its first time is the clock's zero
             return {};
@@ -138,20 +138,20 @@ class CsvReplay final : public Replay {
             if (!time_s) continue;
             if (!m_origin_s) {
                 m_origin_s = *time_s;
-                m_origin_us = microsOfTime(csv::trimmed(fields[m_timeAt]));
+                m_origin_us = microsOfTime(trimmed(fields[m_timeAt]));
             }
             TimedLine line{*time_s - *m_origin_s, {}};
             for (std::size_t at = 0; at < std::min(fields.size(), m_channels.size()); ++at)
-                if (!m_channels[at].empty() && !csv::trimmed(fields[at]).empty())
+                if (!m_channels[at].empty() && !trimmed(fields[at]).empty())
                     line.text +=
-                        fmt::format("{}{}={}", line.text.empty() ? "" : " ", m_channels[at], csv::trimmed(fields[at]));
+                        fmt::format("{}{}={}", line.text.empty() ? "" : " ", m_channels[at], trimmed(fields[at]));
             line.text += '\n';
             if (line.text.size() > 1) m_ahead.push_back(std::move(line));
         }
     }
 
     static std::optional<double> secondsOf(std::string_view text) {
-        text = csv::trimmed(text);
+        text = trimmed(text);
         if (const auto micros = microsOfTime(text)) return static_cast<double>(*micros) / kMicrosASecond;
         double seconds = 0;
         const auto [stop, status] = std::from_chars(text.data(), text.data() + text.size(), seconds);
