@@ -1,4 +1,5 @@
 #include "theme/theme.h"
+#include "widgets/text.h"
 #include "window/main_window.h"
 
 #include <cstdio>
@@ -88,9 +89,8 @@ int main(int argc, char** argv) {
         if (opened)
             QSettings().setValue(QStringLiteral("lastBench"), workbench.bench().filePath());
         else
-            window.showMessage(QString::fromStdString(opened.error().message()));
-        for (const Error& problem : workbench.catalogue().problems())
-            window.showMessage(QString::fromStdString(problem.message()));
+            window.showMessage(qs(opened.error().message()));
+        for (const Error& problem : workbench.catalogue().problems()) window.showMessage(qs(problem.message()));
         if (arguments.isSet(QStringLiteral("port")))
             window.useSerial(arguments.value(QStringLiteral("port")), arguments.value(QStringLiteral("baud")).toInt());
         else if (arguments.isSet(QStringLiteral("demo")))

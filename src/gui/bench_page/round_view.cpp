@@ -4,6 +4,7 @@
 #include "theme/theme.h"
 #include "units/number_format.h"
 #include "units/value_text.h"
+#include "widgets/text.h"
 
 #include <algorithm>
 #include <array>
@@ -16,7 +17,7 @@ constexpr double kRoundRow = 26, kRoundHead = 24, kNames = 200, kTimes = 190;
 
 constexpr double kBusTime = 74;
 
-QString secondsText(double s) { return QString::fromStdString(engineering(s, Quantity::Time, 3).joined()); }
+QString secondsText(double s) { return qs(engineering(s, Quantity::Time, 3).joined()); }
 
 /// A round step that puts four to eight ticks on the axis.
 double tickStep(double total) {
@@ -72,8 +73,7 @@ void RoundView::paintEvent(QPaintEvent*) {
         painter.setFont(Theme::instance().text(13));
         painter.setPen(p.ink);
         painter.drawText(QRectF(0, top, px(kNames - 8), px(kRoundRow)), Qt::AlignLeft | Qt::AlignVCenter,
-                         painter.fontMetrics().elidedText(QString::fromStdString(row.who), Qt::ElideRight,
-                                                          px(kNames - 8)));
+                         painter.fontMetrics().elidedText(qs(row.who), Qt::ElideRight, px(kNames - 8)));
         painter.setFont(Theme::instance().text(12));
         painter.setPen(p.ink2);
         if (row.segments.empty())

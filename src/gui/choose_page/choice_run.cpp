@@ -1,5 +1,7 @@
 #include "choose_page/choice_run.h"
 
+#include "widgets/text.h"
+
 namespace fg::gui {
 
 void ChoiceRun::ask(const Need& need) {
@@ -8,7 +10,7 @@ void ChoiceRun::ask(const Need& need) {
             if (answer)
                 emit answered(*answer);
             else
-                emit refused(QString::fromStdString(answer.error().message()));
+                emit refused(qs(answer.error().message()));
         };
     });
 }

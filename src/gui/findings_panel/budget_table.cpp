@@ -4,6 +4,7 @@
 #include "paint/number_painter.h"
 #include "paint/text_painter.h"
 #include "theme/theme.h"
+#include "widgets/text.h"
 
 #include <cmath>
 #include <QPainter>
@@ -28,13 +29,12 @@ BudgetTable::BudgetTable(Workbench& workbench, QWidget* parent) : QWidget(parent
         if (const Budget* shown = budget()) {
             const Unit& unit = m_workbench.current()->spec().readingUnit();
             const int decimals = decimalsFor(unit.differenceFromCanonical(shown->expanded));
-            now = QString::fromStdString(roundedReading(shown->at, shown->expanded, unit).value.joined());
+            now = qs(roundedReading(shown->at, shown->expanded, unit).value.joined());
             for (const Contribution& line : shown->contributions)
-                now += QStringLiteral("|%1 %2 %3")
-                           .arg(QString::fromStdString(line.label),
-                                QString::fromStdString(
-                                    fixedDigits(unit.differenceFromCanonical(line.standard), decimals + 1)),
-                                QString::number(std::round(100 * line.share)));
+                now +=
+                    QStringLiteral("|%1 %2 %3")
+                        .arg(qs(line.label), qs(fixedDigits(unit.differenceFromCanonical(line.standard), decimals + 1)),
+                             QString::number(std::round(100 * line.share)));
         }
         if (m_shown.changesTo(now)) update();
     });
@@ -70,7 +70,7 @@ void BudgetTable::paintEvent(QPaintEvent*) {
     const RoundedReading at = roundedReading(budget->at, budget->expanded, unit);
     painter.setFont(Theme::instance().text(12));
     paintText(painter, QRectF(left, px(6), right - left, px(18)), Qt::AlignRight | Qt::AlignVCenter,
-              tr("at %1, in %2").arg(QString::fromStdString(at.value.joined()), symbol));
+              tr("at %1, in %2").arg(qs(at.value.joined()), symbol));
 
     const double shareX = right, standardX = right - px(46), limitX = right - px(98);
     const auto head = [&](double x, const QString& text, Qt::Alignment align) {
@@ -91,18 +91,17 @@ void BudgetTable::paintEvent(QPaintEvent*) {
     quiet.ink = p.ink2;
     double y = px(kHead) + px(14);
     for (const Contribution& line : budget->contributions) {
-        const QString limit = QString::fromStdString(fixedDigits(unit.differenceFromCanonical(line.limit), decimals));
+        const QString limit = qs(fixedDigits(unit.differenceFromCanonical(line.limit), decimals));
         const QString limitText = QStringLiteral("± ") + limit;
         paintNumberRight(painter, {limitX, y}, limitText, {}, quiet);
         paintNumberRight(painter, {standardX, y},
-                         QString::fromStdString(fixedDigits(unit.differenceFromCanonical(line.standard), decimals + 1)),
-                         {}, style);
+                         qs(fixedDigits(unit.differenceFromCanonical(line.standard), decimals + 1)), {}, style);
         paintNumberRight(painter, {shareX, y}, QString::number(std::round(100 * line.share)), QStringLiteral("%"),
                          style);
         painter.setFont(Theme::instance().text(13));
         painter.setPen(p.ink);
         const double room = limitX - numberWidth(limitText, {}, quiet) - px(8) - left;
-        paintText(painter, QPointF(left, y), fittedText(painter.font(), QString::fromStdString(line.label), room));
+        paintText(painter, QPointF(left, y), fittedText(painter.font(), qs(line.label), room));
         y += px(kBudgetRow);
     }
     y -= px(14);
@@ -115,8 +114,7 @@ void BudgetTable::paintEvent(QPaintEvent*) {
     strong.size = 17;
     strong.bold = true;
     strong.unitSize = 12;
-    paintNumberRight(painter, {right, y + px(22)}, QStringLiteral("± ") + QString::fromStdString(at.uncertainty),
-                     symbol, strong);
+    paintNumberRight(painter, {right, y + px(22)}, QStringLiteral("± ") + qs(at.uncertainty), symbol, strong);
 }
 
 }  // namespace fg::gui

@@ -2,6 +2,7 @@
 
 #include "paint/marks.h"
 #include "theme/theme.h"
+#include "widgets/text.h"
 
 #include <QPainter>
 #include <QVBoxLayout>
@@ -19,8 +20,7 @@ void CareStrip::show(const std::vector<Finding>& findings) {
     std::vector<LeadText::Paragraph> cautions;
     for (const Finding& finding : findings)
         if (finding.severity == Severity::Care)
-            cautions.push_back(
-                {tr("Care: %1.").arg(QString::fromStdString(finding.title)), QString::fromStdString(finding.detail)});
+            cautions.push_back({tr("Care: %1.").arg(qs(finding.title)), qs(finding.detail)});
     m_text.setFont(Theme::instance().text(12));
     m_text.show(cautions);
 }

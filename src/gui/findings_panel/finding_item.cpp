@@ -3,6 +3,7 @@
 #include "paint/marks.h"
 #include "theme/theme.h"
 #include "widgets/selectable.h"
+#include "widgets/text.h"
 
 #include <QHBoxLayout>
 #include <QMouseEvent>
@@ -13,7 +14,7 @@ namespace fg::gui {
 
 FindingItem::FindingItem(const Finding& finding, bool isFirstAction, QWidget* parent)
     : QWidget(parent), m_severity(finding.severity) {
-    setObjectName(QStringLiteral("finding.") + QString::fromStdString(finding.id));
+    setObjectName(QStringLiteral("finding.") + qs(finding.id));
     setCursor(Qt::PointingHandCursor);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(px(14), px(9), px(12), px(10));
@@ -27,12 +28,12 @@ FindingItem::FindingItem(const Finding& finding, bool isFirstAction, QWidget* pa
     column->addWidget(&m_detail);
     if (finding.action) {
         auto* row = new QHBoxLayout;
-        auto* button = new QPushButton(QString::fromStdString(finding.action->label));
+        auto* button = new QPushButton(qs(finding.action->label));
         button->setObjectName(QStringLiteral("finding.action"));
         button->setProperty("first", isFirstAction);
         connect(button, &QPushButton::clicked, this, &FindingItem::acted);
         row->addWidget(button);
-        auto* effect = new QLabel(QString::fromStdString(finding.action->effect));
+        auto* effect = new QLabel(qs(finding.action->effect));
         effect->setFont(Theme::instance().text(12));
         row->addWidget(effect, 1);
         column->addSpacing(px(3));
@@ -42,11 +43,10 @@ FindingItem::FindingItem(const Finding& finding, bool isFirstAction, QWidget* pa
 }
 
 void FindingItem::update(const Finding& finding) {
-    m_title.show({{severityWord(finding.severity), QString::fromStdString(finding.title)}});
+    m_title.show({{severityWord(finding.severity), qs(finding.title)}});
     // A label lays out its text again even where it is the same.
-    if (const QString detail = QString::fromStdString(finding.detail); m_detail.text() != detail)
-        m_detail.setText(detail);
-    setAccessibleName(severityWord(finding.severity) + QStringLiteral(": ") + QString::fromStdString(finding.title));
+    if (const QString detail = qs(finding.detail); m_detail.text() != detail) m_detail.setText(detail);
+    setAccessibleName(severityWord(finding.severity) + QStringLiteral(": ") + qs(finding.title));
 }
 
 void FindingItem::paintEvent(QPaintEvent*) {

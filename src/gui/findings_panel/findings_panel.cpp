@@ -4,6 +4,7 @@
 #include "paint/marks.h"
 #include "theme/theme.h"
 #include "widgets/clear_layout.h"
+#include "widgets/text.h"
 
 #include <algorithm>
 #include <array>
@@ -88,9 +89,7 @@ void FindingsPanel::refresh() {
 void FindingsPanel::fillFindings(const std::vector<Finding>& findings) {
     QString key = QString::number(m_workbench.current() ? m_workbench.current()->id() : 0);
     for (const Finding& finding : findings)
-        key += QStringLiteral("|%1:%2")
-                   .arg(QString::fromStdString(finding.id))
-                   .arg(finding.action ? QString::fromStdString(finding.action->label) : QString());
+        key += QStringLiteral("|%1:%2").arg(qs(finding.id)).arg(finding.action ? qs(finding.action->label) : QString());
     if (key == m_shown) {
         // Same findings, newer numbers.
         int row = 0;
@@ -109,9 +108,8 @@ void FindingsPanel::fillFindings(const std::vector<Finding>& findings) {
         if (finding.action) firstAction = false;
         connect(item, &FindingItem::stageWanted, this,
                 [this, stage = finding.stage] { m_workbench.selectStage(stage); });
-        connect(item, &FindingItem::acted, this, [this, action = finding.action] {
-            m_workbench.edit(QString::fromStdString(action->label), action->apply);
-        });
+        connect(item, &FindingItem::acted, this,
+                [this, action = finding.action] { m_workbench.edit(qs(action->label), action->apply); });
         m_items.insertWidget(row++, item);
     }
 }

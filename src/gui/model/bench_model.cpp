@@ -102,10 +102,8 @@ Expected<void> BenchModel::saveCopy(const QString& path) const {
     return m_file->saveCopy(path.toStdString());
 }
 
-QString BenchModel::fileName() const {
-    return m_file ? QString::fromStdString(m_file->path().filename().string()) : QString();
-}
-QString BenchModel::filePath() const { return m_file ? QString::fromStdString(m_file->path().string()) : QString(); }
+QString BenchModel::fileName() const { return m_file ? qs(m_file->path().filename().string()) : QString(); }
+QString BenchModel::filePath() const { return m_file ? qs(m_file->path().string()) : QString(); }
 
 bool BenchModel::report(const std::function<Expected<void>()>& step) {
     auto result = step();

@@ -2,6 +2,7 @@
 
 #include "bench/document.h"
 #include "storage/bench_file.h"
+#include "widgets/text.h"
 
 #include <future>
 #include <QObject>
@@ -41,8 +42,8 @@ class BenchModel final : public QObject {
     void redo();
     [[nodiscard]] bool canUndo() const { return m_document.canUndo(); }
     [[nodiscard]] bool canRedo() const { return m_document.canRedo(); }
-    [[nodiscard]] QString undoLabel() const { return QString::fromStdString(m_document.undoLabel()); }
-    [[nodiscard]] QString redoLabel() const { return QString::fromStdString(m_document.redoLabel()); }
+    [[nodiscard]] QString undoLabel() const { return qs(m_document.undoLabel()); }
+    [[nodiscard]] QString redoLabel() const { return qs(m_document.redoLabel()); }
 
   signals:
     void changed();      ///< gauges

@@ -1,5 +1,7 @@
 #include "model/live_feed.h"
 
+#include "widgets/text.h"
+
 #include <cmath>
 #include <QDateTime>
 
@@ -178,7 +180,7 @@ Moment LiveFeed::moment() const {
 
 QStringList LiveFeed::channels() const {
     QStringList names;
-    for (const std::string& name : m_engine.status().channels) names << QString::fromStdString(name);
+    for (const std::string& name : m_engine.status().channels) names << qs(name);
     return names;
 }
 

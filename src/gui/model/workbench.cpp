@@ -3,6 +3,7 @@
 #include "path/examples.h"
 #include "planning/bus_findings.h"
 #include "units/value_text.h"
+#include "widgets/text.h"
 
 #include <algorithm>
 #include <atomic>
@@ -286,16 +287,15 @@ std::string Workbench::freeName(const std::string& wish) const {
 
 void Workbench::addGauge(const GaugeSpec& spec) {
     std::int64_t id = 0;
-    const bool added = m_bench.change(tr("New gauge %1").arg(QString::fromStdString(spec.name)),
-                                      [&](Bench& bench) { id = bench.add(spec); });
+    const bool added =
+        m_bench.change(tr("New gauge %1").arg(qs(spec.name)), [&](Bench& bench) { id = bench.add(spec); });
     if (added) selectGauge(id);
 }
 
 void Workbench::removeCurrent() {
     const GaugeView* view = current();
     if (!view) return;
-    m_bench.change(tr("Remove %1").arg(QString::fromStdString(view->spec().name)),
-                   [id = m_currentId](Bench& bench) { bench.remove(id); });
+    m_bench.change(tr("Remove %1").arg(qs(view->spec().name)), [id = m_currentId](Bench& bench) { bench.remove(id); });
 }
 
 }  // namespace fg::gui

@@ -24,8 +24,8 @@ Ribbon::Ribbon(Workbench& workbench, QWidget* parent) : QWidget(parent), m_workb
         for (const Piece& piece : pieces())
             now += QStringLiteral("|%1 %2").arg(piece.label).arg(std::round(piece.box.right()));
         if (view && view->budget())
-            now += QStringLiteral("|") +
-                   QString::fromStdString(roundedReading(0, view->expanded(), view->spec().readingUnit()).uncertainty);
+            now +=
+                QStringLiteral("|") + qs(roundedReading(0, view->expanded(), view->spec().readingUnit()).uncertainty);
         else if (view)
             now += view->evaluation() ? QStringLiteral("|limit") : QStringLiteral("|none");
         if (m_shown.changesTo(now)) update();
@@ -50,7 +50,7 @@ std::vector<Ribbon::Piece> Ribbon::pieces() const {
         }
         if (!largest || share < 0.0005) continue;
         const QString title = qs(view->titleOf(stage));
-        const QString what = count == 1 ? QStringLiteral(" ") + QString::fromStdString(largest->label) : QString();
+        const QString what = count == 1 ? QStringLiteral(" ") + qs(largest->label) : QString();
         pieces.push_back({stage, title + what + QStringLiteral("  %1 %").arg(std::round(100 * share)), share, {}});
     }
     const double left = px(kCaptionWidth), width = this->width() - left;
@@ -84,8 +84,7 @@ void Ribbon::paintEvent(QPaintEvent*) {
     painter.setFont(Theme::instance().text(13));
     painter.setPen(p.ink);
     painter.drawText(QPointF(0, px(32)), QStringLiteral("U"));
-    paintNumber(painter, QPointF(px(14), px(32)), QString::fromStdString(rounded.uncertainty),
-                QString::fromStdString(rounded.value.unit), small);
+    paintNumber(painter, QPointF(px(14), px(32)), qs(rounded.uncertainty), qs(rounded.value.unit), small);
 
     const QColor colour = p.of(view->spec().quantity).fill;
     const auto all = pieces();

@@ -4,6 +4,7 @@
 #include "paint/number_painter.h"
 #include "paint/text_painter.h"
 #include "theme/theme.h"
+#include "widgets/text.h"
 
 #include <algorithm>
 #include <cmath>
@@ -41,20 +42,19 @@ void GaugeTile::setGaugeShown(bool isShown) {
 void GaugeTile::refresh() {
     const GaugeView* gauge = view();
     if (!gauge) return update();
-    const QString spoken = tr("%1: %2").arg(QString::fromStdString(gauge->spec().name),
-                                            QString::fromStdString(gauge->textAt(Stage::Reading).joined()));
+    const QString spoken = tr("%1: %2").arg(qs(gauge->spec().name), qs(gauge->textAt(Stage::Reading).joined()));
     const Evaluation* evaluation = gauge->evaluation();
     const LiveAlarms::State alarm = m_workbench.alarms().stateOf(m_id);
     const QString frame = QStringLiteral("%1|%2|%3|%4|%5|%6")
-                              .arg(QString::fromStdString(gauge->spec().name))
+                              .arg(qs(gauge->spec().name))
                               .arg(static_cast<int>(gauge->origin()))
                               .arg(gauge->isStale() ? std::floor(gauge->age_s()) : -1)
                               .arg(isChosen())
                               .arg(evaluation ? static_cast<int>(evaluation->at(Stage::Reading).clip) : -1)
                               .arg(gauge->problem().has_value() ? 1 : (alarm.isOn ? 2 : 0));
     const bool isOther = m_shown.changesTo(frame), isNumber = m_shownNumber.changesTo(spoken),
-               isState = m_shownState.changesTo(QString::fromStdString(gauge->textAt(Stage::Reading).uncertainty) +
-                                                QLatin1Char('|') + alarm.text + QString::number(alarm.isHeld)),
+               isState = m_shownState.changesTo(qs(gauge->textAt(Stage::Reading).uncertainty) + QLatin1Char('|') +
+                                                alarm.text + QString::number(alarm.isHeld)),
                isMark =
                    m_shownMark.changesTo(QString::number(std::round(gauge->positionInSpan().value_or(-1) * height())));
     if (isNumber) setAccessibleName(spoken);
@@ -103,17 +103,14 @@ void GaugeTile::paintState(QPainter& painter, const GaugeView& gauge) const {
     if (gauge.origin() == Origin::Example)
         paintText(painter, QPointF(x, y), tr("no live value"));
     else if (!text.uncertainty.empty())
-        paintText(painter, QPointF(x, y),
-                  QStringLiteral("± %1 %2").arg(QString::fromStdString(text.uncertainty),
-                                                QString::fromStdString(text.value.unit)));
+        paintText(painter, QPointF(x, y), QStringLiteral("± %1 %2").arg(qs(text.uncertainty), qs(text.value.unit)));
 }
 
 void GaugeTile::paintName(QPainter& painter, const GaugeView& gauge, bool isChosen) const {
     const Palette& p = colours();
     painter.setFont(Theme::instance().text(13, isChosen));
     painter.setPen(p.ink);
-    const QString name =
-        fittedText(painter.font(), QString::fromStdString(gauge.spec().name), width() - px(36) - px(26));
+    const QString name = fittedText(painter.font(), qs(gauge.spec().name), width() - px(36) - px(26));
     paintText(painter, QPointF(px(36), px(20)), name);
     if (m_number > 9) return;
     painter.setFont(Theme::instance().text(12));
@@ -126,8 +123,8 @@ void GaugeTile::paintReading(QPainter& painter, const GaugeView& gauge) const {
     const Palette& p = colours();
     const bool isExample = gauge.origin() == Origin::Example;
     const ReadingText text = gauge.textAt(Stage::Reading);
-    const QString unit = QString::fromStdString(text.value.unit);
-    const QString digits = isExample ? QStringLiteral("–") : QString::fromStdString(text.sign + text.value.digits);
+    const QString unit = qs(text.value.unit);
+    const QString digits = isExample ? QStringLiteral("–") : qs(text.sign + text.value.digits);
     NumberStyle style;
     style.size = 26;
     style.unitSize = 13;

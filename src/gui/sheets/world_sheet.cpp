@@ -122,8 +122,8 @@ void WorldSheet::addCautions() {
 
 void WorldSheet::showSpec(const GaugeView& view) {
     const GaugeSpec& spec = view.spec();
-    if (!m_name.hasFocus()) m_name.setText(QString::fromStdString(spec.name));
-    if (!m_note.hasFocus()) m_note.setText(QString::fromStdString(spec.note));
+    if (!m_name.hasFocus()) m_name.setText(qs(spec.name));
+    if (!m_note.hasFocus()) m_note.setText(qs(spec.note));
     m_unit.clear();
     for (const Unit& unit : allUnits()) {
         if (unit.quantity != spec.quantity) continue;
@@ -142,7 +142,7 @@ void WorldSheet::showSpec(const GaugeView& view) {
 void WorldSheet::showValues(const GaugeView& view) {
     if (m_channel.lineEdit()->hasFocus() || m_channel.view()->isVisible()) return;
     QStringList names = workbench().feed().channels();
-    const QString own = QString::fromStdString(view.spec().channel);
+    const QString own = qs(view.spec().channel);
     if (!names.contains(own)) names.prepend(own);
     QStringList shown;
     for (int i = 0; i < m_channel.count(); ++i) shown << m_channel.itemText(i);

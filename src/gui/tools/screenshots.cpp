@@ -11,6 +11,7 @@
 #include "path/said_path.h"
 #include "recorder/recorder_page.h"
 #include "theme/theme.h"
+#include "widgets/text.h"
 #include "window/main_window.h"
 
 #include <cmath>
@@ -295,7 +296,7 @@ int lookAt(const Camera& camera, MainWindow& window, Workbench& workbench, const
     content.add(*spec);
     if (!workbench.bench().createFile(bench, content)) return 1;
     for (const Stage stage : kStages)
-        if (const QString name = QString::fromStdString(std::string(stageName(stage))); arguments.mid(1).contains(name))
+        if (const QString name = qs(std::string(stageName(stage))); arguments.mid(1).contains(name))
             camera.take(window, qPrintable(name), [&] { workbench.selectStage(stage); });
     settle(200);  // until the window is furnished
     if (arguments.mid(1).contains(QStringLiteral("handover")))

@@ -4,6 +4,7 @@
 #include "theme/theme.h"
 #include "units/number_format.h"
 #include "units/value_text.h"
+#include "widgets/text.h"
 
 #include <QKeyEvent>
 #include <QPainter>
@@ -19,7 +20,7 @@ ValueEdit::ValueEdit(Quantity quantity, const Unit* unit, const QString& suffix,
         if (value)
             showHint(tr("reads as %1").arg(textFor(*value)), false);
         else
-            showHint(QString::fromStdString(value.error().message()), true);
+            showHint(qs(value.error().message()), true);
         update();
     });
 }
@@ -40,8 +41,8 @@ QString ValueEdit::textFor(double canonical) const {
     NumberText text = shortEngineering(canonical, m_quantity);
     const bool own = m_unit != &canonicalUnit(m_quantity) || !m_unit->takesPrefix;
     if (own) text = {plainNumber(m_unit->fromCanonical(canonical), 8), std::string(m_unit->symbol)};
-    QString unit = QString::fromStdString(text.unit) + m_suffix;
-    return QString::fromStdString(text.digits) + (unit.isEmpty() ? QString() : QStringLiteral(" ") + unit);
+    QString unit = qs(text.unit) + m_suffix;
+    return qs(text.digits) + (unit.isEmpty() ? QString() : QStringLiteral(" ") + unit);
 }
 
 Expected<double> ValueEdit::readText() const {
@@ -83,10 +84,9 @@ void ValueEdit::commit() {
     // A refused entry is not offered again by leaving the field: what it depends on may have changed meanwhile.
     if (!isModified() || m_invalid) return;
     const auto value = readText();
-    if (!value) return setInvalid(QString::fromStdString(value.error().message()));
+    if (!value) return setInvalid(qs(value.error().message()));
     if (onCommit) {
-        if (const auto taken = onCommit(*value); !taken)
-            return setInvalid(QString::fromStdString(taken.error().message()));
+        if (const auto taken = onCommit(*value); !taken) return setInvalid(qs(taken.error().message()));
     }
     m_value = *value;
     restore();

@@ -9,6 +9,7 @@
 #include "units/input_file.h"
 #include "units/text_file.h"
 #include "widgets/paper_file.h"
+#include "widgets/text.h"
 
 #include <array>
 #include <QDir>
@@ -87,7 +88,7 @@ Expected<void> BenchActions::openDemo(const QString& path) {
 }
 
 void BenchActions::report(const Expected<void>& result) {
-    if (!result) emit failed(QString::fromStdString(result.error().message()));
+    if (!result) emit failed(qs(result.error().message()));
 }
 
 void BenchActions::newBench() {
@@ -124,9 +125,8 @@ void BenchActions::importGauge() {
 void BenchActions::exportGauge() {
     const GaugeView* view = m_workbench.current();
     if (!view) return;
-    const QString path =
-        QFileDialog::getSaveFileName(m_window, tr("Export this gauge"),
-                                     QString::fromStdString(view->spec().name) + QStringLiteral(".json"), kGaugeFilter);
+    const QString path = QFileDialog::getSaveFileName(m_window, tr("Export this gauge"),
+                                                      qs(view->spec().name) + QStringLiteral(".json"), kGaugeFilter);
     if (path.isEmpty()) return;
     const auto file = OutputFile::open(path.toStdString());
     if (!file) return report(tl::unexpected(file.error()));
@@ -150,9 +150,7 @@ Expected<void> BenchActions::writePapersInto(const QString& folder) {
     if (const auto written = writePapers(bench, catalogue, benchName(), folder.toStdString()); !written)
         return tl::unexpected(written.error());
     for (const NamedPaper& one : papersOf(bench, catalogue, benchName()))
-        if (const auto done = writePaper(one.paper, QDir(folder).filePath(QString::fromStdString(one.name + ".pdf")));
-            !done)
-            return done;
+        if (const auto done = writePaper(one.paper, QDir(folder).filePath(qs(one.name + ".pdf"))); !done) return done;
     return {};
 }
 

@@ -14,6 +14,7 @@
 #include "recorder/recorder_page.h"
 #include "sources/source.h"
 #include "theme/theme.h"
+#include "widgets/text.h"
 #include "window/help.h"
 #include "window/serial_dialog.h"
 #include "window/status_line.h"
@@ -84,7 +85,7 @@ NewGaugePage& MainWindow::newGaugePage() {
 void MainWindow::openDemo() {
     const auto opened =
         m_actions.openDemo(BenchActions::defaultFolder() + QStringLiteral("/Violin workshop.fairgauge"));
-    if (!opened) return m_message.showMessage(QString::fromStdString(opened.error().message()));
+    if (!opened) return m_message.showMessage(qs(opened.error().message()));
     useSimulation();
 }
 
@@ -418,7 +419,7 @@ void MainWindow::take(std::unique_ptr<ByteSource> source) {
 
 void MainWindow::useSimulation() {
     auto parts = readVirtualBoard(BenchActions::demoFolder(), m_workbench.catalogue());
-    if (!parts) return m_message.showMessage(QString::fromStdString(parts.error().message()));
+    if (!parts) return m_message.showMessage(qs(parts.error().message()));
     take(std::make_unique<SimulatedSource>(std::move(*parts), m_workbench.catalogue()));
 }
 
@@ -426,7 +427,7 @@ void MainWindow::useSerial(const QString& port, int baud) { take(std::make_uniqu
 
 void MainWindow::useSource(const QString& text) {
     auto source = openSource(text.toStdString(), m_workbench.catalogue());
-    if (!source) return m_message.showMessage(QString::fromStdString(source.error().message()));
+    if (!source) return m_message.showMessage(qs(source.error().message()));
     take(std::make_unique<CoreSource>(std::move(*source)));
 }
 

@@ -1,6 +1,7 @@
 #include "window/status_line.h"
 
 #include "theme/theme.h"
+#include "widgets/text.h"
 
 #include <QDateTime>
 #include <QLocale>
@@ -37,7 +38,7 @@ void StatusLine::refresh() {
         if (status.looksLikeWrongSpeed)
             counts += tr(" · nearly every line is junk: is the speed right?");
         else if (status.junk > 0)
-            counts += tr(" (last: %1)").arg(QString::fromStdString(status.lastJunk).left(40));
+            counts += tr(" (last: %1)").arg(qs(status.lastJunk).left(40));
     } else {
         m_source.setText(tr(" ⊘ No source"));
         counts += tr(" · Source > Simulated bench or Serial port brings live values");

@@ -1,6 +1,7 @@
 #include "window/title_line.h"
 
 #include "theme/theme.h"
+#include "widgets/text.h"
 
 #include <QHBoxLayout>
 
@@ -40,8 +41,8 @@ void TitleLine::refresh() {
     const GaugeView* view = m_workbench.current();
     setVisible(view != nullptr);
     if (!view) return;
-    m_name.setText(QString::fromStdString(view->spec().name));
-    m_note.setText(QString::fromStdString(view->spec().note));
+    m_name.setText(qs(view->spec().name));
+    m_note.setText(qs(view->spec().note));
     const QString text = view->tried() ? tr("Back to live   Esc") : tr("Try a value   T");
     if (m_try.text() != text) m_try.setText(text);
 }
